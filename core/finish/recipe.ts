@@ -1,0 +1,161 @@
+import { z } from 'zod';
+import { CLOSINGS } from '../repeat/close';
+import { ZERO_LEVELS } from '../relief/height';
+import { COUNT_ENDS } from '../size/resolve';
+import { figure, figureSchema } from '../units';
+
+/**
+ * The recipe of a finish: sources and the settings of its stages in working order. Everything in it is in mm, degrees,
+ * GU and LRV, never in pixels, so that a draft and a handover are the same finish.
+ */
+
+export const SCHEMA_ID = 'jossel.finish/1';
+
+const axisSize = z
+  .discriminatedUnion('by', [
+    z.object({
+      by: z.literal('overall').describe('The overall length of the sample on this axis is known'),
+      overallMm: figureSchema('mm', 'Overall length of the sample on this axis'),
+    }),
+    z.object({
+      by: z.literal('count').describe('Modules were counted: count × module with joints'),
+      modules: z.number().int('The count must be a whole number.').min(1, 'Count at least 1 module.').max(100000, 'Count at most 100 000 modules.').describe('How many modules lie in the sample'),
+      moduleMm: figureSchema('mm', 'Length of one module, without joint'),
+      jointMm: z.number().min(0, 'A joint is 0 mm or more.').max(1000, 'A joint is at most 1000 mm.').describe('Width of the joint between two modules, mm'),
+      ends: z.enum(COUNT_ENDS).describe('flush: n modules and n − 1 joints; joint: from joint middle to joint middle, n of each'),
+    }),
+    z.object({ by: z.literal('follows').describe('This axis follows the other one with square pixels') }),
+  ])
+  .describe('How the length of one axis is known');
+
+const axisRepeat = z
+  .object({
+    closing: z.enum(CLOSINGS).describe('blend: overlap and mix, keeping contrast; mirror: reflect; abut: edge to edge as it is'),
+    overlapMm: z.number().min(0, 'An overlap is 0 mm or more.').max(100000, 'An overlap is at most 100 000 mm.').describe('Width of the overlap when blending, mm'),
+  })
+  .describe('How one axis is closed');
+
+const band = (what: string) => z.number().min(-4, 'An amount lies between −4 and 4.').max(4, 'An amount lies between −4 and 4.').describe(`${what}: signed amount, 1 as it is, 0 none`);
+const wavelength = (what: string) => z.number().min(0.01, 'A wavelength is at least 0.01 mm.').max(100000, 'A wavelength is at most 100 000 mm.').describe(`${what}, mm`);
+
+export const recipeSchema = z
+  .object({
+    schema: z.literal(SCHEMA_ID).describe('Version of this recipe'),
+    source: z
+      .object({
+        kind: z.literal('samples').describe('The finish is made from pictures'),
+        sampleIds: z.array(z.string().min(1).max(100)).max(50).describe('Pictures of this finish; the first one is used'),
+      })
+      .describe('Where the finish comes from'),
+    size: z.object({ across: axisSize, up: axisSize }).describe('Size of the sample; one size for all maps'),
+    colour: z
+      .object({ lrv: figureSchema('LRV', 'Light reflectance value that the mean is brought to').nullable() })
+      .describe('Light and colour'),
+    repeat: z.object({ across: axisRepeat, up: axisRepeat }).describe('How the sample becomes a repeat'),
+    relief: z
+      .object({
+        source: z.literal('picture').describe('Height is read from lightness'),
+        broad: band('Broad detail'),
+        middle: band('Middle detail'),
+        fine: band('Fine detail'),
+        broadFromMm: wavelength('Wavelength from which detail is broad'),
+        fineBelowMm: wavelength('Wavelength below which detail is fine'),
+        smoothMm: z.number().min(0).max(1000).describe('Detail shorter than this is smoothed, mm'),
+        invert: z.boolean().describe('Dark stands out instead of going in'),
+        depthMm: figureSchema('mm', 'From the deepest to the highest point of the relief'),
+        zero: z.enum(ZERO_LEVELS).describe('Which level stays in place when the depth changes'),
+      })
+      .refine((r) => r.fineBelowMm < r.broadFromMm, { message: 'Fine detail must end below where broad detail begins.', path: ['fineBelowMm'] })
+      .describe('Relief'),
+    response: z
+      .object({
+        glossGu: figureSchema('GU', 'Gloss at 60°'),
+        index: figureSchema('1', 'Refractive index of the surface'),
+        metal: z.boolean().describe('The surface is bare metal; its colour is its reflectance'),
+      })
+      .describe('How the surface answers light'),
+  })
+  .describe('Recipe of a finish');
+
+export type Recipe = z.infer<typeof recipeSchema>;
+
+/** The parts of a finish, in working order; checks and ledger sections are named after them. */
+export const SECTIONS = ['sample', 'size', 'colour', 'repeat', 'relief', 'response', 'revision'] as const;
+export type Section = (typeof SECTIONS)[number];
+
+/** What a category's finishes are usually like: a place to start from, marked *assumed*. */
+export const CATEGORIES = {
+  timber: { name: 'Timber', glossGu: 12, depthMm: 0.3, metal: false },
+  ceramic: { name: 'Ceramic', glossGu: 80, depthMm: 0.4, metal: false },
+  brick: { name: 'Brick and clay', glossGu: 4, depthMm: 2, metal: false },
+  stone: { name: 'Stone', glossGu: 15, depthMm: 0.2, metal: false },
+  plaster: { name: 'Plaster and render', glossGu: 3, depthMm: 0.8, metal: false },
+  concrete: { name: 'Concrete', glossGu: 4, depthMm: 0.5, metal: false },
+  textile: { name: 'Textile', glossGu: 1, depthMm: 0.8, metal: false },
+  metal: { name: 'Metal', glossGu: 150, depthMm: 0.02, metal: true },
+  resilient: { name: 'Linoleum, rubber, cork', glossGu: 8, depthMm: 0.1, metal: false },
+  other: { name: 'Other', glossGu: 10, depthMm: 0.2, metal: false },
+} as const;
+export type Category = keyof typeof CATEGORIES;
+export const CATEGORY_IDS = Object.keys(CATEGORIES) as [Category, ...Category[]];
+
+/**
+ * The recipe a new finish begins with. All its figures are marked *assumed*, except a size read from the file.
+ * @param sampleIds its pictures
+ * @param category what kind of finish it is
+ * @param sample pixels of the first picture and its resolution tag, when it has one
+ */
+export function defaultRecipe(sampleIds: string[], category: Category, sample?: { widthPx: number; heightPx: number; pxPerMm?: number | undefined }): Recipe {
+  const usual = CATEGORIES[category];
+  const tagged = sample?.pxPerMm ? sample.widthPx / sample.pxPerMm : 0;
+  const widthMm = tagged >= 10 && tagged <= 20000 ? Math.round(tagged * 10) / 10 : 1000;
+  const heightMm = sample ? (widthMm * sample.heightPx) / sample.widthPx : widthMm;
+  const shortMm = Math.min(widthMm, heightMm);
+  const round = (mm: number) => Number(mm.toPrecision(2));
+  return {
+    schema: SCHEMA_ID,
+    source: { kind: 'samples', sampleIds },
+    size: {
+      across: {
+        by: 'overall',
+        overallMm: tagged ? figure(widthMm, 'mm', 'inferred', undefined, 'From the resolution stored in the file') : figure(widthMm, 'mm', 'assumed'),
+      },
+      up: { by: 'follows' },
+    },
+    colour: { lrv: null },
+    repeat: { across: { closing: 'blend', overlapMm: round(widthMm / 8) }, up: { closing: 'blend', overlapMm: round(heightMm / 8) } },
+    relief: {
+      source: 'picture',
+      broad: 0.3,
+      middle: 1,
+      fine: 0.7,
+      broadFromMm: round(shortMm / 12),
+      fineBelowMm: round(shortMm / 80),
+      smoothMm: 0,
+      invert: false,
+      depthMm: figure(usual.depthMm, 'mm', 'assumed'),
+      zero: 'mean',
+    },
+    response: { glossGu: figure(usual.glossGu, 'GU', 'assumed'), index: figure(1.5, '1', 'assumed'), metal: usual.metal },
+  };
+}
+
+/** Older recipes are brought up to date here, one pure step per version; the newest passes through. */
+const MIGRATIONS: Record<string, (recipe: Record<string, unknown>) => Record<string, unknown>> = {};
+
+/**
+ * Reads a stored recipe of any version.
+ * @throws ZodError that names what is wrong and where
+ */
+export function openRecipe(stored: unknown): Recipe {
+  let recipe = stored as Record<string, unknown>;
+  for (let steps = 0; steps < 100 && recipe && typeof recipe === 'object'; steps++) {
+    const migrate = MIGRATIONS[String(recipe['schema'])];
+    if (!migrate) break;
+    recipe = migrate(recipe);
+  }
+  return recipeSchema.parse(recipe);
+}
+
+/** JSON Schema (2020-12) of the recipe, with a description on every field. */
+export const recipeJsonSchema = (): unknown => z.toJSONSchema(recipeSchema, { io: 'input' });

@@ -1,0 +1,3 @@
+export * from './gltf';
+export * from './manifest';
+export * from './names';

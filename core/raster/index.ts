@@ -1,0 +1,5 @@
+export * from './plane';
+export * from './resample';
+export * from './blur';
+export * from './random';
+export * from './noise';

@@ -1,0 +1,3 @@
+export * from './height';
+export * from './normal';
+export * from './occlusion';

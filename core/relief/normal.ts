@@ -1,0 +1,54 @@
+import type { Plane } from '../raster';
+
+/** Unit normals in glTF orientation: x to the right, y up, z out of the surface. */
+export interface NormalField {
+  widthPx: number;
+  heightPx: number;
+  x: Float32Array;
+  y: Float32Array;
+  z: Float32Array;
+}
+
+/**
+ * Normals of a height that repeats: normalise(−∂h/∂x, −∂h/∂y, 1), by central differences that wrap.
+ * @param height mm, top row first
+ * @param mmPerPx size of a pixel
+ */
+export function normalsOfHeight(height: Plane, mmPerPx: { x: number; y: number }): NormalField {
+  const { widthPx: w, heightPx: h, data } = height;
+  const out: NormalField = { widthPx: w, heightPx: h, x: new Float32Array(w * h), y: new Float32Array(w * h), z: new Float32Array(w * h) };
+  const sx = 1 / (2 * mmPerPx.x);
+  const sy = 1 / (2 * mmPerPx.y);
+  for (let row = 0; row < h; row++) {
+    const above = (row === 0 ? h - 1 : row - 1) * w;
+    const below = (row === h - 1 ? 0 : row + 1) * w;
+    const here = row * w;
+    for (let column = 0; column < w; column++) {
+      const left = column === 0 ? w - 1 : column - 1;
+      const right = column === w - 1 ? 0 : column + 1;
+      const gx = (data[here + right]! - data[here + left]!) * sx;
+      const gy = (data[above + column]! - data[below + column]!) * sy; // y is up, rows run down
+      const length = 1 / Math.sqrt(gx * gx + gy * gy + 1);
+      const i = here + column;
+      out.x[i] = -gx * length;
+      out.y[i] = -gy * length;
+      out.z[i] = length;
+    }
+  }
+  return out;
+}
+
+/** Slope angles of a relief: mean, and the angle that 99 % of the surface stays below, in degrees. */
+export function slopes(normals: NormalField): { meanDeg: number; p99Deg: number } {
+  const bins = new Float64Array(900);
+  let sum = 0;
+  for (let i = 0; i < normals.z.length; i++) {
+    const angle = (Math.acos(Math.min(1, normals.z[i]!)) * 180) / Math.PI;
+    sum += angle;
+    bins[Math.min(899, Math.floor(angle * 10))]!++;
+  }
+  let seen = 0;
+  let k = 0;
+  while (k < 899 && seen + bins[k]! < 0.99 * normals.z.length) seen += bins[k++]!;
+  return { meanDeg: sum / normals.z.length, p99Deg: (k + 1) / 10 };
+}

@@ -1,0 +1,99 @@
+import type { Layer, PlacementMap, Ramp } from './placement';
+
+/** How one axis is closed: `abut` lays edge to edge as it is, `blend` overlaps and mixes, `mirror` reflects. */
+export const CLOSINGS = ['blend', 'mirror', 'abut'] as const;
+export type Closing = (typeof CLOSINGS)[number];
+
+/** One axis of the sample and how it is to close. */
+export interface AxisToClose {
+  /** Length of the sample on this axis. */
+  lengthMm: number;
+  closing: Closing;
+  /** Width of the overlap when blending. */
+  overlapMm: number;
+  /** Module and joint when the sample's size was counted: the repeat is then a whole number of them. */
+  module?: { pitchMm: number; count: number } | undefined;
+}
+
+/** One axis as it closes: its repeat, and which stretch of the sample lies where with what weight. */
+export interface ClosedAxis {
+  repeatMm: number;
+  /** Overlap in which two copies mix. */
+  mixedMm: number;
+  strips: readonly { sign: 1 | -1; offsetMm: number; ramp: Ramp }[];
+  /** Whole modules in the repeat, when counted. */
+  modules?: number;
+}
+
+/** Raised from 0 to 1 with level ends, as knots. */
+function ease(fromMm: number, toMm: number, rising: boolean): { atMm: number[]; weight: number[] } {
+  const atMm: number[] = [];
+  const weight: number[] = [];
+  const steps = 16;
+  for (let k = 0; k <= steps; k++) {
+    const t = k / steps;
+    const w = t * t * (3 - 2 * t);
+    atMm.push(fromMm + (toMm - fromMm) * t);
+    weight.push(rising ? w : 1 - w);
+  }
+  return { atMm, weight };
+}
+
+/**
+ * Closes one axis.
+ *
+ * A counted axis is cut to whole modules first, so that joints meet; the overlap then lies within the module left over.
+ * @throws RangeError when lengths are not above zero
+ */
+export function closeAxis(axis: AxisToClose): ClosedAxis {
+  const { lengthMm, closing } = axis;
+  if (!(lengthMm > 0)) throw new RangeError(`The sample's length on this axis is ${lengthMm} mm; it must be above 0.`);
+  const whole = (repeatMm: number): Ramp => ({ atMm: [0, repeatMm], weight: [1, 1] });
+  if (closing === 'mirror') {
+    const r = 2 * lengthMm;
+    return {
+      repeatMm: r,
+      mixedMm: 0,
+      strips: [
+        { sign: 1, offsetMm: 0, ramp: { atMm: [0, lengthMm, lengthMm, r], weight: [1, 1, 0, 0] } },
+        { sign: -1, offsetMm: r, ramp: { atMm: [0, lengthMm, lengthMm, r], weight: [0, 0, 1, 1] } },
+      ],
+    };
+  }
+  const pitch = axis.module?.pitchMm ?? 0;
+  const wanted = closing === 'blend' ? Math.min(Math.max(0, axis.overlapMm), lengthMm / 2) : 0;
+  let repeatMm = lengthMm - wanted;
+  let modules: number | undefined;
+  if (axis.module && pitch > 0) {
+    // A hair of slack so that n·pitch computed two ways counts as n.
+    modules = Math.floor((lengthMm - (closing === 'blend' ? Math.min(wanted, pitch / 8) : 0)) / pitch + 1e-6);
+    if (modules >= 1) repeatMm = modules * pitch;
+    else modules = undefined;
+  }
+  const mixedMm = closing === 'blend' ? Math.min(wanted, lengthMm - repeatMm) : 0;
+  if (mixedMm <= 0) return { repeatMm, mixedMm: 0, strips: [{ sign: 1, offsetMm: 0, ramp: whole(repeatMm) }], ...(modules ? { modules } : {}) };
+  const rise = ease(0, mixedMm, true);
+  const fall = ease(0, mixedMm, false);
+  return {
+    repeatMm,
+    mixedMm,
+    strips: [
+      { sign: 1, offsetMm: 0, ramp: { atMm: [...rise.atMm, repeatMm], weight: [...rise.weight, 1] } },
+      { sign: 1, offsetMm: repeatMm, ramp: { atMm: [...fall.atMm, repeatMm], weight: [...fall.weight, 0] } },
+    ],
+    ...(modules ? { modules } : {}),
+  };
+}
+
+/** Puts two closed axes together to a placement map of one sample. */
+export function placeClosed(across: ClosedAxis, up: ClosedAxis): PlacementMap {
+  const layers: Layer[] = [];
+  for (const y of up.strips)
+    for (const x of across.strips)
+      layers.push({
+        placement: { sourceIndex: 0, signX: x.sign, signY: y.sign, offsetXMm: x.offsetMm, offsetYMm: y.offsetMm },
+        across: x.ramp,
+        up: y.ramp,
+      });
+  return { repeatMm: { width: across.repeatMm, height: up.repeatMm }, layers };
+}

@@ -1,0 +1,4 @@
+export * from './placement';
+export * from './close';
+export * from './histogram';
+export * from './seam';

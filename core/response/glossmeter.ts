@@ -1,0 +1,162 @@
+import { fresnelDielectric, fresnelMetal } from './fresnel';
+
+/**
+ * A simulated 60° gloss meter after ISO 2813: source 0.75° × 2.5°, receptor 4.4° × 11.7° (in the plane of
+ * incidence × across it), unpolarised, relative to polished black glass of n = 1.567, which reads 100 GU.
+ * The surface is GGX (Walter, Marschner, Li, Torrance 2007) with Smith's height-correlated masking, as in glTF.
+ */
+
+const RAD = Math.PI / 180;
+const SOURCE = { inPlane: 0.75 * RAD, across: 2.5 * RAD };
+const RECEPTOR = { inPlane: 4.4 * RAD, across: 11.7 * RAD };
+const THETA = 60 * RAD;
+export const STANDARD_INDEX = 1.567;
+
+/** Nodes and weights of Gauss–Legendre quadrature on −1…1, by Newton's method on the Legendre polynomial. */
+function gaussLegendre(n: number): { x: number[]; w: number[] } {
+  const x: number[] = [];
+  const w: number[] = [];
+  for (let i = 0; i < n; i++) {
+    let t = Math.cos((Math.PI * (i + 0.75)) / (n + 0.5));
+    let slope = 1;
+    for (let step = 0; step < 50; step++) {
+      let p0 = 1;
+      let p1 = t;
+      for (let k = 2; k <= n; k++) [p0, p1] = [p1, ((2 * k - 1) * t * p1 - (k - 1) * p0) / k];
+      slope = (n * (t * p1 - p0)) / (t * t - 1);
+      const change = p1 / slope;
+      t -= change;
+      if (Math.abs(change) < 1e-15) break;
+    }
+    x.push(t);
+    w.push(2 / ((1 - t * t) * slope * slope));
+  }
+  return { x, w };
+}
+
+/** One row: light that reaches the receptor, by the cosine at which it met its facet; Fresnel is left to the caller. */
+interface Row { share: Float64Array; cosine: Float64Array }
+
+/**
+ * Integrates the meter for one roughness.
+ *
+ * A direction at in-plane angle a and across-angle b from the meter's axis is (sin(θ+a)·cos b, sin b, cos(θ+a)·cos b),
+ * with solid angle cos b·da·db. Around the mirror direction of each source point the nodes are spread by a tangent,
+ * so that narrow lobes are met by many nodes.
+ */
+function integrate(alpha: number, nodes: number): Row {
+  const gs = gaussLegendre(3);
+  const gr = gaussLegendre(nodes);
+  const bins = 12;
+  const share = new Float64Array(bins);
+  const cosineSum = new Float64Array(bins);
+  const a2 = alpha * alpha;
+  const lowCos = 0.44;
+  const highCos = 0.56;
+  const spreadIn = Math.max(2 * alpha, 1e-5);
+  for (let si = 0; si < 3; si++)
+    for (let sj = 0; sj < 3; sj++) {
+      const sa = (SOURCE.inPlane / 2) * gs.x[si]!;
+      const sb = (SOURCE.across / 2) * gs.x[sj]!;
+      const sourceWeight = (gs.w[si]! * gs.w[sj]!) / 4;
+      const lx = -Math.sin(THETA + sa) * Math.cos(sb);
+      const ly = Math.sin(sb);
+      const lz = Math.cos(THETA + sa) * Math.cos(sb);
+      // Mirror direction of this source point, in the receptor's angles.
+      const [ma, mb] = [sa, -sb];
+      const spreadAcross = spreadIn * Math.cos(THETA);
+      const range = (centre: number, half: number, s: number) => [Math.atan((-half - centre) / s), Math.atan((half - centre) / s)] as const;
+      const [a0, a1] = range(ma, RECEPTOR.inPlane / 2, spreadIn);
+      const [b0, b1] = range(mb, RECEPTOR.across / 2, spreadAcross);
+      for (let i = 0; i < nodes; i++) {
+        const ta = (a0 + a1) / 2 + ((a1 - a0) / 2) * gr.x[i]!;
+        const a = ma + spreadIn * Math.tan(ta);
+        const da = ((a1 - a0) / 2) * gr.w[i]! * (spreadIn / Math.cos(ta) ** 2);
+        for (let j = 0; j < nodes; j++) {
+          const tb = (b0 + b1) / 2 + ((b1 - b0) / 2) * gr.x[j]!;
+          const b = mb + spreadAcross * Math.tan(tb);
+          const db = ((b1 - b0) / 2) * gr.w[j]! * (spreadAcross / Math.cos(tb) ** 2);
+          const vx = Math.sin(THETA + a) * Math.cos(b);
+          const vy = Math.sin(b);
+          const vz = Math.cos(THETA + a) * Math.cos(b);
+          const hx = lx + vx;
+          const hy = ly + vy;
+          const hz = lz + vz;
+          const length2 = hx * hx + hy * hy + hz * hz;
+          const slope2 = (hx * hx + hy * hy) / length2; // sin² of the facet's tilt, without cancellation
+          const cos2 = (hz * hz) / length2;
+          const d = a2 / (Math.PI * (a2 * cos2 + slope2) ** 2);
+          const masking = 0.5 / (vz * Math.sqrt(a2 + (1 - a2) * lz * lz) + lz * Math.sqrt(a2 + (1 - a2) * vz * vz));
+          const cosFacet = Math.sqrt(length2) / 2;
+          // BRDF = D·V·F with V = masking; times cos of the outgoing angle and solid angle. The flux arriving is 1.
+          const flux = sourceWeight * d * masking * vz * Math.cos(b) * da * db;
+          const bin = Math.min(bins - 1, Math.max(0, Math.floor(((cosFacet - lowCos) / (highCos - lowCos)) * bins)));
+          share[bin]! += flux;
+          cosineSum[bin]! += flux * cosFacet;
+        }
+      }
+    }
+  const cosine = new Float64Array(bins);
+  for (let k = 0; k < bins; k++) cosine[k] = share[k]! > 0 ? cosineSum[k]! / share[k]! : 0.5;
+  return { share, cosine };
+}
+
+const STEPS = 96;
+const NODES = 32;
+/** α of table row k: even steps in roughness (α = roughness²), from near zero to one. */
+const alphaOfStep = (k: number) => Math.max(1e-4, (k / STEPS) ** 2);
+let table: Row[] | null = null;
+const rows = () => (table ??= Array.from({ length: STEPS + 1 }, (_, k) => integrate(alphaOfStep(k), NODES)));
+
+export type Surface = { kind: 'dielectric'; index: number } | { kind: 'metal'; f0: number };
+
+const reflectance = (surface: Surface, cosine: number) =>
+  surface.kind === 'dielectric' ? fresnelDielectric(cosine, surface.index) : fresnelMetal(cosine, surface.f0);
+
+function glossOfRow(row: Row, surface: Surface): number {
+  let flux = 0;
+  for (let k = 0; k < row.share.length; k++) flux += row.share[k]! * reflectance(surface, row.cosine[k]!);
+  return (100 * flux) / fresnelDielectric(Math.cos(THETA), STANDARD_INDEX);
+}
+
+/**
+ * Gloss at 60° of a surface.
+ * @param roughness glTF roughness 0–1 (α = roughness²)
+ * @param surface dielectric with refractive index, or metal with its reflectance at normal incidence
+ * @returns gloss units (GU); above 100 for metals
+ */
+export function glossOfRoughness(roughness: number, surface: Surface): number {
+  const x = Math.min(1, Math.max(0, roughness)) * STEPS;
+  const k = Math.min(STEPS - 1, Math.floor(x));
+  const g0 = glossOfRow(rows()[k]!, surface);
+  const g1 = glossOfRow(rows()[k + 1]!, surface);
+  return g0 + (g1 - g0) * (x - k);
+}
+
+/** The most gloss a surface can have: a perfect mirror of its material. */
+export const highestGloss = (surface: Surface): number => glossOfRoughness(0, surface);
+
+/**
+ * Roughness that gives a gloss reading: the inverse of {@link glossOfRoughness}.
+ * @param gu gloss units
+ * @returns roughness 0–1, and `reached`: false when the material cannot be that glossy (roughness 0 then) or that matt
+ */
+export function roughnessOfGloss(gu: number, surface: Surface): { roughness: number; reached: boolean } {
+  const highest = highestGloss(surface);
+  if (gu >= highest) return { roughness: 0, reached: gu <= highest + 0.5 };
+  const lowest = glossOfRoughness(1, surface);
+  if (gu <= lowest) return { roughness: 1, reached: gu >= lowest - 0.5 };
+  let low = 0;
+  let high = 1;
+  for (let i = 0; i < 48; i++) {
+    const middle = (low + high) / 2;
+    if (glossOfRoughness(middle, surface) > gu) low = middle;
+    else high = middle;
+  }
+  return { roughness: (low + high) / 2, reached: true };
+}
+
+/** The meter at one exact α by direct integration with more nodes; the table is tested against it. */
+export function glossByIntegration(alpha: number, surface: Surface, nodes = 64): number {
+  return glossOfRow(integrate(alpha, nodes), surface);
+}

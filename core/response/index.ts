@@ -1,0 +1,2 @@
+export * from './fresnel';
+export * from './glossmeter';
