@@ -1,0 +1,53 @@
+import { createHash } from 'node:crypto';
+import yazl from 'yazl';
+import { MAP_NAMES, resolveRepeat } from '@jossel/core/finish';
+import { describeFinish, fileName, type Manifest } from '@jossel/core/formats';
+import * as store from '../store';
+import type { Context } from '../services/context';
+import { recipeOf } from '../services/finishes';
+import { sampleBytes } from '../services/samples';
+import { PROFILES, type HandoverRequest, type HandoverResult } from '../services/tasks';
+import type { Run } from './worker';
+
+const sha256Of = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
+
+/** Computes all finishes of a handover and packs them. The package is kept whole or not at all. */
+export async function runHandover(context: Context, run: Run): Promise<HandoverResult> {
+  const { items, profile } = run.task.request as HandoverRequest;
+  const zip = new yazl.ZipFile();
+  const manifest: Manifest = { schema: 'jossel.manifest/1', finishes: [] };
+  for (const [i, item] of items.entries()) {
+    const { row, letter, recipe } = await recipeOf(context, item.finishId, item.revision);
+    const samples = await sampleBytes(context, recipe.source.sampleIds.slice(0, 1));
+    const [sample] = await store.getSamples(context.database, recipe.source.sampleIds.slice(0, 1));
+    const { repeatMm } = resolveRepeat(recipe, samples[0]!).map;
+    const widthPx = Math.max(1, Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)));
+    const folder = `${fileName(row.name)}-${letter}`;
+    const origin = { supplier: sample!.supplier, line: sample!.line, code: sample!.code, batch: sample!.batch, permission: sample!.permission };
+    const { report, files } = await context.pool.render(
+      { recipe, samples, widthPx, maps: [...MAP_NAMES], glb: { name: `${row.name} ${letter}`, extras: { revision: letter, repeatMm, lrv: recipe.colour.lrv?.value ?? null, glossGu: recipe.response.glossGu.value } } },
+      { stop: run.stop, onProgress: (p, step) => run.report(((i + p) / items.length) * 0.95, `${row.name}: ${step}`) },
+    );
+    manifest.finishes.push({
+      ...describeFinish({ name: row.name, category: row.category, revision: letter, folder, origin }, recipe, report, samples[0]!),
+      files: files.map((f) => ({
+        path: `${folder}/${f.fileName}`,
+        map: f.map,
+        ...(f.widthPx ? { widthPx: f.widthPx, heightPx: f.heightPx, bitDepth: f.bitDepth, colourSpace: f.colourSpace } : {}),
+        bytes: f.bytes.byteLength,
+        sha256: sha256Of(f.bytes),
+      })),
+    });
+    // PNG and glb are compressed already.
+    for (const f of files) zip.addBuffer(Buffer.from(f.bytes.buffer, f.bytes.byteOffset, f.bytes.byteLength), `${folder}/${f.fileName}`, { compress: false });
+  }
+  zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 2)), 'manifest.json');
+  zip.end();
+  run.report(0.96, 'Packing');
+  const chunks: Buffer[] = [];
+  for await (const chunk of zip.outputStream) chunks.push(chunk as Buffer);
+  const bytes = Buffer.concat(chunks);
+  const sha256 = await store.persistently(() => store.putBlob(context.database, bytes, 'application/zip'));
+  const name = items.length === 1 ? manifest.finishes[0]!.folder : `${items.length}-finishes`;
+  return { sha256, bytes: bytes.byteLength, fileName: `${name}-${profile}.zip`, manifest };
+}

@@ -1,0 +1,21 @@
+import * as store from '../store';
+import type { Context } from '../services/context';
+import { recipeOf } from '../services/finishes';
+import { sampleBytes } from '../services/samples';
+import type { RenderRequest, RenderResult, StoredMap } from '../services/tasks';
+import type { Run } from './worker';
+
+/** Computes the maps of a finish and keeps them as PNG files. */
+export async function runRender(context: Context, run: Run): Promise<RenderResult> {
+  const request = run.task.request as RenderRequest;
+  const { recipe } = await recipeOf(context, request.finishId, request.revision);
+  const samples = await sampleBytes(context, recipe.source.sampleIds.slice(0, 1));
+  const { report, files } = await context.pool.render({ recipe, samples, widthPx: request.widthPx, maps: request.maps }, { stop: run.stop, onProgress: run.report });
+  const maps: Record<string, StoredMap> = {};
+  for (const file of files) {
+    run.report(0.97, `Keeping the ${file.map} map`);
+    const sha256 = await store.persistently(() => store.putBlob(context.database, file.bytes, 'image/png'));
+    maps[file.map] = { sha256, widthPx: file.widthPx!, heightPx: file.heightPx!, bitDepth: file.bitDepth!, colourSpace: file.colourSpace! };
+  }
+  return { report, maps };
+}

@@ -1,0 +1,11 @@
+import type { Knex } from 'knex';
+import * as initial from './001-initial';
+
+/** Migrations in order; they are part of the program, so nothing is looked up on disk. */
+const MIGRATIONS: Record<string, Knex.Migration> = { '001-initial': initial };
+
+export const migrationSource: Knex.MigrationSource<string> = {
+  getMigrations: async () => Object.keys(MIGRATIONS).sort(),
+  getMigrationName: (name) => name,
+  getMigration: async (name) => MIGRATIONS[name]!,
+};

@@ -1,0 +1,81 @@
+import sharp, { type Metadata } from 'sharp';
+import { decodePixels, readMatrixProfile, SRGB_PROFILE, type MatrixProfile } from '@jossel/core/colour';
+import type { ColourPicture } from '@jossel/core/raster';
+
+/** Said when bytes are not a picture that can be worked with; the message says what would be. */
+export class NotAPicture extends Error {
+  override readonly name = 'NotAPicture';
+}
+
+const KINDS: Record<string, string> = { png: 'image/png', jpeg: 'image/jpeg', tiff: 'image/tiff', webp: 'image/webp' };
+const ACCEPTED = 'PNG, JPEG, TIFF and WebP pictures are taken, in 8 or 16 bit.';
+
+export interface PictureFacts {
+  mediaType: string;
+  /** Pixels after the stored orientation is applied. */
+  widthPx: number;
+  heightPx: number;
+  bitDepth: 8 | 16;
+  profile: string;
+  /** From the file's resolution tag, when it was set on purpose. */
+  pxPerMm?: number;
+}
+
+const open = (bytes: Uint8Array, limitPixels: number, ignoreIcc: boolean) =>
+  sharp(bytes, { limitInputPixels: limitPixels, failOn: 'warning', ignoreIcc });
+
+/**
+ * Reads what a picture is, by its content, without decoding its pixels.
+ * @throws NotAPicture with a sentence
+ */
+export async function inspectPicture(bytes: Uint8Array, limitPixels: number): Promise<PictureFacts> {
+  let meta: Metadata;
+  try {
+    meta = await open(bytes, limitPixels, true).metadata();
+  } catch (error) {
+    throw tooLarge(error, limitPixels) ?? new NotAPicture(`This file is not a picture, whatever its name says. ${ACCEPTED}`);
+  }
+  const mediaType = KINDS[meta.format ?? ''];
+  if (!mediaType) throw new NotAPicture(`This is a file of the kind "${meta.format}". ${ACCEPTED}`);
+  if ((meta.pages ?? 1) > 1) throw new NotAPicture(`This file holds ${meta.pages} pictures (an animation or several pages). Save the one you want as a file of its own.`);
+  if (meta.space === 'cmyk' || meta.channels === undefined) throw new NotAPicture('This picture is in CMYK, the colours of a printing press. Save it as RGB with its colour profile and bring it in again.');
+  const { width, height } = meta.autoOrient;
+  if (width * height > limitPixels) throw new NotAPicture(pixelSentence(width, height, limitPixels));
+  if (width < 16 || height < 16) throw new NotAPicture(`This picture has only ${width} × ${height} pixels. A sample needs at least 16 × 16, and is of use from about 500 × 500.`);
+  // 72 dots per inch is what programs write when nobody chose a resolution.
+  const density = meta.density && meta.density !== 72 && meta.density !== 96 ? meta.density / 25.4 : undefined;
+  const profile = meta.icc ? readMatrixProfile(meta.icc)?.description ?? 'profile with tables, converted to sRGB' : SRGB_PROFILE.description;
+  return { mediaType, widthPx: width, heightPx: height, bitDepth: meta.depth === 'ushort' ? 16 : 8, profile, ...(density ? { pxPerMm: density } : {}) };
+}
+
+const pixelSentence = (width: number, height: number, limit: number) =>
+  `This picture has ${width} × ${height} pixels, more than the ${limit / 1e6} million that are taken. Scale it down or cut it up first.`;
+
+function tooLarge(error: unknown, limitPixels: number): NotAPicture | null {
+  return /exceeds pixel limit/i.test(String(error)) ? new NotAPicture(`This picture has more than the ${limitPixels / 1e6} million pixels that are taken. Scale it down or cut it up first.`) : null;
+}
+
+/**
+ * Decodes a picture to linear light with sRGB primaries: orientation applied, profile honoured, 8 or 16 bit.
+ * @throws NotAPicture when the file is damaged
+ */
+export async function decodePicture(bytes: Uint8Array, limitPixels: number): Promise<ColourPicture> {
+  try {
+    const meta = await open(bytes, limitPixels, true).metadata();
+    let profile: MatrixProfile = SRGB_PROFILE;
+    let byTables = false;
+    if (meta.icc) {
+      const matrix = readMatrixProfile(meta.icc);
+      if (matrix) profile = matrix;
+      else byTables = true;
+    }
+    const wide = meta.depth === 'ushort';
+    const grey = (meta.channels ?? 3) < 3;
+    const picture = open(bytes, limitPixels, !byTables).autoOrient().toColourspace(wide ? (grey ? 'grey16' : 'rgb16') : grey ? 'b-w' : 'srgb');
+    const { data, info } = await picture.raw(wide ? { depth: 'ushort' } : {}).toBuffer({ resolveWithObject: true });
+    const pixels = wide ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
+    return decodePixels(pixels, info.width, info.height, info.channels, profile);
+  } catch (error) {
+    throw tooLarge(error, limitPixels) ?? new NotAPicture(`The picture is damaged or cut short (${(error as Error).message.trim()}). Copy the file again from where it came from.`);
+  }
+}

@@ -1,0 +1,35 @@
+import { existsSync } from 'node:fs';
+import { MessageChannel } from 'node:worker_threads';
+import Piscina from 'piscina';
+import type { Inspection, RenderedFile, RenderOrder } from './thread';
+import type { SampleBytes } from './sources';
+import type { RenderReport } from '@jossel/core/finish';
+
+/** The threads of this process that compute. */
+export interface RenderPool {
+  inspect(bytes: Uint8Array): Promise<Inspection>;
+  level(sample: SampleBytes, level: number): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }>;
+  render(order: Omit<RenderOrder, 'port' | 'stop'>, watch?: { stop: SharedArrayBuffer; onProgress: (progress: number, step: string) => void }): Promise<{ report: RenderReport; files: RenderedFile[] }>;
+  close(): Promise<void>;
+}
+
+export function openPool(threads: number): RenderPool {
+  const file = new URL('./thread.js', import.meta.url);
+  if (!existsSync(file)) throw new Error(`The computing thread is not built: ${file.pathname} is missing. Run npm run build.`);
+  const pool = new Piscina({ filename: file.href, minThreads: 1, maxThreads: Math.max(1, threads), idleTimeout: 600000 });
+  return {
+    inspect: (bytes) => pool.run({ bytes }, { name: 'inspect' }),
+    level: (sample, level) => pool.run({ sample, level }, { name: 'level' }),
+    async render(order, watch) {
+      if (!watch) return pool.run(order, { name: 'render' });
+      const { port1, port2 } = new MessageChannel();
+      port1.on('message', (m: { progress: number; step: string }) => watch.onProgress(m.progress, m.step));
+      try {
+        return await pool.run({ ...order, stop: watch.stop, port: port2 }, { name: 'render', transferList: [port2] });
+      } finally {
+        port1.close();
+      }
+    },
+    close: () => pool.destroy(),
+  };
+}

@@ -1,0 +1,46 @@
+import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
+import type { Sources } from '@jossel/core/finish';
+import { LIMITS } from '../config';
+import { decodePicture } from './decode';
+
+/** A sample as the main thread hands it to a computing thread. */
+export interface SampleBytes {
+  id: string;
+  sha256: string;
+  widthPx: number;
+  heightPx: number;
+  bytes: Uint8Array;
+}
+
+/** The last few decoded samples of this thread, with their halvings: `levels[0]` is the full size. */
+const decoded = new Map<string, ColourPicture[]>();
+const KEPT = 3;
+
+async function levelsOf(sample: SampleBytes): Promise<ColourPicture[]> {
+  let levels = decoded.get(sample.sha256);
+  if (!levels) levels = [await decodePicture(sample.bytes, LIMITS.pixels)];
+  decoded.delete(sample.sha256);
+  decoded.set(sample.sha256, levels);
+  for (const oldest of decoded.keys()) {
+    if (decoded.size <= KEPT) break;
+    decoded.delete(oldest);
+  }
+  return levels;
+}
+
+/** One halving of a sample. */
+export async function levelOf(sample: SampleBytes, level: number): Promise<ColourPicture> {
+  const levels = await levelsOf(sample);
+  while (levels.length <= level) levels.push(mapChannels(levels[levels.length - 1]!, halve));
+  return levels[level]!;
+}
+
+/** The samples of a finish as the core wants them. */
+export function sourcesFrom(samples: SampleBytes[]): Sources {
+  const find = (id: string) => {
+    const sample = samples.find((s) => s.id === id);
+    if (!sample) throw new Error(`The sample ${id} was not handed over.`);
+    return sample;
+  };
+  return { info: async (id) => find(id), level: async (id, level) => levelOf(find(id), level) };
+}

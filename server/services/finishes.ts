@@ -1,0 +1,173 @@
+import { defaultRecipe, hashOf, openRecipe, resolveRepeat, type Category, type MapName, type Recipe } from '@jossel/core/finish';
+import { weakestBasis } from '@jossel/core/units';
+import { z } from 'zod';
+import * as store from '../store';
+import { notFound, Problem } from '../problem';
+import type { Context } from './context';
+import { describeSample, sampleBytes } from './samples';
+
+/** Reads a recipe that came from outside; refuses it with every fault named. */
+export function readRecipe(recipe: unknown): Recipe {
+  try {
+    return openRecipe(recipe);
+  } catch (error) {
+    if (!(error instanceof z.ZodError)) throw error;
+    const errors = error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
+    throw new Problem(422, 'Recipe not valid', errors.map((e) => `${e.path}: ${e.message}`).join(' '), { errors });
+  }
+}
+
+async function samplesOf({ database }: Context, recipe: Recipe): Promise<store.SampleRow[]> {
+  const rows = await store.getSamples(database, recipe.source.sampleIds);
+  const missing = recipe.source.sampleIds.find((id) => !rows.some((r) => r.id === id));
+  if (missing) throw new Problem(422, 'Sample missing', `The recipe names the sample "${missing}", which is not here. Bring it in under Receiving first.`);
+  return recipe.source.sampleIds.map((id) => rows.find((r) => r.id === id)!);
+}
+
+/** Headline figures, from recipe and sample alone; no pixel is touched. */
+function headline(recipe: Recipe, sample: store.SampleRow | undefined) {
+  if (!sample) return null;
+  const { size, map } = resolveRepeat(recipe, { widthPx: sample.width_px, heightPx: sample.height_px });
+  return {
+    repeatMm: map.repeatMm,
+    sizeBasis: weakestBasis(size.width.basis, size.height.basis),
+    lrv: recipe.colour.lrv?.value ?? sample.lrv,
+    lrvBasis: recipe.colour.lrv?.basis ?? 'inferred',
+    glossGu: recipe.response.glossGu.value,
+    depthMm: recipe.relief.depthMm.value,
+    supplier: sample.supplier,
+    line: sample.line,
+    code: sample.code,
+  };
+}
+
+const etagOf = (version: number) => `"${version}"`;
+
+async function describe(context: Context, row: store.FinishRow) {
+  const revisions = await store.listRevisions(context.database, [row.id]);
+  const recipe = openRecipe(row.draft);
+  const samples = await store.getSamples(context.database, recipe.source.sampleIds);
+  return {
+    id: row.id,
+    name: row.name,
+    category: row.category,
+    state: row.state,
+    updatedAt: row.updated_at,
+    draft: { recipe, etag: etagOf(row.version) },
+    samples: recipe.source.sampleIds.flatMap((id) => samples.filter((s) => s.id === id).map(describeSample)),
+    revisions: revisions.map((r) => ({ letter: r.letter, note: r.note, issuedAt: r.issued_at, sameAsDraft: hashOf(openRecipe(r.recipe)) === hashOf(recipe) })),
+  };
+}
+
+export async function createFinish(context: Context, wanted: { name: string; category: Category; sampleIds?: string[] | undefined; recipe?: unknown }) {
+  let recipe: Recipe;
+  if (wanted.recipe !== undefined) {
+    recipe = readRecipe(wanted.recipe);
+  } else {
+    const ids = wanted.sampleIds ?? [];
+    const [first] = await store.getSamples(context.database, ids.slice(0, 1));
+    recipe = defaultRecipe(ids, wanted.category, first ? { widthPx: first.width_px, heightPx: first.height_px, pxPerMm: first.px_per_mm ?? undefined } : undefined);
+  }
+  await samplesOf(context, recipe);
+  return describe(context, await store.addFinish(context.database, { name: wanted.name, category: wanted.category, draft: recipe }));
+}
+
+export async function showFinish(context: Context, id: string) {
+  const row = await store.getFinish(context.database, id);
+  if (!row) throw notFound('finish', id);
+  return describe(context, row);
+}
+
+export async function pageOfFinishes(context: Context, query: { search?: string | undefined; state?: string | undefined; category?: string | undefined; limit: number; offset: number }) {
+  const { items, total } = await store.listFinishes(context.database, query);
+  const recipes = items.map((row) => openRecipe(row.draft));
+  const samples = await store.getSamples(context.database, [...new Set(recipes.flatMap((r) => r.source.sampleIds.slice(0, 1)))]);
+  const revisions = await store.listRevisions(context.database, items.map((r) => r.id));
+  return {
+    total,
+    items: items.map((row, i) => ({
+      id: row.id,
+      name: row.name,
+      category: row.category,
+      state: row.state,
+      updatedAt: row.updated_at,
+      etag: etagOf(row.version),
+      revisions: revisions.filter((r) => r.finish_id === row.id).map((r) => r.letter),
+      headline: headline(recipes[i]!, samples.find((s) => s.id === recipes[i]!.source.sampleIds[0])),
+    })),
+  };
+}
+
+/** Saves a draft over the version that was read. When another one came between, both are offered. */
+export async function saveDraft(context: Context, id: string, ifMatch: string | undefined, recipe: unknown) {
+  const wanted = readRecipe(recipe);
+  await samplesOf(context, wanted);
+  const row = await store.getFinish(context.database, id);
+  if (!row) throw notFound('finish', id);
+  const version = Number(/^(?:W\/)?"(\d+)"$/.exec(ifMatch ?? '')?.[1] ?? Number.NaN);
+  if (Number.isNaN(version)) throw new Problem(428, 'Version missing', 'Send the ETag of the draft you read in the header If-Match, so that nobody else\'s work is overwritten.');
+  const saved = await store.replaceDraft(context.database, id, version, wanted);
+  if (!saved) {
+    const now = (await store.getFinish(context.database, id))!;
+    throw new Problem(412, 'Changed meanwhile', 'This draft was changed somewhere else since you read it. Both versions are kept: take theirs, or save yours over it with the new ETag.', {
+      current: { recipe: openRecipe(now.draft), etag: etagOf(now.version), updatedAt: now.updated_at },
+    });
+  }
+  return { recipe: wanted, etag: etagOf(saved.version) };
+}
+
+export async function renameFinish(context: Context, id: string, change: { name?: string | undefined; category?: string | undefined; state?: store.FinishState | undefined }) {
+  const wanted = Object.fromEntries(Object.entries(change).filter(([, v]) => v !== undefined));
+  if (change.state === 'issued') {
+    const revisions = await store.listRevisions(context.database, [id]);
+    if (revisions.length === 0) throw new Problem(409, 'Nothing issued', 'A finish becomes issued when a revision of it is issued.');
+  }
+  const row = Object.keys(wanted).length > 0 ? await store.changeFinish(context.database, id, wanted) : await store.getFinish(context.database, id);
+  if (!row) throw notFound('finish', id);
+  return describe(context, row);
+}
+
+/** A, B … Z, AA, AB …: the letter after the last one. */
+export function nextLetter(letters: readonly string[]): string {
+  let n = letters.length;
+  let out = '';
+  do {
+    out = String.fromCharCode(65 + (n % 26)) + out;
+    n = Math.floor(n / 26) - 1;
+  } while (n >= 0);
+  return out;
+}
+
+export async function issueRevision(context: Context, id: string, note: string) {
+  const row = await store.getFinish(context.database, id);
+  if (!row) throw notFound('finish', id);
+  const samples = await samplesOf(context, openRecipe(row.draft));
+  if (samples.length === 0) throw new Problem(409, 'Nothing to issue', 'This finish has no sample yet, so there is nothing to issue.');
+  const revision = await store.addRevision(context.database, id, nextLetter, { sample_hashes: Object.fromEntries(samples.map((s) => [s.id, s.sha256])), note });
+  return { revision: revision!.letter, issuedAt: revision!.issued_at };
+}
+
+/** A finish to compute: its draft, or an issued revision. */
+export async function recipeOf(context: Context, finishId: string, letter?: string | null) {
+  const row = await store.getFinish(context.database, finishId);
+  if (!row) throw notFound('finish', finishId);
+  if (!letter) return { row, letter: 'draft', recipe: openRecipe(row.draft) };
+  const revision = await store.getRevision(context.database, finishId, letter);
+  if (!revision) throw notFound(`revision of ${row.name}`, letter);
+  return { row, letter, recipe: openRecipe(revision.recipe) };
+}
+
+/** A small picture of the repeat, made once for each state of the recipe. */
+export async function swatch(context: Context, id: string, letter: string | undefined, widthPx: number, map: MapName) {
+  const { recipe } = await recipeOf(context, id, letter);
+  const rows = await samplesOf(context, recipe);
+  if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
+  const key = hashOf('swatch 1', recipe, rows.map((r) => r.sha256), widthPx, map);
+  const known = await store.swatchOf(context.database, key);
+  const blob = known ? await store.getBlob(context.database, known) : null;
+  if (blob) return { key, bytes: blob.bytes };
+  const { files } = await context.pool.render({ recipe, samples: await sampleBytes(context, recipe.source.sampleIds.slice(0, 1)), widthPx, maps: [map] });
+  const bytes = Buffer.from(files[0]!.bytes);
+  await store.keepSwatch(context.database, key, await store.putBlob(context.database, bytes, 'image/png'));
+  return { key, bytes };
+}

@@ -1,0 +1,6 @@
+export * from './database';
+export * from './blobs';
+export * from './samples';
+export * from './finishes';
+export * from './tasks';
+export * from './projects';
