@@ -61,7 +61,8 @@ interface Board {
 
 /**
  * A floor of boards: each a plane cut through its own log. Rings are distance from a wandering pith; within a year pale
- * early wood darkens to late wood and steps back; pores, fibre and knots follow.
+ * early wood darkens to late wood and steps back; pores, fibre and knots follow. It repeats along the boards, and across
+ * them when the height is a whole number of boards.
  */
 export function timber(settings: TimberSettings): GeneratedSurface {
   const { widthMm, boardMm, jointMm, seed } = settings;
@@ -71,9 +72,17 @@ export function timber(settings: TimberSettings): GeneratedSurface {
   const courses: Board[][] = [];
   for (let row = 0; row < rows; row++) {
     const boards: Board[] = [];
-    let x = -random.between(0, settings.longestMm);
-    while (x < widthMm) {
-      const length = random.between(settings.shortestMm, settings.longestMm);
+    // Lengths that fill the row exactly, so that the floor repeats: the last board runs on at the other side.
+    const lengths: number[] = [];
+    let total = 0;
+    while (total < widthMm - 0.5 * settings.shortestMm) {
+      lengths.push(random.between(settings.shortestMm, settings.longestMm));
+      total += lengths.at(-1)!;
+    }
+    const butt = Math.min(1, jointMm);
+    let x = (random.next() - 1) * widthMm * 0.9;
+    for (const share of lengths) {
+      const length = (share / total) * widthMm - butt;
       const flat = random.next() < 0.6;
       const board: Board = {
         fromMm: x,
@@ -92,7 +101,7 @@ export function timber(settings: TimberSettings): GeneratedSurface {
         if (random.next() < expected / 3) board.knots.push({ x: x + random.between(0.1, 0.9) * length, y: random.between(0.15, 0.85) * boardMm, radiusMm: random.between(3, 11), dark: random.between(0.5, 1) });
       }
       boards.push(board);
-      x += length + Math.min(1, jointMm);
+      x += length + butt;
     }
     courses.push(boards);
   }
@@ -158,7 +167,12 @@ export function timber(settings: TimberSettings): GeneratedSurface {
   return paint(settings, (x, y, spot) => {
     const row = Math.min(rows - 1, Math.floor(y / pitch));
     const inRow = y - row * pitch;
-    const board = courses[row]!.find((b) => x >= b.fromMm && x < b.toMm + Math.min(1, jointMm));
+    const there = (at: number) => courses[row]!.find((b) => at >= b.fromMm && at < b.toMm + Math.min(1, jointMm));
+    let board = there(x);
+    if (!board) {
+      board = there(x - widthMm);
+      x -= widthMm;
+    }
     // Distance to the board's edge decides joint, arris and face.
     const edge = board ? Math.min(inRow, boardMm - inRow, x - board.fromMm, board.toMm - x) : -1;
     if (!board || edge <= 0) {

@@ -49,8 +49,10 @@ export function occlusionOfHeight(height: Plane, normals: NormalField, mmPerPx: 
   const forward = new Float32Array(n);
   const backward = new Float32Array(n);
   directions.forEach((d, k) => {
-    sweep(data, w, h, d.a, d.b, d.stepMm, radiusMm, backward);
-    sweep(data, w, h, -d.a, -d.b, d.stepMm, radiusMm, forward);
+    // Over a few steps looking at each is cheaper than keeping a hull.
+    const horizon = radiusMm / d.stepMm <= MARCH_STEPS ? march : sweep;
+    horizon(data, w, h, d.a, d.b, d.stepMm, radiusMm, backward);
+    horizon(data, w, h, -d.a, -d.b, d.stepMm, radiusMm, forward);
     const weight = wedge[k]!;
     for (let i = 0; i < n; i++) {
       // Normal within the slice: along the line and upwards.
@@ -80,6 +82,39 @@ export function occlusionOfHeight(height: Plane, normals: NormalField, mmPerPx: 
   return out;
 }
 
+const MARCH_STEPS = 16;
+
+/** Slope to what stands `run` away, fading out towards the radius. */
+function faded(slope: number, run: number, radiusMm: number): number {
+  const fadeFrom = 0.75 * radiusMm;
+  if (slope <= 0 || run <= fadeFrom) return slope;
+  return run >= radiusMm ? 0 : (slope * (radiusMm - run)) / (radiusMm - fadeFrom);
+}
+
+/** Steepest rise over run to anything within a few steps behind every point, step by step. */
+function march(data: Float32Array, w: number, h: number, a: number, b: number, stepMm: number, radiusMm: number, out: Float32Array): void {
+  const reach = Math.max(1, Math.ceil(radiusMm / stepMm));
+  out.fill(-1e3);
+  for (let k = 1; k <= reach; k++) {
+    const run = k * stepMm;
+    const shift = (((-a * k) % w) + w) % w;
+    for (let y = 0; y < h; y++) {
+      const row = y * w;
+      const from = ((((y - b * k) % h) + h) % h) * w;
+      // Two stretches, so that no index wraps inside the loop.
+      for (let part = 0; part < 2; part++) {
+        const start = part === 0 ? 0 : w - shift;
+        const end = part === 0 ? w - shift : w;
+        const offset = from + (part === 0 ? shift : shift - w);
+        for (let x = start; x < end; x++) {
+          const slope = faded((data[offset + x]! - data[row + x]!) / run, run, radiusMm);
+          if (slope > out[row + x]!) out[row + x] = slope;
+        }
+      }
+    }
+  }
+}
+
 /**
  * Steepest rise over run to anything passed before, for every point, walking the torus in steps of (a, b).
  * Each closed orbit is walked once more over the radius before it counts, so that the start knows what lies behind it.
@@ -87,7 +122,6 @@ export function occlusionOfHeight(height: Plane, normals: NormalField, mmPerPx: 
 function sweep(data: Float32Array, w: number, h: number, a: number, b: number, stepMm: number, radiusMm: number, out: Float32Array): void {
   const done = new Uint8Array(w * h);
   const reach = Math.max(1, Math.ceil(radiusMm / stepMm));
-  const fadeFrom = 0.75 * radiusMm;
   const sx = ((a % w) + w) % w;
   const sy = ((b % h) + h) % h;
   let hullHeight = new Float64Array(1024);
@@ -124,9 +158,7 @@ function sweep(data: Float32Array, w: number, h: number, a: number, b: number, s
         if (top < 0) out[i] = -1e3;
         else {
           const run = (k - hullStep[top]!) * stepMm;
-          let slope = (hullHeight[top]! - z) / run;
-          if (slope > 0 && run > fadeFrom) slope *= run >= radiusMm ? 0 : (radiusMm - run) / (radiusMm - fadeFrom);
-          out[i] = slope;
+          out[i] = faded((hullHeight[top]! - z) / run, run, radiusMm);
         }
       }
       top++;

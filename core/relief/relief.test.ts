@@ -40,6 +40,14 @@ describe('occlusion against grooves that are known', () => {
     expect(mean(occlusion(makePlane(32, 48, 3)).data)).toBeCloseTo(1, 3);
   });
 
+  test('a short radius, looked at step by step, agrees with the sweep where nothing stands further away', () => {
+    const bumps = fill(96, 64, (x, y) => 0.2 * Math.max(0, Math.sin((2 * Math.PI * x) / 12) * Math.cos((2 * Math.PI * y) / 8)));
+    const normals = normalsOfHeight(bumps, px);
+    const near = occlusionOfHeight(bumps, normals, px, 1.6); // 16 steps or fewer on every line
+    const far = occlusionOfHeight(bumps, normals, px, 40);
+    for (let i = 0; i < near.data.length; i += 13) expect(Math.abs(near.data[i]! - far.data[i]!)).toBeLessThan(0.02);
+  });
+
   test.each([30, 45, 60])('V-groove whose sides stand at %d°', (angleDeg) => {
     // Both sides meet at the foot and the next crest follows at once: from depth share t below the crests, a wall point
     // sees the slice from its own plane to the opposite crest. View factor of an infinite strip: (sin φ2 − sin φ1)/2.

@@ -1,0 +1,190 @@
+import { defaultRecipe, type Category, type Recipe } from '@jossel/core/finish';
+import { figure } from '@jossel/core/units';
+
+/** The demo studio: made-up suppliers, finishes and two projects. */
+
+export interface DemoFinish {
+  name: string;
+  category: Category;
+  file: string;
+  origin: { supplier: string; line: string; code: string; batch: string; permission: string; note: string };
+  shape: (recipe: Recipe) => void;
+  /** Issued revisions, each with a note and what is changed in the draft after it. */
+  revisions: { note: string; after?: (recipe: Recipe) => void }[];
+  state?: 'checked' | 'withdrawn';
+}
+
+const origin = (supplier: string, line: string, code: string, batch: string, note = '') => ({ supplier, line, code, batch, permission: 'Sample box for this studio, 3 Nov 2026', note });
+const count = (modules: number, moduleMm: number, jointMm: number) => ({ by: 'count', modules, moduleMm: figure(moduleMm, 'mm', 'published', 0.3), jointMm, ends: 'joint' }) as const;
+const overall = (mm: number, tolerance: number) => ({ by: 'overall', overallMm: figure(mm, 'mm', 'measured', tolerance, 'Steel rule on the sample') }) as const;
+
+export const DEMO_FINISHES: readonly DemoFinish[] = [
+  {
+    name: 'Smoked ash, wide board',
+    category: 'timber',
+    file: 'smoked-ash-boards.jpg',
+    origin: origin('Osterveld Timber', 'Longhouse', 'OT-2145-SM', '26-114'),
+    shape: (r) => {
+      r.size = { across: { by: 'follows' }, up: count(8, 145, 3) };
+      r.colour.lrv = figure(24, 'LRV', 'published', 2, 'Data sheet of Longhouse, 2026');
+      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      Object.assign(r.relief, { depthMm: figure(0.6, 'mm', 'measured', 0.1, 'Depth gauge across three joints'), broad: 0.05, middle: 0.6, fine: 1, zero: 'top' });
+      r.response.glossGu = figure(14, 'GU', 'measured', 1, 'Mean of three readings');
+    },
+    revisions: [
+      { note: 'First issue, for the waiting hall', after: (r) => { r.response.glossGu = figure(12, 'GU', 'measured', 1, 'Read again after oiling'); } },
+      { note: 'Gloss read again after oiling' },
+    ],
+  },
+  {
+    name: 'Beech strip, natural',
+    category: 'timber',
+    file: 'beech-strip.jpg',
+    origin: origin('Osterveld Timber', 'Tern', 'OT-0088-NB', '26-090'),
+    shape: (r) => {
+      r.size = { across: { by: 'follows' }, up: count(10, 88, 2) };
+      r.colour.lrv = figure(43, 'LRV', 'published', 2);
+      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      Object.assign(r.relief, { broad: 0.05, middle: 0.5, fine: 1, zero: 'top' });
+      r.response.glossGu = figure(18, 'GU', 'published', 3);
+    },
+    revisions: [],
+    state: 'checked',
+  },
+  {
+    name: 'Glazed tile, lagoon',
+    category: 'ceramic',
+    file: 'glazed-tile-lagoon.jpg',
+    origin: origin('Quillan Ceramics', 'Foreshore', 'QC-20x10-LG', '4471'),
+    shape: (r) => {
+      r.size = { across: count(3, 205, 3), up: count(4, 101, 3) };
+      r.colour.lrv = figure(13, 'LRV', 'published', 1.5);
+      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      // Here the joint is light and yet lies deep.
+      Object.assign(r.relief, { depthMm: figure(1.4, 'mm', 'measured', 0.2), broad: 0, middle: 1, fine: 0.2, invert: true, broadFromMm: 120, fineBelowMm: 4, zero: 'top' });
+      r.response = { glossGu: figure(82, 'GU', 'measured', 3, 'Mean of three tiles'), index: figure(1.52, '1', 'assumed'), metal: false };
+    },
+    revisions: [{ note: 'For café and children\'s corner' }],
+  },
+  {
+    name: 'Herringbone cloth, harbour',
+    category: 'textile',
+    file: 'herringbone-cloth-harbour.jpg',
+    origin: origin('Wexcombe Weaving', 'Slipway', 'WW-310-HB', '77'),
+    shape: (r) => {
+      r.size = { across: overall(100, 0.5), up: { by: 'follows' } };
+      r.colour.lrv = figure(19, 'LRV', 'measured', 0.8);
+      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      Object.assign(r.relief, { depthMm: figure(0.9, 'mm', 'measured', 0.1), broad: 0, middle: 1, fine: 0.5, broadFromMm: 8, fineBelowMm: 0.8 });
+      r.response.glossGu = figure(1.2, 'GU', 'assumed');
+    },
+    revisions: [],
+  },
+  {
+    name: 'Trowelled plaster, shell',
+    category: 'plaster',
+    file: 'trowelled-plaster-shell.jpg',
+    origin: origin('Tarnby Stoneworks', 'Chalk Room', 'TS-PL-04', 'board 2'),
+    shape: (r) => {
+      r.size = { across: overall(1200, 2), up: { by: 'follows' } };
+      r.colour.lrv = figure(61, 'LRV', 'measured', 1);
+      r.repeat = { across: { closing: 'blend', overlapMm: 220 }, up: { closing: 'blend', overlapMm: 180 } };
+      Object.assign(r.relief, { depthMm: figure(0.7, 'mm', 'measured', 0.1), broad: 0.4, middle: 1, fine: 0.6 });
+      r.response.glossGu = figure(3, 'GU', 'measured', 0.5);
+    },
+    revisions: [{ note: 'Sample board 2 approved' }],
+  },
+  {
+    name: 'Trowelled plaster, slate',
+    category: 'plaster',
+    file: 'trowelled-plaster-shell.jpg',
+    origin: origin('Tarnby Stoneworks', 'Chalk Room', 'TS-PL-11', '', 'No board of this colour yet; picture of Shell, darkened'),
+    shape: (r) => {
+      r.size = { across: overall(1200, 2), up: { by: 'follows' } };
+      r.colour.lrv = figure(22, 'LRV', 'published', 2);
+      r.repeat = { across: { closing: 'mirror', overlapMm: 0 }, up: { closing: 'mirror', overlapMm: 0 } };
+    },
+    revisions: [],
+  },
+  {
+    name: 'Shell limestone, honed',
+    category: 'stone',
+    file: 'shell-limestone-honed.jpg',
+    origin: origin('Tarnby Stoneworks', 'Cliff Bed', 'TS-LS-20-H', 'block 9'),
+    shape: (r) => {
+      r.size = { across: overall(900, 1), up: { by: 'follows' } };
+      r.colour.lrv = figure(44, 'LRV', 'measured', 1);
+      r.repeat = { across: { closing: 'blend', overlapMm: 160 }, up: { closing: 'blend', overlapMm: 110 } };
+      Object.assign(r.relief, { depthMm: figure(0.15, 'mm', 'assumed'), broad: 0, middle: 0.4, fine: 1 });
+      r.response.glossGu = figure(14, 'GU', 'measured', 2);
+    },
+    revisions: [{ note: 'Ticket office counter and floor' }],
+  },
+  {
+    name: 'Rolled zinc, weathered',
+    category: 'metal',
+    file: 'rolled-zinc-grey.jpg',
+    origin: origin('Brannic Metals', 'Headland', 'BM-ZN-07-W', 'coil 218'),
+    shape: (r) => {
+      r.size = { across: overall(1000, 1), up: { by: 'follows' } };
+      r.colour.lrv = figure(32, 'LRV', 'measured', 1.5);
+      r.repeat = { across: { closing: 'blend', overlapMm: 180 }, up: { closing: 'blend', overlapMm: 120 } };
+      Object.assign(r.relief, { depthMm: figure(0.02, 'mm', 'assumed'), broad: 0.1, middle: 1, fine: 1 });
+      r.response = { glossGu: figure(38, 'GU', 'measured', 4, 'Along the rolling direction'), index: figure(1.5, '1', 'assumed'), metal: true };
+    },
+    revisions: [{ note: 'Counter front' }],
+    state: 'withdrawn',
+  },
+];
+
+export const recipeOfDemo = (finish: DemoFinish, sample: { id: string; widthPx: number; heightPx: number }): Recipe => {
+  const recipe = defaultRecipe([sample.id], finish.category, sample);
+  finish.shape(recipe);
+  return recipe;
+};
+
+export interface DemoProject {
+  name: string;
+  note: string;
+  rooms: { name: string; surfaces: { name: string; widthMm: number; heightMm: number; finish?: string; revision?: string; directionDeg?: 0 | 90 }[] }[];
+}
+
+export const DEMO_PROJECTS: readonly DemoProject[] = [
+  {
+    name: 'Ferry terminal, Skerry Quay',
+    note: 'Waiting hall, café and ticket office of a small harbour town',
+    rooms: [
+      {
+        name: 'Waiting hall',
+        surfaces: [
+          { name: 'Floor', widthMm: 14200, heightMm: 8600, finish: 'Smoked ash, wide board', revision: 'A' },
+          { name: 'North wall', widthMm: 14200, heightMm: 4200, finish: 'Trowelled plaster, shell' },
+          { name: 'South wall', widthMm: 14200, heightMm: 4200, finish: 'Trowelled plaster, shell' },
+          { name: 'Bench seats', widthMm: 5400, heightMm: 480 },
+        ],
+      },
+      {
+        name: 'Café',
+        surfaces: [
+          { name: 'Floor', widthMm: 6200, heightMm: 5100, finish: 'Smoked ash, wide board', directionDeg: 90 },
+          { name: 'Back wall', widthMm: 6200, heightMm: 1350, finish: 'Glazed tile, lagoon' },
+        ],
+      },
+      { name: 'Ticket office', surfaces: [{ name: 'Floor', widthMm: 3800, heightMm: 2900, finish: 'Shell limestone, honed' }, { name: 'Counter front', widthMm: 3200, heightMm: 1050, finish: 'Rolled zinc, weathered' }] },
+    ],
+  },
+  {
+    name: 'Branch library, Fell Lane',
+    note: 'Reading room and children\'s corner',
+    rooms: [
+      {
+        name: 'Reading room',
+        surfaces: [
+          { name: 'Floor', widthMm: 9400, heightMm: 7200, finish: 'Smoked ash, wide board' },
+          { name: 'Long wall', widthMm: 9400, heightMm: 3100, finish: 'Trowelled plaster, shell' },
+        ],
+      },
+      { name: 'Children\'s corner', surfaces: [{ name: 'Wash-basin wall', widthMm: 2600, heightMm: 1450, finish: 'Glazed tile, lagoon' }, { name: 'Floor', widthMm: 4200, heightMm: 3600 }] },
+    ],
+  },
+];

@@ -1,0 +1,31 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+
+/** How this person's screen shows things; kept in the browser. */
+export interface Settings {
+  units: 'metric' | 'imperial';
+  /** CSS pixels per millimetre of this screen, from holding a bank card against it; 96 dpi until then. */
+  screenPxPerMm: number;
+  screenMeasured: boolean;
+  surround: 40 | 60 | 80 | 95;
+  rackScale: number;
+}
+
+const KEY = 'jossel.settings';
+const initial: Settings = { units: 'metric', screenPxPerMm: 96 / 25.4, screenMeasured: false, surround: 60, rackScale: 10 };
+
+export function storedSettings(): Settings {
+  try {
+    return { ...initial, ...(JSON.parse(localStorage.getItem(KEY) ?? '{}') as Partial<Settings>) };
+  } catch {
+    return initial;
+  }
+}
+export const storeSettings = (settings: Settings) => localStorage.setItem(KEY, JSON.stringify(settings));
+
+export const settingsSlice = createSlice({
+  name: 'settings',
+  initialState: initial,
+  reducers: {
+    changed: (state, { payload }: PayloadAction<Partial<Settings>>) => ({ ...state, ...payload }),
+  },
+});

@@ -1,0 +1,171 @@
+import { Redo2, Undo2 } from 'lucide-react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { useParams } from 'react-router';
+import styled from 'styled-components';
+import { api, sentenceOf, type Finish } from '../app/api';
+import { useAppDispatch, useAppSelector } from '../app/store';
+import { Button, Page, Quiet, Sentence } from '../controls/basics';
+import { Checks } from './checks/Checks';
+import { TitleBlock } from './checks/TitleBlock';
+import { draftSlice } from './draft-slice';
+import { Ledger } from './ledger/Ledger';
+import { Plate } from './plate/Plate';
+import { useDrawn } from './use-drawn';
+
+const Proof = lazy(async () => ({ default: (await import('./proof/Proof')).Proof }));
+
+const Sheet = styled.main`
+  display: grid; min-height: 0; height: 100%; padding: 10px; gap: 0;
+  grid-template-columns: var(--left) 8px minmax(280px, 1fr) 8px var(--right);
+`;
+const Column = styled.div`
+  display: grid; min-height: 0; min-width: 0; background: ${({ theme }) => theme.sheet}; border: 1px solid ${({ theme }) => theme.strong};
+`;
+const Divider = styled.div`
+  cursor: col-resize; touch-action: none; display: grid; place-items: center;
+  &::after { content: ''; width: 2px; height: 28px; background: ${({ theme }) => theme.line}; }
+  &:hover::after, &:focus-visible::after { background: ${({ theme }) => theme.ink}; }
+`;
+const Right = styled(Column)`
+  grid-template-rows: minmax(200px, 1fr) auto auto; overflow: hidden;
+`;
+const Tools = styled.div`
+  display: flex; align-items: center; gap: 4px; padding: 4px 8px; border-bottom: 1px solid ${({ theme }) => theme.line}; min-height: 36px;
+`;
+
+/** The work on one finish, laid out as a drawing sheet. */
+export function Bench() {
+  const { id } = useParams() as { id: string };
+  const { data: finish, error } = api.useFinishQuery(id, { refetchOnMountOrArgChange: true });
+  if (error) {
+    return (
+      <Page>
+        <h1>This finish cannot be opened</h1>
+        <Sentence>{sentenceOf(error)}</Sentence>
+      </Page>
+    );
+  }
+  return finish && finish.id === id ? <OpenBench key={id} finish={finish} /> : <Page>Opening …</Page>;
+}
+
+function OpenBench({ finish }: { finish: Finish }) {
+  const dispatch = useAppDispatch();
+  const draft = useAppSelector((s) => s.draft);
+  const mine = draft.finishId === finish.id;
+  const opened = useRef(false);
+  useEffect(() => {
+    // Opened once; later answers of the server must not undo what was typed meanwhile.
+    if (opened.current && mine) return;
+    opened.current = true;
+    dispatch(draftSlice.actions.opened({ finishId: finish.id, ...finish.draft }));
+  }, [dispatch, finish, mine]);
+  useUndoKeys();
+
+  const samples = useMemo(() => finish.samples, [finish.samples]);
+  const recipe = mine ? draft.recipe : null;
+  const drawing = useDrawn(recipe, samples);
+  const [left, setLeft] = useState(316);
+  const [right, setRight] = useState(348);
+  if (!recipe) return <Page>Opening …</Page>;
+  return (
+    <Sheet style={{ '--left': `${left}px`, '--right': `${right}px` } as React.CSSProperties}>
+      <Column style={{ gridTemplateRows: 'auto minmax(0, 1fr)' }}>
+        <Tools role="toolbar" aria-label="Undo and saving">
+          <Button weight="quiet" aria-label="Undo" isDisabled={draft.past.length === 0} onPress={() => dispatch(draftSlice.actions.undone())}>
+            <Undo2 aria-hidden />
+          </Button>
+          <Button weight="quiet" aria-label="Redo" isDisabled={draft.future.length === 0} onPress={() => dispatch(draftSlice.actions.redone())}>
+            <Redo2 aria-hidden />
+          </Button>
+          <Saving />
+        </Tools>
+        <Ledger finish={finish} recipe={recipe} drawing={drawing} />
+      </Column>
+      <Drag label="Width of the ledger" value={left} min={260} max={460} sign={1} onChange={setLeft} />
+      <Column>
+        <Plate recipe={recipe} drawing={drawing} />
+      </Column>
+      <Drag label="Width of the proof" value={right} min={280} max={820} sign={-1} onChange={setRight} />
+      <Right>
+        <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
+          <Proof drawn={drawing.drawn} />
+        </Suspense>
+        <Checks checks={drawing.drawn?.report.checks ?? null} sentence={drawing.sentence} />
+        <TitleBlock finish={finish} recipe={recipe} report={drawing.drawn?.report ?? null} />
+      </Right>
+    </Sheet>
+  );
+}
+
+function useUndoKeys() {
+  const dispatch = useAppDispatch();
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z') return;
+      // While text is being typed, the field's own undo is meant.
+      if (document.activeElement instanceof HTMLInputElement && document.activeElement.dataset['typing'] === 'yes') return;
+      e.preventDefault();
+      dispatch(e.shiftKey ? draftSlice.actions.redone() : draftSlice.actions.undone());
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [dispatch]);
+}
+
+/** A line between two columns that can be dragged or moved with the arrow keys. */
+function Drag({ label, value, min, max, sign, onChange }: { label: string; value: number; min: number; max: number; sign: 1 | -1; onChange: (value: number) => void }) {
+  const limit = (v: number) => Math.min(max, Math.max(min, v));
+  return (
+    <Divider
+      role="separator"
+      aria-orientation="vertical"
+      aria-label={label}
+      aria-valuenow={value}
+      aria-valuemin={min}
+      aria-valuemax={max}
+      tabIndex={0}
+      onPointerDown={(e) => {
+        const start = e.clientX;
+        const target = e.currentTarget;
+        target.setPointerCapture(e.pointerId);
+        target.onpointermove = (m) => onChange(limit(value + sign * (m.clientX - start)));
+        target.onpointerup = () => (target.onpointermove = null);
+      }}
+      onKeyDown={(e) => {
+        if (e.key === 'ArrowLeft') onChange(limit(value - sign * 16));
+        if (e.key === 'ArrowRight') onChange(limit(value + sign * 16));
+      }}
+    />
+  );
+}
+
+const Asking = styled.div.attrs({ role: 'alertdialog' })`
+  position: fixed; left: 50%; top: 56px; transform: translateX(-50%); z-index: 5; width: min(520px, 90vw); padding: 14px 16px; display: grid; gap: 10px;
+  background: ${({ theme }) => theme.field}; border: 2px solid ${({ theme }) => theme.mark};
+`;
+
+/** Says whether the work is saved; asks when another window saved the same finish. */
+function Saving() {
+  const { saving, sentence } = useAppSelector((s) => s.draft);
+  const dispatch = useAppDispatch();
+  if (saving === 'conflict') {
+    return (
+      <Asking aria-label="Changed somewhere else" aria-describedby="conflict-text">
+        <p id="conflict-text">
+          <strong>This draft was changed in another window or by somebody else.</strong> Both versions are kept, whichever you take: undo brings back the other one.
+        </p>
+        <div style={{ display: 'flex', gap: 8 }}>
+          <Button weight="main" autoFocus onPress={() => dispatch(draftSlice.actions.mineKept())}>Keep this window’s</Button>
+          <Button onPress={() => dispatch(draftSlice.actions.theirsTaken())}>Take the other one</Button>
+        </div>
+      </Asking>
+    );
+  }
+  const words = { saved: 'saved', changed: 'saving …', saving: 'saving …', failed: 'not saved yet' }[saving];
+  return (
+    <Quiet role="status" title={sentence} style={{ marginLeft: 'auto', fontSize: 12 }}>
+      {words}
+      {saving === 'failed' && `: ${sentence}`}
+    </Quiet>
+  );
+}

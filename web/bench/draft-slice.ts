@@ -1,0 +1,91 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import type { Recipe } from '@jossel/core/finish';
+
+/** The recipe being worked on, with undo and redo over the whole of it. */
+export interface DraftState {
+  finishId: string | null;
+  recipe: Recipe | null;
+  etag: string;
+  past: Recipe[];
+  future: Recipe[];
+  /** What was changed last and when, so that one drag is one step to undo. */
+  last: { what: string; at: number } | null;
+  saving: 'saved' | 'changed' | 'saving' | 'failed' | 'conflict';
+  /** Why saving failed. */
+  sentence: string;
+  /** What another window or person saved meanwhile. */
+  theirs: { recipe: Recipe; etag: string } | null;
+}
+
+const initialState: DraftState = { finishId: null, recipe: null, etag: '', past: [], future: [], last: null, saving: 'saved', sentence: '', theirs: null };
+const MOST_STEPS = 200;
+/** Changes of the same thing within this time are one step. */
+const ONE_STEP_MS = 700;
+
+export const draftSlice = createSlice({
+  name: 'draft',
+  initialState,
+  reducers: {
+    opened: (_state, { payload }: PayloadAction<{ finishId: string; recipe: Recipe; etag: string }>) => ({ ...initialState, ...payload }),
+    changed: (state, { payload }: PayloadAction<{ what: string; recipe: Recipe; at: number }>) => {
+      if (!state.recipe) return;
+      const sameStep = state.last && state.last.what === payload.what && payload.at - state.last.at < ONE_STEP_MS;
+      if (!sameStep) state.past = [...state.past.slice(-MOST_STEPS), state.recipe];
+      state.last = { what: payload.what, at: payload.at };
+      state.recipe = payload.recipe;
+      state.future = [];
+      if (state.saving !== 'conflict') state.saving = 'changed';
+    },
+    undone: (state) => {
+      const before = state.past.pop();
+      if (!before || !state.recipe) return;
+      state.future.push(state.recipe);
+      state.recipe = before;
+      state.last = null;
+      if (state.saving !== 'conflict') state.saving = 'changed';
+    },
+    redone: (state) => {
+      const after = state.future.pop();
+      if (!after || !state.recipe) return;
+      state.past.push(state.recipe);
+      state.recipe = after;
+      state.last = null;
+      if (state.saving !== 'conflict') state.saving = 'changed';
+    },
+    savingStarted: (state) => {
+      state.saving = 'saving';
+    },
+    saved: (state, { payload }: PayloadAction<{ etag: string; recipe: Recipe }>) => {
+      state.etag = payload.etag;
+      // Changed again while it was being saved: the next save is due.
+      state.saving = state.recipe === payload.recipe ? 'saved' : 'changed';
+      state.sentence = '';
+    },
+    failed: (state, { payload }: PayloadAction<string>) => {
+      state.saving = 'failed';
+      state.sentence = payload;
+    },
+    conflicted: (state, { payload }: PayloadAction<{ recipe: Recipe; etag: string }>) => {
+      state.saving = 'conflict';
+      state.theirs = payload;
+    },
+    /** Theirs is taken; mine can be had back with undo. */
+    theirsTaken: (state) => {
+      if (!state.theirs || !state.recipe) return;
+      state.past.push(state.recipe);
+      state.future = [];
+      state.recipe = state.theirs.recipe;
+      state.etag = state.theirs.etag;
+      state.theirs = null;
+      state.saving = 'saved';
+    },
+    /** Mine is saved over theirs; theirs can be had back with undo. */
+    mineKept: (state) => {
+      if (!state.theirs) return;
+      state.past.push(state.theirs.recipe);
+      state.etag = state.theirs.etag;
+      state.theirs = null;
+      state.saving = 'changed';
+    },
+  },
+});

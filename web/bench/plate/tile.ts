@@ -1,0 +1,50 @@
+import type { MapName } from '@jossel/core/finish';
+import type { Drawn } from '../../workers/render.worker';
+
+/** A canvas of a given size. */
+function canvasOf(width: number, height: number): HTMLCanvasElement {
+  const canvas = document.createElement('canvas');
+  canvas.width = width;
+  canvas.height = height;
+  return canvas;
+}
+
+/** One map of a drawn finish as a canvas of one repeat. Height runs from black (deepest) to white. */
+export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasElement {
+  const { widthPx, heightPx, report } = drawn;
+  const canvas = canvasOf(widthPx, heightPx);
+  const context = canvas.getContext('2d')!;
+  if (map === 'colour' || map === 'normal' || map === 'occlusion') {
+    context.putImageData(new ImageData(drawn[map], widthPx, heightPx), 0, 0);
+  } else if (map === 'height') {
+    const { min, max } = report.heightMm;
+    const pixels = new ImageData(widthPx, heightPx);
+    for (let i = 0; i < drawn.heightMm.length; i++) {
+      const v = max > min ? (255 * (drawn.heightMm[i]! - min)) / (max - min) : 128;
+      pixels.data[4 * i] = pixels.data[4 * i + 1] = pixels.data[4 * i + 2] = v;
+      pixels.data[4 * i + 3] = 255;
+    }
+    context.putImageData(pixels, 0, 0);
+  } else {
+    const v = Math.round(255 * (map === 'roughness' ? report.roughness : metal ? 1 : 0));
+    context.fillStyle = `rgb(${v},${v},${v})`;
+    context.fillRect(0, 0, widthPx, heightPx);
+  }
+  return canvas;
+}
+
+/**
+ * The tile shrunk by halves until it is at most 1.5 times as large as it is shown, so that nothing flickers when many
+ * repeats are drawn small.
+ */
+export function shrunk(tile: HTMLCanvasElement, shownWidthPx: number, shownHeightPx: number): HTMLCanvasElement {
+  let current = tile;
+  while (current.width > 1.5 * shownWidthPx && current.height > 1.5 * shownHeightPx && Math.min(current.width, current.height) > 2) {
+    const half = canvasOf(Math.max(1, Math.round(current.width / 2)), Math.max(1, Math.round(current.height / 2)));
+    const context = half.getContext('2d')!;
+    context.imageSmoothingQuality = 'high';
+    context.drawImage(current, 0, 0, half.width, half.height);
+    current = half;
+  }
+  return current;
+}

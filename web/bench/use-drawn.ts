@@ -1,0 +1,54 @@
+import { wrap, type Remote } from 'comlink';
+import { useEffect, useRef, useState } from 'react';
+import { resolveRepeat, type Recipe } from '@jossel/core/finish';
+import type { Sample } from '../app/api';
+import type { Drawn, RenderWorker } from '../workers/render.worker';
+
+let remote: Remote<RenderWorker> | null = null;
+const worker = () => (remote ??= wrap<RenderWorker>(new Worker(new URL('../workers/render.worker.ts', import.meta.url), { type: 'module' })));
+
+export const DRAFT_PX = 512;
+export const FULL_PX = 1024;
+/** How long nothing changes before the finer picture is made. */
+const STILL_MS = 700;
+
+/** Width of the repeat in pixels so that its longer side has the given number. */
+export const widthForLongSide = (repeatMm: { width: number; height: number }, longSidePx: number) =>
+  Math.max(8, Math.round(longSidePx * Math.min(1, repeatMm.width / repeatMm.height)));
+
+export interface Drawing {
+  drawn: Drawn | null;
+  /** Why the last change could not be drawn; the last good picture stays. */
+  sentence: string;
+  busy: boolean;
+}
+
+/** Draws a recipe in the worker: a draft at once, finer when nothing changes any more. */
+export function useDrawn(recipe: Recipe | null, samples: readonly Sample[]): Drawing {
+  const [drawing, setDrawing] = useState<Drawing>({ drawn: null, sentence: '', busy: false });
+  const turn = useRef(0);
+  useEffect(() => {
+    if (!recipe) return;
+    const mine = ++turn.current;
+    const sample = samples.find((s) => s.id === recipe.source.sampleIds[0]);
+    if (!sample) {
+      setDrawing({ drawn: null, sentence: 'This finish has no sample yet. Bring a picture in under Receiving.', busy: false });
+      return;
+    }
+    const infos = samples.map(({ id, sha256, widthPx, heightPx }) => ({ id, sha256, widthPx, heightPx }));
+    const draw = async (longSidePx: number) => {
+      setDrawing((d) => ({ ...d, busy: true }));
+      try {
+        const { repeatMm } = resolveRepeat(recipe, sample).map;
+        const drawn = await worker().draw(recipe, infos, widthForLongSide(repeatMm, longSidePx));
+        if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', busy: false });
+      } catch (error) {
+        if (mine === turn.current) setDrawing((d) => ({ ...d, sentence: (error as Error).message, busy: false }));
+      }
+    };
+    void draw(DRAFT_PX);
+    const finer = setTimeout(() => void draw(FULL_PX), STILL_MS);
+    return () => clearTimeout(finer);
+  }, [recipe, samples]);
+  return drawing;
+}
