@@ -48,7 +48,7 @@ export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>
     add('axes-differ', 'size', 'wrong', `Width and height have different scales: the pixels are ${printNumber(Math.abs(found.size.axesDiffer) * 100)} % ${found.size.axesDiffer > 0 ? 'narrower than high' : 'wider than high'}.`);
   }
   if (clipped.high > 0.001) add('clipped-high', 'colour', 'wrong', `${printNumber(clipped.high * 100, 1)} % of the repeat is brighter than white and is clipped.`);
-  if (clipped.low > 0.001) add('out-of-gamut', 'colour', 'open', `${printNumber(clipped.low * 100, 1)} % of the repeat lies outside the sRGB gamut and is clipped.`);
+  if (clipped.low > 0.005) add('out-of-gamut', 'colour', 'open', `${printNumber(clipped.low * 100, 1)} % of the repeat lies outside the sRGB gamut and is clipped.`);
   if (!recipe.response.metal && recipe.colour.lrv) {
     if (luminance.p99 > 0.92) add('too-light', 'colour', 'wrong', `The lightest part reflects ${printNumber(luminance.p99 * 100, 0)} %; hardly any finish but fresh snow reflects more than 92 %.`);
     if (luminance.p1 < 0.02) add('too-dark', 'colour', 'open', `The darkest part reflects ${printNumber(luminance.p1 * 100, 1)} %; surfaces other than velvet and deep holes reflect at least 2 %.`);

@@ -49,7 +49,7 @@ export const recipeSchema = z
       .describe('Where the finish comes from'),
     size: z.object({ across: axisSize, up: axisSize }).describe('Size of the sample; one size for all maps'),
     colour: z
-      .object({ lrv: figureSchema('LRV', 'Light reflectance value that the mean is brought to').nullable() })
+      .object({ lrv: figureSchema('LRV', 'Light reflectance value that the mean is brought to').nullable().describe('Light reflectance value that the mean is brought to; null: as the picture is') })
       .describe('Light and colour'),
     repeat: z.object({ across: axisRepeat, up: axisRepeat }).describe('How the sample becomes a repeat'),
     relief: z

@@ -184,6 +184,13 @@ export function printNumber(value: number, digits = 1): string {
 
 const THIN = '\u2009';
 
+/** Width × height: the unit is said once. Whole millimetres from 100 mm on. */
+export function printArea(mm: { width: number; height: number }, system: 'metric' | 'imperial' = 'metric'): string {
+  const digits = Math.min(mm.width, mm.height) < 100 ? 1 : 0;
+  if (system === 'imperial') return `${printLength(mm.width, system)} × ${printLength(mm.height, system)}`;
+  return `${printNumber(mm.width, digits)} × ${printLength(mm.height, system, digits)}`;
+}
+
 /**
  * Prints a length: millimetres (metric) or feet and inches to the nearest 1/16 in (imperial).
  * @param mm length in millimetres

@@ -1,5 +1,4 @@
 import PgBoss from 'pg-boss';
-import { CannotRender } from '@jossel/core/finish';
 import { Problem } from '../problem';
 import type { Context } from '../services/context';
 import * as store from '../store';
@@ -59,7 +58,7 @@ export async function startWorker(context: Context, boss: PgBoss, log: (message:
       await store.persistently(() => store.endTask(context.database, task, { state: 'done', result }));
     } catch (error) {
       if ((error as Error).name === 'Stopped') return;
-      const forPeople = error instanceof Problem || error instanceof CannotRender || (error as Error).name === 'CannotRender';
+      const forPeople = error instanceof Problem || (error as Error).name === 'CannotRender';
       if (!forPeople) log(`task ${id}: ${(error as Error).stack}`);
       const sentence = forPeople ? (error as Error).message : `It could not be computed: ${(error as Error).message}`;
       await store.persistently(() => store.endTask(context.database, task, { state: 'failed', error: sentence })).catch((e: Error) => log(`task ${id}: ${e.message}`));

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
-import { MessageChannel } from 'node:worker_threads';
+import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import Piscina from 'piscina';
-import type { Inspection, RenderedFile, RenderOrder } from './thread';
+import type { Inspection, RenderedFile, RenderOrder, Told } from './thread';
 import type { SampleBytes } from './sources';
 import type { RenderReport } from '@jossel/core/finish';
 
@@ -17,15 +17,21 @@ export function openPool(threads: number): RenderPool {
   const file = new URL('./thread.js', import.meta.url);
   if (!existsSync(file)) throw new Error(`The computing thread is not built: ${file.pathname} is missing. Run npm run build.`);
   const pool = new Piscina({ filename: file.href, minThreads: 1, maxThreads: Math.max(1, threads), idleTimeout: 600000 });
+  /** Runs one kind of work; what the thread refused is thrown here again under its name. */
+  async function run<T>(name: string, order: unknown, transferList: MessagePort[] = []): Promise<T> {
+    const answer = (await pool.run(order, { name, transferList })) as Told<T>;
+    if ('value' in answer) return answer.value;
+    throw Object.assign(new Error(answer.refusal.message), { name: answer.refusal.name });
+  }
   return {
-    inspect: (bytes) => pool.run({ bytes }, { name: 'inspect' }),
-    level: (sample, level) => pool.run({ sample, level }, { name: 'level' }),
+    inspect: (bytes) => run('inspect', { bytes }),
+    level: (sample, level) => run('level', { sample, level }),
     async render(order, watch) {
-      if (!watch) return pool.run(order, { name: 'render' });
+      if (!watch) return run('render', order);
       const { port1, port2 } = new MessageChannel();
       port1.on('message', (m: { progress: number; step: string }) => watch.onProgress(m.progress, m.step));
       try {
-        return await pool.run({ ...order, stop: watch.stop, port: port2 }, { name: 'render', transferList: [port2] });
+        return await run('render', { ...order, stop: watch.stop, port: port2 }, [port2]);
       } finally {
         port1.close();
       }

@@ -11,12 +11,29 @@ import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 
 /** What runs in a computing thread. Each export is one kind of work, called through the pool. */
 
+/** An error's name does not survive the way to the main thread; what matters of it is handed over as a value. */
+export type Told<T> = { value: T } | { refusal: { name: string; message: string } };
+
+async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
+  try {
+    return { value: await work() };
+  } catch (error) {
+    const { name, message } = error as Error;
+    if (name === 'NotAPicture' || name === 'CannotRender' || name === 'Stopped') return { refusal: { name, message } };
+    throw error;
+  }
+}
+
+export const inspect = (order: Parameters<typeof inspectSample>[0]) => told(() => inspectSample(order));
+export const level = (order: Parameters<typeof readLevel>[0]) => told(() => readLevel(order));
+export const render = (order: RenderOrder) => told(() => renderMaps(order));
+
 const cache = new StageCache(700 * 1024 * 1024);
 
 export type Inspection = PictureFacts & { report: SampleReport; lrv: number; meanLab: [number, number, number] };
 
 /** Looks at a new file: is it a picture, what kind, what is it good for. */
-export async function inspect({ bytes }: { bytes: Uint8Array }): Promise<Inspection> {
+async function inspectSample({ bytes }: { bytes: Uint8Array }): Promise<Inspection> {
   const facts = await inspectPicture(bytes, LIMITS.pixels);
   const picture = await decodePicture(bytes, LIMITS.pixels);
   const colour = [mean(picture.r), mean(picture.g), mean(picture.b)] as const;
@@ -24,7 +41,7 @@ export async function inspect({ bytes }: { bytes: Uint8Array }): Promise<Inspect
 }
 
 /** One halving of a sample, as the three planes one behind the other. */
-export async function level({ sample, level: n }: { sample: SampleBytes; level: number }): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }> {
+async function readLevel({ sample, level: n }: { sample: SampleBytes; level: number }): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }> {
   const { widthPx, heightPx, r, g, b } = await levelOf(sample, n);
   const planes = new Float32Array(3 * r.length);
   planes.set(r, 0);
@@ -56,7 +73,7 @@ export interface RenderedFile {
 }
 
 /** Renders maps of a finish to files. */
-export async function render(order: RenderOrder): Promise<{ report: RenderReport; files: RenderedFile[] }> {
+async function renderMaps(order: RenderOrder): Promise<{ report: RenderReport; files: RenderedFile[] }> {
   const flag = order.stop ? new Int32Array(order.stop) : null;
   const signal = {
     get aborted() {

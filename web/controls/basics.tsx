@@ -4,7 +4,7 @@ import styled from 'styled-components';
 /** Buttons, rows and words that all places share. */
 
 const Plain = styled(AriaButton)<{ $weight: 'main' | 'plain' | 'quiet' }>`
-  display: inline-flex; align-items: center; gap: 6px; min-height: 26px; padding: 0 10px; border-radius: ${({ theme }) => theme.radius};
+  display: inline-flex; align-items: center; justify-content: center; gap: 6px; min-height: 26px; padding: 0 10px; border-radius: ${({ theme }) => theme.radius};
   border: 1px solid ${({ theme, $weight }) => ($weight === 'main' ? theme.mark : $weight === 'quiet' ? 'transparent' : theme.strong)};
   background: ${({ theme, $weight }) => ($weight === 'main' ? theme.mark : $weight === 'quiet' ? 'transparent' : theme.field)};
   color: ${({ theme, $weight }) => ($weight === 'main' ? theme.onMark : theme.ink)}; cursor: pointer; white-space: nowrap; text-decoration: none;
@@ -21,8 +21,8 @@ const Group = styled(ToggleButtonGroup)`
   display: inline-flex; flex-wrap: wrap; gap: 2px;
 `;
 const Item = styled(ToggleButton)`
-  min-height: 24px; padding: 0 7px; border: 1px solid transparent; border-radius: ${({ theme }) => theme.radius}; background: none; cursor: pointer; white-space: nowrap;
-  color: ${({ theme }) => theme.quiet};
+  min-height: 24px; padding: 0 6px; border: 1px solid transparent; border-radius: ${({ theme }) => theme.radius}; background: none; cursor: pointer; white-space: nowrap;
+  color: ${({ theme }) => theme.quiet}; font-weight: 400;
   &[data-hovered] { color: ${({ theme }) => theme.ink}; border-color: ${({ theme }) => theme.line}; }
   &[data-selected] { color: ${({ theme }) => theme.ink}; border-color: ${({ theme }) => theme.ink}; background: ${({ theme }) => theme.field}; font-weight: 600; }
 `;
@@ -46,6 +46,15 @@ export function OneOf<T extends string | number>({ label, value, options, onChan
         </Item>
       ))}
     </Group>
+  );
+}
+
+/** Something that is on or off. */
+export function OnOff({ name, value, onChange }: { name: string; value: boolean; onChange: (value: boolean) => void }) {
+  return (
+    <Item isSelected={value} onChange={onChange}>
+      {name}
+    </Item>
   );
 }
 

@@ -10,6 +10,7 @@ const Trigger = styled(Button)`
   border: 1px solid ${({ theme }) => theme.line}; background: ${({ theme }) => theme.field}; border-radius: ${({ theme }) => theme.radius}; cursor: pointer;
   &::after { content: ''; border: 4px solid transparent; border-top-color: ${({ theme }) => theme.quiet}; transform: translateY(2px); flex: none; }
   .react-aria-SelectValue { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
+  svg { margin-right: 6px; vertical-align: -1.5px; }
 `;
 const Sheet = styled(Popover)`
   background: ${({ theme }) => theme.field}; border: 1px solid ${({ theme }) => theme.ink}; min-width: var(--trigger-width); max-width: 420px; outline: none;

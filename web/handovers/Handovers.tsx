@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Checkbox, CheckboxGroup } from 'react-aria-components';
 import { Link } from 'react-router';
 import styled from 'styled-components';
-import { printNumber } from '@jossel/core/units';
+import { printArea, printNumber } from '@jossel/core/units';
 import { api, sentenceOf, swatchUrl, type Handover } from '../app/api';
 import { Button, Page, PageHead, Progress, Quiet, Row, Sentence } from '../controls/basics';
 import { Choice } from '../controls/choice';
@@ -119,7 +119,7 @@ function PackageItem({ handover, profileName }: { handover: Handover; profileNam
       {handover.error && <Sentence>{handover.error}</Sentence>}
       <Quiet>
         {profileName}, {dated(handover.createdAt)}
-        {handover.manifest && ` · ${handover.manifest.finishes.map((f) => `${printNumber(f.repeatMm.width, 0)} × ${printNumber(f.repeatMm.height, 0)} mm, ${f.files.length} files`).join('; ')}`}
+        {handover.manifest && ` · ${handover.manifest.finishes.map((f) => `${printArea(f.repeatMm)}, ${f.files.length} files`).join('; ')}`}
       </Quiet>
     </Package>
   );

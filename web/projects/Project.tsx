@@ -2,7 +2,7 @@ import { Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import styled from 'styled-components';
-import { printLength, printNumber } from '@jossel/core/units';
+import { printArea, printNumber } from '@jossel/core/units';
 import { api, sentenceOf, swatchUrl, type Surface } from '../app/api';
 import { useAppSelector } from '../app/store';
 import { Button, Page, PageHead, Quiet, Row, Sentence } from '../controls/basics';
@@ -149,7 +149,7 @@ function SurfaceRow({ surface, issued }: { surface: Surface; issued: readonly { 
         <td>
           <Choice hideLabel label={`Direction on ${surface.name}`} value={String(surface.directionDeg)} options={['0', '90', '180', '270'].map((v) => ({ value: v, name: `${v}°` }))} onChange={(v) => void change({ id: surface.id, directionDeg: Number(v) })} />
         </td>
-        <td className="figure" title={mapping ? `One repeat lies ${printLength(mapping.repeatMm.width, units, 0)} × ${printLength(mapping.repeatMm.height, units, 0)}` : ''}>
+        <td className="figure" title={mapping ? `One repeat lies ${printArea(mapping.repeatMm, units)}` : ''}>
           {mapping ? `${printNumber(mapping.repeatsAcross, 3)} × ${printNumber(mapping.repeatsUp, 3)}` : ''}
         </td>
         <td className="figure">{finish?.lrv != null ? printNumber(finish.lrv, 0) : ''}</td>

@@ -1,7 +1,7 @@
 import { Link, useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { CATEGORIES } from '@jossel/core/finish';
-import { printLength, printNumber } from '@jossel/core/units';
+import { printArea, printLength, printNumber } from '@jossel/core/units';
 import { api, sentenceOf, swatchUrl, type FinishItem } from '../app/api';
 import { settingsSlice } from '../app/settings-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
@@ -23,7 +23,7 @@ const Bar = styled.div`
   i { display: block; border: solid ${({ theme }) => theme.ink}; border-width: 0 1px 1px; height: 4px; }
 `;
 const Facts = styled.dl`
-  display: grid; grid-template-columns: 74px 1fr; gap: 1px 8px; margin: 5px 0 0; font-size: 12px;
+  display: grid; grid-template-columns: 104px 1fr; gap: 1px 8px; margin: 5px 0 0; font-size: 12px;
   dt { color: ${({ theme }) => theme.quiet}; }
   dd { margin: 0; display: flex; align-items: center; gap: 5px; min-width: 0; white-space: nowrap; }
 `;
@@ -38,7 +38,7 @@ function Swatch({ item, pxPerMm }: { item: FinishItem; pxPerMm: number }) {
   if (!repeat) return <Window role="img" aria-label={`${item.name}: no sample yet`} />;
   const widthOnScreen = repeat.width * pxPerMm;
   const dense = Math.min(2048, widthOnScreen * Math.min(2, window.devicePixelRatio));
-  const widthPx = [256, 512, 1024, 2048].find((px) => px >= dense) ?? 2048;
+  const widthPx = [32, 64, 128, 256, 512, 1024, 2048].find((px) => px >= dense) ?? 2048;
   const mm = barLength(pxPerMm);
   return (
     <Window
@@ -61,7 +61,6 @@ export function Rack() {
   const { data, error } = api.useFinishesQuery(search ? { search } : {}, { refetchOnMountOrArgChange: true, refetchOnFocus: true });
   const { rackScale, screenPxPerMm, units } = useAppSelector((s) => s.settings);
   const dispatch = useAppDispatch();
-  const length = (mm: number) => printLength(mm, units, mm < 100 ? 1 : 0);
   return (
     <Page>
       <PageHead>
@@ -100,7 +99,7 @@ export function Rack() {
                     <dt>Repeat</dt>
                     <dd>
                       <BasisMark basis={item.headline.sizeBasis} />
-                      {length(item.headline.repeatMm.width)} × {length(item.headline.repeatMm.height)}
+                      {printArea(item.headline.repeatMm, units)}
                     </dd>
                     <dt>Reflects</dt>
                     <dd>

@@ -167,7 +167,6 @@ function SampleItem({ sample }: { sample: Sample }) {
         </Field>
         <Choice label="Category" value={category} options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))} onChange={setCategory} />
         <Button
-          weight="main"
           isDisabled={creation.isLoading}
           onPress={() => {
             void create({ name, category, sampleIds: [sample.id] }).unwrap().then((finish) => navigate(`/bench/${finish.id}`), () => undefined);

@@ -1,6 +1,6 @@
 import styled from 'styled-components';
 import { CATEGORIES, type Recipe, type RenderReport } from '@jossel/core/finish';
-import { printLength, printNumber } from '@jossel/core/units';
+import { printArea, printLength, printNumber } from '@jossel/core/units';
 import type { Finish } from '../../app/api';
 import { useAppSelector } from '../../app/store';
 import { StateMark } from '../../controls/marks';
@@ -26,7 +26,7 @@ export function TitleBlock({ finish, recipe, report }: { finish: Finish; recipe:
       </div>
       <div>
         <small>Repeat</small>
-        {report ? `${printLength(report.repeatMm.width, units, 0).replace(/\s?mm$/, '')} × ${printLength(report.repeatMm.height, units, 0)}` : '…'}
+        {report ? printArea(report.repeatMm, units) : '…'}
       </div>
       <div>
         <small>Reflectance</small>

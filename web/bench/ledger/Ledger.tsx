@@ -2,7 +2,7 @@ import styled from 'styled-components';
 import { Disclosure, DisclosurePanel, Button, Heading } from 'react-aria-components';
 import type { Recipe, Section } from '@jossel/core/finish';
 import { resolveRepeat } from '@jossel/core/finish';
-import { printLength, printNumber, weakestBasis, type Basis } from '@jossel/core/units';
+import { printArea, printLength, printNumber, weakestBasis, type Basis } from '@jossel/core/units';
 import type { Finish } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { BasisMark } from '../../controls/marks';
@@ -47,14 +47,13 @@ export function Ledger({ finish, recipe, drawing }: { finish: Finish; recipe: Re
   const sample = finish.samples.find((s) => s.id === recipe.source.sampleIds[0]);
   const report = drawing.drawn?.report ?? null;
   const geometry = sample ? resolveRepeat(recipe, sample) : null;
-  const mm = (value: number) => printLength(value, units, value < 100 ? 1 : 0);
 
   const lines: Line[] = [
     { section: 'sample', name: 'Sample', figures: sample ? sample.fileName : 'none yet', panel: <SampleSection sample={sample} /> },
     {
       section: 'size', name: 'Size',
       ...(geometry ? { basis: weakestBasis(geometry.size.width.basis, geometry.size.height.basis) } : {}),
-      figures: geometry ? `${mm(geometry.size.width.mm)} × ${mm(geometry.size.height.mm)}` : '',
+      figures: geometry ? printArea({ width: geometry.size.width.mm, height: geometry.size.height.mm }, units) : '',
       panel: <SizeSection recipe={recipe} size={geometry?.size ?? null} />,
     },
     {
@@ -64,7 +63,7 @@ export function Ledger({ finish, recipe, drawing }: { finish: Finish; recipe: Re
     },
     {
       section: 'repeat', name: 'Repeat',
-      figures: geometry ? <>{mm(geometry.map.repeatMm.width)} × {mm(geometry.map.repeatMm.height)}</> : '',
+      figures: geometry ? printArea(geometry.map.repeatMm, units) : '',
       panel: <RepeatSection recipe={recipe} geometry={geometry} report={report} />,
     },
     { section: 'relief', name: 'Relief', basis: recipe.relief.depthMm.basis, figures: `${printLength(recipe.relief.depthMm.value, units, 2)} deep`, panel: <ReliefSection recipe={recipe} report={report} /> },

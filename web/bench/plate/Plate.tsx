@@ -1,10 +1,10 @@
 import { useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { MAP_NAMES, type Recipe } from '@jossel/core/finish';
-import { printLength } from '@jossel/core/units';
+import { printArea, printLength } from '@jossel/core/units';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { SURROUNDS } from '../../app/theme';
-import { Button, DRAWING_SCALES, OneOf, Progress, Quiet, scaleOptions } from '../../controls/basics';
+import { Button, DRAWING_SCALES, OneOf, OnOff, Progress, Quiet, scaleOptions } from '../../controls/basics';
 import { Choice } from '../../controls/choice';
 import { Ruler } from '../../controls/rulers';
 import { benchSlice } from '../bench-slice';
@@ -34,7 +34,7 @@ const Line = styled.div`
   b:last-child { right: 0; }
 `;
 const Bar = styled.footer`
-  display: flex; flex-wrap: wrap; align-items: center; gap: 2px 14px; padding: 5px 10px; border-top: 1px solid ${({ theme }) => theme.line}; min-height: 36px;
+  display: flex; flex-wrap: wrap; align-items: center; gap: 2px 10px; padding: 5px 8px; border-top: 1px solid ${({ theme }) => theme.line}; min-height: 36px;
 `;
 const Working = styled.div`
   position: absolute; left: 8px; top: 8px; padding: 3px 8px; background: ${({ theme }) => theme.sheet}; font-size: 12px; display: grid; gap: 3px;
@@ -111,7 +111,7 @@ export function Plate({ recipe, drawing }: { recipe: Recipe; drawing: Drawing })
     <Frame aria-label="Plate">
       <Caption>
         <h2>Plate 1:{scale}</h2>
-        <Quiet style={{ whiteSpace: 'nowrap' }}>{drawn && `${printLength(fieldMm.width, units, 0)} × ${printLength(fieldMm.height, units, 0)}`}</Quiet>
+        <Quiet style={{ whiteSpace: 'nowrap' }}>{drawn && printArea(fieldMm, units)}</Quiet>
         <div className="end">
           <Choice hideLabel inline label="Map on the plate" value={map} options={MAP_NAMES.map((value) => ({ value, name: MAP_WORDS[value] }))} onChange={(value) => set({ map: value })} />
           <Button weight="quiet" isDisabled={!tile} onPress={save}>Save picture</Button>
@@ -196,7 +196,7 @@ export function Plate({ recipe, drawing }: { recipe: Recipe; drawing: Drawing })
           }}
         />
         <OneOf label="Repeats shown" value={field} options={FIELDS} onChange={(value) => set({ field: value })} />
-        <OneOf label="Edges" value={shifted ? 'half' : 'none'} options={[{ value: 'none', name: 'as it lies' }, { value: 'half', name: 'shifted by half' }]} onChange={(value) => set({ shifted: value === 'half' })} />
+        <OnOff name="shift by half" value={shifted} onChange={(value) => set({ shifted: value })} />
       </Bar>
     </Frame>
   );

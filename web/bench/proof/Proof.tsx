@@ -70,7 +70,9 @@ export function Proof({ drawn }: { drawn: Drawn | null }) {
 const LAMP = 1.05;
 
 function Scene({ drawn, form, lampFromDeg, lampHeightDeg }: { drawn: Drawn; form: BenchState['form']; lampFromDeg: number; lampHeightDeg: number }) {
-  const { gl, scene, camera, invalidate } = useThree();
+  const { gl, scene, camera, invalidate, size } = useThree();
+  // In a narrow view one stands further back, so that the whole form and the rule are seen.
+  const back = Math.max(1, (1.0 * size.height) / Math.max(1, size.width));
   const material = useFinishMaterial(drawn, form);
   const geometry = useMemo(() => makeForm(form), [form]);
   const rule = useMemo(() => makeRule(form), [form]);
@@ -86,8 +88,9 @@ function Scene({ drawn, form, lampFromDeg, lampHeightDeg }: { drawn: Drawn; form
 
   useEffect(() => {
     const controls = new OrbitControls(camera, gl.domElement);
-    const { distance, target } = FORMS.camera[form];
-    camera.position.set(distance * 0.34, target + distance * 0.12, distance * 0.93);
+    const { target } = FORMS.camera[form];
+    const distance = FORMS.camera[form].distance * back;
+    camera.position.set(distance * 0.26, target + distance * 0.08, distance * 0.96);
     controls.target.set(0, target, 0);
     controls.minDistance = distance * 0.08;
     controls.maxDistance = distance * 2;
@@ -96,7 +99,7 @@ function Scene({ drawn, form, lampFromDeg, lampHeightDeg }: { drawn: Drawn; form
     controls.update();
     invalidate();
     return () => controls.dispose();
-  }, [camera, gl, form, invalidate]);
+  }, [camera, gl, form, back, invalidate]);
 
   useEffect(() => invalidate(), [material, geometry, lampFromDeg, lampHeightDeg, invalidate]);
 

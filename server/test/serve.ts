@@ -1,0 +1,97 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { createServer } from 'node:net';
+import knex from 'knex';
+
+/** A real Jossel for tests: a database of its own on the test's PostgreSQL, and the built server as a process. */
+export interface TestServer {
+  url: string;
+  databaseUrl: string;
+  process: ChildProcess;
+  call<T = Record<string, unknown>>(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<{ status: number; body: T; headers: Headers }>;
+  upload(name: string, bytes: Uint8Array, fields?: Record<string, string>): Promise<{ status: number; body: Record<string, unknown> & { id: string; detail: string } }>;
+  /** Waits until something is so; fails after a while. */
+  until<T>(what: string, look: () => Promise<T | undefined | false>, withinMs?: number): Promise<T>;
+  kill(signal?: NodeJS.Signals): Promise<void>;
+  restart(): Promise<void>;
+  end(): Promise<void>;
+}
+
+export const freePort = () =>
+  new Promise<number>((resolve) => {
+    const server = createServer().listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => resolve(port));
+    });
+  });
+
+export async function serve(environment: Record<string, string> = {}): Promise<TestServer> {
+  const base = process.env['DATABASE_URL'];
+  if (!base) throw new Error('These tests need PostgreSQL in DATABASE_URL; npm test starts one.');
+  const name = `test_${process.pid}_${Math.random().toString(36).slice(2, 8)}`;
+  const admin = knex({ client: 'pg', connection: base, pool: { min: 0, max: 1 } });
+  await admin.raw(`create database ${name}`);
+  const databaseUrl = base.replace(/\/[^/]*$/, `/${name}`);
+  const port = await freePort();
+  const url = `http://127.0.0.1:${port}`;
+
+  async function start(): Promise<ChildProcess> {
+    const child = spawn(process.execPath, ['server/dist/main.js'], {
+      env: { ...process.env, DATABASE_URL: databaseUrl, JOSSEL_PORT: String(port), ...environment },
+      stdio: ['ignore', 'inherit', 'pipe'],
+    });
+    let said = '';
+    child.stderr!.on('data', (chunk: Buffer) => (said += chunk.toString()));
+    for (let i = 0; i < 300; i++) {
+      if (child.exitCode !== null) throw new Error(`The server ended: ${said}`);
+      if (await fetch(`${url}/api/health`).then((r) => r.ok, () => false)) return child;
+      await new Promise((r) => setTimeout(r, 100));
+    }
+    throw new Error(`The server did not become ready: ${said}`);
+  }
+
+  const server: TestServer = {
+    url,
+    databaseUrl,
+    process: await start(),
+    async call<T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}) {
+      const response = await fetch(url + path, {
+        method,
+        headers: { ...(body !== undefined ? { 'content-type': 'application/json' } : {}), ...headers },
+        ...(body !== undefined ? { body: JSON.stringify(body) } : {}),
+      });
+      const text = await response.text();
+      return { status: response.status, body: (text ? JSON.parse(text) : null) as T, headers: response.headers };
+    },
+    async upload(name, bytes, fields = {}) {
+      const form = new FormData();
+      for (const [key, value] of Object.entries(fields)) form.append(key, value);
+      form.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), name);
+      const response = await fetch(`${url}/api/samples`, { method: 'POST', body: form });
+      return { status: response.status, body: (await response.json()) as Record<string, unknown> & { id: string; detail: string } };
+    },
+    async until(what, look, withinMs = 60000) {
+      const end = Date.now() + withinMs;
+      while (Date.now() < end) {
+        const seen = await look().catch(() => undefined);
+        if (seen) return seen;
+        await new Promise((r) => setTimeout(r, 150));
+      }
+      throw new Error(`It did not come to this within ${withinMs} ms: ${what}`);
+    },
+    async kill(signal = 'SIGKILL') {
+      if (server.process.exitCode !== null || server.process.signalCode !== null) return;
+      const gone = new Promise((r) => server.process.once('exit', r));
+      server.process.kill(signal);
+      await gone;
+    },
+    async restart() {
+      server.process = await start();
+    },
+    async end() {
+      await server.kill('SIGTERM');
+      await admin.raw(`drop database ${name} with (force)`);
+      await admin.destroy();
+    },
+  };
+  return server;
+}
