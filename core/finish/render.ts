@@ -1,6 +1,6 @@
 import { factorForLrv, readColour, scaleColour, type ColourReading } from '../colour';
 import { mapChannels, resample, type ColourPicture, type Plane } from '../raster';
-import { normalsOfHeight, occlusionOfHeight, reliefFromPicture, slopes, type HeightField, type NormalField } from '../relief';
+import { bandsOfPicture, normalsOfHeight, occlusionOfHeight, reliefFromBands, slopes, type Bands, type HeightField, type NormalField } from '../relief';
 import { applyPlacement, closeAxis, learnBlendSpace, placeClosed, seamFigures, type BlendSpace, type ClosedAxis, type PlacementMap, type SeamFigures } from '../repeat';
 import { roughnessOfGloss, type Surface } from '../response';
 import { resolveSize, type ResolvedSize } from '../size';
@@ -145,14 +145,25 @@ export async function renderFinish(recipe: Recipe, sources: Sources, options: Re
   const measured =
     cache.get<{ seam: SeamFigures; before: ColourReading }>(seamKey) ?? keep(cache, seamKey, { seam: seamFigures(placed, { across: across.modules, up: up.modules }), before: readColour(placed) });
   const factor = recipe.colour.lrv ? factorForLrv(measured.before, recipe.colour.lrv.value) : 1;
-  const colour = factor === 1 ? placed : scaleColour(placed, factor);
-  const after = readColour(colour);
+  const colourKey = hashOf('colour', placedKey, factor);
+  const calibrated =
+    cache.get<{ colour: ColourPicture; after: ColourReading }>(colourKey) ??
+    keep(cache, colourKey, (() => {
+      const colour = factor === 1 ? placed : scaleColour(placed, factor);
+      return { colour, after: readColour(colour) };
+    })());
+  const { colour, after } = calibrated;
 
   const wants = (name: MapName) => maps.includes(name);
   await step(0.5, 'Reading the relief');
   const { depthMm, ...shape } = recipe.relief;
   const heightKey = hashOf('height', placedKey, shape, depthMm.value);
-  const height = cache.get<HeightField>(heightKey) ?? keep(cache, heightKey, reliefFromPicture(placed, mmPerPx, { ...shape, depthMm: depthMm.value }));
+  let height = cache.get<HeightField>(heightKey);
+  if (!height) {
+    const bandsKey = hashOf('bands', placedKey, shape.broadFromMm, shape.fineBelowMm);
+    const bands = cache.get<Bands>(bandsKey) ?? keep(cache, bandsKey, bandsOfPicture(placed, mmPerPx, shape));
+    height = keep(cache, heightKey, reliefFromBands(bands, mmPerPx, { ...shape, depthMm: depthMm.value }));
+  }
   await step(0.6, 'Deriving normals');
   const normalKey = hashOf('normal', heightKey);
   const derived =
@@ -165,8 +176,8 @@ export async function renderFinish(recipe: Recipe, sources: Sources, options: Re
   if (wants('occlusion')) {
     await step(0.7, 'Deriving occlusion');
     const occlusionKey = hashOf('occlusion', heightKey);
-    // Beyond eight times the depth a rise stands below 7° and takes next to no light.
-    const radiusMm = Math.max(8 * depthMm.value, 2 * Math.max(mmPerPx.x, mmPerPx.y));
+    // Beyond six times the depth a rise stands below 10° and takes next to no light.
+    const radiusMm = Math.max(6 * depthMm.value, 2 * Math.max(mmPerPx.x, mmPerPx.y));
     occlusion = cache.get<Plane>(occlusionKey) ?? keep(cache, occlusionKey, occlusionOfHeight(height, derived.normal, mmPerPx, radiusMm));
   }
 

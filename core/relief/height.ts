@@ -31,28 +31,45 @@ export interface HeightField extends Plane {
 /** Standard deviation of the Gaussian that halves a wave of this length: λ·√(2·ln 2)/(2π). */
 const SIGMA_OF_WAVELENGTH = Math.sqrt(2 * Math.LN2) / (2 * Math.PI);
 
+/** Lightness of a picture, and the same without detail finer than the two wavelengths that separate the bands. */
+export interface Bands {
+  lightness: Plane;
+  withoutFine: Plane;
+  broadOnly: Plane;
+}
+
+const blurWave = (plane: Plane, wavelengthMm: number, mmPerPx: { x: number; y: number }) =>
+  blurWrapped(plane, (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.x, (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.y);
+
 /**
- * Height from the picture of a closed repeat: lightness split into three bands of wavelength (mm), each with its amount,
- * summed, and brought to the asked depth. Filters wrap, so the relief closes where the picture does.
- *
- * The range from the 0.5th to the 99.5th percentile of the sum becomes the depth; what lies beyond is held at its ends.
- *
+ * Splits the lightness (luminance to the power 1/3) of a closed repeat at two wavelengths. Filters wrap, so each band
+ * closes where the picture does.
  * @param picture one repeat, linear light
  * @param mmPerPx size of a pixel
  */
-export function reliefFromPicture(picture: ColourPicture, mmPerPx: { x: number; y: number }, settings: ReliefFromPicture): HeightField {
+export function bandsOfPicture(picture: ColourPicture, mmPerPx: { x: number; y: number }, settings: Pick<ReliefFromPicture, 'broadFromMm' | 'fineBelowMm'>): Bands {
   const lightness = luminancePlane(picture);
-  const data = lightness.data;
+  const { data } = lightness;
   for (let i = 0; i < data.length; i++) data[i] = Math.cbrt(Math.max(0, data[i]!));
-  const blur = (plane: Plane, wavelengthMm: number) =>
-    blurWrapped(plane, (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.x, (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.y);
-  const broad = blur(lightness, settings.broadFromMm).data;
-  const middle = blur(lightness, settings.fineBelowMm).data;
-  let sum: Plane = { widthPx: picture.widthPx, heightPx: picture.heightPx, data: new Float32Array(data.length) };
-  for (let i = 0; i < data.length; i++) {
-    sum.data[i] = settings.broad * broad[i]! + settings.middle * (middle[i]! - broad[i]!) + settings.fine * (data[i]! - middle[i]!);
+  return { lightness, withoutFine: blurWave(lightness, settings.fineBelowMm, mmPerPx), broadOnly: blurWave(lightness, settings.broadFromMm, mmPerPx) };
+}
+
+/**
+ * Height from the bands of a picture: each with its signed amount, summed, and brought to the asked depth.
+ *
+ * The range from the 0.5th to the 99.5th percentile of the sum becomes the depth; what lies beyond is held at its ends.
+ *
+ * @param bands of one repeat
+ * @param mmPerPx size of a pixel
+ */
+export function reliefFromBands(bands: Bands, mmPerPx: { x: number; y: number }, settings: ReliefFromPicture): HeightField {
+  const { widthPx, heightPx } = bands.lightness;
+  const [all, middle, broad] = [bands.lightness.data, bands.withoutFine.data, bands.broadOnly.data];
+  let sum: Plane = { widthPx, heightPx, data: new Float32Array(all.length) };
+  for (let i = 0; i < all.length; i++) {
+    sum.data[i] = settings.broad * broad[i]! + settings.middle * (middle[i]! - broad[i]!) + settings.fine * (all[i]! - middle[i]!);
   }
-  if (settings.smoothMm > 0) sum = blur(sum, settings.smoothMm);
+  if (settings.smoothMm > 0) sum = blurWave(sum, settings.smoothMm, mmPerPx);
   const [low, high] = percentiles(sum.data, [0.005, 0.995]) as [number, number];
   const span = high - low;
   const height = sum.data;
@@ -61,7 +78,7 @@ export function reliefFromPicture(picture: ColourPicture, mmPerPx: { x: number; 
     const t = span > 1e-7 ? Math.min(1, Math.max(0, (height[i]! - low) / span)) : 0.5;
     height[i] = sign * (t - 0.5) * settings.depthMm;
   }
-  return withZero({ widthPx: sum.widthPx, heightPx: sum.heightPx, data: height }, settings.zero);
+  return withZero(sum, settings.zero);
 }
 
 /** Shifts a height so that its mean, top or bottom is at zero, and states its range. */

@@ -41,14 +41,21 @@ export function normalsOfHeight(height: Plane, mmPerPx: { x: number; y: number }
 /** Slope angles of a relief: mean, and the angle that 99 % of the surface stays below, in degrees. */
 export function slopes(normals: NormalField): { meanDeg: number; p99Deg: number } {
   const bins = new Float64Array(900);
-  let sum = 0;
   for (let i = 0; i < normals.z.length; i++) {
-    const angle = (Math.acos(Math.min(1, normals.z[i]!)) * 180) / Math.PI;
-    sum += angle;
-    bins[Math.min(899, Math.floor(angle * 10))]!++;
+    const z = normals.z[i]!;
+    // The tangent is binned and turned into angles once, so that no arc cosine runs per pixel.
+    const tangent = Math.sqrt(Math.max(0, 1 - z * z)) / z;
+    bins[tangent < 1 ? Math.floor(tangent * 450) : Math.max(450, 899 - Math.floor(450 / tangent))]!++;
   }
+  const degreesOfBin = (k: number) => (Math.atan(k < 450 ? (k + 0.5) / 450 : 450 / (899 - k + 0.5)) * 180) / Math.PI;
+  const n = normals.z.length;
+  let sum = 0;
   let seen = 0;
-  let k = 0;
-  while (k < 899 && seen + bins[k]! < 0.99 * normals.z.length) seen += bins[k++]!;
-  return { meanDeg: sum / normals.z.length, p99Deg: (k + 1) / 10 };
+  let p99Deg = 0;
+  for (let k = 0; k < 900; k++) {
+    sum += bins[k]! * degreesOfBin(k);
+    if (seen < 0.99 * n && seen + bins[k]! >= 0.99 * n) p99Deg = degreesOfBin(k);
+    seen += bins[k]!;
+  }
+  return { meanDeg: sum / n, p99Deg };
 }

@@ -22,6 +22,33 @@ function arcTangent(t: number): number {
 }
 
 /**
+ * Twice the light of one slice: ¼(−cos(2h − γ) + cos γ + 2h·sin γ) for both sides, times the length of the normal in it.
+ * With horizon tangents t, angles from the zenith h and q = 1/(1 + t²) = cos² it is
+ * ½·cos γ·(qf + qb) + ½·sin γ·(tb·qb − tf·qf + atan tb − atan tf).
+ * @param along the normal's part along the line
+ * @param up its part upwards
+ * @param ahead tangent of the horizon ahead; the surface itself is the least there is
+ * @param behind tangent of the horizon behind
+ */
+function slice(along: number, up: number, ahead: number, behind: number): number {
+  const own = -along / up;
+  const tf = ahead > own ? ahead : own;
+  const tb = behind > -own ? behind : -own;
+  const qf = 1 / (1 + tf * tf);
+  const qb = 1 / (1 + tb * tb);
+  return up * (qf + qb) + along * (tb * qb - tf * qf + arcDifference(tb, tf));
+}
+
+/** atan a − atan b. */
+function arcDifference(a: number, b: number): number {
+  const c = 1 + a * b;
+  const d = a - b;
+  if (c > 0) return d >= 0 ? arcTangent(d / c) : -arcTangent(-d / c);
+  // The difference is a right angle or more.
+  return d >= 0 ? Math.PI - arcTangent(-d / c) : arcTangent(d / c) - Math.PI;
+}
+
+/**
  * @param height mm, repeating
  * @param normals of that height
  * @param mmPerPx size of a pixel
@@ -46,43 +73,27 @@ export function occlusionOfHeight(height: Plane, normals: NormalField, mmPerPx: 
     const after = k < order.length - 1 ? angles[order[k + 1]!]! : angles[order[0]!]! + Math.PI;
     wedge[i] = (after - before) / (2 * Math.PI);
   });
-  const forward = new Float32Array(n);
-  const backward = new Float32Array(n);
+  let ahead: Float32Array | undefined;
+  let behind: Float32Array | undefined;
+  const wide = widened(height, Math.min(2 * MARCH_STEPS, Math.ceil(radiusMm / Math.min(mmPerPx.x, mmPerPx.y)) + 2));
   directions.forEach((d, k) => {
-    // Over a few steps looking at each is cheaper than keeping a hull.
-    const horizon = radiusMm / d.stepMm <= MARCH_STEPS ? march : sweep;
-    horizon(data, w, h, d.a, d.b, d.stepMm, radiusMm, backward);
-    horizon(data, w, h, -d.a, -d.b, d.stepMm, radiusMm, forward);
-    const weight = wedge[k]!;
-    for (let i = 0; i < n; i++) {
-      // Normal within the slice: along the line and upwards.
-      const along = normals.x[i]! * d.ux + normals.y[i]! * d.uy;
-      const up = normals.z[i]!;
-      const length = Math.sqrt(along * along + up * up);
-      const sinG = along / length;
-      const cosG = up / length;
-      // Horizon tangent t = rise over run; angle from the zenith is 90° minus its elevation, limited to the half-space of the surface.
-      const tf = Math.max(forward[i]!, -along / up);
-      const tb = Math.max(backward[i]!, along / up);
-      const h2 = Math.PI / 2 - (tf >= 0 ? arcTangent(tf) : -arcTangent(-tf));
-      const h1 = -(Math.PI / 2 - (tb >= 0 ? arcTangent(tb) : -arcTangent(-tb)));
-      // ¼(−cos(2h−γ) + cos γ + 2h sin γ) for both sides; cos 2h and sin 2h follow from the tangents.
-      const qf = 1 / (1 + tf * tf);
-      const qb = 1 / (1 + tb * tb);
-      const cos2f = (tf * tf - 1) * qf;
-      const sin2f = 2 * tf * qf;
-      const cos2b = (tb * tb - 1) * qb;
-      const sin2b = -2 * tb * qb;
-      const arc =
-        0.25 * (-(cos2f * cosG + sin2f * sinG) + cosG + 2 * h2 * sinG) + 0.25 * (-(cos2b * cosG + sin2b * sinG) + cosG + 2 * h1 * sinG);
-      out.data[i]! += weight * length * arc;
+    const half = wedge[k]! / 2;
+    if (radiusMm / d.stepMm <= MARCH_STEPS) {
+      // Over a few steps looking at each is cheaper than keeping a hull.
+      march(wide, out.data, normals, stepsWithin(d.a, d.b, d.stepMm, radiusMm, wide.widthPx), d.ux, d.uy, half);
+    } else {
+      ahead ??= new Float32Array(n);
+      behind ??= new Float32Array(n);
+      sweep(data, w, h, d.a, d.b, d.stepMm, radiusMm, behind);
+      sweep(data, w, h, -d.a, -d.b, d.stepMm, radiusMm, ahead);
+      for (let i = 0; i < n; i++) out.data[i]! += half * slice(normals.x[i]! * d.ux + normals.y[i]! * d.uy, normals.z[i]!, ahead[i]!, behind[i]!);
     }
   });
   for (let i = 0; i < n; i++) out.data[i] = Math.min(1, Math.max(0, out.data[i]!));
   return out;
 }
 
-const MARCH_STEPS = 16;
+const MARCH_STEPS = 32;
 
 /** Slope to what stands `run` away, fading out towards the radius. */
 function faded(slope: number, run: number, radiusMm: number): number {
@@ -91,26 +102,62 @@ function faded(slope: number, run: number, radiusMm: number): number {
   return run >= radiusMm ? 0 : (slope * (radiusMm - run)) / (radiusMm - fadeFrom);
 }
 
-/** Steepest rise over run to anything within a few steps behind every point, step by step. */
-function march(data: Float32Array, w: number, h: number, a: number, b: number, stepMm: number, radiusMm: number, out: Float32Array): void {
+/** A height with a border of its own other side, so that steps across the edge need no wrapping. */
+interface WidePlane extends Plane { border: number }
+
+function widened(height: Plane, border: number): WidePlane {
+  const { widthPx: w, heightPx: h } = height;
+  const widthPx = w + 2 * border;
+  const heightPx = h + 2 * border;
+  const data = new Float32Array(widthPx * heightPx);
+  for (let y = 0; y < heightPx; y++) {
+    const from = ((((y - border) % h) + h) % h) * w;
+    for (let x = 0; x < widthPx; x++) data[y * widthPx + x] = height.data[from + ((((x - border) % w) + w) % w)]!;
+  }
+  return { widthPx, heightPx, data, border };
+}
+
+/** Steps along a line: where they lie in the data, and one over their length, which fades towards the radius. */
+interface Steps { offset: Int32Array; inverse: Float64Array; near: number }
+
+/** Every pixel near by, then ever wider steps: what stands far off and is thin takes little light. */
+function stepsWithin(a: number, b: number, stepMm: number, radiusMm: number, widthPx: number): Steps {
   const reach = Math.max(1, Math.ceil(radiusMm / stepMm));
-  out.fill(-1e3);
-  for (let k = 1; k <= reach; k++) {
-    const run = k * stepMm;
-    const shift = (((-a * k) % w) + w) % w;
-    for (let y = 0; y < h; y++) {
-      const row = y * w;
-      const from = ((((y - b * k) % h) + h) % h) * w;
-      // Two stretches, so that no index wraps inside the loop.
-      for (let part = 0; part < 2; part++) {
-        const start = part === 0 ? 0 : w - shift;
-        const end = part === 0 ? w - shift : w;
-        const offset = from + (part === 0 ? shift : shift - w);
-        for (let x = start; x < end; x++) {
-          const slope = faded((data[offset + x]! - data[row + x]!) / run, run, radiusMm);
-          if (slope > out[row + x]!) out[row + x] = slope;
-        }
+  const taken: number[] = [];
+  for (let k = 1; k <= reach; k = k < 4 ? k + 1 : Math.max(k + 2, Math.round(k * 1.3))) taken.push(k);
+  return {
+    offset: Int32Array.from(taken, (k) => k * (b * widthPx + a)),
+    inverse: Float64Array.from(taken, (k) => faded(1 / (k * stepMm), k * stepMm, radiusMm)),
+    near: taken.filter((k) => k === 1 || k * stepMm <= 0.75 * radiusMm).length,
+  };
+}
+
+/** Adds one slice for every point, with horizons found step by step both ways along the line. */
+function march(wide: WidePlane, sum: Float32Array, normals: NormalField, steps: Steps, ux: number, uy: number, half: number): void {
+  const { data, widthPx, border } = wide;
+  const { offset, inverse, near } = steps;
+  const { x: nx, y: ny, z: nz, widthPx: w, heightPx: h } = normals;
+  const count = offset.length;
+  for (let y = 0, i = 0; y < h; y++) {
+    let p = (y + border) * widthPx + border;
+    for (let x = 0; x < w; x++, p++, i++) {
+      const z = data[p]!;
+      let ahead = -1e3;
+      let behind = -1e3;
+      for (let k = 0; k < near; k++) {
+        const a = (data[p + offset[k]!]! - z) * inverse[k]!;
+        const b = (data[p - offset[k]!]! - z) * inverse[k]!;
+        if (a > ahead) ahead = a;
+        if (b > behind) behind = b;
       }
+      // In the fading zone only what rises counts.
+      for (let k = near; k < count; k++) {
+        const a = (data[p + offset[k]!]! - z) * inverse[k]!;
+        const b = (data[p - offset[k]!]! - z) * inverse[k]!;
+        if (a > 0 && a > ahead) ahead = a;
+        if (b > 0 && b > behind) behind = b;
+      }
+      sum[i]! += half * slice(nx[i]! * ux + ny[i]! * uy, nz[i]!, ahead, behind);
     }
   }
 }

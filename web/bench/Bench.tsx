@@ -63,7 +63,8 @@ function OpenBench({ finish }: { finish: Finish }) {
 
   const samples = useMemo(() => finish.samples, [finish.samples]);
   const recipe = mine ? draft.recipe : null;
-  const drawing = useDrawn(recipe, samples);
+  const map = useAppSelector((s) => s.bench.map);
+  const drawing = useDrawn(recipe, samples, map);
   const [left, setLeft] = useState(316);
   const [right, setRight] = useState(348);
   if (!recipe) return <Page>Opening …</Page>;

@@ -1,6 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { resolveRepeat, type Recipe } from '@jossel/core/finish';
+import { resolveRepeat, type MapName, type Recipe } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
 import type { Drawn, RenderWorker } from '../workers/render.worker';
 
@@ -24,7 +24,9 @@ export interface Drawing {
 }
 
 /** Draws a recipe in the worker: a draft at once, finer when nothing changes any more. */
-export function useDrawn(recipe: Recipe | null, samples: readonly Sample[]): Drawing {
+export function useDrawn(recipe: Recipe | null, samples: readonly Sample[], map: MapName): Drawing {
+  const shown = useRef(map);
+  shown.current = map;
   const [drawing, setDrawing] = useState<Drawing>({ drawn: null, sentence: '', busy: false });
   const turn = useRef(0);
   useEffect(() => {
@@ -37,10 +39,11 @@ export function useDrawn(recipe: Recipe | null, samples: readonly Sample[]): Dra
     }
     const infos = samples.map(({ id, sha256, widthPx, heightPx }) => ({ id, sha256, widthPx, heightPx }));
     const draw = async (longSidePx: number) => {
+      const withOcclusion = longSidePx === FULL_PX || shown.current === 'occlusion';
       setDrawing((d) => ({ ...d, busy: true }));
       try {
         const { repeatMm } = resolveRepeat(recipe, sample).map;
-        const drawn = await worker().draw(recipe, infos, widthForLongSide(repeatMm, longSidePx));
+        const drawn = await worker().draw(recipe, infos, widthForLongSide(repeatMm, longSidePx), withOcclusion);
         if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', busy: false });
       } catch (error) {
         if (mine === turn.current) setDrawing((d) => ({ ...d, sentence: (error as Error).message, busy: false }));

@@ -13,7 +13,8 @@ export interface Drawn {
   report: RenderReport;
   colour: Uint8ClampedArray<ArrayBuffer>;
   normal: Uint8ClampedArray<ArrayBuffer>;
-  occlusion: Uint8ClampedArray<ArrayBuffer>;
+  /** Left out of the first draft of a change; it follows when nothing changes any more. */
+  occlusion: Uint8ClampedArray<ArrayBuffer> | null;
   /** Height in mm. */
   heightMm: Float32Array<ArrayBuffer>;
   /** Share of pixels by luminance, in 64 equal steps of its square root from 0 to 1. */
@@ -58,20 +59,20 @@ function rgba(data: Uint8Array | Uint16Array, channels: number): Uint8ClampedArr
 
 const worker = {
   /** @returns null when a newer request came meanwhile */
-  async draw(recipe: Recipe, samples: SampleInfo[], widthPx: number): Promise<Drawn | null> {
+  async draw(recipe: Recipe, samples: SampleInfo[], widthPx: number, withOcclusion: boolean): Promise<Drawn | null> {
     const mine = ++latest;
     const started = performance.now();
     try {
       const finish = await renderFinish(recipe, sourcesOf(samples), {
         widthPx,
-        maps: ['colour', 'height', 'normal', 'occlusion'],
+        maps: ['colour', 'height', 'normal', ...(withOcclusion ? (['occlusion'] as const) : [])],
         cache,
         signal: { get aborted() { return mine !== latest; } },
         pause: () => new Promise((resolve) => { const { port1, port2 } = new MessageChannel(); port1.onmessage = () => { port1.close(); resolve(); }; port2.postMessage(0); }),
       });
       const colour = rgba(encodeMap(finish, 'colour').data, 3);
       const normal = rgba(encodeMap(finish, 'normal').data, 3);
-      const occlusion = rgba(encodeMap(finish, 'occlusion').data, 1);
+      const occlusion = withOcclusion ? rgba(encodeMap(finish, 'occlusion').data, 1) : null;
       const heightMm = finish.height!.data.slice();
       const histogram = new Array<number>(64).fill(0);
       const { r, g, b } = finish.colour;
@@ -80,7 +81,7 @@ const worker = {
         histogram[Math.min(63, Math.max(0, Math.floor(Math.sqrt(Math.max(0, y)) * 64)))]! += 1 / r.length;
       }
       const drawn: Drawn = { widthPx: finish.widthPx, heightPx: finish.heightPx, report: finish.report, colour, normal, occlusion, heightMm, histogram, tookMs: performance.now() - started };
-      return transfer(drawn, [colour.buffer, normal.buffer, occlusion.buffer, heightMm.buffer]);
+      return transfer(drawn, [colour.buffer, normal.buffer, heightMm.buffer, ...(occlusion ? [occlusion.buffer] : [])]);
     } catch (error) {
       if ((error as Error).name === 'Stopped') return null;
       throw error;

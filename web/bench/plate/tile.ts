@@ -14,19 +14,20 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
   const { widthPx, heightPx, report } = drawn;
   const canvas = canvasOf(widthPx, heightPx);
   const context = canvas.getContext('2d')!;
-  if (map === 'colour' || map === 'normal' || map === 'occlusion') {
-    context.putImageData(new ImageData(drawn[map], widthPx, heightPx), 0, 0);
+  const pixels = map === 'colour' || map === 'normal' || map === 'occlusion' ? drawn[map] : null;
+  if (pixels) {
+    context.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
   } else if (map === 'height') {
     const { min, max } = report.heightMm;
-    const pixels = new ImageData(widthPx, heightPx);
+    const picture = new ImageData(widthPx, heightPx);
     for (let i = 0; i < drawn.heightMm.length; i++) {
       const v = max > min ? (255 * (drawn.heightMm[i]! - min)) / (max - min) : 128;
-      pixels.data[4 * i] = pixels.data[4 * i + 1] = pixels.data[4 * i + 2] = v;
-      pixels.data[4 * i + 3] = 255;
+      picture.data[4 * i] = picture.data[4 * i + 1] = picture.data[4 * i + 2] = v;
+      picture.data[4 * i + 3] = 255;
     }
-    context.putImageData(pixels, 0, 0);
+    context.putImageData(picture, 0, 0);
   } else {
-    const v = Math.round(255 * (map === 'roughness' ? report.roughness : metal ? 1 : 0));
+    const v = Math.round(255 * (map === 'roughness' ? report.roughness : map === 'occlusion' ? 1 : metal ? 1 : 0));
     context.fillStyle = `rgb(${v},${v},${v})`;
     context.fillRect(0, 0, widthPx, heightPx);
   }

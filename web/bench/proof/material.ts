@@ -29,15 +29,15 @@ export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE
     () => ({
       colour: dataTexture(drawn.colour, drawn, THREE.RGBAFormat, THREE.SRGBColorSpace),
       normal: dataTexture(drawn.normal, drawn, THREE.RGBAFormat, THREE.NoColorSpace),
-      occlusion: dataTexture(drawn.occlusion, drawn, THREE.RGBAFormat, THREE.NoColorSpace),
+      occlusion: drawn.occlusion ? dataTexture(drawn.occlusion, drawn, THREE.RGBAFormat, THREE.NoColorSpace) : null,
       height: dataTexture(drawn.heightMm, drawn, THREE.RedFormat, THREE.NoColorSpace),
     }),
     [drawn],
   );
-  useEffect(() => () => Object.values(textures).forEach((t) => t.dispose()), [textures]);
+  useEffect(() => () => Object.values(textures).forEach((t) => t?.dispose()), [textures]);
   const material = useMemo(() => {
     const { u, v } = extentMm(form);
-    for (const texture of Object.values(textures)) texture.repeat.set(u / drawn.report.repeatMm.width, v / drawn.report.repeatMm.height);
+    for (const texture of Object.values(textures)) texture?.repeat.set(u / drawn.report.repeatMm.width, v / drawn.report.repeatMm.height);
     return new THREE.MeshPhysicalMaterial({
       map: textures.colour,
       normalMap: textures.normal,
