@@ -1,6 +1,14 @@
 import { readFileSync } from 'node:fs';
 import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
-import { defaultRecipe, encodeMap, renderFinish, type MapName, StageCache, type Recipe, type Sources } from '@jossel/core/finish';
+import {
+  defaultRecipe,
+  encodeMap,
+  renderFinish,
+  type MapName,
+  StageCache,
+  type Recipe,
+  type Sources,
+} from '@jossel/core/finish';
 import { figure } from '@jossel/core/units';
 import { decodePicture } from '../server/render/decode';
 
@@ -32,10 +40,25 @@ export async function benchCore(print: (what: string, value: string, reach?: str
     }
     return `${times.sort((a, b) => a - b)[4]!.toFixed(0)} ms`;
   };
-  print('draft 512 px, colour changed, core alone', await median((r, i) => (r.colour.lrv = figure(20 + i, 'LRV', 'measured'))), '≤ 150 ms');
-  print('draft 512 px, relief changed, core alone', await median((r, i) => (r.relief.depthMm = figure(0.3 + i / 10, 'mm', 'measured'))), '≤ 150 ms');
-  print('draft 512 px, response changed, core alone', await median((r, i) => (r.response.glossGu = figure(3 + i, 'GU', 'measured'))), '≤ 150 ms');
-  print('draft 512 px, repeat changed, core alone', await median((r, i) => (r.repeat.across.overlapMm = 100 + i)));
+  print(
+    'draft 512 px, colour changed, core alone',
+    await median((r, i) => (r.colour.lrv = figure(20 + i, 'LRV', 'measured'))),
+    '≤ 150 ms',
+  );
+  print(
+    'draft 512 px, relief changed, core alone',
+    await median((r, i) => (r.relief.depthMm = figure(0.3 + i / 10, 'mm', 'measured'))),
+    '≤ 150 ms',
+  );
+  print(
+    'draft 512 px, response changed, core alone',
+    await median((r, i) => (r.response.glossGu = figure(3 + i, 'GU', 'measured'))),
+    '≤ 150 ms',
+  );
+  print(
+    'draft 512 px, repeat changed, core alone',
+    await median((r, i) => (r.repeat.across.overlapMm = 100 + i)),
+  );
   for (const widthPx of [2048, 4096]) {
     const steps: string[] = [];
     let last = performance.now();
@@ -49,6 +72,9 @@ export async function benchCore(print: (what: string, value: string, reach?: str
         [last, name] = [now, step];
       },
     });
-    print(`all maps at ${widthPx} px, core alone`, `${((performance.now() - started) / 1000).toFixed(1)} s (${steps.join(', ')} ms)`);
+    print(
+      `all maps at ${widthPx} px, core alone`,
+      `${((performance.now() - started) / 1000).toFixed(1)} s (${steps.join(', ')} ms)`,
+    );
   }
 }

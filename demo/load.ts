@@ -8,7 +8,12 @@ const url = process.argv[2] ?? 'http://127.0.0.1:4310';
 const here = dirname(fileURLToPath(import.meta.url));
 const pictures = [join(here, 'samples'), join(here, '../samples')].find(existsSync);
 
-async function call<T>(method: string, path: string, body?: unknown, headers: Record<string, string> = {}): Promise<T> {
+async function call<T>(
+  method: string,
+  path: string,
+  body?: unknown,
+  headers: Record<string, string> = {},
+): Promise<T> {
   const form = body instanceof FormData;
   const response = await fetch(url + path, {
     method,
@@ -30,28 +35,49 @@ if (total === 0 && projects.length === 0) {
     const form = new FormData();
     for (const [key, value] of Object.entries(finish.origin)) form.append(key, value);
     form.append('file', new Blob([readFileSync(join(pictures, finish.file))]), finish.file);
-    const sample = await call<{ id: string; widthPx: number; heightPx: number }>('POST', '/api/samples', form);
+    const sample = await call<{ id: string; widthPx: number; heightPx: number }>(
+      'POST',
+      '/api/samples',
+      form,
+    );
     const recipe = recipeOfDemo(finish, sample);
-    const made = await call<{ id: string; draft: { etag: string } }>('POST', '/api/finishes', { name: finish.name, category: finish.category, recipe });
+    const made = await call<{ id: string; draft: { etag: string } }>('POST', '/api/finishes', {
+      name: finish.name,
+      category: finish.category,
+      recipe,
+    });
     finishIds.set(finish.name, made.id);
     let { etag } = made.draft;
     for (const revision of finish.revisions) {
       await call('POST', `/api/finishes/${made.id}/revisions`, { note: revision.note });
       if (!revision.after) continue;
       revision.after(recipe);
-      ({ etag } = await call<{ etag: string }>('PUT', `/api/finishes/${made.id}/draft`, { recipe }, { 'if-match': etag }));
+      ({ etag } = await call<{ etag: string }>(
+        'PUT',
+        `/api/finishes/${made.id}/draft`,
+        { recipe },
+        { 'if-match': etag },
+      ));
     }
     if (finish.state === 'checked') await call('PATCH', `/api/finishes/${made.id}`, { state: 'checked' });
   }
   for (const project of DEMO_PROJECTS) {
-    const { id } = await call<{ id: string }>('POST', '/api/projects', { name: project.name, note: project.note });
+    const { id } = await call<{ id: string }>('POST', '/api/projects', {
+      name: project.name,
+      note: project.note,
+    });
     for (const room of project.rooms) {
       const made = await call<{ id: string }>('POST', `/api/projects/${id}/rooms`, { name: room.name });
       for (const { finish, revision, ...surface } of room.surfaces) {
-        await call('POST', `/api/rooms/${made.id}/surfaces`, { ...surface, ...(finish ? { finish: { id: finishIds.get(finish)!, ...(revision ? { revision } : {}) } } : {}) });
+        await call('POST', `/api/rooms/${made.id}/surfaces`, {
+          ...surface,
+          ...(finish ? { finish: { id: finishIds.get(finish)!, ...(revision ? { revision } : {}) } } : {}),
+        });
       }
     }
   }
   // What is withdrawn later was in use before.
-  for (const finish of DEMO_FINISHES) if (finish.state === 'withdrawn') await call('PATCH', `/api/finishes/${finishIds.get(finish.name)!}`, { state: 'withdrawn' });
+  for (const finish of DEMO_FINISHES)
+    if (finish.state === 'withdrawn')
+      await call('PATCH', `/api/finishes/${finishIds.get(finish.name)!}`, { state: 'withdrawn' });
 }

@@ -9,7 +9,11 @@ mkdirSync('demo/samples', { recursive: true });
 for (const sample of DEMO_SAMPLES.filter((s) => s.file.includes(wanted))) {
   const started = Date.now();
   const { widthPx, heightPx, pixels } = photograph(sample.make(), sample.camera);
-  const jpeg = await sharp(pixels, { raw: { width: widthPx, height: heightPx, channels: 3 } }).jpeg({ quality: sample.quality, chromaSubsampling: '4:4:4' }).toBuffer();
+  const jpeg = await sharp(pixels, { raw: { width: widthPx, height: heightPx, channels: 3 } })
+    .jpeg({ quality: sample.quality, chromaSubsampling: '4:4:4' })
+    .toBuffer();
   writeFileSync(`demo/samples/${sample.file}`, jpeg);
-  console.log(`${sample.file}: ${widthPx} × ${heightPx} px, ${(jpeg.length / 1024).toFixed(0)} kB, ${((Date.now() - started) / 1000).toFixed(1)} s`);
+  console.log(
+    `${sample.file}: ${widthPx} × ${heightPx} px, ${(jpeg.length / 1024).toFixed(0)} kB, ${((Date.now() - started) / 1000).toFixed(1)} s`,
+  );
 }

@@ -14,9 +14,27 @@ export interface DemoFinish {
   state?: 'checked' | 'withdrawn';
 }
 
-const origin = (supplier: string, line: string, code: string, batch: string, note = '') => ({ supplier, line, code, batch, permission: 'Sample box for this studio, 3 Nov 2026', note });
-const count = (modules: number, moduleMm: number, jointMm: number) => ({ by: 'count', modules, moduleMm: figure(moduleMm, 'mm', 'published', 0.3), jointMm, ends: 'joint' }) as const;
-const overall = (mm: number, tolerance: number) => ({ by: 'overall', overallMm: figure(mm, 'mm', 'measured', tolerance, 'Steel rule on the sample') }) as const;
+const origin = (supplier: string, line: string, code: string, batch: string, note = '') => ({
+  supplier,
+  line,
+  code,
+  batch,
+  permission: 'Sample box for this studio, 3 Nov 2026',
+  note,
+});
+const count = (modules: number, moduleMm: number, jointMm: number) =>
+  ({
+    by: 'count',
+    modules,
+    moduleMm: figure(moduleMm, 'mm', 'published', 0.3),
+    jointMm,
+    ends: 'joint',
+  }) as const;
+const overall = (mm: number, tolerance: number) =>
+  ({
+    by: 'overall',
+    overallMm: figure(mm, 'mm', 'measured', tolerance, 'Steel rule on the sample'),
+  }) as const;
 
 export const DEMO_FINISHES: readonly DemoFinish[] = [
   {
@@ -28,11 +46,22 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
       r.size = { across: { by: 'follows' }, up: count(8, 145, 3) };
       r.colour.lrv = figure(24, 'LRV', 'published', 2, 'Data sheet of Longhouse, 2026');
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
-      Object.assign(r.relief, { depthMm: figure(0.6, 'mm', 'measured', 0.1, 'Depth gauge across three joints'), broad: 0.05, middle: 0.6, fine: 1, zero: 'top' });
+      Object.assign(r.relief, {
+        depthMm: figure(0.6, 'mm', 'measured', 0.1, 'Depth gauge across three joints'),
+        broad: 0.05,
+        middle: 0.6,
+        fine: 1,
+        zero: 'top',
+      });
       r.response.glossGu = figure(14, 'GU', 'measured', 1, 'Mean of three readings');
     },
     revisions: [
-      { note: 'First issue, for the waiting hall', after: (r) => { r.response.glossGu = figure(12, 'GU', 'measured', 1, 'Read again after oiling'); } },
+      {
+        note: 'First issue, for the waiting hall',
+        after: (r) => {
+          r.response.glossGu = figure(12, 'GU', 'measured', 1, 'Read again after oiling');
+        },
+      },
       { note: 'Gloss read again after oiling' },
     ],
   },
@@ -61,10 +90,23 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
       r.colour.lrv = figure(13, 'LRV', 'published', 1.5);
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
       // Here the joint is light and yet lies deep.
-      Object.assign(r.relief, { depthMm: figure(1.4, 'mm', 'measured', 0.2), broad: 0, middle: 1, fine: 0.2, invert: true, broadFromMm: 120, fineBelowMm: 4, zero: 'top' });
-      r.response = { glossGu: figure(82, 'GU', 'measured', 3, 'Mean of three tiles'), index: figure(1.52, '1', 'assumed'), metal: false };
+      Object.assign(r.relief, {
+        depthMm: figure(1.4, 'mm', 'measured', 0.2),
+        broad: 0,
+        middle: 1,
+        fine: 0.2,
+        invert: true,
+        broadFromMm: 120,
+        fineBelowMm: 4,
+        zero: 'top',
+      });
+      r.response = {
+        glossGu: figure(82, 'GU', 'measured', 3, 'Mean of three tiles'),
+        index: figure(1.52, '1', 'assumed'),
+        metal: false,
+      };
     },
-    revisions: [{ note: 'For café and children\'s corner' }],
+    revisions: [{ note: "For café and children's corner" }],
   },
   {
     name: 'Herringbone cloth, harbour',
@@ -75,7 +117,14 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
       r.size = { across: overall(100, 0.5), up: { by: 'follows' } };
       r.colour.lrv = figure(19, 'LRV', 'measured', 0.8);
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
-      Object.assign(r.relief, { depthMm: figure(0.9, 'mm', 'measured', 0.1), broad: 0, middle: 1, fine: 0.5, broadFromMm: 8, fineBelowMm: 0.8 });
+      Object.assign(r.relief, {
+        depthMm: figure(0.9, 'mm', 'measured', 0.1),
+        broad: 0,
+        middle: 1,
+        fine: 0.5,
+        broadFromMm: 8,
+        fineBelowMm: 0.8,
+      });
       r.response.glossGu = figure(1.2, 'GU', 'assumed');
     },
     revisions: [],
@@ -89,7 +138,12 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
       r.size = { across: overall(1200, 2), up: { by: 'follows' } };
       r.colour.lrv = figure(61, 'LRV', 'measured', 1);
       r.repeat = { across: { closing: 'blend', overlapMm: 220 }, up: { closing: 'blend', overlapMm: 180 } };
-      Object.assign(r.relief, { depthMm: figure(0.7, 'mm', 'measured', 0.1), broad: 0.4, middle: 1, fine: 0.6 });
+      Object.assign(r.relief, {
+        depthMm: figure(0.7, 'mm', 'measured', 0.1),
+        broad: 0.4,
+        middle: 1,
+        fine: 0.6,
+      });
       r.response.glossGu = figure(3, 'GU', 'measured', 0.5);
     },
     revisions: [{ note: 'Sample board 2 approved' }],
@@ -98,7 +152,13 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     name: 'Trowelled plaster, slate',
     category: 'plaster',
     file: 'trowelled-plaster-shell.jpg',
-    origin: origin('Tarnby Stoneworks', 'Chalk Room', 'TS-PL-11', '', 'No board of this colour yet; picture of Shell, darkened'),
+    origin: origin(
+      'Tarnby Stoneworks',
+      'Chalk Room',
+      'TS-PL-11',
+      '',
+      'No board of this colour yet; picture of Shell, darkened',
+    ),
     shape: (r) => {
       r.size = { across: overall(1200, 2), up: { by: 'follows' } };
       r.colour.lrv = figure(22, 'LRV', 'published', 2);
@@ -130,14 +190,21 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
       r.colour.lrv = figure(32, 'LRV', 'measured', 1.5);
       r.repeat = { across: { closing: 'blend', overlapMm: 180 }, up: { closing: 'blend', overlapMm: 120 } };
       Object.assign(r.relief, { depthMm: figure(0.02, 'mm', 'assumed'), broad: 0.1, middle: 1, fine: 1 });
-      r.response = { glossGu: figure(38, 'GU', 'measured', 4, 'Along the rolling direction'), index: figure(1.5, '1', 'assumed'), metal: true };
+      r.response = {
+        glossGu: figure(38, 'GU', 'measured', 4, 'Along the rolling direction'),
+        index: figure(1.5, '1', 'assumed'),
+        metal: true,
+      };
     },
     revisions: [{ note: 'Counter front' }],
     state: 'withdrawn',
   },
 ];
 
-export const recipeOfDemo = (finish: DemoFinish, sample: { id: string; widthPx: number; heightPx: number }): Recipe => {
+export const recipeOfDemo = (
+  finish: DemoFinish,
+  sample: { id: string; widthPx: number; heightPx: number },
+): Recipe => {
   const recipe = defaultRecipe([sample.id], finish.category, sample);
   finish.shape(recipe);
   return recipe;
@@ -146,7 +213,17 @@ export const recipeOfDemo = (finish: DemoFinish, sample: { id: string; widthPx: 
 export interface DemoProject {
   name: string;
   note: string;
-  rooms: { name: string; surfaces: { name: string; widthMm: number; heightMm: number; finish?: string; revision?: string; directionDeg?: 0 | 90 }[] }[];
+  rooms: {
+    name: string;
+    surfaces: {
+      name: string;
+      widthMm: number;
+      heightMm: number;
+      finish?: string;
+      revision?: string;
+      directionDeg?: 0 | 90;
+    }[];
+  }[];
 }
 
 export const DEMO_PROJECTS: readonly DemoProject[] = [
@@ -166,16 +243,28 @@ export const DEMO_PROJECTS: readonly DemoProject[] = [
       {
         name: 'Café',
         surfaces: [
-          { name: 'Floor', widthMm: 6200, heightMm: 5100, finish: 'Smoked ash, wide board', directionDeg: 90 },
+          {
+            name: 'Floor',
+            widthMm: 6200,
+            heightMm: 5100,
+            finish: 'Smoked ash, wide board',
+            directionDeg: 90,
+          },
           { name: 'Back wall', widthMm: 6200, heightMm: 1350, finish: 'Glazed tile, lagoon' },
         ],
       },
-      { name: 'Ticket office', surfaces: [{ name: 'Floor', widthMm: 3800, heightMm: 2900, finish: 'Shell limestone, honed' }, { name: 'Counter front', widthMm: 3200, heightMm: 1050, finish: 'Rolled zinc, weathered' }] },
+      {
+        name: 'Ticket office',
+        surfaces: [
+          { name: 'Floor', widthMm: 3800, heightMm: 2900, finish: 'Shell limestone, honed' },
+          { name: 'Counter front', widthMm: 3200, heightMm: 1050, finish: 'Rolled zinc, weathered' },
+        ],
+      },
     ],
   },
   {
     name: 'Branch library, Fell Lane',
-    note: 'Reading room and children\'s corner',
+    note: "Reading room and children's corner",
     rooms: [
       {
         name: 'Reading room',
@@ -184,7 +273,13 @@ export const DEMO_PROJECTS: readonly DemoProject[] = [
           { name: 'Long wall', widthMm: 9400, heightMm: 3100, finish: 'Trowelled plaster, shell' },
         ],
       },
-      { name: 'Children\'s corner', surfaces: [{ name: 'Wash-basin wall', widthMm: 2600, heightMm: 1450, finish: 'Glazed tile, lagoon' }, { name: 'Floor', widthMm: 4200, heightMm: 3600 }] },
+      {
+        name: "Children's corner",
+        surfaces: [
+          { name: 'Wash-basin wall', widthMm: 2600, heightMm: 1450, finish: 'Glazed tile, lagoon' },
+          { name: 'Floor', widthMm: 4200, heightMm: 3600 },
+        ],
+      },
     ],
   },
 ];

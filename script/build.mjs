@@ -2,12 +2,24 @@
 import { readFileSync } from 'node:fs';
 import { build } from 'esbuild';
 
-const packages = ['server', 'core', 'demo'].flatMap((w) => Object.keys(JSON.parse(readFileSync(`${w}/package.json`, 'utf8')).dependencies ?? {}));
+const packages = ['server', 'core', 'demo'].flatMap((w) =>
+  Object.keys(JSON.parse(readFileSync(`${w}/package.json`, 'utf8')).dependencies ?? {}),
+);
 const common = {
-  bundle: true, platform: 'node', format: 'esm', target: 'node20', sourcemap: 'linked', logLevel: 'warning', splitting: false,
+  bundle: true,
+  platform: 'node',
+  format: 'esm',
+  target: 'node20',
+  sourcemap: 'linked',
+  logLevel: 'warning',
+  splitting: false,
   external: packages.filter((p) => !p.startsWith('@jossel/')).flatMap((p) => [p, `${p}/*`]),
 };
 await Promise.all([
-  build({ ...common, entryPoints: { main: 'server/main.ts', thread: 'server/render/thread.ts' }, outdir: 'server/dist' }),
+  build({
+    ...common,
+    entryPoints: { main: 'server/main.ts', thread: 'server/render/thread.ts' },
+    outdir: 'server/dist',
+  }),
   build({ ...common, entryPoints: ['demo/load.ts'], outdir: 'demo/dist' }),
 ]);

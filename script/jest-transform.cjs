@@ -13,7 +13,9 @@ module.exports = {
   process(source, file, options) {
     const out = inner.process(source, file, options);
     const code = typeof out === 'string' ? out : out.code;
-    const local = file.includes('/node_modules/') ? code : code.replace('"use strict";', '"use strict";const Math=globalThis.Math;');
+    const local = file.includes('/node_modules/')
+      ? code
+      : code.replace('"use strict";', '"use strict";const Math=globalThis.Math;');
     return typeof out === 'string' ? local : { ...out, code: local };
   },
 };

@@ -3,7 +3,9 @@ import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 const here = dirname(fileURLToPath(import.meta.url));
-const root = [here, join(here, '..'), join(here, '../..')].find((dir) => existsSync(join(dir, 'package-lock.json'))) ?? process.cwd();
+const root =
+  [here, join(here, '..'), join(here, '../..')].find((dir) => existsSync(join(dir, 'package-lock.json'))) ??
+  process.cwd();
 
 /** Settings from the environment, read once. */
 export const config = {

@@ -11,7 +11,9 @@ const log = (message: string) => process.stderr.write(`${new Date().toISOString(
 const workerOnly = process.argv[2] === 'worker';
 
 if (!config.databaseUrl) {
-  log('DATABASE_URL is not set. Start Jossel with "npm start", or name a PostgreSQL database in DATABASE_URL.');
+  log(
+    'DATABASE_URL is not set. Start Jossel with "npm start", or name a PostgreSQL database in DATABASE_URL.',
+  );
   process.exit(1);
 }
 // A connection that breaks while the database restarts is replaced at the next use; it must not end the process.
@@ -54,7 +56,11 @@ if (app) {
     await app.listen({ host: config.host, port: config.port });
   } catch (error) {
     const { code } = error as { code?: string };
-    log(code === 'EADDRINUSE' ? `Port ${config.port} is taken by another program. Set JOSSEL_PORT to a free one.` : String(error));
+    log(
+      code === 'EADDRINUSE'
+        ? `Port ${config.port} is taken by another program. Set JOSSEL_PORT to a free one.`
+        : String(error),
+    );
     process.exit(1);
   }
 } else log('worker ready');

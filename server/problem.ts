@@ -19,4 +19,9 @@ export class Problem extends Error {
 }
 
 /** The thing asked for is not there. */
-export const notFound = (what: string, id: string) => new Problem(404, 'Not found', `There is no ${what} "${id}". It may have been removed, or the address is mistyped.`);
+export const notFound = (what: string, id: string) =>
+  new Problem(
+    404,
+    'Not found',
+    `There is no ${what} "${id}". It may have been removed, or the address is mistyped.`,
+  );

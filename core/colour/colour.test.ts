@@ -1,21 +1,49 @@
 import fc from 'fast-check';
-import { ciede2000, decodePixels, factorForLrv, labToXyz, linearToLab, linearToSrgb, linearToSrgb8, linearToXyz, lrvOf, readColour, readMatrixProfile, scaleColour, srgbToLinear, SRGB_PROFILE, xyzToLab, xyzToLinear } from './index';
+import {
+  ciede2000,
+  decodePixels,
+  factorForLrv,
+  labToXyz,
+  linearToLab,
+  linearToSrgb,
+  linearToSrgb8,
+  linearToXyz,
+  lrvOf,
+  readColour,
+  readMatrixProfile,
+  scaleColour,
+  srgbToLinear,
+  SRGB_PROFILE,
+  xyzToLab,
+  xyzToLinear,
+} from './index';
 
 const unit = fc.double({ min: 0, max: 1, noNaN: true });
 
 describe('sRGB transfer function', () => {
   test('goes there and back', () => {
-    fc.assert(fc.property(fc.double({ min: -1, max: 2, noNaN: true }), (v) => expect(linearToSrgb(srgbToLinear(v))).toBeCloseTo(v, 9)));
+    fc.assert(
+      fc.property(fc.double({ min: -1, max: 2, noNaN: true }), (v) =>
+        expect(linearToSrgb(srgbToLinear(v))).toBeCloseTo(v, 9),
+      ),
+    );
   });
   test('the table gives the same code as the formula', () => {
-    fc.assert(fc.property(unit, (v) => expect(linearToSrgb8(v)).toBe(Math.round(linearToSrgb(v) * 255))), { numRuns: 2000 });
+    fc.assert(
+      fc.property(unit, (v) => expect(linearToSrgb8(v)).toBe(Math.round(linearToSrgb(v) * 255))),
+      { numRuns: 2000 },
+    );
     for (let code = 0; code < 256; code++) expect(linearToSrgb8(srgbToLinear(code / 255))).toBe(code);
   });
 });
 
 test('CIELAB goes there and back, and white is 100, 0, 0', () => {
   const [l, a, b] = linearToLab([1, 1, 1]);
-  expect([l, a, b].map((v) => Math.abs(v - [100, 0, 0][[l, a, b].indexOf(v)]!) < 1e-6)).toEqual([true, true, true]);
+  expect([l, a, b].map((v) => Math.abs(v - [100, 0, 0][[l, a, b].indexOf(v)]!) < 1e-6)).toEqual([
+    true,
+    true,
+    true,
+  ]);
   fc.assert(
     fc.property(unit, unit, unit, (r, g, bl) => {
       const back = xyzToLinear(labToXyz(xyzToLab(linearToXyz([r, g, bl]))));
@@ -73,13 +101,20 @@ test('CIEDE2000 agrees with all 34 published pairs to 1e-4', () => {
 
 test('a match to a reflectance brings the mean in linear light to it, and clipping is told', () => {
   fc.assert(
-    fc.property(fc.array(fc.double({ min: 0.01, max: 1, noNaN: true }), { minLength: 16, maxLength: 64 }), fc.double({ min: 1, max: 95, noNaN: true }), (values, lrv) => {
-      const data = Float32Array.from(values);
-      const picture = { widthPx: data.length, heightPx: 1, r: data, g: data, b: data };
-      const matched = scaleColour(picture, factorForLrv(readColour(picture), lrv));
-      expect(readColour(matched).lrv).toBeCloseTo(lrv, 3);
-      expect(readColour(matched).clippedHigh).toBeCloseTo(matched.r.filter((v) => v > 1.002).length / data.length, 9);
-    }),
+    fc.property(
+      fc.array(fc.double({ min: 0.01, max: 1, noNaN: true }), { minLength: 16, maxLength: 64 }),
+      fc.double({ min: 1, max: 95, noNaN: true }),
+      (values, lrv) => {
+        const data = Float32Array.from(values);
+        const picture = { widthPx: data.length, heightPx: 1, r: data, g: data, b: data };
+        const matched = scaleColour(picture, factorForLrv(readColour(picture), lrv));
+        expect(readColour(matched).lrv).toBeCloseTo(lrv, 3);
+        expect(readColour(matched).clippedHigh).toBeCloseTo(
+          matched.r.filter((v) => v > 1.002).length / data.length,
+          9,
+        );
+      },
+    ),
   );
   expect(lrvOf([0.18, 0.18, 0.18])).toBeCloseTo(18, 5);
 });
@@ -114,7 +149,16 @@ function makeProfile(columns: number[][], gamma: number): Uint8Array {
 
 test('an embedded matrix profile is honoured and colours outside sRGB are kept', () => {
   // The primaries of Adobe RGB (1998) adapted to D50, as its specification prints them.
-  const wide = readMatrixProfile(makeProfile([[0.60974, 0.31111, 0.01947], [0.20528, 0.62567, 0.06087], [0.14919, 0.06322, 0.74457]], 2.19921875))!;
+  const wide = readMatrixProfile(
+    makeProfile(
+      [
+        [0.60974, 0.31111, 0.01947],
+        [0.20528, 0.62567, 0.06087],
+        [0.14919, 0.06322, 0.74457],
+      ],
+      2.19921875,
+    ),
+  )!;
   const white = decodePixels(Uint8Array.of(255, 255, 255), 1, 1, 3, wide);
   for (const c of [white.r, white.g, white.b]) expect(c[0]).toBeCloseTo(1, 2);
   const green = decodePixels(Uint8Array.of(0, 255, 0), 1, 1, 3, wide);

@@ -31,7 +31,12 @@ export function ciede2000([l1, a1, b1]: Triple, [l2, a2, b2]: Triple): number {
   const c = (c1 + c2) / 2; // (13)
   let h = h1 + h2; // (14)
   if (c1 * c2 !== 0) h = Math.abs(h1 - h2) <= 180 ? h / 2 : h < 360 ? (h + 360) / 2 : (h - 360) / 2;
-  const t = 1 - 0.17 * Math.cos((h - 30) * RAD) + 0.24 * Math.cos(2 * h * RAD) + 0.32 * Math.cos((3 * h + 6) * RAD) - 0.2 * Math.cos((4 * h - 63) * RAD); // (15)
+  const t =
+    1 -
+    0.17 * Math.cos((h - 30) * RAD) +
+    0.24 * Math.cos(2 * h * RAD) +
+    0.32 * Math.cos((3 * h + 6) * RAD) -
+    0.2 * Math.cos((4 * h - 63) * RAD); // (15)
   const theta = 30 * Math.exp(-(((h - 275) / 25) ** 2)); // (16)
   const rc = 2 * Math.sqrt(c ** 7 / (c ** 7 + 25 ** 7)); // (17)
   const sl = 1 + (0.015 * (l - 50) ** 2) / Math.sqrt(20 + (l - 50) ** 2); // (18)

@@ -47,7 +47,17 @@ export function readColour(picture: ColourPicture): ColourReading {
   };
   const clippedMean: Triple = [sums[0]! / n, sums[1]! / n, sums[2]! / n];
   const shown = { lrv: lrvOf(clippedMean), meanLab: linearToLab(clippedMean) };
-  return { shown, meanLinear, lrv: lrvOf(meanLinear), meanLab: linearToLab(meanLinear), clippedHigh: high / n, clippedLow: low / n, p1: at(0.01), p50: at(0.5), p99: at(0.99) };
+  return {
+    shown,
+    meanLinear,
+    lrv: lrvOf(meanLinear),
+    meanLab: linearToLab(meanLinear),
+    clippedHigh: high / n,
+    clippedLow: low / n,
+    p1: at(0.01),
+    p50: at(0.5),
+    p99: at(0.99),
+  };
 }
 
 /**
@@ -67,5 +77,11 @@ export function scaleColour(picture: ColourPicture, factor: number): ColourPictu
     for (let i = 0; i < data.length; i++) out[i] = data[i]! * factor;
     return out;
   };
-  return { widthPx: picture.widthPx, heightPx: picture.heightPx, r: times(picture.r), g: times(picture.g), b: times(picture.b) };
+  return {
+    widthPx: picture.widthPx,
+    heightPx: picture.heightPx,
+    r: times(picture.r),
+    g: times(picture.g),
+    b: times(picture.b),
+  };
 }

@@ -52,17 +52,28 @@ export function readMatrixProfile(bytes: Uint8Array): MatrixProfile | null {
   const toLinear = [0, 1, 2].map((row) =>
     [0, 1, 2].map((column) => xyzToLinear(multiply(D50_TO_D65, columns[column]!))[row]!),
   ) as unknown as Triple[];
-  return { description: describe(bytes, view, tags.get('desc'), text), curves: curves as unknown as MatrixProfile['curves'], toLinear };
+  return {
+    description: describe(bytes, view, tags.get('desc'), text),
+    curves: curves as unknown as MatrixProfile['curves'],
+    toLinear,
+  };
 }
 
-function describe(bytes: Uint8Array, view: DataView, tag: { at: number; size: number } | undefined, text: (at: number, n: number) => string): string {
+function describe(
+  bytes: Uint8Array,
+  view: DataView,
+  tag: { at: number; size: number } | undefined,
+  text: (at: number, n: number) => string,
+): string {
   if (!tag) return 'unnamed profile';
-  if (text(tag.at, 4) === 'desc') return text(tag.at + 12, Math.min(80, Math.max(0, view.getUint32(tag.at + 8) - 1)));
+  if (text(tag.at, 4) === 'desc')
+    return text(tag.at + 12, Math.min(80, Math.max(0, view.getUint32(tag.at + 8) - 1)));
   if (text(tag.at, 4) === 'mluc' && tag.size >= 28) {
     const length = Math.min(160, view.getUint32(tag.at + 20));
     const start = tag.at + view.getUint32(tag.at + 24);
     let out = '';
-    for (let i = 0; i + 1 < length && start + i + 1 < bytes.length; i += 2) out += String.fromCharCode(view.getUint16(start + i));
+    for (let i = 0; i + 1 < length && start + i + 1 < bytes.length; i += 2)
+      out += String.fromCharCode(view.getUint16(start + i));
     return out;
   }
   return 'unnamed profile';
@@ -86,11 +97,20 @@ function readCurve(view: DataView, at: number, kind: string): ((v: number) => nu
   if (kind === 'para') {
     const type = view.getUint16(at + 8);
     const p = (i: number) => view.getInt32(at + 12 + 4 * i) / 65536;
-    const [g, a, b, c, d, e, f] = [p(0), ...(type > 0 ? [p(1), p(2)] : [1, 0]), type > 1 ? p(3) : 0, type > 2 ? p(4) : 0, type > 3 ? p(5) : 0, type > 3 ? p(6) : 0] as number[];
+    const [g, a, b, c, d, e, f] = [
+      p(0),
+      ...(type > 0 ? [p(1), p(2)] : [1, 0]),
+      type > 1 ? p(3) : 0,
+      type > 2 ? p(4) : 0,
+      type > 3 ? p(5) : 0,
+      type > 3 ? p(6) : 0,
+    ] as number[];
     // ICC.1:2022, table 68.
     if (type === 0) return (v) => Math.pow(Math.max(0, v), g!);
-    if (type === 1 || type === 2) return (v) => (v >= -b! / a! ? Math.pow(Math.max(0, a! * v + b!), g!) + c! : c!);
-    if (type === 3 || type === 4) return (v) => (v >= d! ? Math.pow(Math.max(0, a! * v + b!), g!) + e! : c! * v + f!);
+    if (type === 1 || type === 2)
+      return (v) => (v >= -b! / a! ? Math.pow(Math.max(0, a! * v + b!), g!) + c! : c!);
+    if (type === 3 || type === 4)
+      return (v) => (v >= d! ? Math.pow(Math.max(0, a! * v + b!), g!) + e! : c! * v + f!);
   }
   return null;
 }
@@ -99,7 +119,11 @@ function readCurve(view: DataView, at: number, kind: string): ((v: number) => nu
 export const SRGB_PROFILE: MatrixProfile = {
   description: 'sRGB (assumed, none embedded)',
   curves: [srgbToLinear, srgbToLinear, srgbToLinear],
-  toLinear: [[1, 0, 0], [0, 1, 0], [0, 0, 1]],
+  toLinear: [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ],
 };
 
 /**
@@ -115,7 +139,9 @@ export function decodePixels(
   profile: MatrixProfile,
 ): { widthPx: number; heightPx: number; r: Float32Array; g: Float32Array; b: Float32Array } {
   const top = pixels instanceof Uint16Array ? 65535 : 255;
-  const tables = profile.curves.map((curve) => Float32Array.from({ length: top + 1 }, (_, i) => curve(i / top)));
+  const tables = profile.curves.map((curve) =>
+    Float32Array.from({ length: top + 1 }, (_, i) => curve(i / top)),
+  );
   const n = widthPx * heightPx;
   const out = { widthPx, heightPx, r: new Float32Array(n), g: new Float32Array(n), b: new Float32Array(n) };
   const m = profile.toLinear;

@@ -15,9 +15,13 @@ export function linearToSrgb(linear: number): number {
 }
 
 // Linear value at which the code changes from k−1 to k; a search over it is exact and needs no pow per pixel.
-const THRESHOLDS = Float64Array.from({ length: 256 }, (_, k) => (k === 0 ? -Infinity : srgbToLinear((k - 0.5) / 255)));
+const THRESHOLDS = Float64Array.from({ length: 256 }, (_, k) =>
+  k === 0 ? -Infinity : srgbToLinear((k - 0.5) / 255),
+);
 // First guess of the code for a value, in 4096 steps of its square root.
-const GUESS = Uint8Array.from({ length: 4097 }, (_, i) => Math.round(255 * Math.max(0, linearToSrgb((i / 4096) ** 2))));
+const GUESS = Uint8Array.from({ length: 4097 }, (_, i) =>
+  Math.round(255 * Math.max(0, linearToSrgb((i / 4096) ** 2))),
+);
 
 /** Linear light to the nearest 8-bit sRGB code; values outside 0–1 are clipped. */
 export function linearToSrgb8(linear: number): number {

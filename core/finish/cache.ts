@@ -31,6 +31,7 @@ export class StageCache {
 
 function sizeOf(value: unknown): number {
   if (ArrayBuffer.isView(value)) return value.byteLength;
-  if (value && typeof value === 'object') return Object.values(value).reduce<number>((sum, v) => sum + sizeOf(v), 64);
+  if (value && typeof value === 'object')
+    return Object.values(value).reduce<number>((sum, v) => sum + sizeOf(v), 64);
   return 8;
 }

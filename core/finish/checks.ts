@@ -33,7 +33,8 @@ const MM = '\u2009mm';
  */
 export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>, found: Found): Check[] {
   const checks: Check[] = [];
-  const add = (code: string, section: Section, weight: Check['weight'], text: string) => checks.push({ code, section, weight, text });
+  const add = (code: string, section: Section, weight: Check['weight'], text: string) =>
+    checks.push({ code, section, weight, text });
   const { seam, luminance, clipped } = report;
 
   for (const [code, name, value, axis] of [
@@ -42,31 +43,102 @@ export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>
   ] as const) {
     // One column of a few pixels scatters; a counted edge is compared with few others.
     const limit = axis.modules ? 1.4 : 1.25;
-    if (value > limit) add(code, 'repeat', 'wrong', `${name} does not close: ${printNumber(value, 2)} times the contrast inside.`);
+    if (value > limit)
+      add(
+        code,
+        'repeat',
+        'wrong',
+        `${name} does not close: ${printNumber(value, 2)} times the contrast inside.`,
+      );
   }
   if (found.size.axesDiffer > 0.02 || found.size.axesDiffer < -0.02) {
-    add('axes-differ', 'size', 'wrong', `Width and height have different scales: the pixels are ${printNumber(Math.abs(found.size.axesDiffer) * 100)} % ${found.size.axesDiffer > 0 ? 'narrower than high' : 'wider than high'}.`);
+    add(
+      'axes-differ',
+      'size',
+      'wrong',
+      `Width and height have different scales: the pixels are ${printNumber(Math.abs(found.size.axesDiffer) * 100)} % ${found.size.axesDiffer > 0 ? 'narrower than high' : 'wider than high'}.`,
+    );
   }
-  if (clipped.high > 0.001) add('clipped-high', 'colour', 'wrong', `${printNumber(clipped.high * 100, 1)} % of the repeat is brighter than white and is clipped.`);
-  if (clipped.low > 0.005) add('out-of-gamut', 'colour', 'open', `${printNumber(clipped.low * 100, 1)} % of the repeat lies outside the sRGB gamut and is clipped.`);
+  if (clipped.high > 0.001)
+    add(
+      'clipped-high',
+      'colour',
+      'wrong',
+      `${printNumber(clipped.high * 100, 1)} % of the repeat is brighter than white and is clipped.`,
+    );
+  if (clipped.low > 0.005)
+    add(
+      'out-of-gamut',
+      'colour',
+      'open',
+      `${printNumber(clipped.low * 100, 1)} % of the repeat lies outside the sRGB gamut and is clipped.`,
+    );
   if (!recipe.response.metal && recipe.colour.lrv) {
-    if (luminance.p99 > 0.92) add('too-light', 'colour', 'wrong', `The lightest part reflects ${printNumber(luminance.p99 * 100, 0)} %; hardly any finish but fresh snow reflects more than 92 %.`);
-    if (luminance.p1 < 0.02) add('too-dark', 'colour', 'open', `The darkest part reflects ${printNumber(luminance.p1 * 100, 1)} %; surfaces other than velvet and deep holes reflect at least 2 %.`);
+    if (luminance.p99 > 0.92)
+      add(
+        'too-light',
+        'colour',
+        'wrong',
+        `The lightest part reflects ${printNumber(luminance.p99 * 100, 0)} %; hardly any finish but fresh snow reflects more than 92 %.`,
+      );
+    if (luminance.p1 < 0.02)
+      add(
+        'too-dark',
+        'colour',
+        'open',
+        `The darkest part reflects ${printNumber(luminance.p1 * 100, 1)} %; surfaces other than velvet and deep holes reflect at least 2 %.`,
+      );
   }
   if (!found.glossReached) {
     const highest = highestGloss(found.surface);
     const asked = printNumber(recipe.response.glossGu.value, 0);
-    add('gloss-out-of-reach', 'response', 'wrong', report.roughness === 0
-      ? `${asked} GU cannot be reached: a perfect mirror of ${found.surface.kind === 'metal' ? 'this reflectance' : `index ${printNumber(found.surface.index, 3)}`} has ${printNumber(highest, 0)} GU.`
-      : `${asked} GU is below the most matt surface this material can have.`);
+    add(
+      'gloss-out-of-reach',
+      'response',
+      'wrong',
+      report.roughness === 0
+        ? `${asked} GU cannot be reached: a perfect mirror of ${found.surface.kind === 'metal' ? 'this reflectance' : `index ${printNumber(found.surface.index, 3)}`} has ${printNumber(highest, 0)} GU.`
+        : `${asked} GU is below the most matt surface this material can have.`,
+    );
   }
-  if (report.slopeDeg.p99 > 60) add('too-steep', 'relief', 'wrong', `The relief is very steep: 1 % of it stands at more than ${printNumber(report.slopeDeg.p99, 0)}°. Lower its depth or its fine detail.`);
+  if (report.slopeDeg.p99 > 60)
+    add(
+      'too-steep',
+      'relief',
+      'wrong',
+      `The relief is very steep: 1 % of it stands at more than ${printNumber(report.slopeDeg.p99, 0)}°. Lower its depth or its fine detail.`,
+    );
   const assumed: [string, Section, string][] = [];
-  if (found.size.width.basis === 'assumed' || found.size.height.basis === 'assumed') assumed.push(['size-assumed', 'size', `The size of ${printNumber(found.size.width.mm)} × ${printNumber(found.size.height.mm)}${MM} is assumed.`]);
-  if (!recipe.colour.lrv) assumed.push(['reflectance-open', 'colour', `No reflectance is given; the picture's own LRV of ${printNumber(report.lrv)} is used.`]);
-  else if (recipe.colour.lrv.basis === 'assumed') assumed.push(['reflectance-assumed', 'colour', `The reflectance of LRV ${printNumber(recipe.colour.lrv.value)} is assumed.`]);
-  if (recipe.relief.depthMm.basis === 'assumed') assumed.push(['depth-assumed', 'relief', `The relief depth of ${printNumber(recipe.relief.depthMm.value, 2)}${MM} is assumed.`]);
-  if (recipe.response.glossGu.basis === 'assumed') assumed.push(['gloss-assumed', 'response', `The gloss of ${printNumber(recipe.response.glossGu.value, 0)} GU is assumed.`]);
+  if (found.size.width.basis === 'assumed' || found.size.height.basis === 'assumed')
+    assumed.push([
+      'size-assumed',
+      'size',
+      `The size of ${printNumber(found.size.width.mm)} × ${printNumber(found.size.height.mm)}${MM} is assumed.`,
+    ]);
+  if (!recipe.colour.lrv)
+    assumed.push([
+      'reflectance-open',
+      'colour',
+      `No reflectance is given; the picture's own LRV of ${printNumber(report.lrv)} is used.`,
+    ]);
+  else if (recipe.colour.lrv.basis === 'assumed')
+    assumed.push([
+      'reflectance-assumed',
+      'colour',
+      `The reflectance of LRV ${printNumber(recipe.colour.lrv.value)} is assumed.`,
+    ]);
+  if (recipe.relief.depthMm.basis === 'assumed')
+    assumed.push([
+      'depth-assumed',
+      'relief',
+      `The relief depth of ${printNumber(recipe.relief.depthMm.value, 2)}${MM} is assumed.`,
+    ]);
+  if (recipe.response.glossGu.basis === 'assumed')
+    assumed.push([
+      'gloss-assumed',
+      'response',
+      `The gloss of ${printNumber(recipe.response.glossGu.value, 0)} GU is assumed.`,
+    ]);
   for (const [code, section, text] of assumed) add(code, section, 'open', text);
   return checks.sort((a, b) => (a.weight === b.weight ? 0 : a.weight === 'wrong' ? -1 : 1));
 }

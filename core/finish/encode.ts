@@ -63,8 +63,20 @@ export function encodeMap(finish: RenderedFinish, name: MapName): EncodedMap {
       return { ...base, channels: 1, bitDepth: 8, colourSpace: 'data', data };
     }
     case 'roughness':
-      return { ...base, channels: 1, bitDepth: 8, colourSpace: 'data', data: new Uint8Array(n).fill(eight(finish.roughness)) };
+      return {
+        ...base,
+        channels: 1,
+        bitDepth: 8,
+        colourSpace: 'data',
+        data: new Uint8Array(n).fill(eight(finish.roughness)),
+      };
     case 'metalness':
-      return { ...base, channels: 1, bitDepth: 8, colourSpace: 'data', data: new Uint8Array(n).fill(eight(finish.metalness)) };
+      return {
+        ...base,
+        channels: 1,
+        bitDepth: 8,
+        colourSpace: 'data',
+        data: new Uint8Array(n).fill(eight(finish.metalness)),
+      };
   }
 }

@@ -19,10 +19,21 @@ const axisSize = z
     }),
     z.object({
       by: z.literal('count').describe('Modules were counted: count × module with joints'),
-      modules: z.number().int('The count must be a whole number.').min(1, 'Count at least 1 module.').max(100000, 'Count at most 100 000 modules.').describe('How many modules lie in the sample'),
+      modules: z
+        .number()
+        .int('The count must be a whole number.')
+        .min(1, 'Count at least 1 module.')
+        .max(100000, 'Count at most 100 000 modules.')
+        .describe('How many modules lie in the sample'),
       moduleMm: figureSchema('mm', 'Length of one module, without joint'),
-      jointMm: z.number().min(0, 'A joint is 0 mm or more.').max(1000, 'A joint is at most 1000 mm.').describe('Width of the joint between two modules, mm'),
-      ends: z.enum(COUNT_ENDS).describe('flush: n modules and n − 1 joints; joint: from joint middle to joint middle, n of each'),
+      jointMm: z
+        .number()
+        .min(0, 'A joint is 0 mm or more.')
+        .max(1000, 'A joint is at most 1000 mm.')
+        .describe('Width of the joint between two modules, mm'),
+      ends: z
+        .enum(COUNT_ENDS)
+        .describe('flush: n modules and n − 1 joints; joint: from joint middle to joint middle, n of each'),
     }),
     z.object({ by: z.literal('follows').describe('This axis follows the other one with square pixels') }),
   ])
@@ -30,13 +41,29 @@ const axisSize = z
 
 const axisRepeat = z
   .object({
-    closing: z.enum(CLOSINGS).describe('blend: overlap and mix, keeping contrast; mirror: reflect; abut: edge to edge as it is'),
-    overlapMm: z.number().min(0, 'An overlap is 0 mm or more.').max(100000, 'An overlap is at most 100 000 mm.').describe('Width of the overlap when blending, mm'),
+    closing: z
+      .enum(CLOSINGS)
+      .describe('blend: overlap and mix, keeping contrast; mirror: reflect; abut: edge to edge as it is'),
+    overlapMm: z
+      .number()
+      .min(0, 'An overlap is 0 mm or more.')
+      .max(100000, 'An overlap is at most 100 000 mm.')
+      .describe('Width of the overlap when blending, mm'),
   })
   .describe('How one axis is closed');
 
-const band = (what: string) => z.number().min(-4, 'An amount lies between −4 and 4.').max(4, 'An amount lies between −4 and 4.').describe(`${what}: signed amount, 1 as it is, 0 none`);
-const wavelength = (what: string) => z.number().min(0.01, 'A wavelength is at least 0.01 mm.').max(100000, 'A wavelength is at most 100 000 mm.').describe(`${what}, mm`);
+const band = (what: string) =>
+  z
+    .number()
+    .min(-4, 'An amount lies between −4 and 4.')
+    .max(4, 'An amount lies between −4 and 4.')
+    .describe(`${what}: signed amount, 1 as it is, 0 none`);
+const wavelength = (what: string) =>
+  z
+    .number()
+    .min(0.01, 'A wavelength is at least 0.01 mm.')
+    .max(100000, 'A wavelength is at most 100 000 mm.')
+    .describe(`${what}, mm`);
 
 export const recipeSchema = z
   .object({
@@ -44,12 +71,19 @@ export const recipeSchema = z
     source: z
       .object({
         kind: z.literal('samples').describe('The finish is made from pictures'),
-        sampleIds: z.array(z.string().min(1).max(100)).max(50).describe('Pictures of this finish; the first one is used'),
+        sampleIds: z
+          .array(z.string().min(1).max(100))
+          .max(50)
+          .describe('Pictures of this finish; the first one is used'),
       })
       .describe('Where the finish comes from'),
     size: z.object({ across: axisSize, up: axisSize }).describe('Size of the sample; one size for all maps'),
     colour: z
-      .object({ lrv: figureSchema('LRV', 'Light reflectance value that the mean is brought to').nullable().describe('Light reflectance value that the mean is brought to; null: as the picture is') })
+      .object({
+        lrv: figureSchema('LRV', 'Light reflectance value that the mean is brought to')
+          .nullable()
+          .describe('Light reflectance value that the mean is brought to; null: as the picture is'),
+      })
       .describe('Light and colour'),
     repeat: z.object({ across: axisRepeat, up: axisRepeat }).describe('How the sample becomes a repeat'),
     relief: z
@@ -65,7 +99,10 @@ export const recipeSchema = z
         depthMm: figureSchema('mm', 'From the deepest to the highest point of the relief'),
         zero: z.enum(ZERO_LEVELS).describe('Which level stays in place when the depth changes'),
       })
-      .refine((r) => r.fineBelowMm < r.broadFromMm, { message: 'Fine detail must end below where broad detail begins.', path: ['fineBelowMm'] })
+      .refine((r) => r.fineBelowMm < r.broadFromMm, {
+        message: 'Fine detail must end below where broad detail begins.',
+        path: ['fineBelowMm'],
+      })
       .describe('Relief'),
     response: z
       .object({
@@ -105,7 +142,11 @@ export const CATEGORY_IDS = Object.keys(CATEGORIES) as [Category, ...Category[]]
  * @param category what kind of finish it is
  * @param sample pixels of the first picture and its resolution tag, when it has one
  */
-export function defaultRecipe(sampleIds: string[], category: Category, sample?: { widthPx: number; heightPx: number; pxPerMm?: number | undefined }): Recipe {
+export function defaultRecipe(
+  sampleIds: string[],
+  category: Category,
+  sample?: { widthPx: number; heightPx: number; pxPerMm?: number | undefined },
+): Recipe {
   const usual = CATEGORIES[category];
   const tagged = sample?.pxPerMm ? sample.widthPx / sample.pxPerMm : 0;
   const widthMm = tagged >= 10 && tagged <= 20000 ? Math.round(tagged * 10) / 10 : 1000;
@@ -118,12 +159,17 @@ export function defaultRecipe(sampleIds: string[], category: Category, sample?: 
     size: {
       across: {
         by: 'overall',
-        overallMm: tagged ? figure(widthMm, 'mm', 'inferred', undefined, 'From the resolution stored in the file') : figure(widthMm, 'mm', 'assumed'),
+        overallMm: tagged
+          ? figure(widthMm, 'mm', 'inferred', undefined, 'From the resolution stored in the file')
+          : figure(widthMm, 'mm', 'assumed'),
       },
       up: { by: 'follows' },
     },
     colour: { lrv: null },
-    repeat: { across: { closing: 'blend', overlapMm: round(widthMm / 8) }, up: { closing: 'blend', overlapMm: round(heightMm / 8) } },
+    repeat: {
+      across: { closing: 'blend', overlapMm: round(widthMm / 8) },
+      up: { closing: 'blend', overlapMm: round(heightMm / 8) },
+    },
     relief: {
       source: 'picture',
       broad: 0.3,
@@ -136,7 +182,11 @@ export function defaultRecipe(sampleIds: string[], category: Category, sample?: 
       depthMm: figure(usual.depthMm, 'mm', 'assumed'),
       zero: 'mean',
     },
-    response: { glossGu: figure(usual.glossGu, 'GU', 'assumed'), index: figure(1.5, '1', 'assumed'), metal: usual.metal },
+    response: {
+      glossGu: figure(usual.glossGu, 'GU', 'assumed'),
+      index: figure(1.5, '1', 'assumed'),
+      metal: usual.metal,
+    },
   };
 }
 

@@ -1,7 +1,26 @@
 import { factorForLrv, readColour, scaleColour, type ColourReading } from '../colour';
 import { mapChannels, resample, type ColourPicture, type Plane } from '../raster';
-import { bandsOfPicture, normalsOfHeight, occlusionOfHeight, reliefFromBands, slopes, type Bands, type HeightField, type NormalField } from '../relief';
-import { applyPlacement, closeAxis, learnBlendSpace, placeClosed, seamFigures, type BlendSpace, type ClosedAxis, type PlacementMap, type SeamFigures } from '../repeat';
+import {
+  bandsOfPicture,
+  normalsOfHeight,
+  occlusionOfHeight,
+  reliefFromBands,
+  slopes,
+  type Bands,
+  type HeightField,
+  type NormalField,
+} from '../relief';
+import {
+  applyPlacement,
+  closeAxis,
+  learnBlendSpace,
+  placeClosed,
+  seamFigures,
+  type BlendSpace,
+  type ClosedAxis,
+  type PlacementMap,
+  type SeamFigures,
+} from '../repeat';
 import { roughnessOfGloss, type Surface } from '../response';
 import { resolveSize, type ResolvedSize } from '../size';
 import { StageCache } from './cache';
@@ -90,7 +109,10 @@ export function levelFor(samplePxPerMm: number, wantedPxPerMm: number): number {
 }
 
 /** The geometry of a finish without its pixels: size of the sample, how it closes, and the repeat. */
-export function resolveRepeat(recipe: Recipe, sample: { widthPx: number; heightPx: number }): { size: ResolvedSize; across: ClosedAxis; up: ClosedAxis; map: PlacementMap } {
+export function resolveRepeat(
+  recipe: Recipe,
+  sample: { widthPx: number; heightPx: number },
+): { size: ResolvedSize; across: ClosedAxis; up: ClosedAxis; map: PlacementMap } {
   const size = resolveSize(recipe.size, sample.widthPx, sample.heightPx);
   const across = closeAxis({ lengthMm: size.width.mm, ...recipe.repeat.across, module: size.width.module });
   const up = closeAxis({ lengthMm: size.height.mm, ...recipe.repeat.up, module: size.height.module });
@@ -108,7 +130,11 @@ export function resolveRepeat(recipe: Recipe, sample: { widthPx: number; heightP
  * @param sources its pictures
  * @throws Stopped when the signal asks; CannotRender with a sentence when something is missing
  */
-export async function renderFinish(recipe: Recipe, sources: Sources, options: RenderOptions): Promise<RenderedFinish> {
+export async function renderFinish(
+  recipe: Recipe,
+  sources: Sources,
+  options: RenderOptions,
+): Promise<RenderedFinish> {
   const { widthPx, maps = MAP_NAMES, onProgress, signal, cache = new StageCache(), pause } = options;
   const step = async (share: number, name: string) => {
     onProgress?.(share, name);
@@ -143,15 +169,23 @@ export async function renderFinish(recipe: Recipe, sources: Sources, options: Re
   await step(0.4, 'Matching the colour');
   const seamKey = hashOf('seam', placedKey, across.modules, up.modules);
   const measured =
-    cache.get<{ seam: SeamFigures; before: ColourReading }>(seamKey) ?? keep(cache, seamKey, { seam: seamFigures(placed, { across: across.modules, up: up.modules }), before: readColour(placed) });
+    cache.get<{ seam: SeamFigures; before: ColourReading }>(seamKey) ??
+    keep(cache, seamKey, {
+      seam: seamFigures(placed, { across: across.modules, up: up.modules }),
+      before: readColour(placed),
+    });
   const factor = recipe.colour.lrv ? factorForLrv(measured.before, recipe.colour.lrv.value) : 1;
   const colourKey = hashOf('colour', placedKey, factor);
   const calibrated =
     cache.get<{ colour: ColourPicture; after: ColourReading }>(colourKey) ??
-    keep(cache, colourKey, (() => {
-      const colour = factor === 1 ? placed : scaleColour(placed, factor);
-      return { colour, after: readColour(colour) };
-    })());
+    keep(
+      cache,
+      colourKey,
+      (() => {
+        const colour = factor === 1 ? placed : scaleColour(placed, factor);
+        return { colour, after: readColour(colour) };
+      })(),
+    );
   const { colour, after } = calibrated;
 
   const wants = (name: MapName) => maps.includes(name);
@@ -168,21 +202,29 @@ export async function renderFinish(recipe: Recipe, sources: Sources, options: Re
   const normalKey = hashOf('normal', heightKey);
   const derived =
     cache.get<{ normal: NormalField; slope: ReturnType<typeof slopes> }>(normalKey) ??
-    keep(cache, normalKey, (() => {
-      const normal = normalsOfHeight(height, mmPerPx);
-      return { normal, slope: slopes(normal) };
-    })());
+    keep(
+      cache,
+      normalKey,
+      (() => {
+        const normal = normalsOfHeight(height, mmPerPx);
+        return { normal, slope: slopes(normal) };
+      })(),
+    );
   let occlusion: Plane | undefined;
   if (wants('occlusion')) {
     await step(0.7, 'Deriving occlusion');
     const occlusionKey = hashOf('occlusion', heightKey);
     // Beyond six times the depth a rise stands below 10° and takes next to no light.
     const radiusMm = Math.max(6 * depthMm.value, 2 * Math.max(mmPerPx.x, mmPerPx.y));
-    occlusion = cache.get<Plane>(occlusionKey) ?? keep(cache, occlusionKey, occlusionOfHeight(height, derived.normal, mmPerPx, radiusMm));
+    occlusion =
+      cache.get<Plane>(occlusionKey) ??
+      keep(cache, occlusionKey, occlusionOfHeight(height, derived.normal, mmPerPx, radiusMm));
   }
 
   await step(0.95, 'Working out the gloss');
-  const surface: Surface = recipe.response.metal ? { kind: 'metal', f0: Math.min(1, after.lrv / 100) } : { kind: 'dielectric', index: recipe.response.index.value };
+  const surface: Surface = recipe.response.metal
+    ? { kind: 'metal', f0: Math.min(1, after.lrv / 100) }
+    : { kind: 'dielectric', index: recipe.response.index.value };
   const gloss = roughnessOfGloss(recipe.response.glossGu.value, surface);
 
   const report: Omit<RenderReport, 'checks'> = {
@@ -205,7 +247,17 @@ export async function renderFinish(recipe: Recipe, sources: Sources, options: Re
   return {
     widthPx,
     heightPx,
-    report: { ...report, checks: checkFinish(recipe, report, { size, across, up, surface, glossReached: gloss.reached, samplePxPerMm: size.pxPerMm }) },
+    report: {
+      ...report,
+      checks: checkFinish(recipe, report, {
+        size,
+        across,
+        up,
+        surface,
+        glossReached: gloss.reached,
+        samplePxPerMm: size.pxPerMm,
+      }),
+    },
     colour,
     ...(wants('height') ? { height } : {}),
     ...(wants('normal') ? { normal: derived.normal } : {}),
@@ -239,10 +291,19 @@ async function atDensity(
   const stepY = info.heightPx / 2 ** level / (size.height.mm * pxPerMm.y);
   const w = Math.max(1, Math.ceil(size.width.mm * pxPerMm.x - 1e-6));
   const h = Math.max(1, Math.ceil(size.height.mm * pxPerMm.y - 1e-6));
-  return keep(cache, key, mapChannels(picture, (plane) => resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, w, h)));
+  return keep(
+    cache,
+    key,
+    mapChannels(picture, (plane) => resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, w, h)),
+  );
 }
 
-async function blendSpace(sources: Sources, cache: StageCache, sampleId: string, info: { widthPx: number; heightPx: number; sha256: string }): Promise<BlendSpace> {
+async function blendSpace(
+  sources: Sources,
+  cache: StageCache,
+  sampleId: string,
+  info: { widthPx: number; heightPx: number; sha256: string },
+): Promise<BlendSpace> {
   const key = hashOf('blend space', info.sha256);
   const known = cache.get<BlendSpace>(key);
   if (known) return known;

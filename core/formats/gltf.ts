@@ -24,15 +24,23 @@ export async function writePanelGlb(material: PanelMaterial): Promise<Uint8Array
   document.getRoot().getAsset().generator = 'Jossel';
   const buffer = document.createBuffer();
   const [x, y] = [material.repeatMm.width / 2000, material.repeatMm.height / 2000];
-  const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4', values: number[]) => document.createAccessor().setType(type).setArray(new Float32Array(values)).setBuffer(buffer);
+  const accessor = (type: 'VEC2' | 'VEC3' | 'VEC4', values: number[]) =>
+    document.createAccessor().setType(type).setArray(new Float32Array(values)).setBuffer(buffer);
   const primitive = document
     .createPrimitive()
     .setAttribute('POSITION', accessor('VEC3', [-x, -y, 0, x, -y, 0, x, y, 0, -x, y, 0]))
     .setAttribute('NORMAL', accessor('VEC3', [0, 0, 1, 0, 0, 1, 0, 0, 1, 0, 0, 1]))
     .setAttribute('TANGENT', accessor('VEC4', [1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0, 1]))
     .setAttribute('TEXCOORD_0', accessor('VEC2', [0, 1, 1, 1, 1, 0, 0, 0]))
-    .setIndices(document.createAccessor().setType('SCALAR').setArray(new Uint16Array([0, 1, 2, 0, 2, 3])).setBuffer(buffer));
-  const texture = (name: string, png: Uint8Array) => document.createTexture(name).setMimeType('image/png').setImage(png);
+    .setIndices(
+      document
+        .createAccessor()
+        .setType('SCALAR')
+        .setArray(new Uint16Array([0, 1, 2, 0, 2, 3]))
+        .setBuffer(buffer),
+    );
+  const texture = (name: string, png: Uint8Array) =>
+    document.createTexture(name).setMimeType('image/png').setImage(png);
   const packed = texture('occlusion, roughness, metalness', material.packedPng);
   const surface = document
     .createMaterial(material.name)
@@ -44,10 +52,16 @@ export async function writePanelGlb(material: PanelMaterial): Promise<Uint8Array
     .setMetallicFactor(1)
     .setRoughnessFactor(1)
     .setExtras(material.extras);
-  if (material.metallic === 0) surface.setExtension('KHR_materials_ior', document.createExtension(KHRMaterialsIOR).createIOR().setIOR(material.index));
+  if (material.metallic === 0)
+    surface.setExtension(
+      'KHR_materials_ior',
+      document.createExtension(KHRMaterialsIOR).createIOR().setIOR(material.index),
+    );
   primitive.setMaterial(surface);
   const mesh = document.createMesh(`${material.name}, one repeat`).addPrimitive(primitive);
-  const scene = document.createScene(material.name).addChild(document.createNode(material.name).setMesh(mesh));
+  const scene = document
+    .createScene(material.name)
+    .addChild(document.createNode(material.name).setMesh(mesh));
   document.getRoot().setDefaultScene(scene);
   return new WebIO().registerExtensions([KHRMaterialsIOR]).writeBinary(document);
 }

@@ -6,7 +6,14 @@ import type { Figure } from '../units';
 /** The manifest that goes with every handover: sizes in mm, the basis of each figure, and a checksum of every file. */
 
 const mm2 = z.object({ width: z.number(), height: z.number() });
-const manifestFigure = z.object({ name: z.string(), value: z.number(), unit: z.string(), basis: z.string(), tolerance: z.number().optional(), note: z.string().optional() });
+const manifestFigure = z.object({
+  name: z.string(),
+  value: z.number(),
+  unit: z.string(),
+  basis: z.string(),
+  tolerance: z.number().optional(),
+  note: z.string().optional(),
+});
 
 export const manifestSchema = z
   .object({
@@ -17,13 +24,23 @@ export const manifestSchema = z
         category: z.string(),
         revision: z.string(),
         folder: z.string(),
-        origin: z.object({ supplier: z.string(), line: z.string(), code: z.string(), batch: z.string(), permission: z.string() }),
+        origin: z.object({
+          supplier: z.string(),
+          line: z.string(),
+          code: z.string(),
+          batch: z.string(),
+          permission: z.string(),
+        }),
         repeatMm: mm2,
         sampleMm: mm2,
         pxPerMm: z.object({ x: z.number(), y: z.number() }),
         size: z.object({ across: z.unknown(), up: z.unknown() }).describe('How the size was given, as typed'),
         figures: z.array(manifestFigure),
-        measured: z.object({ lrv: z.number(), meanLab: z.array(z.number()).length(3), seam: z.object({ acrossWidth: z.number(), acrossHeight: z.number() }) }),
+        measured: z.object({
+          lrv: z.number(),
+          meanLab: z.array(z.number()).length(3),
+          seam: z.object({ acrossWidth: z.number(), acrossHeight: z.number() }),
+        }),
         heightMm: z.object({ min: z.number(), max: z.number(), zero: z.number() }),
         normalOrientation: z.literal('y up (glTF)'),
         roughness: z.literal('perceptual; alpha = roughness squared (glTF)'),
@@ -49,15 +66,33 @@ export type Manifest = z.infer<typeof manifestSchema>;
 export type ManifestFinish = Manifest['finishes'][number];
 
 /** All figures of a recipe under their names, as typed, with the sizes that follow from them. */
-export function figuresOf(recipe: Recipe, sample: { widthPx: number; heightPx: number }): ManifestFinish['figures'] {
+export function figuresOf(
+  recipe: Recipe,
+  sample: { widthPx: number; heightPx: number },
+): ManifestFinish['figures'] {
   const out: ManifestFinish['figures'] = [];
   const put = (name: string, f: Figure | null) => f && out.push({ name, ...f });
   const size = resolveSize(recipe.size, sample.widthPx, sample.heightPx);
-  for (const [name, axis] of [['across', recipe.size.across], ['up', recipe.size.up]] as const) {
+  for (const [name, axis] of [
+    ['across', recipe.size.across],
+    ['up', recipe.size.up],
+  ] as const) {
     if (axis.by === 'count') put(`module ${name}`, axis.moduleMm);
   }
-  put('sample width', { value: size.width.mm, unit: 'mm', basis: size.width.basis, tolerance: size.width.toleranceMm, note: size.width.from });
-  put('sample height', { value: size.height.mm, unit: 'mm', basis: size.height.basis, tolerance: size.height.toleranceMm, note: size.height.from });
+  put('sample width', {
+    value: size.width.mm,
+    unit: 'mm',
+    basis: size.width.basis,
+    tolerance: size.width.toleranceMm,
+    note: size.width.from,
+  });
+  put('sample height', {
+    value: size.height.mm,
+    unit: 'mm',
+    basis: size.height.basis,
+    tolerance: size.height.toleranceMm,
+    note: size.height.from,
+  });
   put('light reflectance value', recipe.colour.lrv);
   put('relief depth', recipe.relief.depthMm);
   put('gloss at 60°', recipe.response.glossGu);
@@ -67,7 +102,13 @@ export function figuresOf(recipe: Recipe, sample: { widthPx: number; heightPx: n
 
 /** What the manifest says about one finish, without its files. */
 export function describeFinish(
-  finish: { name: string; category: string; revision: string; folder: string; origin: ManifestFinish['origin'] },
+  finish: {
+    name: string;
+    category: string;
+    revision: string;
+    folder: string;
+    origin: ManifestFinish['origin'];
+  },
   recipe: Recipe,
   report: RenderReport,
   sample: { widthPx: number; heightPx: number },

@@ -28,11 +28,24 @@ export function glazedTile(settings: GlazedTileSettings): GeneratedSurface {
     const id = row * 53 + column;
     const pick = (k: number) => hashUnit(column, row, k, seed);
     // Handmade edges: each side bows by a few tenths of a millimetre.
-    const bow = (along: number, k: number) => 0.45 * gradientNoise(along, 0.5, 3, 1, seed + id * 8 + k) + 0.12 * gradientNoise(along, 0.5, 19, 1, seed + id * 8 + k + 4);
-    const edges = [u + bow(v / tileHeightMm, 0), tileWidthMm - u + bow(v / tileHeightMm, 1), v + bow(u / tileWidthMm, 2), tileHeightMm - v + bow(u / tileWidthMm, 3)];
-    const corner = (a: number, b: number, r: number) => (a < r && b < r ? r - Math.sqrt((r - a) ** 2 + (r - b) ** 2) : Math.min(a, b));
+    const bow = (along: number, k: number) =>
+      0.45 * gradientNoise(along, 0.5, 3, 1, seed + id * 8 + k) +
+      0.12 * gradientNoise(along, 0.5, 19, 1, seed + id * 8 + k + 4);
+    const edges = [
+      u + bow(v / tileHeightMm, 0),
+      tileWidthMm - u + bow(v / tileHeightMm, 1),
+      v + bow(u / tileWidthMm, 2),
+      tileHeightMm - v + bow(u / tileWidthMm, 3),
+    ];
+    const corner = (a: number, b: number, r: number) =>
+      a < r && b < r ? r - Math.sqrt((r - a) ** 2 + (r - b) ** 2) : Math.min(a, b);
     const radius = 2.2;
-    const edge = Math.min(corner(edges[0]!, edges[2]!, radius), corner(edges[1]!, edges[2]!, radius), corner(edges[0]!, edges[3]!, radius), corner(edges[1]!, edges[3]!, radius));
+    const edge = Math.min(
+      corner(edges[0]!, edges[2]!, radius),
+      corner(edges[1]!, edges[2]!, radius),
+      corner(edges[0]!, edges[3]!, radius),
+      corner(edges[1]!, edges[3]!, radius),
+    );
     const px = x / widthMm;
     const py = y / heightMm;
     if (edge <= 0) {
@@ -52,9 +65,15 @@ export function glazedTile(settings: GlazedTileSettings): GeneratedSurface {
     const arris = smoothstep(0, 3.2, edge);
     // Glaze pulls back from the arris and pools just behind it.
     const pool = smoothstep(0.8, 4, edge) * (1 - smoothstep(4, 15, edge));
-    const depth = Math.max(0.03, (0.12 + 0.88 * smoothstep(0, 2.4, edge)) * (1 + 0.22 * wave + 0.2 * mottle + 0.1 * run) + 0.22 * pool + 0.28 * (pick(1) - 0.5));
+    const depth = Math.max(
+      0.03,
+      (0.12 + 0.88 * smoothstep(0, 2.4, edge)) * (1 + 0.22 * wave + 0.2 * mottle + 0.1 * run) +
+        0.22 * pool +
+        0.28 * (pick(1) - 0.5),
+    );
     // Light passes down and back through the coloured glass: Beer's law, with the body behind it.
-    const through = (body: number, glaze: number) => body * Math.exp(-1.25 * depth * Math.log(body / Math.max(0.004, glaze)));
+    const through = (body: number, glaze: number) =>
+      body * Math.exp(-1.25 * depth * Math.log(body / Math.max(0.004, glaze)));
     spot.r = through(settings.body[0], settings.glaze[0]);
     spot.g = through(settings.body[1], settings.glaze[1]);
     spot.b = through(settings.body[2], settings.glaze[2]);
@@ -66,7 +85,8 @@ export function glazedTile(settings: GlazedTileSettings): GeneratedSurface {
     const hy = (v % 3) - 0.6 - 1.8 * hashUnit(Math.floor(u / 3), Math.floor(v / 3), id, seed + 7);
     const hole = holeAt < 0.02 ? 1 - smoothstep(0.12, 0.34, Math.sqrt(hx * hx + hy * hy)) : 0;
     tone(spot, 1 - 0.6 * hole);
-    spot.heightMm = -1.05 * (1 - arris) ** 2.2 + 0.09 * wave + 0.012 * mottle - 0.12 * hole + 0.16 * (pick(4) - 0.5);
+    spot.heightMm =
+      -1.05 * (1 - arris) ** 2.2 + 0.09 * wave + 0.012 * mottle - 0.12 * hole + 0.16 * (pick(4) - 0.5);
     spot.glossGu = (84 - 6 * Math.abs(mottle)) * (1 - 0.8 * hole) - 18 * (1 - arris);
   });
 }

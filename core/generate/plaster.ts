@@ -29,7 +29,9 @@ export function plaster(settings: PlasterSettings): GeneratedSurface {
   const surface = paint(settings, (x, y, spot) => {
     const u = x / widthMm;
     const v = y / heightMm;
-    spot.heightMm = 0.16 * fractalNoise(u, v, cells(widthMm, 130), cells(heightMm, 130), 4, 0.55, seed + 1) + 0.02 * fractalNoise(u, v, cells(widthMm, 6), cells(heightMm, 6), 3, 0.7, seed + 2);
+    spot.heightMm =
+      0.16 * fractalNoise(u, v, cells(widthMm, 130), cells(heightMm, 130), 4, 0.55, seed + 1) +
+      0.02 * fractalNoise(u, v, cells(widthMm, 6), cells(heightMm, 6), 3, 0.7, seed + 2);
     spot.r = 0; // tone from the strokes, burnish and dryness; coloured at the end
     spot.g = 0;
     spot.b = fractalNoise(u, v, cells(widthMm, 260), cells(heightMm, 220), 5, 0.55, seed + 3);
@@ -65,7 +67,12 @@ export function plaster(settings: PlasterSettings): GeneratedSurface {
     const reach = stroke.width / 2 + (stroke.radius * stroke.span) / 2 + 6;
     const mx = stroke.cx + stroke.radius * Math.cos(stroke.from);
     const my = stroke.cy + stroke.radius * Math.sin(stroke.from);
-    const [x0, x1, y0, y1] = [Math.floor((mx - reach) / mm), Math.ceil((mx + reach) / mm), Math.floor((my - reach) / mm), Math.ceil((my + reach) / mm)];
+    const [x0, x1, y0, y1] = [
+      Math.floor((mx - reach) / mm),
+      Math.ceil((mx + reach) / mm),
+      Math.floor((my - reach) / mm),
+      Math.ceil((my + reach) / mm),
+    ];
     for (let yp = y0; yp <= y1; yp++)
       for (let xp = x0; xp <= x1; xp++) {
         const dx = xp * mm - stroke.cx;
@@ -86,12 +93,15 @@ export function plaster(settings: PlasterSettings): GeneratedSurface {
         if (mask <= 0.002) continue;
         const i = (((yp % h) + h) % h) * w + (((xp % w) + w) % w);
         // Scratches run along the stroke: noise stretched along the arc, fine across it.
-        const scratch = gradientNoise(along * 0.25 + 0.5, off * 0.5 + 0.5, 5, 70, s + 1) * 0.6 + gradientNoise(along * 0.25 + 0.5, off * 0.5 + 0.5, 11, 190, s + 2) * 0.5;
+        const scratch =
+          gradientNoise(along * 0.25 + 0.5, off * 0.5 + 0.5, 5, 70, s + 1) * 0.6 +
+          gradientNoise(along * 0.25 + 0.5, off * 0.5 + 0.5, 11, 190, s + 2) * 0.5;
         const target = stroke.lift + 0.07 * scratch;
         height[i] = height[i]! + mask * 0.75 * (target + 0.35 * height[i]! - height[i]!);
         // The blade pushes a thin ridge out at its edge.
         const rim = Math.exp(-(((Math.abs(off) - 0.97 + ragged) / 0.022) ** 2)) * end * stroke.press;
-        height[i]! += settings.ridgeMm * rim * (0.5 + 0.5 * gradientNoise(along * 0.4 + 0.5, 0.5, 40, 1, s + 3));
+        height[i]! +=
+          settings.ridgeMm * rim * (0.5 + 0.5 * gradientNoise(along * 0.4 + 0.5, 0.5, 40, 1, s + 3));
         streak[i] = streak[i]! * (1 - 0.8 * mask) + mask * (0.6 * scratch + 2.4 * stroke.lift);
         burnish[i] = burnish[i]! * (1 - mask) + mask * (1 - smoothstep(0, 0.8, Math.abs(off)));
       }

@@ -9,7 +9,15 @@ export interface LimestoneSettings extends Area {
   shellsPerM2: number;
 }
 
-interface Shell { x: number; y: number; radius: number; from: number; span: number; thick: number; light: number }
+interface Shell {
+  x: number;
+  y: number;
+  radius: number;
+  from: number;
+  span: number;
+  thick: number;
+  light: number;
+}
 
 /** Honed limestone: bedding as stretched noise, shell fragments as small curved shapes, pores and a stylolite. */
 export function limestone(settings: LimestoneSettings): GeneratedSurface {
@@ -28,18 +36,29 @@ export function limestone(settings: LimestoneSettings): GeneratedSurface {
     const grain = gradientNoise(u, v, cells(widthMm, 0.7), cells(heightMm, 0.7), seed + 12);
     const iron = smoothstep(0.5, 1.7, bed + 0.4 * cloud);
     const t = Math.min(1, Math.max(0, 0.45 + 0.1 * bed + 0.06 * lamina + 0.16 * cloud + 0.2 * mud));
-    for (const [c, key] of [[0, 'r'], [1, 'g'], [2, 'b']] as const) {
+    for (const [c, key] of [
+      [0, 'r'],
+      [1, 'g'],
+      [2, 'b'],
+    ] as const) {
       const base = dark[c]! + (pale[c]! - dark[c]!) * t;
       spot[key] = base + (rust[c]! - base) * 0.3 * iron;
     }
     tone(spot, 1 + 0.1 * oolite + 0.07 * grain);
     // A pore where two noises meet; open ones are dark.
-    const pore = smoothstep(0.62, 0.85, gradientNoise(u, v, cells(widthMm, 3.1), cells(heightMm, 2.4), seed + 7) + 0.25 * mud) * smoothstep(0.1, 0.6, cloud + 0.3);
+    const pore =
+      smoothstep(
+        0.62,
+        0.85,
+        gradientNoise(u, v, cells(widthMm, 3.1), cells(heightMm, 2.4), seed + 7) + 0.25 * mud,
+      ) * smoothstep(0.1, 0.6, cloud + 0.3);
     tone(spot, 1 - 0.55 * pore);
     // A stylolite: a jagged pressure seam along the bedding.
     const jag = 0.011 * fractalNoise(u, 0.37, cells(widthMm, 60), 1, 6, 0.68, seed + 8);
     const seam = Math.abs(bent - 0.63 - jag) * heightMm;
-    const line = (1 - smoothstep(0.2, 1.1, seam)) * smoothstep(-0.5, 0.4, gradientNoise(u, 0.2, cells(widthMm, 120), 1, seed + 9));
+    const line =
+      (1 - smoothstep(0.2, 1.1, seam)) *
+      smoothstep(-0.5, 0.4, gradientNoise(u, 0.2, cells(widthMm, 120), 1, seed + 9));
     tone(spot, 1 - 0.5 * line);
     spot.heightMm = 0.008 * mud - 0.2 * pore - 0.05 * line;
     spot.glossGu = 14 - 9 * pore;
@@ -62,7 +81,14 @@ export function limestone(settings: LimestoneSettings): GeneratedSurface {
   return stone;
 }
 
-function layShell(stone: GeneratedSurface, w: number, h: number, mm: number, seed: number, shell: Shell): void {
+function layShell(
+  stone: GeneratedSurface,
+  w: number,
+  h: number,
+  mm: number,
+  seed: number,
+  shell: Shell,
+): void {
   const reach = Math.ceil((shell.radius + shell.thick + 1) / mm);
   const [cx, cy] = [Math.round(shell.x / mm), Math.round(shell.y / mm)];
   for (let yp = cy - reach; yp <= cy + reach; yp++)
@@ -77,7 +103,13 @@ function layShell(stone: GeneratedSurface, w: number, h: number, mm: number, see
       if (along > 1) continue;
       // Thickest in the middle, running out to both tips.
       const thick = shell.thick * Math.sqrt(1 - along * along) + 0.05;
-      const inside = 1 - smoothstep(0.5 * thick, 0.5 * thick + Math.max(mm, 0.25), Math.abs(r - shell.radius + 0.25 * gradientNoise(angle / 7 + 0.5, 0.5, 22, 1, seed)));
+      const inside =
+        1 -
+        smoothstep(
+          0.5 * thick,
+          0.5 * thick + Math.max(mm, 0.25),
+          Math.abs(r - shell.radius + 0.25 * gradientNoise(angle / 7 + 0.5, 0.5, 22, 1, seed)),
+        );
       if (inside <= 0) continue;
       const i = (((yp % h) + h) % h) * w + (((xp % w) + w) % w);
       const f = 1 + shell.light * inside * (0.75 + 0.5 * hashUnit(xp, yp, 0, seed));

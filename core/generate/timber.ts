@@ -1,5 +1,14 @@
 import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../raster';
-import { cells, mixInto, paint, tone, type Area, type GeneratedSurface, type Rgb, type Spot } from './surface';
+import {
+  cells,
+  mixInto,
+  paint,
+  tone,
+  type Area,
+  type GeneratedSurface,
+  type Rgb,
+  type Spot,
+} from './surface';
 
 export interface TimberSettings extends Area {
   /** Width of one board and the joint beside it. */
@@ -16,7 +25,10 @@ export interface TimberSettings extends Area {
 }
 
 /** Year rings of a log: for a distance from the pith, how far into its year it lies and which year. */
-function makeRings(seed: number, outMm: number): (rMm: number) => { share: number; year: number; widthMm: number } {
+function makeRings(
+  seed: number,
+  outMm: number,
+): (rMm: number) => { share: number; year: number; widthMm: number } {
   const random = seededRandom(seed);
   const step = 0.05;
   const n = Math.ceil(outMm / step);
@@ -98,7 +110,13 @@ export function timber(settings: TimberSettings): GeneratedSurface {
       };
       const expected = (settings.knotsPerM2 * length * boardMm) / 1e6;
       for (let k = 0; k < 3; k++) {
-        if (random.next() < expected / 3) board.knots.push({ x: x + random.between(0.1, 0.9) * length, y: random.between(0.15, 0.85) * boardMm, radiusMm: random.between(3, 11), dark: random.between(0.5, 1) });
+        if (random.next() < expected / 3)
+          board.knots.push({
+            x: x + random.between(0.1, 0.9) * length,
+            y: random.between(0.15, 0.85) * boardMm,
+            radiusMm: random.between(3, 11),
+            dark: random.between(0.5, 1),
+          });
       }
       boards.push(board);
       x += length + butt;
@@ -140,7 +158,9 @@ export function timber(settings: TimberSettings): GeneratedSurface {
     const late = smoothstep(0.25, 0.97, t) ** 1.6 * (0.62 + 0.38 * year);
     // Fibre: noise stretched along the grain at three widths.
     const fibre =
-      0.5 * gradientNoise(x / 4000, y / 200, 44, 130, s + 5) + 0.35 * gradientNoise(x / 4000, y / 200, 90, 420, s + 6) + 0.3 * gradientNoise(x / 4000, y / 200, 260, 900, s + 8);
+      0.5 * gradientNoise(x / 4000, y / 200, 44, 130, s + 5) +
+      0.35 * gradientNoise(x / 4000, y / 200, 90, 420, s + 6) +
+      0.3 * gradientNoise(x / 4000, y / 200, 260, 900, s + 8);
     // Pores: short dark dashes, in the early wood where the timber is ring-porous.
     const band = settings.ringPorous ? 1 - smoothstep(0.12, 0.42, t) : 0.45;
     const row = Math.floor(y / 0.42);
@@ -148,7 +168,11 @@ export function timber(settings: TimberSettings): GeneratedSurface {
     const cell = Math.floor((x + shift) / 7);
     const within = (x + shift) / 7 - cell;
     const present = hashUnit(cell, row, 2, s) < 0.75 * band ? 1 : 0;
-    const pore = present * smoothstep(0, 0.15, within) * (1 - smoothstep(0.55, 0.95, within)) * (0.5 + 0.5 * hashUnit(cell, row, 4, s));
+    const pore =
+      present *
+      smoothstep(0, 0.15, within) *
+      (1 - smoothstep(0.55, 0.95, within)) *
+      (0.5 + 0.5 * hashUnit(cell, row, 4, s));
     const cloud = fractalNoise(x / 4000, y / 600, 11, 7, 3, 0.6, s + 9);
     mixInto(spot, settings.early, settings.late, Math.min(1, Math.max(0, 0.9 * late + 0.16 * fibre + 0.08)));
     tone(spot, board.tone * (1 + 0.07 * cloud + 0.05 * fibre) * (1 - 0.5 * pore));
@@ -167,7 +191,8 @@ export function timber(settings: TimberSettings): GeneratedSurface {
   return paint(settings, (x, y, spot) => {
     const row = Math.min(rows - 1, Math.floor(y / pitch));
     const inRow = y - row * pitch;
-    const there = (at: number) => courses[row]!.find((b) => at >= b.fromMm && at < b.toMm + Math.min(1, jointMm));
+    const there = (at: number) =>
+      courses[row]!.find((b) => at >= b.fromMm && at < b.toMm + Math.min(1, jointMm));
     let board = there(x);
     if (!board) {
       board = there(x - widthMm);
@@ -177,7 +202,20 @@ export function timber(settings: TimberSettings): GeneratedSurface {
     const edge = board ? Math.min(inRow, boardMm - inRow, x - board.fromMm, board.toMm - x) : -1;
     if (!board || edge <= 0) {
       mixInto(spot, settings.late, settings.late, 0);
-      tone(spot, 0.16 + 0.04 * fractalNoise(x / widthMm, y / settings.heightMm, cells(widthMm, 20), cells(settings.heightMm, 4), 3, 0.6, seed));
+      tone(
+        spot,
+        0.16 +
+          0.04 *
+            fractalNoise(
+              x / widthMm,
+              y / settings.heightMm,
+              cells(widthMm, 20),
+              cells(settings.heightMm, 4),
+              3,
+              0.6,
+              seed,
+            ),
+      );
       spot.heightMm = -1.6;
       spot.glossGu = 1;
       return;

@@ -31,7 +31,10 @@ export function weave(settings: WeaveSettings): GeneratedSurface {
   const wefts = fit((heightMm * settings.weftPerCm) / 10, draft.length);
   const pitchX = widthMm / warps;
   const pitchY = heightMm / wefts;
-  const over = (i: number, j: number) => draft[((j % draft.length) + draft.length) % draft.length]![((i % draft[0].length) + draft[0].length) % draft[0].length] === 'x';
+  const over = (i: number, j: number) =>
+    draft[((j % draft.length) + draft.length) % draft.length]![
+      ((i % draft[0].length) + draft[0].length) % draft[0].length
+    ] === 'x';
 
   /** How high a yarn rides at a place along it, between −1 (under) and 1 (over), eased from crossing to crossing. */
   const ride = (along: number, up: (k: number) => boolean) => {
@@ -42,20 +45,51 @@ export function weave(settings: WeaveSettings): GeneratedSurface {
 
   /** One yarn at a place: across it in −1…1, along it in mm. */
   const yarn = { height: 0, across: 0, r: 0, g: 0, b: 0, shade: 0 };
-  function evaluate(index: number, kind: number, acrossMm: number, alongMm: number, lengthMm: number, pitch: number, level: number, palette: readonly Rgb[]): boolean {
+  function evaluate(
+    index: number,
+    kind: number,
+    acrossMm: number,
+    alongMm: number,
+    lengthMm: number,
+    pitch: number,
+    level: number,
+    palette: readonly Rgb[],
+  ): boolean {
     const s = seed + kind * 5000 + index * 13;
-    const slub = 1 + 0.1 * gradientNoise(alongMm / lengthMm, 0.5, Math.max(2, Math.round(lengthMm / 9)), 1, s) + 0.16 * smoothstep(0.45, 0.9, gradientNoise(alongMm / lengthMm, 0.5, Math.max(2, Math.round(lengthMm / 28)), 1, s + 1));
-    const stagger = 0.11 * pitch * gradientNoise(alongMm / lengthMm, 0.5, Math.max(2, Math.round(lengthMm / 6)), 1, s + 2);
+    const slub =
+      1 +
+      0.1 * gradientNoise(alongMm / lengthMm, 0.5, Math.max(2, Math.round(lengthMm / 9)), 1, s) +
+      0.16 *
+        smoothstep(
+          0.45,
+          0.9,
+          gradientNoise(alongMm / lengthMm, 0.5, Math.max(2, Math.round(lengthMm / 28)), 1, s + 1),
+        );
+    const stagger =
+      0.11 * pitch * gradientNoise(alongMm / lengthMm, 0.5, Math.max(2, Math.round(lengthMm / 6)), 1, s + 2);
     const radius = (pitch / 2) * settings.cover * slub;
     const q = (acrossMm + stagger) / radius;
-    const hairy = 1 + 0.08 * gradientNoise(alongMm / lengthMm, q * 0.2 + 0.5, Math.round(lengthMm / 0.35), 3, s + 3);
+    const hairy =
+      1 + 0.08 * gradientNoise(alongMm / lengthMm, q * 0.2 + 0.5, Math.round(lengthMm / 0.35), 3, s + 3);
     if (Math.abs(q) >= hairy) return false;
     const section = Math.sqrt(Math.max(0, 1 - (q / hairy) ** 2));
     // Twist: strands wind round at about 25°, so their lines run slantwise over the round section.
     const around = Math.asin(Math.max(-1, Math.min(1, q / hairy)));
     const turn = alongMm / (radius * 4.3) + around / Math.PI;
-    const strand = 0.5 + 0.5 * Math.sin(2 * Math.PI * turn + 0.8 * gradientNoise(alongMm / lengthMm, 0.5, Math.round(lengthMm / 2), 1, s + 4));
-    const fibre = gradientNoise((alongMm + around * radius * 0.9) / lengthMm, around / 6 + 0.5, Math.round(lengthMm / 0.9), 26, s + 5);
+    const strand =
+      0.5 +
+      0.5 *
+        Math.sin(
+          2 * Math.PI * turn +
+            0.8 * gradientNoise(alongMm / lengthMm, 0.5, Math.round(lengthMm / 2), 1, s + 4),
+        );
+    const fibre = gradientNoise(
+      (alongMm + around * radius * 0.9) / lengthMm,
+      around / 6 + 0.5,
+      Math.round(lengthMm / 0.9),
+      26,
+      s + 5,
+    );
     const melange = gradientNoise(alongMm / lengthMm, turn / 40 + 0.5, Math.round(lengthMm / 3.2), 40, s + 6);
     const n = palette.length;
     const place = Math.min(n - 1.001, Math.max(0, (0.5 + 0.55 * melange + 0.25 * fibre) * (n - 1)));
@@ -87,7 +121,19 @@ export function weave(settings: WeaveSettings): GeneratedSurface {
     for (let n = -1; n <= 1; n++) {
       const i = Math.floor(across) + n;
       const level = ride(along, (k) => over(i, k));
-      if (evaluate(((i % warps) + warps) % warps, 1, (across - i - 0.5) * pitchX, wy, heightMm, pitchX, level, settings.warp) && yarn.height > top) {
+      if (
+        evaluate(
+          ((i % warps) + warps) % warps,
+          1,
+          (across - i - 0.5) * pitchX,
+          wy,
+          heightMm,
+          pitchX,
+          level,
+          settings.warp,
+        ) &&
+        yarn.height > top
+      ) {
         top = yarn.height;
         spot.r = yarn.r * yarn.shade;
         spot.g = yarn.g * yarn.shade;
@@ -96,7 +142,19 @@ export function weave(settings: WeaveSettings): GeneratedSurface {
       }
       const j = Math.floor(along) + n;
       const below = ride(across, (k) => !over(k, j));
-      if (evaluate(((j % wefts) + wefts) % wefts, 2, (along - j - 0.5) * pitchY, wx, widthMm, pitchY, below, settings.weft) && yarn.height > top) {
+      if (
+        evaluate(
+          ((j % wefts) + wefts) % wefts,
+          2,
+          (along - j - 0.5) * pitchY,
+          wx,
+          widthMm,
+          pitchY,
+          below,
+          settings.weft,
+        ) &&
+        yarn.height > top
+      ) {
         top = yarn.height;
         spot.r = yarn.r * yarn.shade;
         spot.g = yarn.g * yarn.shade;

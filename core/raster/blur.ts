@@ -12,7 +12,12 @@ export function blurWrapped(plane: Plane, sigmaXPx: number, sigmaYPx: number): P
   const { widthPx, heightPx } = plane;
   let data = plane.data;
   if (sigmaXPx > 0.2) data = passes(data, widthPx, heightPx, sigmaXPx);
-  if (sigmaYPx > 0.2) data = transpose(passes(transpose(data, widthPx, heightPx), heightPx, widthPx, sigmaYPx), heightPx, widthPx);
+  if (sigmaYPx > 0.2)
+    data = transpose(
+      passes(transpose(data, widthPx, heightPx), heightPx, widthPx, sigmaYPx),
+      heightPx,
+      widthPx,
+    );
   return { widthPx, heightPx, data: data === plane.data ? data.slice() : data };
 }
 
@@ -67,7 +72,8 @@ function transpose(data: Float32Array, widthPx: number, heightPx: number): Float
     for (let x0 = 0; x0 < widthPx; x0 += block) {
       const y1 = Math.min(heightPx, y0 + block);
       const x1 = Math.min(widthPx, x0 + block);
-      for (let y = y0; y < y1; y++) for (let x = x0; x < x1; x++) out[x * heightPx + y] = data[y * widthPx + x]!;
+      for (let y = y0; y < y1; y++)
+        for (let x = x0; x < x1; x++) out[x * heightPx + y] = data[y * widthPx + x]!;
     }
   return out;
 }

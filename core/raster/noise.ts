@@ -10,8 +10,22 @@ const C1 = 0.9238795325112867;
 const S1 = 0.3826834323650898;
 const D = 0.7071067811865476;
 const GRADIENTS: readonly (readonly [number, number])[] = [
-  [1, 0], [C1, S1], [D, D], [S1, C1], [0, 1], [-S1, C1], [-D, D], [-C1, S1],
-  [-1, 0], [-C1, -S1], [-D, -D], [-S1, -C1], [0, -1], [S1, -C1], [D, -D], [C1, -S1],
+  [1, 0],
+  [C1, S1],
+  [D, D],
+  [S1, C1],
+  [0, 1],
+  [-S1, C1],
+  [-D, D],
+  [-C1, S1],
+  [-1, 0],
+  [-C1, -S1],
+  [-D, -D],
+  [-S1, -C1],
+  [0, -1],
+  [S1, -C1],
+  [D, -D],
+  [C1, -S1],
 ];
 const GX = Float64Array.from(GRADIENTS, (g) => g[0]);
 const GY = Float64Array.from(GRADIENTS, (g) => g[1]);
@@ -57,7 +71,15 @@ export function gradientNoise(u: number, v: number, cellsU: number, cellsV: numb
  * @param octaves how many
  * @param gain amplitude of each octave relative to the one before
  */
-export function fractalNoise(u: number, v: number, cellsU: number, cellsV: number, octaves: number, gain: number, seed: number): number {
+export function fractalNoise(
+  u: number,
+  v: number,
+  cellsU: number,
+  cellsV: number,
+  octaves: number,
+  gain: number,
+  seed: number,
+): number {
   let sum = 0;
   let amplitude = 1;
   let total = 0;
@@ -70,7 +92,15 @@ export function fractalNoise(u: number, v: number, cellsU: number, cellsV: numbe
 }
 
 /** Ridged sum: sharp crests at 1, valleys at 0 (after Musgrave 1994). */
-export function ridgedNoise(u: number, v: number, cellsU: number, cellsV: number, octaves: number, gain: number, seed: number): number {
+export function ridgedNoise(
+  u: number,
+  v: number,
+  cellsU: number,
+  cellsV: number,
+  octaves: number,
+  gain: number,
+  seed: number,
+): number {
   let sum = 0;
   let amplitude = 1;
   let total = 0;
@@ -101,7 +131,14 @@ export interface Cell {
  * Cellular noise (after Worley 1996) with the exact distance to the cell border, repeating.
  * @param jitter 0 = points on a lattice, 1 = anywhere in their cell
  */
-export function cellularNoise(u: number, v: number, cellsU: number, cellsV: number, jitter: number, seed: number): Cell {
+export function cellularNoise(
+  u: number,
+  v: number,
+  cellsU: number,
+  cellsV: number,
+  jitter: number,
+  seed: number,
+): Cell {
   const x = u * cellsU;
   const y = v * cellsV;
   const xi = Math.floor(x);

@@ -76,7 +76,8 @@ export function percentiles(data: Float32Array, shares: readonly number[]): numb
     const wanted = share * data.length;
     let seen = 0;
     for (let k = 0; k < 4096; k++) {
-      if (seen + bins[k]! >= wanted) return min + (k + (bins[k]! > 0 ? (wanted - seen) / bins[k]! : 0)) / scale;
+      if (seen + bins[k]! >= wanted)
+        return min + (k + (bins[k]! > 0 ? (wanted - seen) / bins[k]! : 0)) / scale;
       seen += bins[k]!;
     }
     return max;

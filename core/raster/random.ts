@@ -19,7 +19,11 @@ export function hash32(x: number): number {
 
 /** Uniform [0, 1) from up to three whole numbers and a seed. */
 export function hashUnit(x: number, y: number, z: number, seed: number): number {
-  return hash32(hash32(hash32(x ^ Math.imul(seed, 0x9e3779b1)) ^ Math.imul(y, 0x85ebca77)) ^ Math.imul(z, 0xc2b2ae3d)) / 4294967296;
+  return (
+    hash32(
+      hash32(hash32(x ^ Math.imul(seed, 0x9e3779b1)) ^ Math.imul(y, 0x85ebca77)) ^ Math.imul(z, 0xc2b2ae3d),
+    ) / 4294967296
+  );
 }
 
 /** Counter-based generator over hash32. */

@@ -11,13 +11,22 @@ export function halve(source: Plane): Plane {
     for (let x = 0; x < widthPx; x++) {
       const x0 = Math.min(2 * x, source.widthPx - 1);
       const x1 = Math.min(2 * x + 1, source.widthPx - 1);
-      out.data[y * widthPx + x] = 0.25 * (source.data[row0 + x0]! + source.data[row0 + x1]! + source.data[row1 + x0]! + source.data[row1 + x1]!);
+      out.data[y * widthPx + x] =
+        0.25 *
+        (source.data[row0 + x0]! +
+          source.data[row0 + x1]! +
+          source.data[row1 + x0]! +
+          source.data[row1 + x1]!);
     }
   }
   return out;
 }
 
-interface Taps { first: Int32Array; weights: Float32Array; count: number }
+interface Taps {
+  first: Int32Array;
+  weights: Float32Array;
+  count: number;
+}
 
 /** Cubic kernel after Keys 1981 (a = −0.5): exact for quadratics, sharp, little ringing. */
 function keys(t: number): number {
@@ -74,7 +83,8 @@ export function resample(
       if (start >= 0 && start + tx.count - 1 <= lastX) {
         for (let k = 0; k < tx.count; k++) sum += tx.weights[w + k]! * source.data[row + start + k]!;
       } else {
-        for (let k = 0; k < tx.count; k++) sum += tx.weights[w + k]! * source.data[row + Math.min(lastX, Math.max(0, start + k))]!;
+        for (let k = 0; k < tx.count; k++)
+          sum += tx.weights[w + k]! * source.data[row + Math.min(lastX, Math.max(0, start + k))]!;
       }
       across[y * widthPx + x] = sum;
     }
@@ -103,5 +113,8 @@ export function sampleWrapped(plane: Plane, xPx: number, yPx: number): number {
   const xb = (xa + 1) % w;
   const ya = (((y0 % h) + h) % h) * w;
   const yb = ((((y0 + 1) % h) + h) % h) * w;
-  return (data[ya + xa]! * (1 - fx) + data[ya + xb]! * fx) * (1 - fy) + (data[yb + xa]! * (1 - fx) + data[yb + xb]! * fx) * fy;
+  return (
+    (data[ya + xa]! * (1 - fx) + data[ya + xb]! * fx) * (1 - fy) +
+    (data[yb + xa]! * (1 - fx) + data[yb + xb]! * fx) * fy
+  );
 }

@@ -39,7 +39,11 @@ export interface Bands {
 }
 
 const blurWave = (plane: Plane, wavelengthMm: number, mmPerPx: { x: number; y: number }) =>
-  blurWrapped(plane, (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.x, (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.y);
+  blurWrapped(
+    plane,
+    (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.x,
+    (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.y,
+  );
 
 /**
  * Splits the lightness (luminance to the power 1/3) of a closed repeat at two wavelengths. Filters wrap, so each band
@@ -47,11 +51,19 @@ const blurWave = (plane: Plane, wavelengthMm: number, mmPerPx: { x: number; y: n
  * @param picture one repeat, linear light
  * @param mmPerPx size of a pixel
  */
-export function bandsOfPicture(picture: ColourPicture, mmPerPx: { x: number; y: number }, settings: Pick<ReliefFromPicture, 'broadFromMm' | 'fineBelowMm'>): Bands {
+export function bandsOfPicture(
+  picture: ColourPicture,
+  mmPerPx: { x: number; y: number },
+  settings: Pick<ReliefFromPicture, 'broadFromMm' | 'fineBelowMm'>,
+): Bands {
   const lightness = luminancePlane(picture);
   const { data } = lightness;
   for (let i = 0; i < data.length; i++) data[i] = Math.cbrt(Math.max(0, data[i]!));
-  return { lightness, withoutFine: blurWave(lightness, settings.fineBelowMm, mmPerPx), broadOnly: blurWave(lightness, settings.broadFromMm, mmPerPx) };
+  return {
+    lightness,
+    withoutFine: blurWave(lightness, settings.fineBelowMm, mmPerPx),
+    broadOnly: blurWave(lightness, settings.broadFromMm, mmPerPx),
+  };
 }
 
 /**
@@ -62,12 +74,19 @@ export function bandsOfPicture(picture: ColourPicture, mmPerPx: { x: number; y: 
  * @param bands of one repeat
  * @param mmPerPx size of a pixel
  */
-export function reliefFromBands(bands: Bands, mmPerPx: { x: number; y: number }, settings: ReliefFromPicture): HeightField {
+export function reliefFromBands(
+  bands: Bands,
+  mmPerPx: { x: number; y: number },
+  settings: ReliefFromPicture,
+): HeightField {
   const { widthPx, heightPx } = bands.lightness;
   const [all, middle, broad] = [bands.lightness.data, bands.withoutFine.data, bands.broadOnly.data];
   let sum: Plane = { widthPx, heightPx, data: new Float32Array(all.length) };
   for (let i = 0; i < all.length; i++) {
-    sum.data[i] = settings.broad * broad[i]! + settings.middle * (middle[i]! - broad[i]!) + settings.fine * (all[i]! - middle[i]!);
+    sum.data[i] =
+      settings.broad * broad[i]! +
+      settings.middle * (middle[i]! - broad[i]!) +
+      settings.fine * (all[i]! - middle[i]!);
   }
   if (settings.smoothMm > 0) sum = blurWave(sum, settings.smoothMm, mmPerPx);
   const [low, high] = percentiles(sum.data, [0.005, 0.995]) as [number, number];

@@ -16,7 +16,13 @@ export interface NormalField {
  */
 export function normalsOfHeight(height: Plane, mmPerPx: { x: number; y: number }): NormalField {
   const { widthPx: w, heightPx: h, data } = height;
-  const out: NormalField = { widthPx: w, heightPx: h, x: new Float32Array(w * h), y: new Float32Array(w * h), z: new Float32Array(w * h) };
+  const out: NormalField = {
+    widthPx: w,
+    heightPx: h,
+    x: new Float32Array(w * h),
+    y: new Float32Array(w * h),
+    z: new Float32Array(w * h),
+  };
   const sx = 1 / (2 * mmPerPx.x);
   const sy = 1 / (2 * mmPerPx.y);
   for (let row = 0; row < h; row++) {
@@ -47,7 +53,8 @@ export function slopes(normals: NormalField): { meanDeg: number; p99Deg: number 
     const tangent = Math.sqrt(Math.max(0, 1 - z * z)) / z;
     bins[tangent < 1 ? Math.floor(tangent * 450) : Math.max(450, 899 - Math.floor(450 / tangent))]!++;
   }
-  const degreesOfBin = (k: number) => (Math.atan(k < 450 ? (k + 0.5) / 450 : 450 / (899 - k + 0.5)) * 180) / Math.PI;
+  const degreesOfBin = (k: number) =>
+    (Math.atan(k < 450 ? (k + 0.5) / 450 : 450 / (899 - k + 0.5)) * 180) / Math.PI;
   const n = normals.z.length;
   let sum = 0;
   let seen = 0;

@@ -10,14 +10,23 @@ import type { NormalField } from './normal';
  */
 
 /** Lattice steps of eight lines; each is swept both ways. They meet pixel centres, so nothing is interpolated. */
-const LINES: readonly (readonly [number, number])[] = [[1, 0], [2, 1], [1, 1], [1, 2], [0, 1], [-1, 2], [-1, 1], [-2, 1]];
+const LINES: readonly (readonly [number, number])[] = [
+  [1, 0],
+  [2, 1],
+  [1, 1],
+  [1, 2],
+  [0, 1],
+  [-1, 2],
+  [-1, 1],
+  [-2, 1],
+];
 
 /** Arc tangent for t ≥ 0 within 1e-5 (Abramowitz, Stegun 4.4.47 with range reduction): the same bits everywhere. */
 function arcTangent(t: number): number {
   const swap = t > 1;
   const x = swap ? 1 / t : t;
   const q = x * x;
-  const a = x * (0.9998660 + q * (-0.3302995 + q * (0.1801410 + q * (-0.0851330 + q * 0.0208351))));
+  const a = x * (0.999866 + q * (-0.3302995 + q * (0.180141 + q * (-0.085133 + q * 0.0208351))));
   return swap ? Math.PI / 2 - a : a;
 }
 
@@ -54,7 +63,12 @@ function arcDifference(a: number, b: number): number {
  * @param mmPerPx size of a pixel
  * @param radiusMm how far away something may stand and still take light; beyond, it fades out
  */
-export function occlusionOfHeight(height: Plane, normals: NormalField, mmPerPx: { x: number; y: number }, radiusMm: number): Plane {
+export function occlusionOfHeight(
+  height: Plane,
+  normals: NormalField,
+  mmPerPx: { x: number; y: number },
+  radiusMm: number,
+): Plane {
   const { widthPx: w, heightPx: h, data } = height;
   const out = makePlane(w, h);
   const n = w * h;
@@ -75,18 +89,31 @@ export function occlusionOfHeight(height: Plane, normals: NormalField, mmPerPx: 
   });
   let ahead: Float32Array | undefined;
   let behind: Float32Array | undefined;
-  const wide = widened(height, Math.min(2 * MARCH_STEPS, Math.ceil(radiusMm / Math.min(mmPerPx.x, mmPerPx.y)) + 2));
+  const wide = widened(
+    height,
+    Math.min(2 * MARCH_STEPS, Math.ceil(radiusMm / Math.min(mmPerPx.x, mmPerPx.y)) + 2),
+  );
   directions.forEach((d, k) => {
     const half = wedge[k]! / 2;
     if (radiusMm / d.stepMm <= MARCH_STEPS) {
       // Over a few steps looking at each is cheaper than keeping a hull.
-      march(wide, out.data, normals, stepsWithin(d.a, d.b, d.stepMm, radiusMm, wide.widthPx), d.ux, d.uy, half);
+      march(
+        wide,
+        out.data,
+        normals,
+        stepsWithin(d.a, d.b, d.stepMm, radiusMm, wide.widthPx),
+        d.ux,
+        d.uy,
+        half,
+      );
     } else {
       ahead ??= new Float32Array(n);
       behind ??= new Float32Array(n);
       sweep(data, w, h, d.a, d.b, d.stepMm, radiusMm, behind);
       sweep(data, w, h, -d.a, -d.b, d.stepMm, radiusMm, ahead);
-      for (let i = 0; i < n; i++) out.data[i]! += half * slice(normals.x[i]! * d.ux + normals.y[i]! * d.uy, normals.z[i]!, ahead[i]!, behind[i]!);
+      for (let i = 0; i < n; i++)
+        out.data[i]! +=
+          half * slice(normals.x[i]! * d.ux + normals.y[i]! * d.uy, normals.z[i]!, ahead[i]!, behind[i]!);
     }
   });
   for (let i = 0; i < n; i++) out.data[i] = Math.min(1, Math.max(0, out.data[i]!));
@@ -103,7 +130,9 @@ function faded(slope: number, run: number, radiusMm: number): number {
 }
 
 /** A height with a border of its own other side, so that steps across the edge need no wrapping. */
-interface WidePlane extends Plane { border: number }
+interface WidePlane extends Plane {
+  border: number;
+}
 
 function widened(height: Plane, border: number): WidePlane {
   const { widthPx: w, heightPx: h } = height;
@@ -112,13 +141,18 @@ function widened(height: Plane, border: number): WidePlane {
   const data = new Float32Array(widthPx * heightPx);
   for (let y = 0; y < heightPx; y++) {
     const from = ((((y - border) % h) + h) % h) * w;
-    for (let x = 0; x < widthPx; x++) data[y * widthPx + x] = height.data[from + ((((x - border) % w) + w) % w)]!;
+    for (let x = 0; x < widthPx; x++)
+      data[y * widthPx + x] = height.data[from + ((((x - border) % w) + w) % w)]!;
   }
   return { widthPx, heightPx, data, border };
 }
 
 /** Steps along a line: where they lie in the data, and one over their length, which fades towards the radius. */
-interface Steps { offset: Int32Array; inverse: Float64Array; near: number }
+interface Steps {
+  offset: Int32Array;
+  inverse: Float64Array;
+  near: number;
+}
 
 /** Every pixel near by, then ever wider steps: what stands far off and is thin takes little light. */
 function stepsWithin(a: number, b: number, stepMm: number, radiusMm: number, widthPx: number): Steps {
@@ -133,7 +167,15 @@ function stepsWithin(a: number, b: number, stepMm: number, radiusMm: number, wid
 }
 
 /** Adds one slice for every point, with horizons found step by step both ways along the line. */
-function march(wide: WidePlane, sum: Float32Array, normals: NormalField, steps: Steps, ux: number, uy: number, half: number): void {
+function march(
+  wide: WidePlane,
+  sum: Float32Array,
+  normals: NormalField,
+  steps: Steps,
+  ux: number,
+  uy: number,
+  half: number,
+): void {
   const { data, widthPx, border } = wide;
   const { offset, inverse, near } = steps;
   const { x: nx, y: ny, z: nz, widthPx: w, heightPx: h } = normals;
@@ -166,7 +208,16 @@ function march(wide: WidePlane, sum: Float32Array, normals: NormalField, steps: 
  * Steepest rise over run to anything passed before, for every point, walking the torus in steps of (a, b).
  * Each closed orbit is walked once more over the radius before it counts, so that the start knows what lies behind it.
  */
-function sweep(data: Float32Array, w: number, h: number, a: number, b: number, stepMm: number, radiusMm: number, out: Float32Array): void {
+function sweep(
+  data: Float32Array,
+  w: number,
+  h: number,
+  a: number,
+  b: number,
+  stepMm: number,
+  radiusMm: number,
+  out: Float32Array,
+): void {
   const done = new Uint8Array(w * h);
   const reach = Math.max(1, Math.ceil(radiusMm / stepMm));
   const sx = ((a % w) + w) % w;
@@ -200,7 +251,11 @@ function sweep(data: Float32Array, w: number, h: number, a: number, b: number, s
       const i = y * w + x;
       const z = data[i]!;
       // Points that the one behind them overtops, seen from here, are never a horizon again.
-      while (top > 0 && (hullHeight[top - 1]! - z) * (k - hullStep[top]!) >= (hullHeight[top]! - z) * (k - hullStep[top - 1]!)) top--;
+      while (
+        top > 0 &&
+        (hullHeight[top - 1]! - z) * (k - hullStep[top]!) >= (hullHeight[top]! - z) * (k - hullStep[top - 1]!)
+      )
+        top--;
       if (k >= lead) {
         if (top < 0) out[i] = -1e3;
         else {

@@ -1,6 +1,14 @@
 import fc from 'fast-check';
 import { makePlane, mean, type Plane } from '../raster';
-import { bandsOfPicture, normalsOfHeight, occlusionOfHeight, reliefFromBands, slopes, withZero, type ReliefFromPicture } from './index';
+import {
+  bandsOfPicture,
+  normalsOfHeight,
+  occlusionOfHeight,
+  reliefFromBands,
+  slopes,
+  withZero,
+  type ReliefFromPicture,
+} from './index';
 
 const fill = (w: number, h: number, f: (x: number, y: number) => number): Plane => {
   const p = makePlane(w, h);
@@ -10,7 +18,15 @@ const fill = (w: number, h: number, f: (x: number, y: number) => number): Plane 
 /** Relief of a grey picture of 1 mm pixels. */
 const relief = (p: Plane, settings: ReliefFromPicture) => {
   const px = { x: 1, y: 1 };
-  return reliefFromBands(bandsOfPicture({ widthPx: p.widthPx, heightPx: p.heightPx, r: p.data, g: p.data, b: p.data }, px, settings), px, settings);
+  return reliefFromBands(
+    bandsOfPicture(
+      { widthPx: p.widthPx, heightPx: p.heightPx, r: p.data, g: p.data, b: p.data },
+      px,
+      settings,
+    ),
+    px,
+    settings,
+  );
 };
 const degrees = (c: number) => (Math.acos(Math.min(1, Math.max(-1, c))) * 180) / Math.PI;
 
@@ -18,23 +34,52 @@ describe('normals against shapes that are known', () => {
   const px = { x: 0.5, y: 0.25 };
   test.each([
     // height at (x, y up) in mm, gradient there
-    ['sine', (x: number, y: number) => 2 * Math.sin((2 * Math.PI * x) / 32) + Math.cos((2 * Math.PI * y) / 16), (x: number, y: number) => [((2 * 2 * Math.PI) / 32) * Math.cos((2 * Math.PI * x) / 32), -((2 * Math.PI) / 16) * Math.sin((2 * Math.PI * y) / 16)]],
-    ['ramp up and down', (x: number) => 0.6 * Math.abs((x % 64) - 32), (x: number) => [x % 64 < 32 ? -0.6 : 0.6, 0]],
-    ['sphere cap', (x: number, y: number) => { const d2 = (x - 32) ** 2 + (y - 16) ** 2; return d2 < 144 ? Math.sqrt(900 - d2) - Math.sqrt(756) : 0; }, (x: number, y: number) => { const [u, v] = [x - 32, y - 16]; const d2 = u * u + v * v; const z = Math.sqrt(900 - d2); return d2 < 144 ? [-u / z, -v / z] : [0, 0]; }],
-  ] as [string, (x: number, y: number) => number, (x: number, y: number) => number[]][])('%s comes back within 0.5° on average', (_, f, gradient) => {
-    const [w, h] = [128, 128];
-    const hMm = h * px.y;
-    const n = normalsOfHeight(fill(w, h, (x, y) => f(x * px.x, hMm - y * px.y)), px);
-    let error = 0;
-    for (let y = 0; y < h; y++)
-      for (let x = 0; x < w; x++) {
-        const [gx, gy] = gradient((x + 0.5) * px.x, hMm - (y + 0.5) * px.y) as [number, number];
-        const l = Math.hypot(gx, gy, 1);
-        const i = y * w + x;
-        error += degrees((-gx * n.x[i]! - gy * n.y[i]! + n.z[i]!) / l);
-      }
-    expect(error / (w * h)).toBeLessThan(0.5);
-  });
+    [
+      'sine',
+      (x: number, y: number) => 2 * Math.sin((2 * Math.PI * x) / 32) + Math.cos((2 * Math.PI * y) / 16),
+      (x: number, y: number) => [
+        ((2 * 2 * Math.PI) / 32) * Math.cos((2 * Math.PI * x) / 32),
+        -((2 * Math.PI) / 16) * Math.sin((2 * Math.PI * y) / 16),
+      ],
+    ],
+    [
+      'ramp up and down',
+      (x: number) => 0.6 * Math.abs((x % 64) - 32),
+      (x: number) => [x % 64 < 32 ? -0.6 : 0.6, 0],
+    ],
+    [
+      'sphere cap',
+      (x: number, y: number) => {
+        const d2 = (x - 32) ** 2 + (y - 16) ** 2;
+        return d2 < 144 ? Math.sqrt(900 - d2) - Math.sqrt(756) : 0;
+      },
+      (x: number, y: number) => {
+        const [u, v] = [x - 32, y - 16];
+        const d2 = u * u + v * v;
+        const z = Math.sqrt(900 - d2);
+        return d2 < 144 ? [-u / z, -v / z] : [0, 0];
+      },
+    ],
+  ] as [string, (x: number, y: number) => number, (x: number, y: number) => number[]][])(
+    '%s comes back within 0.5° on average',
+    (_, f, gradient) => {
+      const [w, h] = [128, 128];
+      const hMm = h * px.y;
+      const n = normalsOfHeight(
+        fill(w, h, (x, y) => f(x * px.x, hMm - y * px.y)),
+        px,
+      );
+      let error = 0;
+      for (let y = 0; y < h; y++)
+        for (let x = 0; x < w; x++) {
+          const [gx, gy] = gradient((x + 0.5) * px.x, hMm - (y + 0.5) * px.y) as [number, number];
+          const l = Math.hypot(gx, gy, 1);
+          const i = y * w + x;
+          error += degrees((-gx * n.x[i]! - gy * n.y[i]! + n.z[i]!) / l);
+        }
+      expect(error / (w * h)).toBeLessThan(0.5);
+    },
+  );
 });
 
 describe('occlusion against grooves that are known', () => {
@@ -46,7 +91,11 @@ describe('occlusion against grooves that are known', () => {
   });
 
   test('a short radius, looked at step by step, agrees with the sweep where nothing stands further away', () => {
-    const bumps = fill(96, 64, (x, y) => 0.2 * Math.max(0, Math.sin((2 * Math.PI * x) / 12) * Math.cos((2 * Math.PI * y) / 8)));
+    const bumps = fill(
+      96,
+      64,
+      (x, y) => 0.2 * Math.max(0, Math.sin((2 * Math.PI * x) / 12) * Math.cos((2 * Math.PI * y) / 8)),
+    );
     const normals = normalsOfHeight(bumps, px);
     const near = occlusionOfHeight(bumps, normals, px, 1.6); // 32 steps or fewer on every line
     const far = occlusionOfHeight(bumps, normals, px, 40);
@@ -88,21 +137,53 @@ describe('occlusion against grooves that are known', () => {
 });
 
 test('the relief has the asked depth whatever the picture, and its zero where it was asked', () => {
-  const settings = { broad: 1, middle: 1, fine: 1, broadFromMm: 20, fineBelowMm: 3, smoothMm: 0, invert: false, depthMm: 0.8, zero: 'top' as const };
+  const settings = {
+    broad: 1,
+    middle: 1,
+    fine: 1,
+    broadFromMm: 20,
+    fineBelowMm: 3,
+    smoothMm: 0,
+    invert: false,
+    depthMm: 0.8,
+    zero: 'top' as const,
+  };
   fc.assert(
-    fc.property(fc.integer({ min: 1, max: 9 }), fc.constantFrom('mean' as const, 'top' as const, 'bottom' as const), (waves, zero) => {
-      const p = fill(64, 64, (x, y) => 0.3 + 0.2 * Math.sin((2 * Math.PI * waves * x) / 64) * Math.cos((2 * Math.PI * y) / 64));
-      const field = relief(p, { ...settings, zero });
-      expect(field.maxMm - field.minMm).toBeCloseTo(0.8, 5);
-      expect(zero === 'top' ? field.maxMm : zero === 'bottom' ? field.minMm : mean(field.data)).toBeCloseTo(0, 5);
-    }),
+    fc.property(
+      fc.integer({ min: 1, max: 9 }),
+      fc.constantFrom('mean' as const, 'top' as const, 'bottom' as const),
+      (waves, zero) => {
+        const p = fill(
+          64,
+          64,
+          (x, y) => 0.3 + 0.2 * Math.sin((2 * Math.PI * waves * x) / 64) * Math.cos((2 * Math.PI * y) / 64),
+        );
+        const field = relief(p, { ...settings, zero });
+        expect(field.maxMm - field.minMm).toBeCloseTo(0.8, 5);
+        expect(zero === 'top' ? field.maxMm : zero === 'bottom' ? field.minMm : mean(field.data)).toBeCloseTo(
+          0,
+          5,
+        );
+      },
+    ),
     { numRuns: 20 },
   );
 });
 
 test('dark is deep, and inverted it stands out', () => {
   const p = fill(64, 64, (x) => (x < 32 ? 0.1 : 0.6));
-  const make = (invert: boolean) => relief(p, { broad: 1, middle: 1, fine: 1, broadFromMm: 20, fineBelowMm: 3, smoothMm: 0, invert, depthMm: 2, zero: 'mean' });
+  const make = (invert: boolean) =>
+    relief(p, {
+      broad: 1,
+      middle: 1,
+      fine: 1,
+      broadFromMm: 20,
+      fineBelowMm: 3,
+      smoothMm: 0,
+      invert,
+      depthMm: 2,
+      zero: 'mean',
+    });
   expect(make(false).data[16]).toBeLessThan(make(false).data[48]!);
   expect(make(true).data[16]).toBeGreaterThan(make(true).data[48]!);
 });
@@ -115,5 +196,10 @@ test.each([5, 30, 44, 46, 75])('the slopes of a roof at %d° are found', (angleD
 });
 
 test('zero at the top leaves nothing above it', () => {
-  expect(withZero(fill(4, 4, (x) => x), 'top').maxMm).toBeCloseTo(0, 9);
+  expect(
+    withZero(
+      fill(4, 4, (x) => x),
+      'top',
+    ).maxMm,
+  ).toBeCloseTo(0, 9);
 });

@@ -47,7 +47,8 @@ function ease(fromMm: number, toMm: number, rising: boolean): { atMm: number[]; 
  */
 export function closeAxis(axis: AxisToClose): ClosedAxis {
   const { lengthMm, closing } = axis;
-  if (!(lengthMm > 0)) throw new RangeError(`The sample's length on this axis is ${lengthMm} mm; it must be above 0.`);
+  if (!(lengthMm > 0))
+    throw new RangeError(`The sample's length on this axis is ${lengthMm} mm; it must be above 0.`);
   const whole = (repeatMm: number): Ramp => ({ atMm: [0, repeatMm], weight: [1, 1] });
   if (closing === 'mirror') {
     const r = 2 * lengthMm;
@@ -71,7 +72,13 @@ export function closeAxis(axis: AxisToClose): ClosedAxis {
     else modules = undefined;
   }
   const mixedMm = closing === 'blend' ? Math.min(wanted, lengthMm - repeatMm) : 0;
-  if (mixedMm <= 0) return { repeatMm, mixedMm: 0, strips: [{ sign: 1, offsetMm: 0, ramp: whole(repeatMm) }], ...(modules ? { modules } : {}) };
+  if (mixedMm <= 0)
+    return {
+      repeatMm,
+      mixedMm: 0,
+      strips: [{ sign: 1, offsetMm: 0, ramp: whole(repeatMm) }],
+      ...(modules ? { modules } : {}),
+    };
   const rise = ease(0, mixedMm, true);
   const fall = ease(0, mixedMm, false);
   return {
@@ -91,7 +98,13 @@ export function placeClosed(across: ClosedAxis, up: ClosedAxis): PlacementMap {
   for (const y of up.strips)
     for (const x of across.strips)
       layers.push({
-        placement: { sourceIndex: 0, signX: x.sign, signY: y.sign, offsetXMm: x.offsetMm, offsetYMm: y.offsetMm },
+        placement: {
+          sourceIndex: 0,
+          signX: x.sign,
+          signY: y.sign,
+          offsetXMm: x.offsetMm,
+          offsetYMm: y.offsetMm,
+        },
         across: x.ramp,
         up: y.ramp,
       });

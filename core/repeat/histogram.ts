@@ -30,23 +30,44 @@ export function normalQuantile(p: number): number {
   if (p < low || p > 1 - low) {
     const q = Math.sqrt(-2 * Math.log(p < low ? p : 1 - p));
     const x =
-      (((((-7.784894002430293e-3 * q - 0.3223964580411365) * q - 2.400758277161838) * q - 2.549732539343734) * q + 4.374664141464968) * q + 2.938163982698783) /
-      ((((7.784695709041462e-3 * q + 0.3224671290700398) * q + 2.445134137142996) * q + 3.754408661907416) * q + 1);
+      (((((-7.784894002430293e-3 * q - 0.3223964580411365) * q - 2.400758277161838) * q - 2.549732539343734) *
+        q +
+        4.374664141464968) *
+        q +
+        2.938163982698783) /
+      ((((7.784695709041462e-3 * q + 0.3224671290700398) * q + 2.445134137142996) * q + 3.754408661907416) *
+        q +
+        1);
     return p < low ? x : -x;
   }
   const q = p - 0.5;
   const r = q * q;
   return (
-    ((((((-39.69683028665376 * r + 220.9460984245205) * r - 275.9285104469687) * r + 138.357751867269) * r - 30.66479806614716) * r + 2.506628277459239) * q) /
-    (((((-54.47609879822406 * r + 161.5858368580409) * r - 155.6989798598866) * r + 66.80131188771972) * r - 13.28068155288572) * r + 1)
+    ((((((-39.69683028665376 * r + 220.9460984245205) * r - 275.9285104469687) * r + 138.357751867269) * r -
+      30.66479806614716) *
+      r +
+      2.506628277459239) *
+      q) /
+    (((((-54.47609879822406 * r + 161.5858368580409) * r - 155.6989798598866) * r + 66.80131188771972) * r -
+      13.28068155288572) *
+      r +
+      1)
   );
 }
 
 /** Eigenvectors (rows) of a symmetric 3×3 matrix by Jacobi's rotations. */
 function eigenvectors(m: number[][]): number[][] {
-  const v = [[1, 0, 0], [0, 1, 0], [0, 0, 1]];
+  const v = [
+    [1, 0, 0],
+    [0, 1, 0],
+    [0, 0, 1],
+  ];
   for (let sweep = 0; sweep < 30; sweep++) {
-    for (const [p, q] of [[0, 1], [0, 2], [1, 2]] as const) {
+    for (const [p, q] of [
+      [0, 1],
+      [0, 2],
+      [1, 2],
+    ] as const) {
       if (Math.abs(m[p]![q]!) < 1e-15) continue;
       const theta = (m[q]![q]! - m[p]![p]!) / (2 * m[p]![q]!);
       const t = (theta >= 0 ? 1 : -1) / (Math.abs(theta) + Math.sqrt(theta * theta + 1));
@@ -73,7 +94,14 @@ function eigenvectors(m: number[][]): number[][] {
   return v;
 }
 
-interface Axis { min: number; scale: number; toGauss: Float64Array; gaussMin: number; gaussStep: number; fromGauss: Float64Array }
+interface Axis {
+  min: number;
+  scale: number;
+  toGauss: Float64Array;
+  gaussMin: number;
+  gaussStep: number;
+  fromGauss: Float64Array;
+}
 
 function makeAxis(data: Float64Array): Axis | null {
   let min = Infinity;
@@ -142,7 +170,11 @@ export function learnBlendSpace(picture: ColourPicture): BlendSpace {
   const basis = eigenvectors(covariance);
   const axes = basis.map((row) => {
     const projected = new Float64Array(n);
-    for (let i = 0; i < n; i++) projected[i] = row[0]! * (channels[0]![i]! - means[0]!) + row[1]! * (channels[1]![i]! - means[1]!) + row[2]! * (channels[2]![i]! - means[2]!);
+    for (let i = 0; i < n; i++)
+      projected[i] =
+        row[0]! * (channels[0]![i]! - means[0]!) +
+        row[1]! * (channels[1]![i]! - means[1]!) +
+        row[2]! * (channels[2]![i]! - means[2]!);
     return makeAxis(projected);
   });
   return {
@@ -163,7 +195,10 @@ export function learnBlendSpace(picture: ColourPicture): BlendSpace {
         let mixed = 0;
         let beyond = 0;
         for (let k = 0; k < count; k++) {
-          const v = row[0]! * (encode(values[3 * k]!) - means[0]!) + row[1]! * (encode(values[3 * k + 1]!) - means[1]!) + row[2]! * (encode(values[3 * k + 2]!) - means[2]!);
+          const v =
+            row[0]! * (encode(values[3 * k]!) - means[0]!) +
+            row[1]! * (encode(values[3 * k + 1]!) - means[1]!) +
+            row[2]! * (encode(values[3 * k + 2]!) - means[2]!);
           if (!axis) {
             mixed += weights[k]! * v;
             continue;
@@ -174,7 +209,9 @@ export function learnBlendSpace(picture: ColourPicture): BlendSpace {
           if (place < 0) beyond += weights[k]! * (v - axis.min);
           else if (place > BINS) beyond += weights[k]! * (v - axis.min - BINS / axis.scale);
         }
-        const result = axis ? lookUp(axis.fromGauss, (mixed * keep - axis.gaussMin) / axis.gaussStep) + beyond / sum : mixed / sum;
+        const result = axis
+          ? lookUp(axis.fromGauss, (mixed * keep - axis.gaussMin) / axis.gaussStep) + beyond / sum
+          : mixed / sum;
         o0 += row[0]! * result;
         o1 += row[1]! * result;
         o2 += row[2]! * result;

@@ -66,7 +66,13 @@ export interface PlacedSource {
  * @param heightPx height of the repeat in pixels
  * @param space how overlapping layers are mixed
  */
-export function applyPlacement(map: PlacementMap, sources: readonly PlacedSource[], widthPx: number, heightPx: number, space: BlendSpace): ColourPicture {
+export function applyPlacement(
+  map: PlacementMap,
+  sources: readonly PlacedSource[],
+  widthPx: number,
+  heightPx: number,
+  space: BlendSpace,
+): ColourPicture {
   const out = makeColourPicture(widthPx, heightPx);
   const mmX = map.repeatMm.width / widthPx;
   const mmY = map.repeatMm.height / heightPx;
@@ -97,7 +103,12 @@ export function applyPlacement(map: PlacementMap, sources: readonly PlacedSource
         const layer = layers[k]!;
         const w = layer.wx[x]! * layer.wy[y]!;
         if (w <= 0) continue;
-        sampleCubic(layer.source.picture, layer.firstX + x * layer.stepX, layer.firstY + y * layer.stepY, one);
+        sampleCubic(
+          layer.source.picture,
+          layer.firstX + x * layer.stepX,
+          layer.firstY + y * layer.stepY,
+          one,
+        );
         weights[count] = w;
         values[3 * count] = one[0]!;
         values[3 * count + 1] = one[1]!;

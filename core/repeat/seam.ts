@@ -18,7 +18,10 @@ export interface SeamFigures {
  * @param picture one repeat
  * @param modules how many modules lie in the repeat across its width and its height, where counted
  */
-export function seamFigures(picture: ColourPicture, modules: { across?: number | undefined; up?: number | undefined } = {}): SeamFigures {
+export function seamFigures(
+  picture: ColourPicture,
+  modules: { across?: number | undefined; up?: number | undefined } = {},
+): SeamFigures {
   const { widthPx: w, heightPx: h } = picture;
   const l = luminancePlane(picture).data;
   for (let i = 0; i < l.length; i++) l[i] = Math.cbrt(Math.max(0, l[i]!));
@@ -32,7 +35,10 @@ export function seamFigures(picture: ColourPicture, modules: { across?: number |
     for (let x = 1; x < w; x++) columns[x]! += Math.abs(l[row + x]! - l[row + x - 1]!) / h;
     for (let x = 0; x < w; x++) rows[y]! += Math.abs(l[row + x]! - l[above + x]!) / w;
   }
-  return { acrossWidth: edgeOverInside(columns, modules.across), acrossHeight: edgeOverInside(rows, modules.up) };
+  return {
+    acrossWidth: edgeOverInside(columns, modules.across),
+    acrossHeight: edgeOverInside(rows, modules.up),
+  };
 }
 
 function edgeOverInside(steps: Float64Array, modules: number | undefined): number {

@@ -1,5 +1,13 @@
 import fc from 'fast-check';
-import { f0OfIndex, fresnelDielectric, glossByIntegration, glossOfRoughness, highestGloss, indexOfF0, roughnessOfGloss } from './index';
+import {
+  f0OfIndex,
+  fresnelDielectric,
+  glossByIntegration,
+  glossOfRoughness,
+  highestGloss,
+  indexOfF0,
+  roughnessOfGloss,
+} from './index';
 
 const glass = { kind: 'dielectric', index: 1.567 } as const;
 
@@ -12,13 +20,17 @@ test('the standard itself: polished black glass reads 100 GU', () => {
 
 test('gloss to roughness and back is within 1 GU for any dielectric and metal that can reach it', () => {
   fc.assert(
-    fc.property(fc.double({ min: 1, max: 85, noNaN: true }), fc.double({ min: 1.5, max: 1.9, noNaN: true }), (gu, index) => {
-      const surface = { kind: 'dielectric', index } as const;
-      const { roughness, reached } = roughnessOfGloss(gu, surface);
-      expect(reached).toBe(true);
-      // Not the table again: the meter integrated afresh, with more nodes.
-      expect(Math.abs(glossByIntegration(roughness ** 2, surface, 48) - gu)).toBeLessThan(1);
-    }),
+    fc.property(
+      fc.double({ min: 1, max: 85, noNaN: true }),
+      fc.double({ min: 1.5, max: 1.9, noNaN: true }),
+      (gu, index) => {
+        const surface = { kind: 'dielectric', index } as const;
+        const { roughness, reached } = roughnessOfGloss(gu, surface);
+        expect(reached).toBe(true);
+        // Not the table again: the meter integrated afresh, with more nodes.
+        expect(Math.abs(glossByIntegration(roughness ** 2, surface, 48) - gu)).toBeLessThan(1);
+      },
+    ),
     { numRuns: 40 },
   );
 });
@@ -34,7 +46,10 @@ test('gloss falls as roughness rises', () => {
 });
 
 test('a gloss that the material cannot have is said to be out of reach', () => {
-  expect(highestGloss({ kind: 'dielectric', index: 1.5 })).toBeCloseTo((100 * fresnelDielectric(0.5, 1.5)) / fresnelDielectric(0.5, 1.567), 0);
+  expect(highestGloss({ kind: 'dielectric', index: 1.5 })).toBeCloseTo(
+    (100 * fresnelDielectric(0.5, 1.5)) / fresnelDielectric(0.5, 1.567),
+    0,
+  );
   expect(roughnessOfGloss(99, { kind: 'dielectric', index: 1.5 })).toEqual({ roughness: 0, reached: false });
   expect(roughnessOfGloss(400, { kind: 'metal', f0: 0.7 }).reached).toBe(true);
 });

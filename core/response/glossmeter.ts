@@ -35,7 +35,10 @@ function gaussLegendre(n: number): { x: number[]; w: number[] } {
 }
 
 /** One row: light that reaches the receptor, by the cosine at which it met its facet; Fresnel is left to the caller. */
-interface Row { share: Float64Array; cosine: Float64Array }
+interface Row {
+  share: Float64Array;
+  cosine: Float64Array;
+}
 
 /**
  * Integrates the meter for one roughness.
@@ -65,7 +68,8 @@ function integrate(alpha: number, nodes: number): Row {
       // Mirror direction of this source point, in the receptor's angles.
       const [ma, mb] = [sa, -sb];
       const spreadAcross = spreadIn * Math.cos(THETA);
-      const range = (centre: number, half: number, s: number) => [Math.atan((-half - centre) / s), Math.atan((half - centre) / s)] as const;
+      const range = (centre: number, half: number, s: number) =>
+        [Math.atan((-half - centre) / s), Math.atan((half - centre) / s)] as const;
       const [a0, a1] = range(ma, RECEPTOR.inPlane / 2, spreadIn);
       const [b0, b1] = range(mb, RECEPTOR.across / 2, spreadAcross);
       for (let i = 0; i < nodes; i++) {
@@ -86,11 +90,15 @@ function integrate(alpha: number, nodes: number): Row {
           const slope2 = (hx * hx + hy * hy) / length2; // sin² of the facet's tilt, without cancellation
           const cos2 = (hz * hz) / length2;
           const d = a2 / (Math.PI * (a2 * cos2 + slope2) ** 2);
-          const masking = 0.5 / (vz * Math.sqrt(a2 + (1 - a2) * lz * lz) + lz * Math.sqrt(a2 + (1 - a2) * vz * vz));
+          const masking =
+            0.5 / (vz * Math.sqrt(a2 + (1 - a2) * lz * lz) + lz * Math.sqrt(a2 + (1 - a2) * vz * vz));
           const cosFacet = Math.sqrt(length2) / 2;
           // BRDF = D·V·F with V = masking; times cos of the outgoing angle and solid angle. The flux arriving is 1.
           const flux = sourceWeight * d * masking * vz * Math.cos(b) * da * db;
-          const bin = Math.min(bins - 1, Math.max(0, Math.floor(((cosFacet - lowCos) / (highCos - lowCos)) * bins)));
+          const bin = Math.min(
+            bins - 1,
+            Math.max(0, Math.floor(((cosFacet - lowCos) / (highCos - lowCos)) * bins)),
+          );
           share[bin]! += flux;
           cosineSum[bin]! += flux * cosFacet;
         }

@@ -4,12 +4,15 @@ import { reportOnSample } from './index';
 function grain(change: (v: number, x: number, y: number) => number = (v) => v): ColourPicture {
   const random = seededRandom(5);
   const p = makeColourPicture(256, 192);
-  for (let i = 0; i < p.r.length; i++) p.r[i] = p.g[i] = p.b[i] = change(0.3 + 0.05 * random.normal(), i % 256, Math.floor(i / 256));
+  for (let i = 0; i < p.r.length; i++)
+    p.r[i] = p.g[i] = p.b[i] = change(0.3 + 0.05 * random.normal(), i % 256, Math.floor(i / 256));
   return p;
 }
 
 test('an even, sharp sample is said to be fine', () => {
-  expect(reportOnSample(mapChannels(grain(), (p) => blurWrapped(p, 0.7, 0.7))).sentences).toEqual(['Sharp, evenly lit and without clipping.']);
+  expect(reportOnSample(mapChannels(grain(), (p) => blurWrapped(p, 0.7, 0.7))).sentences).toEqual([
+    'Sharp, evenly lit and without clipping.',
+  ]);
 });
 
 test('burnt-out highlights are measured as a share and told', () => {
@@ -29,7 +32,8 @@ test('blur lowers sharpness, noise in flat areas is measured', () => {
   const random = seededRandom(9);
   const flat = makeColourPicture(256, 256);
   // L* of 0.18418 is 50; its slope there is 116/(3·Y^(2/3)) per unit of Y.
-  for (let i = 0; i < flat.r.length; i++) flat.r[i] = flat.g[i] = flat.b[i] = 0.18418 + 0.02 * random.normal();
+  for (let i = 0; i < flat.r.length; i++)
+    flat.r[i] = flat.g[i] = flat.b[i] = 0.18418 + 0.02 * random.normal();
   const expected = (0.02 * 116) / (3 * 0.18418 ** (2 / 3));
   expect(Math.abs(reportOnSample(flat).noise / expected - 1)).toBeLessThan(0.15);
 });

@@ -17,7 +17,8 @@ export interface SampleReport {
 }
 
 /** CIE L* from luminance 0–1. */
-const lightnessOf = (y: number) => (y > 216 / 24389 ? 116 * Math.cbrt(y) - 16 : (24389 / 27) * Math.max(0, y));
+const lightnessOf = (y: number) =>
+  y > 216 / 24389 ? 116 * Math.cbrt(y) - 16 : (24389 / 27) * Math.max(0, y);
 
 /** Mean absolute difference to the neighbour on the right and below. */
 function contrast(plane: Plane): number {
@@ -71,7 +72,12 @@ function noiseOf({ widthPx: w, heightPx: h, data }: Plane): number {
           const i = y * w + x;
           // Immerkær 1996: a mask that is blind to planes and slopes; its response to unit noise is 6.
           const v =
-            data[i - w - 1]! + data[i - w + 1]! + data[i + w - 1]! + data[i + w + 1]! - 2 * (data[i - 1]! + data[i + 1]! + data[i - w]! + data[i + w]!) + 4 * data[i]!;
+            data[i - w - 1]! +
+            data[i - w + 1]! +
+            data[i + w - 1]! +
+            data[i + w + 1]! -
+            2 * (data[i - 1]! + data[i + 1]! + data[i - w]! + data[i + w]!) +
+            4 * data[i]!;
           sum += Math.abs(v);
         }
       blocks.push((sum / 196 / 6) * Math.sqrt(Math.PI / 2));
@@ -81,13 +87,24 @@ function noiseOf({ widthPx: w, heightPx: h, data }: Plane): number {
   return blocks[Math.floor(blocks.length / 10)]!;
 }
 
-function inWords(r: Omit<SampleReport, 'sentences'>, widthPx: number, heightPx: number, meanLightness: number): string[] {
+function inWords(
+  r: Omit<SampleReport, 'sentences'>,
+  widthPx: number,
+  heightPx: number,
+  meanLightness: number,
+): string[] {
   const out: string[] = [];
   const percent = (share: number) => `${(100 * share).toFixed(share < 0.1 ? 1 : 0)} %`;
-  if (Math.min(widthPx, heightPx) < 64) out.push(`Only ${widthPx} × ${heightPx} pixels: too small to show a finish.`);
-  if (r.clippedHighlights > 0.002) out.push(`${percent(r.clippedHighlights)} of the picture is burnt out; its colour there is lost.`);
-  if (r.clippedBlacks > 0.01) out.push(`${percent(r.clippedBlacks)} of the picture is fully black; detail there is lost.`);
-  if (r.unevenness > 12) out.push(`Broad lightness varies by ${r.unevenness.toFixed(0)} L*: uneven light, or a strongly patterned finish.`);
+  if (Math.min(widthPx, heightPx) < 64)
+    out.push(`Only ${widthPx} × ${heightPx} pixels: too small to show a finish.`);
+  if (r.clippedHighlights > 0.002)
+    out.push(`${percent(r.clippedHighlights)} of the picture is burnt out; its colour there is lost.`);
+  if (r.clippedBlacks > 0.01)
+    out.push(`${percent(r.clippedBlacks)} of the picture is fully black; detail there is lost.`);
+  if (r.unevenness > 12)
+    out.push(
+      `Broad lightness varies by ${r.unevenness.toFixed(0)} L*: uneven light, or a strongly patterned finish.`,
+    );
   if (r.sharpness > 0 && r.sharpness < 0.45) out.push('Soft at full size: it holds about half its pixels.');
   if (r.noise > 1.5) out.push(`Noise of ${r.noise.toFixed(1)} L* shows in flat areas.`);
   if (meanLightness < 12) out.push('Very dark on the whole: underexposed, or a black finish.');

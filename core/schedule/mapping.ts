@@ -26,12 +26,18 @@ export interface MappingFigures {
  * @param directionDeg how far the finish is turned on it; at 90° and 270° width and height change places
  * @throws RangeError when a length is not above zero
  */
-export function mapOntoSurface(repeatMm: { width: number; height: number }, surface: SurfaceSize, directionDeg: number): MappingFigures {
+export function mapOntoSurface(
+  repeatMm: { width: number; height: number },
+  surface: SurfaceSize,
+  directionDeg: number,
+): MappingFigures {
   if (!(repeatMm.width > 0 && repeatMm.height > 0 && surface.widthMm > 0 && surface.heightMm > 0)) {
     throw new RangeError('A repeat and a surface must be larger than 0 mm on both axes.');
   }
   const turned = directionDeg % 180 !== 0;
-  const lying = turned ? { width: repeatMm.height, height: repeatMm.width } : { width: repeatMm.width, height: repeatMm.height };
+  const lying = turned
+    ? { width: repeatMm.height, height: repeatMm.width }
+    : { width: repeatMm.width, height: repeatMm.height };
   const repeatsAcross = surface.widthMm / lying.width;
   const repeatsUp = surface.heightMm / lying.height;
   return {

@@ -43,8 +43,10 @@ export interface ResolvedSize {
  * @throws RangeError when the count is not a whole number from 1 to 100 000 or a length is not sensible
  */
 export function countedLength(modules: number, moduleMm: number, jointMm: number, ends: CountEnds): number {
-  if (!Number.isInteger(modules) || modules < 1 || modules > 100000) throw new RangeError(`A count of ${modules} is not a whole number from 1 to 100 000.`);
-  if (!(moduleMm > 0) || !(jointMm >= 0)) throw new RangeError('A module must be longer than 0 mm, and a joint 0 mm or more.');
+  if (!Number.isInteger(modules) || modules < 1 || modules > 100000)
+    throw new RangeError(`A count of ${modules} is not a whole number from 1 to 100 000.`);
+  if (!(moduleMm > 0) || !(jointMm >= 0))
+    throw new RangeError('A module must be longer than 0 mm, and a joint 0 mm or more.');
   return ends === 'flush' ? modules * moduleMm + (modules - 1) * jointMm : modules * (moduleMm + jointMm);
 }
 
@@ -69,7 +71,8 @@ export function resolveSize(settings: SizeSettings, widthPx: number, heightPx: n
       return {
         mm,
         basis: axis.moduleMm.basis,
-        toleranceMm: axis.moduleMm.tolerance !== undefined ? axis.modules * axis.moduleMm.tolerance : mm / lengthPx,
+        toleranceMm:
+          axis.moduleMm.tolerance !== undefined ? axis.modules * axis.moduleMm.tolerance : mm / lengthPx,
         from: `${axis.modules} × ${axis.moduleMm.value} mm with ${axis.jointMm} mm joints`,
         module: { pitchMm: axis.moduleMm.value + axis.jointMm, count: axis.modules },
       };
@@ -84,7 +87,8 @@ export function resolveSize(settings: SizeSettings, widthPx: number, heightPx: n
   });
   let width = known(settings.across, widthPx);
   let height = known(settings.up, heightPx);
-  if (!width && !height) width = { mm: 1000, basis: 'assumed', toleranceMm: 500, from: 'nothing is known yet' };
+  if (!width && !height)
+    width = { mm: 1000, basis: 'assumed', toleranceMm: 500, from: 'nothing is known yet' };
   width ??= follow(height!, widthPx / heightPx, 'height');
   height ??= follow(width, heightPx / widthPx, 'width');
   const pxPerMm = { x: widthPx / width.mm, y: heightPx / height.mm };

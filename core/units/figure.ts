@@ -9,13 +9,14 @@ export type Basis = (typeof BASES)[number];
 export const UNITS = ['mm', 'LRV', 'GU', 'deg', '1'] as const;
 export type FigureUnit = (typeof UNITS)[number];
 
-const REACH: Readonly<Record<FigureUnit, { min: number; max: number; minExcluded?: boolean; what: string }>> = {
-  mm: { min: 0, max: 1e6, minExcluded: true, what: 'a length above 0 and up to 1 000 000 mm' },
-  LRV: { min: 0, max: 100, minExcluded: true, what: 'a light reflectance value above 0 and up to 100' },
-  GU: { min: 0, max: 2000, what: 'gloss units from 0 to 2000 (dielectrics end near 100)' },
-  deg: { min: -360, max: 360, what: 'an angle from −360 to 360 degrees' },
-  '1': { min: 1, max: 4, what: 'a refractive index from 1 to 4' },
-};
+const REACH: Readonly<Record<FigureUnit, { min: number; max: number; minExcluded?: boolean; what: string }>> =
+  {
+    mm: { min: 0, max: 1e6, minExcluded: true, what: 'a length above 0 and up to 1 000 000 mm' },
+    LRV: { min: 0, max: 100, minExcluded: true, what: 'a light reflectance value above 0 and up to 100' },
+    GU: { min: 0, max: 2000, what: 'gloss units from 0 to 2000 (dielectrics end near 100)' },
+    deg: { min: -360, max: 360, what: 'an angle from −360 to 360 degrees' },
+    '1': { min: 1, max: 4, what: 'a refractive index from 1 to 4' },
+  };
 
 /**
  * Zod schema of a figure in one unit, with that unit's sensible reach.
@@ -28,7 +29,10 @@ export function figureSchema<U extends FigureUnit>(unit: U, description: string)
     .object({
       value: z
         .number(`${description}: give ${reach.what}.`)
-        .refine((v) => (reach.minExcluded ? v > reach.min : v >= reach.min) && v <= reach.max, `${description}: give ${reach.what}.`)
+        .refine(
+          (v) => (reach.minExcluded ? v > reach.min : v >= reach.min) && v <= reach.max,
+          `${description}: give ${reach.what}.`,
+        )
         .describe(`The number, in ${unit}`),
       unit: z.literal(unit).describe('Unit of value and tolerance'),
       basis: z.enum(BASES).describe('Where the number comes from: measured, published, inferred or assumed'),
@@ -47,7 +51,13 @@ export interface Figure<U extends FigureUnit = FigureUnit> {
 }
 
 /** Makes a figure. */
-export function figure<U extends FigureUnit>(value: number, unit: U, basis: Basis, tolerance?: number, note?: string): Figure<U> {
+export function figure<U extends FigureUnit>(
+  value: number,
+  unit: U,
+  basis: Basis,
+  tolerance?: number,
+  note?: string,
+): Figure<U> {
   return { value, unit, basis, ...(tolerance !== undefined ? { tolerance } : {}), ...(note ? { note } : {}) };
 }
 

@@ -3,10 +3,25 @@ import { figureSchema, LengthError, parseLength, printLength, printNumber, weake
 
 describe('parseLength', () => {
   test.each([
-    ['1200', 1200], ['1 200'.replace(' ', ''), 1200], ['120 cm', 1200], ['1.2m', 1200], ['1,2 m', 1200],
-    ['17*145+48', 2513], ['17 × 145 mm + 16 * 3 mm', 2513], ['(17*145)+(16*3)', 2513],
-    ['4\' 2 1/2"', 1282.7], ['4 ft 2.5 in', 1282.7], ["4'", 1219.2], ['2 1/2"', 63.5], ['1/2"', 12.7], ['1/2', 0.5],
-    ["4' 2", 1270], ['2 m 5 cm', 2050], ['-3 mm', -3], ['10 mm / 4', 2.5], ['3 × (1 cm + 2 mm)', 36],
+    ['1200', 1200],
+    ['1 200'.replace(' ', ''), 1200],
+    ['120 cm', 1200],
+    ['1.2m', 1200],
+    ['1,2 m', 1200],
+    ['17*145+48', 2513],
+    ['17 × 145 mm + 16 * 3 mm', 2513],
+    ['(17*145)+(16*3)', 2513],
+    ['4\' 2 1/2"', 1282.7],
+    ['4 ft 2.5 in', 1282.7],
+    ["4'", 1219.2],
+    ['2 1/2"', 63.5],
+    ['1/2"', 12.7],
+    ['1/2', 0.5],
+    ["4' 2", 1270],
+    ['2 m 5 cm', 2050],
+    ['-3 mm', -3],
+    ['10 mm / 4', 2.5],
+    ['3 × (1 cm + 2 mm)', 36],
   ])('%s is %f mm', (text, mm) => {
     expect(parseLength(text)).toBeCloseTo(mm, 6);
   });
@@ -18,9 +33,18 @@ describe('parseLength', () => {
   });
 
   test.each([
-    ['', /No length/], ['abc', /not a unit/], ['12 parsec', /"parsec" is not a unit/], ['3 mm * 2 mm', /area/],
-    ['5 / 0', /zero/], ['5 mm / 2 mm', /plain number/], ['(3 + 4', /bracket/], ['3 +', /breaks off/], ['3 mm 4 m', /does not follow/],
-    ['12 $', /not a length/], ['3) ', /too many/], ['1e400', /not a unit/],
+    ['', /No length/],
+    ['abc', /not a unit/],
+    ['12 parsec', /"parsec" is not a unit/],
+    ['3 mm * 2 mm', /area/],
+    ['5 / 0', /zero/],
+    ['5 mm / 2 mm', /plain number/],
+    ['(3 + 4', /bracket/],
+    ['3 +', /breaks off/],
+    ['3 mm 4 m', /does not follow/],
+    ['12 $', /not a length/],
+    ['3) ', /too many/],
+    ['1e400', /not a unit/],
   ])('%s is refused with a sentence', (text, message) => {
     expect(() => parseLength(text)).toThrow(LengthError);
     expect(() => parseLength(text)).toThrow(message);
@@ -29,7 +53,9 @@ describe('parseLength', () => {
   test('what is printed in feet and inches reads back to the nearest sixteenth', () => {
     fc.assert(
       fc.property(fc.double({ min: 0, max: 50000, noNaN: true }), (mm) => {
-        expect(Math.abs(parseLength(printLength(mm, 'imperial'), 'in') - mm)).toBeLessThanOrEqual(25.4 / 32 + 1e-9);
+        expect(Math.abs(parseLength(printLength(mm, 'imperial'), 'in') - mm)).toBeLessThanOrEqual(
+          25.4 / 32 + 1e-9,
+        );
       }),
     );
   });
@@ -45,8 +71,12 @@ test('numbers are printed without trailing zeros and with a true minus', () => {
 
 test('a figure refuses values outside the reach of its unit and says what is accepted', () => {
   const size = figureSchema('mm', 'Width');
-  for (const value of [0, -5, 1e12, Number.NaN]) expect(size.safeParse({ value, unit: 'mm', basis: 'measured' }).success).toBe(false);
-  expect(figureSchema('LRV', 'Reflectance').safeParse({ value: 130, unit: 'LRV', basis: 'measured' }).error!.issues[0]!.message).toMatch(/up to 100/);
+  for (const value of [0, -5, 1e12, Number.NaN])
+    expect(size.safeParse({ value, unit: 'mm', basis: 'measured' }).success).toBe(false);
+  expect(
+    figureSchema('LRV', 'Reflectance').safeParse({ value: 130, unit: 'LRV', basis: 'measured' }).error!
+      .issues[0]!.message,
+  ).toMatch(/up to 100/);
   expect(size.safeParse({ value: 145, unit: 'mm', basis: 'guessed' }).success).toBe(false);
 });
 

@@ -5,25 +5,55 @@
 export type LengthUnit = 'mm' | 'cm' | 'm' | 'in' | 'ft';
 
 /** Millimetres in one of each unit. The inch is 25.4 mm by definition (ISO 80000-3). */
-export const MM_PER_UNIT: Readonly<Record<LengthUnit, number>> = { mm: 1, cm: 10, m: 1000, in: 25.4, ft: 304.8 };
+export const MM_PER_UNIT: Readonly<Record<LengthUnit, number>> = {
+  mm: 1,
+  cm: 10,
+  m: 1000,
+  in: 25.4,
+  ft: 304.8,
+};
 
 const UNIT_WORDS: Readonly<Record<string, LengthUnit>> = {
-  mm: 'mm', millimetre: 'mm', millimetres: 'mm',
-  cm: 'cm', centimetre: 'cm', centimetres: 'cm',
-  m: 'm', metre: 'm', metres: 'm',
-  in: 'in', inch: 'in', inches: 'in', '"': 'in', '″': 'in', '”': 'in',
-  ft: 'ft', foot: 'ft', feet: 'ft', "'": 'ft', '′': 'ft', '’': 'ft',
+  mm: 'mm',
+  millimetre: 'mm',
+  millimetres: 'mm',
+  cm: 'cm',
+  centimetre: 'cm',
+  centimetres: 'cm',
+  m: 'm',
+  metre: 'm',
+  metres: 'm',
+  in: 'in',
+  inch: 'in',
+  inches: 'in',
+  '"': 'in',
+  '″': 'in',
+  '”': 'in',
+  ft: 'ft',
+  foot: 'ft',
+  feet: 'ft',
+  "'": 'ft',
+  '′': 'ft',
+  '’': 'ft',
 };
 
 /** Said when typed text is not a length; `at` is the character where reading stopped. */
 export class LengthError extends Error {
   override readonly name = 'LengthError';
-  constructor(message: string, readonly at: number) {
+  constructor(
+    message: string,
+    readonly at: number,
+  ) {
     super(message);
   }
 }
 
-interface Token { kind: 'number' | 'unit' | 'op'; text: string; value: number; at: number }
+interface Token {
+  kind: 'number' | 'unit' | 'op';
+  text: string;
+  value: number;
+  at: number;
+}
 
 const ACCEPTED = 'Write a length such as 1200, 120 cm, 1.2 m, 4\' 2 1/2" or 17*145+48.';
 
@@ -35,7 +65,8 @@ function tokenise(text: string): Token[] {
   while (rule.lastIndex < end) {
     const at = rule.lastIndex;
     const found = rule.exec(text);
-    if (!found) throw new LengthError(`"${text.slice(at).trim().slice(0, 12)}" is not a length. ${ACCEPTED}`, at);
+    if (!found)
+      throw new LengthError(`"${text.slice(at).trim().slice(0, 12)}" is not a length. ${ACCEPTED}`, at);
     const [, number, word, sign] = found;
     if (number !== undefined) {
       tokens.push({ kind: 'number', text: number, value: Number(number.replace(',', '.')), at });
@@ -52,7 +83,10 @@ function tokenise(text: string): Token[] {
 }
 
 /** A value with its dimension: 0 for a bare number, 1 for a length in mm. */
-interface Quantity { value: number; dimension: 0 | 1 }
+interface Quantity {
+  value: number;
+  dimension: 0 | 1;
+}
 
 /**
  * Reads a length with units and simple arithmetic.
@@ -91,10 +125,15 @@ export function parseLength(text: string, defaultUnit: LengthUnit = 'mm'): numbe
       const op = tokens[next++]!;
       const right = signed();
       if (op.text === '*') {
-        if (left.dimension + right.dimension > 1) throw new LengthError('A length times a length is an area. Multiply a length by a plain number.', op.at);
+        if (left.dimension + right.dimension > 1)
+          throw new LengthError(
+            'A length times a length is an area. Multiply a length by a plain number.',
+            op.at,
+          );
         left = { value: left.value * right.value, dimension: (left.dimension + right.dimension) as 0 | 1 };
       } else {
-        if (right.dimension === 1) throw new LengthError('A length can only be divided by a plain number.', op.at);
+        if (right.dimension === 1)
+          throw new LengthError('A length can only be divided by a plain number.', op.at);
         if (right.value === 0) throw new LengthError('A length cannot be divided by zero.', op.at);
         left = { value: left.value / right.value, dimension: left.dimension };
       }
@@ -127,8 +166,10 @@ export function parseLength(text: string, defaultUnit: LengthUnit = 'mm'): numbe
     while (q.dimension === 1 && tokens[next]?.kind === 'number') {
       const at = tokens[next]!.at;
       const part = number();
-      const unit = tokens[next]?.kind === 'unit' ? tokens[next]!.value : last === MM_PER_UNIT.ft ? MM_PER_UNIT.in : 0;
-      if (unit === 0 || unit >= last) throw new LengthError(`"${text.slice(at).trim()}" does not follow on. ${ACCEPTED}`, at);
+      const unit =
+        tokens[next]?.kind === 'unit' ? tokens[next]!.value : last === MM_PER_UNIT.ft ? MM_PER_UNIT.in : 0;
+      if (unit === 0 || unit >= last)
+        throw new LengthError(`"${text.slice(at).trim()}" does not follow on. ${ACCEPTED}`, at);
       if (tokens[next]?.kind === 'unit') next++;
       q = { value: q.value + part.value * unit, dimension: 1 };
       last = unit;
@@ -140,11 +181,21 @@ export function parseLength(text: string, defaultUnit: LengthUnit = 'mm'): numbe
   function number(): Quantity {
     const token = tokens[next];
     if (token?.kind !== 'number') {
-      throw new LengthError(token ? `A number is missing before "${token.text}". ${ACCEPTED}` : `The length breaks off. ${ACCEPTED}`, token?.at ?? text.length);
+      throw new LengthError(
+        token
+          ? `A number is missing before "${token.text}". ${ACCEPTED}`
+          : `The length breaks off. ${ACCEPTED}`,
+        token?.at ?? text.length,
+      );
     }
     next++;
     // A plain fraction before a unit, as in 1/2".
-    if (isOp('/') && tokens[next + 1]?.kind === 'number' && tokens[next + 2]?.kind === 'unit' && tokens[next + 1]!.value !== 0) {
+    if (
+      isOp('/') &&
+      tokens[next + 1]?.kind === 'number' &&
+      tokens[next + 2]?.kind === 'unit' &&
+      tokens[next + 1]!.value !== 0
+    ) {
       next += 2;
       return { value: token.value / tokens[next - 1]!.value, dimension: 0 };
     }
@@ -166,11 +217,13 @@ export function parseLength(text: string, defaultUnit: LengthUnit = 'mm'): numbe
     return q;
   }
 
-  const asLength = (q: Quantity): Quantity => (q.dimension === 1 ? q : { value: q.value * MM_PER_UNIT[defaultUnit], dimension: 1 });
+  const asLength = (q: Quantity): Quantity =>
+    q.dimension === 1 ? q : { value: q.value * MM_PER_UNIT[defaultUnit], dimension: 1 };
 
   const result = asLength(sum());
   const rest = tokens[next];
-  if (rest) throw new LengthError(`"${text.slice(rest.at).trim()}" is one thing too many. ${ACCEPTED}`, rest.at);
+  if (rest)
+    throw new LengthError(`"${text.slice(rest.at).trim()}" is one thing too many. ${ACCEPTED}`, rest.at);
   if (!Number.isFinite(result.value)) throw new LengthError(`That is too large for a length. ${ACCEPTED}`, 0);
   return result.value;
 }
@@ -185,7 +238,10 @@ export function printNumber(value: number, digits = 1): string {
 const THIN = '\u2009';
 
 /** Width × height: the unit is said once. Whole millimetres from 100 mm on. */
-export function printArea(mm: { width: number; height: number }, system: 'metric' | 'imperial' = 'metric'): string {
+export function printArea(
+  mm: { width: number; height: number },
+  system: 'metric' | 'imperial' = 'metric',
+): string {
   const digits = Math.min(mm.width, mm.height) < 100 ? 1 : 0;
   if (system === 'imperial') return `${printLength(mm.width, system)} × ${printLength(mm.height, system)}`;
   return `${printNumber(mm.width, digits)} × ${printLength(mm.height, system, digits)}`;
@@ -209,6 +265,7 @@ export function printLength(mm: number, system: 'metric' | 'imperial' = 'metric'
     bottom /= 2;
   }
   const fraction = top > 0 ? `${inches > 0 ? ' ' : ''}${top}/${bottom}` : '';
-  const inchText = inches > 0 || fraction || feet === 0 ? `${inches > 0 || !fraction ? inches : ''}${fraction}"` : '';
+  const inchText =
+    inches > 0 || fraction || feet === 0 ? `${inches > 0 || !fraction ? inches : ''}${fraction}"` : '';
   return sign + [feet > 0 ? `${feet}'` : '', inchText].filter(Boolean).join(' ');
 }

@@ -21,25 +21,63 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
     const samples = await sampleBytes(context, recipe.source.sampleIds.slice(0, 1));
     const [sample] = await store.getSamples(context.database, recipe.source.sampleIds.slice(0, 1));
     const { repeatMm } = resolveRepeat(recipe, samples[0]!).map;
-    const widthPx = Math.max(1, Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)));
+    const widthPx = Math.max(
+      1,
+      Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)),
+    );
     const folder = `${fileName(row.name)}-${letter}`;
-    const origin = { supplier: sample!.supplier, line: sample!.line, code: sample!.code, batch: sample!.batch, permission: sample!.permission };
+    const origin = {
+      supplier: sample!.supplier,
+      line: sample!.line,
+      code: sample!.code,
+      batch: sample!.batch,
+      permission: sample!.permission,
+    };
     const { report, files } = await context.pool.render(
-      { recipe, samples, widthPx, maps: [...MAP_NAMES], glb: { name: `${row.name} ${letter}`, extras: { revision: letter, repeatMm, lrv: recipe.colour.lrv?.value ?? null, glossGu: recipe.response.glossGu.value } } },
-      { stop: run.stop, onProgress: (p, step) => run.report(((i + p) / items.length) * 0.95, `${row.name}: ${step}`) },
+      {
+        recipe,
+        samples,
+        widthPx,
+        maps: [...MAP_NAMES],
+        glb: {
+          name: `${row.name} ${letter}`,
+          extras: {
+            revision: letter,
+            repeatMm,
+            lrv: recipe.colour.lrv?.value ?? null,
+            glossGu: recipe.response.glossGu.value,
+          },
+        },
+      },
+      {
+        stop: run.stop,
+        onProgress: (p, step) => run.report(((i + p) / items.length) * 0.95, `${row.name}: ${step}`),
+      },
     );
     manifest.finishes.push({
-      ...describeFinish({ name: row.name, category: row.category, revision: letter, folder, origin }, recipe, report, samples[0]!),
+      ...describeFinish(
+        { name: row.name, category: row.category, revision: letter, folder, origin },
+        recipe,
+        report,
+        samples[0]!,
+      ),
       files: files.map((f) => ({
         path: `${folder}/${f.fileName}`,
         map: f.map,
-        ...(f.widthPx ? { widthPx: f.widthPx, heightPx: f.heightPx, bitDepth: f.bitDepth, colourSpace: f.colourSpace } : {}),
+        ...(f.widthPx
+          ? { widthPx: f.widthPx, heightPx: f.heightPx, bitDepth: f.bitDepth, colourSpace: f.colourSpace }
+          : {}),
         bytes: f.bytes.byteLength,
         sha256: sha256Of(f.bytes),
       })),
     });
     // PNG and glb are compressed already.
-    for (const f of files) zip.addBuffer(Buffer.from(f.bytes.buffer, f.bytes.byteOffset, f.bytes.byteLength), `${folder}/${f.fileName}`, { compress: false });
+    for (const f of files)
+      zip.addBuffer(
+        Buffer.from(f.bytes.buffer, f.bytes.byteOffset, f.bytes.byteLength),
+        `${folder}/${f.fileName}`,
+        { compress: false },
+      );
   }
   zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 2)), 'manifest.json');
   zip.end();

@@ -10,12 +10,21 @@ export async function runRender(context: Context, run: Run): Promise<RenderResul
   const request = run.task.request as RenderRequest;
   const { recipe } = await recipeOf(context, request.finishId, request.revision);
   const samples = await sampleBytes(context, recipe.source.sampleIds.slice(0, 1));
-  const { report, files } = await context.pool.render({ recipe, samples, widthPx: request.widthPx, maps: request.maps }, { stop: run.stop, onProgress: run.report });
+  const { report, files } = await context.pool.render(
+    { recipe, samples, widthPx: request.widthPx, maps: request.maps },
+    { stop: run.stop, onProgress: run.report },
+  );
   const maps: Record<string, StoredMap> = {};
   for (const file of files) {
     run.report(0.97, `Keeping the ${file.map} map`);
     const sha256 = await store.persistently(() => store.putBlob(context.database, file.bytes, 'image/png'));
-    maps[file.map] = { sha256, widthPx: file.widthPx!, heightPx: file.heightPx!, bitDepth: file.bitDepth!, colourSpace: file.colourSpace! };
+    maps[file.map] = {
+      sha256,
+      widthPx: file.widthPx!,
+      heightPx: file.heightPx!,
+      bitDepth: file.bitDepth!,
+      colourSpace: file.colourSpace!,
+    };
   }
   return { report, maps };
 }

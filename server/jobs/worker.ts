@@ -16,9 +16,11 @@ export async function openQueue(databaseUrl: string, log: (message: string) => v
   return boss;
 }
 
-export const callThrough = (boss: PgBoss): Context['call'] => async (kind, id) => {
-  await boss.send(kind, { id }, { expireInHours: 2, retryLimit: 0 });
-};
+export const callThrough =
+  (boss: PgBoss): Context['call'] =>
+  async (kind, id) => {
+    await boss.send(kind, { id }, { expireInHours: 2, retryLimit: 0 });
+  };
 
 export interface Run {
   task: store.TaskRow;
@@ -27,7 +29,11 @@ export interface Run {
 }
 
 /** Starts taking tasks from the queue. */
-export async function startWorker(context: Context, boss: PgBoss, log: (message: string) => void): Promise<{ stop: () => Promise<void> }> {
+export async function startWorker(
+  context: Context,
+  boss: PgBoss,
+  log: (message: string) => void,
+): Promise<{ stop: () => Promise<void> }> {
   const running = new Set<Int32Array>();
 
   async function work(id: string): Promise<void> {
@@ -60,8 +66,12 @@ export async function startWorker(context: Context, boss: PgBoss, log: (message:
       if ((error as Error).name === 'Stopped') return;
       const forPeople = error instanceof Problem || (error as Error).name === 'CannotRender';
       if (!forPeople) log(`task ${id}: ${(error as Error).stack}`);
-      const sentence = forPeople ? (error as Error).message : `It could not be computed: ${(error as Error).message}`;
-      await store.persistently(() => store.endTask(context.database, task, { state: 'failed', error: sentence })).catch((e: Error) => log(`task ${id}: ${e.message}`));
+      const sentence = forPeople
+        ? (error as Error).message
+        : `It could not be computed: ${(error as Error).message}`;
+      await store
+        .persistently(() => store.endTask(context.database, task, { state: 'failed', error: sentence }))
+        .catch((e: Error) => log(`task ${id}: ${e.message}`));
     } finally {
       clearInterval(beat);
       running.delete(flag);

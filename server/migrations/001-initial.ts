@@ -114,5 +114,7 @@ export async function up(knex: Knex): Promise<void> {
 }
 
 export async function down(knex: Knex): Promise<void> {
-  await knex.raw('drop table surfaces, rooms, projects, tasks, swatches, revisions, finishes, samples, blob_chunks, blobs; drop function revisions_never_change');
+  await knex.raw(
+    'drop table surfaces, rooms, projects, tasks, swatches, revisions, finishes, samples, blob_chunks, blobs; drop function revisions_never_change',
+  );
 }

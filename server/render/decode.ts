@@ -7,7 +7,12 @@ export class NotAPicture extends Error {
   override readonly name = 'NotAPicture';
 }
 
-const KINDS: Record<string, string> = { png: 'image/png', jpeg: 'image/jpeg', tiff: 'image/tiff', webp: 'image/webp' };
+const KINDS: Record<string, string> = {
+  png: 'image/png',
+  jpeg: 'image/jpeg',
+  tiff: 'image/tiff',
+  webp: 'image/webp',
+};
 const ACCEPTED = 'PNG, JPEG, TIFF and WebP pictures are taken, in 8 or 16 bit.';
 
 export interface PictureFacts {
@@ -33,26 +38,52 @@ export async function inspectPicture(bytes: Uint8Array, limitPixels: number): Pr
   try {
     meta = await open(bytes, limitPixels, true).metadata();
   } catch (error) {
-    throw tooLarge(error, limitPixels) ?? new NotAPicture(`This file is not a picture, whatever its name says. ${ACCEPTED}`);
+    throw (
+      tooLarge(error, limitPixels) ??
+      new NotAPicture(`This file is not a picture, whatever its name says. ${ACCEPTED}`)
+    );
   }
   const mediaType = KINDS[meta.format ?? ''];
   if (!mediaType) throw new NotAPicture(`This is a file of the kind "${meta.format}". ${ACCEPTED}`);
-  if ((meta.pages ?? 1) > 1) throw new NotAPicture(`This file holds ${meta.pages} pictures (an animation or several pages). Save the one you want as a file of its own.`);
-  if (meta.space === 'cmyk' || meta.channels === undefined) throw new NotAPicture('This picture is in CMYK, the colours of a printing press. Save it as RGB with its colour profile and bring it in again.');
+  if ((meta.pages ?? 1) > 1)
+    throw new NotAPicture(
+      `This file holds ${meta.pages} pictures (an animation or several pages). Save the one you want as a file of its own.`,
+    );
+  if (meta.space === 'cmyk' || meta.channels === undefined)
+    throw new NotAPicture(
+      'This picture is in CMYK, the colours of a printing press. Save it as RGB with its colour profile and bring it in again.',
+    );
   const { width, height } = meta.autoOrient;
   if (width * height > limitPixels) throw new NotAPicture(pixelSentence(width, height, limitPixels));
-  if (width < 16 || height < 16) throw new NotAPicture(`This picture has only ${width} × ${height} pixels. A sample needs at least 16 × 16, and is of use from about 500 × 500.`);
+  if (width < 16 || height < 16)
+    throw new NotAPicture(
+      `This picture has only ${width} × ${height} pixels. A sample needs at least 16 × 16, and is of use from about 500 × 500.`,
+    );
   // 72 dots per inch is what programs write when nobody chose a resolution.
-  const density = meta.density && meta.density !== 72 && meta.density !== 96 ? meta.density / 25.4 : undefined;
-  const profile = meta.icc ? readMatrixProfile(meta.icc)?.description ?? 'profile with tables, converted to sRGB' : SRGB_PROFILE.description;
-  return { mediaType, widthPx: width, heightPx: height, bitDepth: meta.depth === 'ushort' ? 16 : 8, profile, ...(density ? { pxPerMm: density } : {}) };
+  const density =
+    meta.density && meta.density !== 72 && meta.density !== 96 ? meta.density / 25.4 : undefined;
+  const profile = meta.icc
+    ? (readMatrixProfile(meta.icc)?.description ?? 'profile with tables, converted to sRGB')
+    : SRGB_PROFILE.description;
+  return {
+    mediaType,
+    widthPx: width,
+    heightPx: height,
+    bitDepth: meta.depth === 'ushort' ? 16 : 8,
+    profile,
+    ...(density ? { pxPerMm: density } : {}),
+  };
 }
 
 const pixelSentence = (width: number, height: number, limit: number) =>
   `This picture has ${width} × ${height} pixels, more than the ${limit / 1e6} million that are taken. Scale it down or cut it up first.`;
 
 function tooLarge(error: unknown, limitPixels: number): NotAPicture | null {
-  return /exceeds pixel limit/i.test(String(error)) ? new NotAPicture(`This picture has more than the ${limitPixels / 1e6} million pixels that are taken. Scale it down or cut it up first.`) : null;
+  return /exceeds pixel limit/i.test(String(error))
+    ? new NotAPicture(
+        `This picture has more than the ${limitPixels / 1e6} million pixels that are taken. Scale it down or cut it up first.`,
+      )
+    : null;
 }
 
 /**
@@ -71,11 +102,20 @@ export async function decodePicture(bytes: Uint8Array, limitPixels: number): Pro
     }
     const wide = meta.depth === 'ushort';
     const grey = (meta.channels ?? 3) < 3;
-    const picture = open(bytes, limitPixels, !byTables).autoOrient().toColourspace(wide ? (grey ? 'grey16' : 'rgb16') : grey ? 'b-w' : 'srgb');
-    const { data, info } = await picture.raw(wide ? { depth: 'ushort' } : {}).toBuffer({ resolveWithObject: true });
+    const picture = open(bytes, limitPixels, !byTables)
+      .autoOrient()
+      .toColourspace(wide ? (grey ? 'grey16' : 'rgb16') : grey ? 'b-w' : 'srgb');
+    const { data, info } = await picture
+      .raw(wide ? { depth: 'ushort' } : {})
+      .toBuffer({ resolveWithObject: true });
     const pixels = wide ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
     return decodePixels(pixels, info.width, info.height, info.channels, profile);
   } catch (error) {
-    throw tooLarge(error, limitPixels) ?? new NotAPicture(`The picture is damaged or cut short (${(error as Error).message.trim()}). Copy the file again from where it came from.`);
+    throw (
+      tooLarge(error, limitPixels) ??
+      new NotAPicture(
+        `The picture is damaged or cut short (${(error as Error).message.trim()}). Copy the file again from where it came from.`,
+      )
+    );
   }
 }

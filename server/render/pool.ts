@@ -8,15 +8,27 @@ import type { RenderReport } from '@jossel/core/finish';
 /** The threads of this process that compute. */
 export interface RenderPool {
   inspect(bytes: Uint8Array): Promise<Inspection>;
-  level(sample: SampleBytes, level: number): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }>;
-  render(order: Omit<RenderOrder, 'port' | 'stop'>, watch?: { stop: SharedArrayBuffer; onProgress: (progress: number, step: string) => void }): Promise<{ report: RenderReport; files: RenderedFile[] }>;
+  level(
+    sample: SampleBytes,
+    level: number,
+  ): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }>;
+  render(
+    order: Omit<RenderOrder, 'port' | 'stop'>,
+    watch?: { stop: SharedArrayBuffer; onProgress: (progress: number, step: string) => void },
+  ): Promise<{ report: RenderReport; files: RenderedFile[] }>;
   close(): Promise<void>;
 }
 
 export function openPool(threads: number): RenderPool {
   const file = new URL('./thread.js', import.meta.url);
-  if (!existsSync(file)) throw new Error(`The computing thread is not built: ${file.pathname} is missing. Run npm run build.`);
-  const pool = new Piscina({ filename: file.href, minThreads: 1, maxThreads: Math.max(1, threads), idleTimeout: 600000 });
+  if (!existsSync(file))
+    throw new Error(`The computing thread is not built: ${file.pathname} is missing. Run npm run build.`);
+  const pool = new Piscina({
+    filename: file.href,
+    minThreads: 1,
+    maxThreads: Math.max(1, threads),
+    idleTimeout: 600000,
+  });
   /** Runs one kind of work; what the thread refused is thrown here again under its name. */
   async function run<T>(name: string, order: unknown, transferList: MessagePort[] = []): Promise<T> {
     const answer = (await pool.run(order, { name, transferList })) as Told<T>;

@@ -1,6 +1,13 @@
 import type { MessagePort } from 'node:worker_threads';
 import { lrvOf, linearToLab } from '@jossel/core/colour';
-import { encodeMap, renderFinish, StageCache, type MapName, type Recipe, type RenderReport } from '@jossel/core/finish';
+import {
+  encodeMap,
+  renderFinish,
+  StageCache,
+  type MapName,
+  type Recipe,
+  type RenderReport,
+} from '@jossel/core/finish';
 import { writePanelGlb } from '@jossel/core/formats';
 import { mean } from '@jossel/core/raster';
 import { reportOnSample, type SampleReport } from '@jossel/core/sample';
@@ -19,7 +26,8 @@ async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
     return { value: await work() };
   } catch (error) {
     const { name, message } = error as Error;
-    if (name === 'NotAPicture' || name === 'CannotRender' || name === 'Stopped') return { refusal: { name, message } };
+    if (name === 'NotAPicture' || name === 'CannotRender' || name === 'Stopped')
+      return { refusal: { name, message } };
     throw error;
   }
 }
@@ -30,7 +38,11 @@ export const render = (order: RenderOrder) => told(() => renderMaps(order));
 
 const cache = new StageCache(700 * 1024 * 1024);
 
-export type Inspection = PictureFacts & { report: SampleReport; lrv: number; meanLab: [number, number, number] };
+export type Inspection = PictureFacts & {
+  report: SampleReport;
+  lrv: number;
+  meanLab: [number, number, number];
+};
 
 /** Looks at a new file: is it a picture, what kind, what is it good for. */
 async function inspectSample({ bytes }: { bytes: Uint8Array }): Promise<Inspection> {
@@ -41,7 +53,13 @@ async function inspectSample({ bytes }: { bytes: Uint8Array }): Promise<Inspecti
 }
 
 /** One halving of a sample, as the three planes one behind the other. */
-async function readLevel({ sample, level: n }: { sample: SampleBytes; level: number }): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }> {
+async function readLevel({
+  sample,
+  level: n,
+}: {
+  sample: SampleBytes;
+  level: number;
+}): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }> {
   const { widthPx, heightPx, r, g, b } = await levelOf(sample, n);
   const planes = new Float32Array(3 * r.length);
   planes.set(r, 0);
@@ -102,13 +120,23 @@ async function renderMaps(order: RenderOrder): Promise<{ report: RenderReport; f
   );
   for (const name of order.maps) {
     const map = encoded.get(name)!;
-    files.push({ map: name, fileName: `${name}.png`, bytes: pngs.get(name)!, widthPx: map.widthPx, heightPx: map.heightPx, bitDepth: map.bitDepth, colourSpace: map.colourSpace });
+    files.push({
+      map: name,
+      fileName: `${name}.png`,
+      bytes: pngs.get(name)!,
+      widthPx: map.widthPx,
+      heightPx: map.heightPx,
+      bitDepth: map.bitDepth,
+      colourSpace: map.colourSpace,
+    });
   }
   if (order.glb) {
     say(0.92, 'Writing the glTF panel');
     const n = finish.widthPx * finish.heightPx;
     const packed = new Uint8Array(3 * n);
-    const [occlusion, roughness, metalness] = (['occlusion', 'roughness', 'metalness'] as const).map((name) => encoded.get(name)!.data);
+    const [occlusion, roughness, metalness] = (['occlusion', 'roughness', 'metalness'] as const).map(
+      (name) => encoded.get(name)!.data,
+    );
     for (let i = 0; i < n; i++) {
       packed[3 * i] = occlusion![i]!;
       packed[3 * i + 1] = roughness![i]!;
@@ -121,7 +149,15 @@ async function renderMaps(order: RenderOrder): Promise<{ report: RenderReport; f
       index: order.recipe.response.index.value,
       colourPng: pngs.get('colour')!,
       normalPng: pngs.get('normal')!,
-      packedPng: await writePng({ name: 'occlusion', widthPx: finish.widthPx, heightPx: finish.heightPx, channels: 3, bitDepth: 8, colourSpace: 'data', data: packed }),
+      packedPng: await writePng({
+        name: 'occlusion',
+        widthPx: finish.widthPx,
+        heightPx: finish.heightPx,
+        channels: 3,
+        bitDepth: 8,
+        colourSpace: 'data',
+        data: packed,
+      }),
       extras: order.glb.extras,
     });
     files.push({ map: 'panel', fileName: 'panel.glb', bytes });

@@ -4,7 +4,11 @@ import * as finishes from '../services/finishes';
 import { ok, type App } from './app';
 
 const id = z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.');
-const name = z.string().trim().min(1, 'Give the finish a name.').max(200, 'A name has at most 200 characters.');
+const name = z
+  .string()
+  .trim()
+  .min(1, 'Give the finish a name.')
+  .max(200, 'A name has at most 200 characters.');
 const letter = z.string().regex(/^[A-Z]{1,3}$/, 'A revision is a letter: A, B, C …');
 
 /** Finishes: drafts and revisions. */
@@ -14,7 +18,12 @@ export function finishRoutes(app: App): void {
     {
       schema: {
         summary: 'A new finish, from a recipe or with the default one for its samples',
-        body: z.object({ name, category: z.enum(CATEGORY_IDS), sampleIds: z.array(id).max(50).optional(), recipe: z.unknown().optional() }),
+        body: z.object({
+          name,
+          category: z.enum(CATEGORY_IDS),
+          sampleIds: z.array(id).max(50).optional(),
+          recipe: z.unknown().optional(),
+        }),
         response: ok(201),
       },
     },
@@ -28,18 +37,57 @@ export function finishRoutes(app: App): void {
     limit: z.coerce.number().int().min(1).max(500).default(200),
     offset: z.coerce.number().int().min(0).default(0),
   });
-  app.get('/api/finishes', { schema: { summary: 'A page of finishes with their headline figures', querystring: query, response: ok() } }, async (request) => finishes.pageOfFinishes(app.context, request.query));
-  app.get('/api/finishes/:id', { schema: { summary: 'One finish with its draft and revisions', params: z.object({ id }), response: ok() } }, async ({ params }) => finishes.showFinish(app.context, params.id));
+  app.get(
+    '/api/finishes',
+    {
+      schema: {
+        summary: 'A page of finishes with their headline figures',
+        querystring: query,
+        response: ok(),
+      },
+    },
+    async (request) => finishes.pageOfFinishes(app.context, request.query),
+  );
+  app.get(
+    '/api/finishes/:id',
+    {
+      schema: {
+        summary: 'One finish with its draft and revisions',
+        params: z.object({ id }),
+        response: ok(),
+      },
+    },
+    async ({ params }) => finishes.showFinish(app.context, params.id),
+  );
 
   app.patch(
     '/api/finishes/:id',
-    { schema: { summary: 'Rename, put into a category, change the state', params: z.object({ id }), body: z.object({ name: name.optional(), category: z.enum(CATEGORY_IDS).optional(), state: z.enum(['draft', 'checked', 'issued', 'withdrawn']).optional() }), response: ok() } },
+    {
+      schema: {
+        summary: 'Rename, put into a category, change the state',
+        params: z.object({ id }),
+        body: z.object({
+          name: name.optional(),
+          category: z.enum(CATEGORY_IDS).optional(),
+          state: z.enum(['draft', 'checked', 'issued', 'withdrawn']).optional(),
+        }),
+        response: ok(),
+      },
+    },
     async ({ params, body }) => finishes.renameFinish(app.context, params.id, body),
   );
 
   app.put(
     '/api/finishes/:id/draft',
-    { schema: { summary: 'Save the draft over the version that was read (If-Match)', params: z.object({ id }), headers: z.looseObject({ 'if-match': z.string().optional() }), body: z.object({ recipe: z.unknown() }), response: ok() } },
+    {
+      schema: {
+        summary: 'Save the draft over the version that was read (If-Match)',
+        params: z.object({ id }),
+        headers: z.looseObject({ 'if-match': z.string().optional() }),
+        body: z.object({ recipe: z.unknown() }),
+        response: ok(),
+      },
+    },
     async ({ params, body, headers }, reply) => {
       const saved = await finishes.saveDraft(app.context, params.id, headers['if-match'], body.recipe);
       return reply.header('etag', saved.etag).send(saved);
@@ -48,18 +96,45 @@ export function finishRoutes(app: App): void {
 
   app.post(
     '/api/finishes/:id/revisions',
-    { schema: { summary: 'Issue the draft as the next revision', params: z.object({ id }), body: z.object({ note: z.string().max(2000).default('') }).nullish(), response: ok(201) } },
-    async ({ params, body }, reply) => reply.status(201).send(await finishes.issueRevision(app.context, params.id, body?.note ?? '')),
+    {
+      schema: {
+        summary: 'Issue the draft as the next revision',
+        params: z.object({ id }),
+        body: z.object({ note: z.string().max(2000).default('') }).nullish(),
+        response: ok(201),
+      },
+    },
+    async ({ params, body }, reply) =>
+      reply.status(201).send(await finishes.issueRevision(app.context, params.id, body?.note ?? '')),
   );
   app.get(
     '/api/finishes/:id/revisions/:letter',
-    { schema: { summary: 'The frozen recipe of a revision', params: z.object({ id, letter }), response: ok() } },
-    async ({ params }) => ({ recipe: (await finishes.recipeOf(app.context, params.id, params.letter)).recipe }),
+    {
+      schema: {
+        summary: 'The frozen recipe of a revision',
+        params: z.object({ id, letter }),
+        response: ok(),
+      },
+    },
+    async ({ params }) => ({
+      recipe: (await finishes.recipeOf(app.context, params.id, params.letter)).recipe,
+    }),
   );
 
   app.get(
     '/api/finishes/:id/swatch.png',
-    { schema: { summary: 'A small picture of the whole repeat', params: z.object({ id }), querystring: z.object({ widthPx: z.coerce.number().int().min(16).max(2048).default(512), revision: letter.optional(), map: z.enum(MAP_NAMES).default('colour'), etag: z.string().optional() }) } },
+    {
+      schema: {
+        summary: 'A small picture of the whole repeat',
+        params: z.object({ id }),
+        querystring: z.object({
+          widthPx: z.coerce.number().int().min(16).max(2048).default(512),
+          revision: letter.optional(),
+          map: z.enum(MAP_NAMES).default('colour'),
+          etag: z.string().optional(),
+        }),
+      },
+    },
     async (request, reply) => {
       const { widthPx, revision, map, etag } = request.query;
       const { key, bytes } = await finishes.swatch(app.context, request.params.id, revision, widthPx, map);
@@ -71,5 +146,9 @@ export function finishRoutes(app: App): void {
     },
   );
 
-  app.get('/api/schemas/finish.json', { schema: { summary: 'JSON Schema of the recipe' } }, async (_request, reply) => reply.type('application/schema+json').send(JSON.stringify(recipeJsonSchema())));
+  app.get(
+    '/api/schemas/finish.json',
+    { schema: { summary: 'JSON Schema of the recipe' } },
+    async (_request, reply) => reply.type('application/schema+json').send(JSON.stringify(recipeJsonSchema())),
+  );
 }

@@ -5,25 +5,77 @@ import { ok, type App } from './app';
 const uuid = z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.');
 const id = z.object({ id: uuid });
 const name = z.string().trim().min(1, 'Give it a name.').max(200, 'A name has at most 200 characters.');
-const length = z.number().gt(0, 'A length is above 0 mm.').max(1e6, 'A length is at most 1 000 000 mm.').describe('mm');
+const length = z
+  .number()
+  .gt(0, 'A length is above 0 mm.')
+  .max(1e6, 'A length is at most 1 000 000 mm.')
+  .describe('mm');
 const surface = z.object({
   name,
   widthMm: length,
   heightMm: length,
-  directionDeg: z.union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)]).optional().describe('How far the finish is turned on the surface'),
-  finish: z.object({ id: uuid, revision: z.string().optional() }).nullable().optional().describe('Without a revision the newest issued one is taken'),
+  directionDeg: z
+    .union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)])
+    .optional()
+    .describe('How far the finish is turned on the surface'),
+  finish: z
+    .object({ id: uuid, revision: z.string().optional() })
+    .nullable()
+    .optional()
+    .describe('Without a revision the newest issued one is taken'),
 });
 
 /** Projects, rooms and surfaces. */
 export function projectRoutes(app: App): void {
-  app.get('/api/projects', { schema: { summary: 'All projects', response: ok() } }, async () => ({ items: await projects.allProjects(app.context) }));
-  app.post('/api/projects', { schema: { summary: 'A new project', body: z.object({ name, note: z.string().max(5000).default('') }), response: ok(201) } }, async ({ body }, reply) => reply.status(201).send(await projects.createProject(app.context, body)));
-  app.get('/api/projects/:id', { schema: { summary: 'A project with rooms, surfaces and mapping figures', params: id, response: ok() } }, async ({ params }) => projects.showProject(app.context, params.id));
-  app.post('/api/projects/:id/rooms', { schema: { summary: 'A new room', params: id, body: z.object({ name }), response: ok(201) } }, async ({ params, body }, reply) => reply.status(201).send(await projects.createRoom(app.context, params.id, body.name)));
-  app.post('/api/rooms/:id/surfaces', { schema: { summary: 'A new surface', params: id, body: surface, response: ok(201) } }, async ({ params, body }, reply) => reply.status(201).send(await projects.createSurface(app.context, params.id, body)));
-  app.patch('/api/surfaces/:id', { schema: { summary: 'Change a surface, or what lies on it', params: id, body: surface.partial(), response: ok() } }, async ({ params, body }) => projects.changeSurface(app.context, params.id, body));
-  app.delete('/api/surfaces/:id', { schema: { summary: 'Remove a surface', params: id } }, async ({ params }, reply) => {
-    await projects.removeSurface(app.context, params.id);
-    return reply.status(204).send();
-  });
+  app.get('/api/projects', { schema: { summary: 'All projects', response: ok() } }, async () => ({
+    items: await projects.allProjects(app.context),
+  }));
+  app.post(
+    '/api/projects',
+    {
+      schema: {
+        summary: 'A new project',
+        body: z.object({ name, note: z.string().max(5000).default('') }),
+        response: ok(201),
+      },
+    },
+    async ({ body }, reply) => reply.status(201).send(await projects.createProject(app.context, body)),
+  );
+  app.get(
+    '/api/projects/:id',
+    { schema: { summary: 'A project with rooms, surfaces and mapping figures', params: id, response: ok() } },
+    async ({ params }) => projects.showProject(app.context, params.id),
+  );
+  app.post(
+    '/api/projects/:id/rooms',
+    { schema: { summary: 'A new room', params: id, body: z.object({ name }), response: ok(201) } },
+    async ({ params, body }, reply) =>
+      reply.status(201).send(await projects.createRoom(app.context, params.id, body.name)),
+  );
+  app.post(
+    '/api/rooms/:id/surfaces',
+    { schema: { summary: 'A new surface', params: id, body: surface, response: ok(201) } },
+    async ({ params, body }, reply) =>
+      reply.status(201).send(await projects.createSurface(app.context, params.id, body)),
+  );
+  app.patch(
+    '/api/surfaces/:id',
+    {
+      schema: {
+        summary: 'Change a surface, or what lies on it',
+        params: id,
+        body: surface.partial(),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => projects.changeSurface(app.context, params.id, body),
+  );
+  app.delete(
+    '/api/surfaces/:id',
+    { schema: { summary: 'Remove a surface', params: id } },
+    async ({ params }, reply) => {
+      await projects.removeSurface(app.context, params.id);
+      return reply.status(204).send();
+    },
+  );
 }

@@ -10,7 +10,10 @@ const originSchema = z
     line: z.string().max(200).describe('Product line'),
     code: z.string().max(200).describe('Article code'),
     batch: z.string().max(200).describe('Batch'),
-    permission: z.string().max(1000).describe('Permission to use the picture; nothing is handed over without'),
+    permission: z
+      .string()
+      .max(1000)
+      .describe('Permission to use the picture; nothing is handed over without'),
     note: z.string().max(5000).describe('Anything else'),
   })
   .partial();
@@ -18,48 +21,97 @@ const idParam = z.object({ id: z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-
 
 /** Samples: pictures as received. */
 export function sampleRoutes(app: App): void {
-  app.post('/api/samples', { schema: { summary: 'Take in a picture (multipart: file, and origin fields before it)', consumes: ['multipart/form-data'], response: ok(201) } }, async (request, reply) => {
-    if (!request.isMultipart()) throw new Problem(415, 'Not a form', 'Send the picture as multipart/form-data with a field named "file".');
-    const fields: Record<string, string> = {};
-    let file: { name: string; bytes: Buffer } | null = null;
-    for await (const part of request.parts({ limits: { fileSize: LIMITS.uploadBytes, files: 1 } })) {
-      if (part.type === 'field') {
-        fields[part.fieldname] = String(part.value);
-        continue;
+  app.post(
+    '/api/samples',
+    {
+      schema: {
+        summary: 'Take in a picture (multipart: file, and origin fields before it)',
+        consumes: ['multipart/form-data'],
+        response: ok(201),
+      },
+    },
+    async (request, reply) => {
+      if (!request.isMultipart())
+        throw new Problem(
+          415,
+          'Not a form',
+          'Send the picture as multipart/form-data with a field named "file".',
+        );
+      const fields: Record<string, string> = {};
+      let file: { name: string; bytes: Buffer } | null = null;
+      for await (const part of request.parts({ limits: { fileSize: LIMITS.uploadBytes, files: 1 } })) {
+        if (part.type === 'field') {
+          fields[part.fieldname] = String(part.value);
+          continue;
+        }
+        const bytes = await part.toBuffer().catch((error: { code?: string }) => {
+          throw error.code === 'FST_REQ_FILE_TOO_LARGE' ? samples.tooLargeFile() : error;
+        });
+        if (part.file.truncated) throw samples.tooLargeFile();
+        file = { name: part.filename || 'unnamed', bytes };
       }
-      const bytes = await part.toBuffer().catch((error: { code?: string }) => {
-        throw error.code === 'FST_REQ_FILE_TOO_LARGE' ? samples.tooLargeFile() : error;
-      });
-      if (part.file.truncated) throw samples.tooLargeFile();
-      file = { name: part.filename || 'unnamed', bytes };
-    }
-    if (!file) throw new Problem(400, 'File missing', 'Send the picture in a field named "file".');
-    const origin = originSchema.parse(fields);
-    return reply.status(201).send(await samples.receiveSample(app.context, file.name, file.bytes, origin));
-  });
+      if (!file) throw new Problem(400, 'File missing', 'Send the picture in a field named "file".');
+      const origin = originSchema.parse(fields);
+      return reply.status(201).send(await samples.receiveSample(app.context, file.name, file.bytes, origin));
+    },
+  );
 
-  app.get('/api/samples', { schema: { summary: 'All samples, newest first', response: ok() } }, async () => ({ items: await samples.allSamples(app.context) }));
-  app.get('/api/samples/:id', { schema: { summary: 'One sample', params: idParam, response: ok() } }, async ({ params }) => samples.showSample(app.context, params.id));
-  app.patch('/api/samples/:id', { schema: { summary: 'Correct where a sample came from', params: idParam, body: originSchema, response: ok() } }, async ({ params, body }) => samples.correctOrigin(app.context, params.id, body));
+  app.get('/api/samples', { schema: { summary: 'All samples, newest first', response: ok() } }, async () => ({
+    items: await samples.allSamples(app.context),
+  }));
+  app.get(
+    '/api/samples/:id',
+    { schema: { summary: 'One sample', params: idParam, response: ok() } },
+    async ({ params }) => samples.showSample(app.context, params.id),
+  );
+  app.patch(
+    '/api/samples/:id',
+    {
+      schema: {
+        summary: 'Correct where a sample came from',
+        params: idParam,
+        body: originSchema,
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => samples.correctOrigin(app.context, params.id, body),
+  );
 
-  app.get('/api/samples/:id/file', { schema: { summary: 'The original, byte for byte', params: idParam } }, async ({ params }, reply) => {
-    const file = await samples.originalFile(app.context, params.id);
-    return reply
-      .header('content-type', file.mediaType)
-      .header('etag', `"${file.sha256}"`)
-      .header('cache-control', 'private, max-age=31536000, immutable')
-      .header('content-disposition', `inline; filename*=UTF-8''${encodeURIComponent(file.fileName)}`)
-      .send(file.bytes);
-  });
+  app.get(
+    '/api/samples/:id/file',
+    { schema: { summary: 'The original, byte for byte', params: idParam } },
+    async ({ params }, reply) => {
+      const file = await samples.originalFile(app.context, params.id);
+      return reply
+        .header('content-type', file.mediaType)
+        .header('etag', `"${file.sha256}"`)
+        .header('cache-control', 'private, max-age=31536000, immutable')
+        .header('content-disposition', `inline; filename*=UTF-8''${encodeURIComponent(file.fileName)}`)
+        .send(file.bytes);
+    },
+  );
 
-  const levelParams = z.object({ id: idParam.shape.id, level: z.coerce.number().int().min(0).max(12).describe('How often the picture is halved') });
-  app.get('/api/samples/:id/levels/:level', { schema: { summary: 'Decoded pixels: 32-bit floats, linear light, planes r, g, b; sizes in X-Width-Px and X-Height-Px', params: levelParams } }, async ({ params }, reply) => {
-    const { widthPx, heightPx, planes } = await samples.sampleLevel(app.context, params.id, params.level);
-    return reply
-      .header('content-type', 'application/octet-stream')
-      .header('x-width-px', widthPx)
-      .header('x-height-px', heightPx)
-      .header('cache-control', 'private, max-age=31536000, immutable')
-      .send(Buffer.from(planes.buffer, planes.byteOffset, planes.byteLength));
+  const levelParams = z.object({
+    id: idParam.shape.id,
+    level: z.coerce.number().int().min(0).max(12).describe('How often the picture is halved'),
   });
+  app.get(
+    '/api/samples/:id/levels/:level',
+    {
+      schema: {
+        summary:
+          'Decoded pixels: 32-bit floats, linear light, planes r, g, b; sizes in X-Width-Px and X-Height-Px',
+        params: levelParams,
+      },
+    },
+    async ({ params }, reply) => {
+      const { widthPx, heightPx, planes } = await samples.sampleLevel(app.context, params.id, params.level);
+      return reply
+        .header('content-type', 'application/octet-stream')
+        .header('x-width-px', widthPx)
+        .header('x-height-px', heightPx)
+        .header('cache-control', 'private, max-age=31536000, immutable')
+        .send(Buffer.from(planes.buffer, planes.byteOffset, planes.byteLength));
+    },
+  );
 }

@@ -4,7 +4,10 @@ import * as tasks from '../services/tasks';
 import { ok, type App } from './app';
 
 const id = z.object({ id: z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.') });
-const revision = z.string().regex(/^[A-Z]{1,3}$/, 'A revision is a letter: A, B, C …').optional();
+const revision = z
+  .string()
+  .regex(/^[A-Z]{1,3}$/, 'A revision is a letter: A, B, C …')
+  .optional();
 
 /** Renders and handovers: work in the background that can be watched and stopped. */
 export function taskRoutes(app: App): void {
@@ -16,7 +19,12 @@ export function taskRoutes(app: App): void {
         body: z.object({
           finishId: id.shape.id,
           revision,
-          widthPx: z.number().int('Pixels are whole.').min(16, 'At least 16 px.').max(8192, 'At most 8192 px.').describe('Width of one repeat in pixels'),
+          widthPx: z
+            .number()
+            .int('Pixels are whole.')
+            .min(16, 'At least 16 px.')
+            .max(8192, 'At most 8192 px.')
+            .describe('Width of one repeat in pixels'),
           maps: z.array(z.enum(MAP_NAMES)).min(1).optional(),
         }),
         response: ok(202),
@@ -24,10 +32,23 @@ export function taskRoutes(app: App): void {
     },
     async ({ body }, reply) => reply.status(202).send(await tasks.orderRender(app.context, body)),
   );
-  app.get('/api/renders/:id', { schema: { summary: 'How far a render is, and its maps', params: id, response: ok() } }, async ({ params }) => tasks.showRender(app.context, params.id));
-  app.delete('/api/renders/:id', { schema: { summary: 'Stop a render', params: id, response: ok() } }, async ({ params }) => tasks.stop(app.context, 'render', params.id));
-  app.get('/api/renders/:id/maps/:name.png', { schema: { summary: 'One map as PNG', params: id.extend({ name: z.enum(MAP_NAMES) }) } }, async ({ params }, reply) =>
-    reply.header('content-type', 'image/png').send(await tasks.renderedMap(app.context, params.id, params.name)),
+  app.get(
+    '/api/renders/:id',
+    { schema: { summary: 'How far a render is, and its maps', params: id, response: ok() } },
+    async ({ params }) => tasks.showRender(app.context, params.id),
+  );
+  app.delete(
+    '/api/renders/:id',
+    { schema: { summary: 'Stop a render', params: id, response: ok() } },
+    async ({ params }) => tasks.stop(app.context, 'render', params.id),
+  );
+  app.get(
+    '/api/renders/:id/maps/:name.png',
+    { schema: { summary: 'One map as PNG', params: id.extend({ name: z.enum(MAP_NAMES) }) } },
+    async ({ params }, reply) =>
+      reply
+        .header('content-type', 'image/png')
+        .send(await tasks.renderedMap(app.context, params.id, params.name)),
   );
 
   app.post(
@@ -36,7 +57,10 @@ export function taskRoutes(app: App): void {
       schema: {
         summary: 'Order a package of issued finishes',
         body: z.object({
-          items: z.array(z.object({ finishId: id.shape.id, revision })).min(1, 'Choose at least one finish.').max(200, 'At most 200 finishes at once.'),
+          items: z
+            .array(z.object({ finishId: id.shape.id, revision }))
+            .min(1, 'Choose at least one finish.')
+            .max(200, 'At most 200 finishes at once.'),
           profile: z.enum(tasks.PROFILE_IDS),
         }),
         response: ok(202),
@@ -44,11 +68,33 @@ export function taskRoutes(app: App): void {
     },
     async ({ body }, reply) => reply.status(202).send(await tasks.orderHandover(app.context, body)),
   );
-  app.get('/api/handovers', { schema: { summary: 'The last hundred handovers', response: ok() } }, async () => ({ items: await tasks.allHandovers(app.context), profiles: Object.entries(tasks.PROFILES).map(([key, p]) => ({ id: key, ...p })) }));
-  app.get('/api/handovers/:id', { schema: { summary: 'How far a handover is', params: id, response: ok() } }, async ({ params }) => tasks.showHandover(app.context, params.id));
-  app.delete('/api/handovers/:id', { schema: { summary: 'Stop a handover', params: id, response: ok() } }, async ({ params }) => tasks.stop(app.context, 'handover', params.id));
-  app.get('/api/handovers/:id/file', { schema: { summary: 'The package', params: id } }, async ({ params }, reply) => {
-    const file = await tasks.handoverFile(app.context, params.id);
-    return reply.header('content-type', 'application/zip').header('content-disposition', `attachment; filename="${file.fileName}"`).send(file.bytes);
-  });
+  app.get(
+    '/api/handovers',
+    { schema: { summary: 'The last hundred handovers', response: ok() } },
+    async () => ({
+      items: await tasks.allHandovers(app.context),
+      profiles: Object.entries(tasks.PROFILES).map(([key, p]) => ({ id: key, ...p })),
+    }),
+  );
+  app.get(
+    '/api/handovers/:id',
+    { schema: { summary: 'How far a handover is', params: id, response: ok() } },
+    async ({ params }) => tasks.showHandover(app.context, params.id),
+  );
+  app.delete(
+    '/api/handovers/:id',
+    { schema: { summary: 'Stop a handover', params: id, response: ok() } },
+    async ({ params }) => tasks.stop(app.context, 'handover', params.id),
+  );
+  app.get(
+    '/api/handovers/:id/file',
+    { schema: { summary: 'The package', params: id } },
+    async ({ params }, reply) => {
+      const file = await tasks.handoverFile(app.context, params.id);
+      return reply
+        .header('content-type', 'application/zip')
+        .header('content-disposition', `attachment; filename="${file.fileName}"`)
+        .send(file.bytes);
+    },
+  );
 }

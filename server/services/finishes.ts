@@ -1,4 +1,12 @@
-import { defaultRecipe, hashOf, openRecipe, resolveRepeat, type Category, type MapName, type Recipe } from '@jossel/core/finish';
+import {
+  defaultRecipe,
+  hashOf,
+  openRecipe,
+  resolveRepeat,
+  type Category,
+  type MapName,
+  type Recipe,
+} from '@jossel/core/finish';
 import { weakestBasis } from '@jossel/core/units';
 import { z } from 'zod';
 import * as store from '../store';
@@ -13,14 +21,21 @@ export function readRecipe(recipe: unknown): Recipe {
   } catch (error) {
     if (!(error instanceof z.ZodError)) throw error;
     const errors = error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
-    throw new Problem(422, 'Recipe not valid', errors.map((e) => `${e.path}: ${e.message}`).join(' '), { errors });
+    throw new Problem(422, 'Recipe not valid', errors.map((e) => `${e.path}: ${e.message}`).join(' '), {
+      errors,
+    });
   }
 }
 
 async function samplesOf({ database }: Context, recipe: Recipe): Promise<store.SampleRow[]> {
   const rows = await store.getSamples(database, recipe.source.sampleIds);
   const missing = recipe.source.sampleIds.find((id) => !rows.some((r) => r.id === id));
-  if (missing) throw new Problem(422, 'Sample missing', `The recipe names the sample "${missing}", which is not here. Bring it in under Receiving first.`);
+  if (missing)
+    throw new Problem(
+      422,
+      'Sample missing',
+      `The recipe names the sample "${missing}", which is not here. Bring it in under Receiving first.`,
+    );
   return recipe.source.sampleIds.map((id) => rows.find((r) => r.id === id)!);
 }
 
@@ -55,21 +70,38 @@ async function describe(context: Context, row: store.FinishRow) {
     updatedAt: row.updated_at,
     draft: { recipe, etag: etagOf(row.version) },
     samples: recipe.source.sampleIds.flatMap((id) => samples.filter((s) => s.id === id).map(describeSample)),
-    revisions: revisions.map((r) => ({ letter: r.letter, note: r.note, issuedAt: r.issued_at, sameAsDraft: hashOf(openRecipe(r.recipe)) === hashOf(recipe) })),
+    revisions: revisions.map((r) => ({
+      letter: r.letter,
+      note: r.note,
+      issuedAt: r.issued_at,
+      sameAsDraft: hashOf(openRecipe(r.recipe)) === hashOf(recipe),
+    })),
   };
 }
 
-export async function createFinish(context: Context, wanted: { name: string; category: Category; sampleIds?: string[] | undefined; recipe?: unknown }) {
+export async function createFinish(
+  context: Context,
+  wanted: { name: string; category: Category; sampleIds?: string[] | undefined; recipe?: unknown },
+) {
   let recipe: Recipe;
   if (wanted.recipe !== undefined) {
     recipe = readRecipe(wanted.recipe);
   } else {
     const ids = wanted.sampleIds ?? [];
     const [first] = await store.getSamples(context.database, ids.slice(0, 1));
-    recipe = defaultRecipe(ids, wanted.category, first ? { widthPx: first.width_px, heightPx: first.height_px, pxPerMm: first.px_per_mm ?? undefined } : undefined);
+    recipe = defaultRecipe(
+      ids,
+      wanted.category,
+      first
+        ? { widthPx: first.width_px, heightPx: first.height_px, pxPerMm: first.px_per_mm ?? undefined }
+        : undefined,
+    );
   }
   await samplesOf(context, recipe);
-  return describe(context, await store.addFinish(context.database, { name: wanted.name, category: wanted.category, draft: recipe }));
+  return describe(
+    context,
+    await store.addFinish(context.database, { name: wanted.name, category: wanted.category, draft: recipe }),
+  );
 }
 
 export async function showFinish(context: Context, id: string) {
@@ -78,11 +110,25 @@ export async function showFinish(context: Context, id: string) {
   return describe(context, row);
 }
 
-export async function pageOfFinishes(context: Context, query: { search?: string | undefined; state?: string | undefined; category?: string | undefined; limit: number; offset: number }) {
+export async function pageOfFinishes(
+  context: Context,
+  query: {
+    search?: string | undefined;
+    state?: string | undefined;
+    category?: string | undefined;
+    limit: number;
+    offset: number;
+  },
+) {
   const { items, total } = await store.listFinishes(context.database, query);
   const recipes = items.map((row) => openRecipe(row.draft));
-  const samples = await store.getSamples(context.database, [...new Set(recipes.flatMap((r) => r.source.sampleIds.slice(0, 1)))]);
-  const revisions = await store.listRevisions(context.database, items.map((r) => r.id));
+  const samples = await store.getSamples(context.database, [
+    ...new Set(recipes.flatMap((r) => r.source.sampleIds.slice(0, 1))),
+  ]);
+  const revisions = await store.listRevisions(
+    context.database,
+    items.map((r) => r.id),
+  );
   return {
     total,
     items: items.map((row, i) => ({
@@ -93,7 +139,10 @@ export async function pageOfFinishes(context: Context, query: { search?: string 
       updatedAt: row.updated_at,
       etag: etagOf(row.version),
       revisions: revisions.filter((r) => r.finish_id === row.id).map((r) => r.letter),
-      headline: headline(recipes[i]!, samples.find((s) => s.id === recipes[i]!.source.sampleIds[0])),
+      headline: headline(
+        recipes[i]!,
+        samples.find((s) => s.id === recipes[i]!.source.sampleIds[0]),
+      ),
     })),
   };
 }
@@ -105,24 +154,42 @@ export async function saveDraft(context: Context, id: string, ifMatch: string | 
   const row = await store.getFinish(context.database, id);
   if (!row) throw notFound('finish', id);
   const version = Number(/^(?:W\/)?"(\d+)"$/.exec(ifMatch ?? '')?.[1] ?? Number.NaN);
-  if (Number.isNaN(version)) throw new Problem(428, 'Version missing', 'Send the ETag of the draft you read in the header If-Match, so that nobody else\'s work is overwritten.');
+  if (Number.isNaN(version))
+    throw new Problem(
+      428,
+      'Version missing',
+      "Send the ETag of the draft you read in the header If-Match, so that nobody else's work is overwritten.",
+    );
   const saved = await store.replaceDraft(context.database, id, version, wanted);
   if (!saved) {
     const now = (await store.getFinish(context.database, id))!;
-    throw new Problem(412, 'Changed meanwhile', 'This draft was changed somewhere else since you read it. Both versions are kept: take theirs, or save yours over it with the new ETag.', {
-      current: { recipe: openRecipe(now.draft), etag: etagOf(now.version), updatedAt: now.updated_at },
-    });
+    throw new Problem(
+      412,
+      'Changed meanwhile',
+      'This draft was changed somewhere else since you read it. Both versions are kept: take theirs, or save yours over it with the new ETag.',
+      {
+        current: { recipe: openRecipe(now.draft), etag: etagOf(now.version), updatedAt: now.updated_at },
+      },
+    );
   }
   return { recipe: wanted, etag: etagOf(saved.version) };
 }
 
-export async function renameFinish(context: Context, id: string, change: { name?: string | undefined; category?: string | undefined; state?: store.FinishState | undefined }) {
+export async function renameFinish(
+  context: Context,
+  id: string,
+  change: { name?: string | undefined; category?: string | undefined; state?: store.FinishState | undefined },
+) {
   const wanted = Object.fromEntries(Object.entries(change).filter(([, v]) => v !== undefined));
   if (change.state === 'issued') {
     const revisions = await store.listRevisions(context.database, [id]);
-    if (revisions.length === 0) throw new Problem(409, 'Nothing issued', 'A finish becomes issued when a revision of it is issued.');
+    if (revisions.length === 0)
+      throw new Problem(409, 'Nothing issued', 'A finish becomes issued when a revision of it is issued.');
   }
-  const row = Object.keys(wanted).length > 0 ? await store.changeFinish(context.database, id, wanted) : await store.getFinish(context.database, id);
+  const row =
+    Object.keys(wanted).length > 0
+      ? await store.changeFinish(context.database, id, wanted)
+      : await store.getFinish(context.database, id);
   if (!row) throw notFound('finish', id);
   return describe(context, row);
 }
@@ -142,8 +209,16 @@ export async function issueRevision(context: Context, id: string, note: string) 
   const row = await store.getFinish(context.database, id);
   if (!row) throw notFound('finish', id);
   const samples = await samplesOf(context, openRecipe(row.draft));
-  if (samples.length === 0) throw new Problem(409, 'Nothing to issue', 'This finish has no sample yet, so there is nothing to issue.');
-  const revision = await store.addRevision(context.database, id, nextLetter, { sample_hashes: Object.fromEntries(samples.map((s) => [s.id, s.sha256])), note });
+  if (samples.length === 0)
+    throw new Problem(
+      409,
+      'Nothing to issue',
+      'This finish has no sample yet, so there is nothing to issue.',
+    );
+  const revision = await store.addRevision(context.database, id, nextLetter, {
+    sample_hashes: Object.fromEntries(samples.map((s) => [s.id, s.sha256])),
+    note,
+  });
   return { revision: revision!.letter, issuedAt: revision!.issued_at };
 }
 
@@ -158,15 +233,32 @@ export async function recipeOf(context: Context, finishId: string, letter?: stri
 }
 
 /** A small picture of the repeat, made once for each state of the recipe. */
-export async function swatch(context: Context, id: string, letter: string | undefined, widthPx: number, map: MapName) {
+export async function swatch(
+  context: Context,
+  id: string,
+  letter: string | undefined,
+  widthPx: number,
+  map: MapName,
+) {
   const { recipe } = await recipeOf(context, id, letter);
   const rows = await samplesOf(context, recipe);
   if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
-  const key = hashOf('swatch 1', recipe, rows.map((r) => r.sha256), widthPx, map);
+  const key = hashOf(
+    'swatch 1',
+    recipe,
+    rows.map((r) => r.sha256),
+    widthPx,
+    map,
+  );
   const known = await store.swatchOf(context.database, key);
   const blob = known ? await store.getBlob(context.database, known) : null;
   if (blob) return { key, bytes: blob.bytes };
-  const { files } = await context.pool.render({ recipe, samples: await sampleBytes(context, recipe.source.sampleIds.slice(0, 1)), widthPx, maps: [map] });
+  const { files } = await context.pool.render({
+    recipe,
+    samples: await sampleBytes(context, recipe.source.sampleIds.slice(0, 1)),
+    widthPx,
+    maps: [map],
+  });
   const bytes = Buffer.from(files[0]!.bytes);
   await store.keepSwatch(context.database, key, await store.putBlob(context.database, bytes, 'image/png'));
   return { key, bytes };

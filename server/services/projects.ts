@@ -5,10 +5,17 @@ import { notFound, Problem } from '../problem';
 import type { Context } from './context';
 
 export async function allProjects({ database }: Context) {
-  return (await store.listProjects(database)).map((p) => ({ id: p.id, name: p.name, note: p.note, rooms: Number(p.rooms), surfaces: Number(p.surfaces) }));
+  return (await store.listProjects(database)).map((p) => ({
+    id: p.id,
+    name: p.name,
+    note: p.note,
+    rooms: Number(p.rooms),
+    surfaces: Number(p.surfaces),
+  }));
 }
 
-export const createProject = ({ database }: Context, wanted: { name: string; note: string }) => store.addProject(database, wanted);
+export const createProject = ({ database }: Context, wanted: { name: string; note: string }) =>
+  store.addProject(database, wanted);
 
 /** A project with its rooms and surfaces, and the mapping figures of every surface that has a finish. */
 export async function showProject({ database }: Context, id: string) {
@@ -16,14 +23,21 @@ export async function showProject({ database }: Context, id: string) {
   if (!found) throw notFound('project', id);
   const finishIds = [...new Set(found.surfaces.flatMap((s) => (s.finish_id ? [s.finish_id] : [])))];
   const revisions = await store.listRevisions(database, finishIds);
-  const finishes = new Map((await Promise.all(finishIds.map((f) => store.getFinish(database, f)))).map((f) => [f!.id, f!]));
+  const finishes = new Map(
+    (await Promise.all(finishIds.map((f) => store.getFinish(database, f)))).map((f) => [f!.id, f!]),
+  );
   const recipes = new Map(revisions.map((r) => [`${r.finish_id} ${r.letter}`, openRecipe(r.recipe)]));
-  const samples = await store.getSamples(database, [...new Set([...recipes.values()].flatMap((r) => r.source.sampleIds.slice(0, 1)))]);
+  const samples = await store.getSamples(database, [
+    ...new Set([...recipes.values()].flatMap((r) => r.source.sampleIds.slice(0, 1))),
+  ]);
   const describe = (s: store.SurfaceRow) => {
     const finish = s.finish_id ? finishes.get(s.finish_id) : undefined;
     const recipe = recipes.get(`${s.finish_id} ${s.revision}`);
     const sample = samples.find((x) => x.id === recipe?.source.sampleIds[0]);
-    const repeat = recipe && sample ? resolveRepeat(recipe, { widthPx: sample.width_px, heightPx: sample.height_px }).map.repeatMm : null;
+    const repeat =
+      recipe && sample
+        ? resolveRepeat(recipe, { widthPx: sample.width_px, heightPx: sample.height_px }).map.repeatMm
+        : null;
     const latest = revisions.filter((r) => r.finish_id === s.finish_id).at(-1)?.letter ?? null;
     return {
       id: s.id,
@@ -31,15 +45,34 @@ export async function showProject({ database }: Context, id: string) {
       widthMm: s.width_mm,
       heightMm: s.height_mm,
       directionDeg: s.direction_deg,
-      finish: finish ? { id: finish.id, name: finish.name, category: finish.category, state: finish.state, revision: s.revision, latest, lrv: recipe?.colour.lrv?.value ?? sample?.lrv ?? null, glossGu: recipe?.response.glossGu.value ?? null, code: sample?.code ?? '', supplier: sample?.supplier ?? '' } : null,
-      mapping: repeat ? mapOntoSurface(repeat, { widthMm: s.width_mm, heightMm: s.height_mm }, s.direction_deg) : null,
+      finish: finish
+        ? {
+            id: finish.id,
+            name: finish.name,
+            category: finish.category,
+            state: finish.state,
+            revision: s.revision,
+            latest,
+            lrv: recipe?.colour.lrv?.value ?? sample?.lrv ?? null,
+            glossGu: recipe?.response.glossGu.value ?? null,
+            code: sample?.code ?? '',
+            supplier: sample?.supplier ?? '',
+          }
+        : null,
+      mapping: repeat
+        ? mapOntoSurface(repeat, { widthMm: s.width_mm, heightMm: s.height_mm }, s.direction_deg)
+        : null,
     };
   };
   return {
     id: found.project.id,
     name: found.project.name,
     note: found.project.note,
-    rooms: found.rooms.map((room) => ({ id: room.id, name: room.name, surfaces: found.surfaces.filter((s) => s.room_id === room.id).map(describe) })),
+    rooms: found.rooms.map((room) => ({
+      id: room.id,
+      name: room.name,
+      surfaces: found.surfaces.filter((s) => s.room_id === room.id).map(describe),
+    })),
   };
 }
 
@@ -69,22 +102,40 @@ async function columnsOf({ database }: Context, wish: SurfaceWish) {
     if (!finish) throw notFound('finish', wish.finish.id);
     const revisions = await store.listRevisions(database, [finish.id]);
     const letter = wish.finish.revision ?? revisions.at(-1)?.letter;
-    if (!letter) throw new Problem(409, 'Not issued', `${finish.name} has no issued revision. A surface takes a finish at a revision; issue one on its Bench first.`);
+    if (!letter)
+      throw new Problem(
+        409,
+        'Not issued',
+        `${finish.name} has no issued revision. A surface takes a finish at a revision; issue one on its Bench first.`,
+      );
     if (!revisions.some((r) => r.letter === letter)) throw notFound(`revision of ${finish.name}`, letter);
     Object.assign(columns, { finish_id: finish.id, revision: letter });
   }
   return columns;
 }
 
-export async function createSurface(context: Context, roomId: string, wish: SurfaceWish & { name: string; widthMm: number; heightMm: number }) {
+export async function createSurface(
+  context: Context,
+  roomId: string,
+  wish: SurfaceWish & { name: string; widthMm: number; heightMm: number },
+) {
   if (!(await store.getRoom(context.database, roomId))) throw notFound('room', roomId);
   const columns = await columnsOf(context, wish);
-  return store.addSurface(context.database, { room_id: roomId, direction_deg: 0, finish_id: null, revision: null, ...columns } as Omit<store.SurfaceRow, 'id' | 'position'>);
+  return store.addSurface(context.database, {
+    room_id: roomId,
+    direction_deg: 0,
+    finish_id: null,
+    revision: null,
+    ...columns,
+  } as Omit<store.SurfaceRow, 'id' | 'position'>);
 }
 
 export async function changeSurface(context: Context, id: string, wish: SurfaceWish) {
   const columns = await columnsOf(context, wish);
-  const row = Object.keys(columns).length > 0 ? await store.changeSurface(context.database, id, columns) : await store.getSurface(context.database, id);
+  const row =
+    Object.keys(columns).length > 0
+      ? await store.changeSurface(context.database, id, columns)
+      : await store.getSurface(context.database, id);
   if (!row) throw notFound('surface', id);
   return row;
 }

@@ -1,4 +1,14 @@
-import { addSample, changeSample, getBlob, getSample, getSamples, listSamples, ORIGIN_FIELDS, putBlob, type SampleRow } from '../store';
+import {
+  addSample,
+  changeSample,
+  getBlob,
+  getSample,
+  getSamples,
+  listSamples,
+  ORIGIN_FIELDS,
+  putBlob,
+  type SampleRow,
+} from '../store';
 import { LIMITS } from '../config';
 import { notFound, Problem } from '../problem';
 import type { SampleBytes } from '../render/sources';
@@ -21,17 +31,30 @@ export const describeSample = (row: SampleRow) => ({
   sha256: row.sha256,
   report: row.report,
   receivedAt: row.received_at,
-  origin: { supplier: row.supplier, line: row.line, code: row.code, batch: row.batch, permission: row.permission, note: row.note },
+  origin: {
+    supplier: row.supplier,
+    line: row.line,
+    code: row.code,
+    batch: row.batch,
+    permission: row.permission,
+    note: row.note,
+  },
 });
 
 /** Takes in a picture: looked at by content, reported on, kept byte for byte. */
-export async function receiveSample({ database, pool }: Context, fileName: string, bytes: Buffer, origin: Origin) {
+export async function receiveSample(
+  { database, pool }: Context,
+  fileName: string,
+  bytes: Buffer,
+  origin: Origin,
+) {
   if (bytes.byteLength === 0) throw new Problem(422, 'Not a picture', `The file "${fileName}" is empty.`);
   let seen;
   try {
     seen = await pool.inspect(bytes);
   } catch (error) {
-    if ((error as Error).name === 'NotAPicture') throw new Problem(422, 'Not a usable picture', `${fileName}: ${(error as Error).message}`);
+    if ((error as Error).name === 'NotAPicture')
+      throw new Problem(422, 'Not a usable picture', `${fileName}: ${(error as Error).message}`);
     throw error;
   }
   const sha256 = await putBlob(database, bytes, seen.mediaType);
@@ -47,13 +70,23 @@ export async function receiveSample({ database, pool }: Context, fileName: strin
     lrv: seen.lrv,
     mean_lab: seen.meanLab,
     report: seen.report,
-    supplier: '', line: '', code: '', batch: '', permission: '', note: '',
+    supplier: '',
+    line: '',
+    code: '',
+    batch: '',
+    permission: '',
+    note: '',
     ...origin,
   });
   return describeSample(row);
 }
 
-export const tooLargeFile = () => new Problem(413, 'File too large', `A file may have at most ${LIMITS.uploadBytes / 1024 / 1024} MiB. Save the picture with compression, or cut it up.`);
+export const tooLargeFile = () =>
+  new Problem(
+    413,
+    'File too large',
+    `A file may have at most ${LIMITS.uploadBytes / 1024 / 1024} MiB. Save the picture with compression, or cut it up.`,
+  );
 
 export async function showSample({ database }: Context, id: string) {
   const row = await getSample(database, id);
@@ -64,7 +97,8 @@ export async function showSample({ database }: Context, id: string) {
 export const allSamples = async ({ database }: Context) => (await listSamples(database)).map(describeSample);
 
 export async function correctOrigin({ database }: Context, id: string, origin: Origin) {
-  const row = Object.keys(origin).length > 0 ? await changeSample(database, id, origin) : await getSample(database, id);
+  const row =
+    Object.keys(origin).length > 0 ? await changeSample(database, id, origin) : await getSample(database, id);
   if (!row) throw notFound('sample', id);
   return describeSample(row);
 }
@@ -81,7 +115,13 @@ export async function originalFile({ database }: Context, id: string) {
 export async function sampleBytes({ database }: Context, ids: string[]): Promise<SampleBytes[]> {
   const rows = await getSamples(database, ids);
   return Promise.all(
-    rows.map(async (row) => ({ id: row.id, sha256: row.sha256, widthPx: row.width_px, heightPx: row.height_px, bytes: (await getBlob(database, row.sha256))!.bytes })),
+    rows.map(async (row) => ({
+      id: row.id,
+      sha256: row.sha256,
+      widthPx: row.width_px,
+      heightPx: row.height_px,
+      bytes: (await getBlob(database, row.sha256))!.bytes,
+    })),
   );
 }
 

@@ -13,24 +13,67 @@ export const PROFILES = {
 export type ProfileId = keyof typeof PROFILES;
 export const PROFILE_IDS = Object.keys(PROFILES) as [ProfileId, ...ProfileId[]];
 
-export interface RenderRequest { finishId: string; revision: string | null; widthPx: number; maps: MapName[] }
-export interface HandoverRequest { items: { finishId: string; revision: string | null; name: string }[]; profile: ProfileId }
-export interface StoredMap { sha256: string; widthPx: number; heightPx: number; bitDepth: number; colourSpace: string }
-export interface RenderResult { report: unknown; maps: Record<string, StoredMap> }
-export interface HandoverResult { sha256: string; bytes: number; fileName: string; manifest: unknown }
+export interface RenderRequest {
+  finishId: string;
+  revision: string | null;
+  widthPx: number;
+  maps: MapName[];
+}
+export interface HandoverRequest {
+  items: { finishId: string; revision: string | null; name: string }[];
+  profile: ProfileId;
+}
+export interface StoredMap {
+  sha256: string;
+  widthPx: number;
+  heightPx: number;
+  bitDepth: number;
+  colourSpace: string;
+}
+export interface RenderResult {
+  report: unknown;
+  maps: Record<string, StoredMap>;
+}
+export interface HandoverResult {
+  sha256: string;
+  bytes: number;
+  fileName: string;
+  manifest: unknown;
+}
 
-const common = (row: store.TaskRow) => ({ id: row.id, state: row.state, progress: row.progress, step: row.step, ...(row.error ? { error: row.error } : {}), createdAt: row.created_at, finishedAt: row.finished_at });
+const common = (row: store.TaskRow) => ({
+  id: row.id,
+  state: row.state,
+  progress: row.progress,
+  step: row.step,
+  ...(row.error ? { error: row.error } : {}),
+  createdAt: row.created_at,
+  finishedAt: row.finished_at,
+});
 
 export function describeRender(row: store.TaskRow) {
   const result = row.result as RenderResult | null;
-  const maps = Object.entries(result?.maps ?? {}).map(([name, { sha256: _, ...map }]) => [name, { url: `/api/renders/${row.id}/maps/${name}.png`, ...map }]);
+  const maps = Object.entries(result?.maps ?? {}).map(([name, { sha256: _, ...map }]) => [
+    name,
+    { url: `/api/renders/${row.id}/maps/${name}.png`, ...map },
+  ]);
   return { ...common(row), report: result?.report ?? null, maps: Object.fromEntries(maps) };
 }
 
 export function describeHandover(row: store.TaskRow) {
   const request = row.request as HandoverRequest;
   const result = row.result as HandoverResult | null;
-  return { ...common(row), profile: request.profile, items: request.items, ...(result ? { file: { url: `/api/handovers/${row.id}/file`, fileName: result.fileName, bytes: result.bytes }, manifest: result.manifest } : {}) };
+  return {
+    ...common(row),
+    profile: request.profile,
+    items: request.items,
+    ...(result
+      ? {
+          file: { url: `/api/handovers/${row.id}/file`, fileName: result.fileName, bytes: result.bytes },
+          manifest: result.manifest,
+        }
+      : {}),
+  };
 }
 
 async function start(context: Context, kind: store.TaskKind, request: unknown): Promise<store.TaskRow> {
@@ -39,28 +82,53 @@ async function start(context: Context, kind: store.TaskKind, request: unknown): 
   return row;
 }
 
-export async function orderRender(context: Context, wanted: { finishId: string; revision?: string | undefined; widthPx: number; maps?: MapName[] | undefined }) {
+export async function orderRender(
+  context: Context,
+  wanted: { finishId: string; revision?: string | undefined; widthPx: number; maps?: MapName[] | undefined },
+) {
   const { recipe } = await recipeOf(context, wanted.finishId, wanted.revision);
-  if (recipe.source.sampleIds.length === 0) throw new Problem(409, 'Nothing to render', 'This finish has no sample yet. Add a picture to it first.');
-  const request: RenderRequest = { finishId: wanted.finishId, revision: wanted.revision ?? null, widthPx: wanted.widthPx, maps: wanted.maps ?? [...MAP_NAMES] };
+  if (recipe.source.sampleIds.length === 0)
+    throw new Problem(409, 'Nothing to render', 'This finish has no sample yet. Add a picture to it first.');
+  const request: RenderRequest = {
+    finishId: wanted.finishId,
+    revision: wanted.revision ?? null,
+    widthPx: wanted.widthPx,
+    maps: wanted.maps ?? [...MAP_NAMES],
+  };
   return describeRender(await start(context, 'render', request));
 }
 
 /** Orders a package. Only issued revisions of samples with a permission leave the house. */
-export async function orderHandover(context: Context, wanted: { items: { finishId: string; revision?: string | undefined }[]; profile: ProfileId }) {
+export async function orderHandover(
+  context: Context,
+  wanted: { items: { finishId: string; revision?: string | undefined }[]; profile: ProfileId },
+) {
   const items: HandoverRequest['items'] = [];
   for (const item of wanted.items) {
     const revisions = await store.listRevisions(context.database, [item.finishId]);
     const letter = item.revision ?? revisions.at(-1)?.letter;
     const { row, recipe } = await recipeOf(context, item.finishId, letter);
-    if (!letter) throw new Problem(409, 'Not issued', `${row.name} has no issued revision. Issue one on its Bench, under Revision, and hand that over.`);
-    if (row.state === 'withdrawn') throw new Problem(409, 'Withdrawn', `${row.name} is withdrawn and is not handed over.`);
+    if (!letter)
+      throw new Problem(
+        409,
+        'Not issued',
+        `${row.name} has no issued revision. Issue one on its Bench, under Revision, and hand that over.`,
+      );
+    if (row.state === 'withdrawn')
+      throw new Problem(409, 'Withdrawn', `${row.name} is withdrawn and is not handed over.`);
     const samples = await store.getSamples(context.database, recipe.source.sampleIds);
     const bare = samples.find((s) => s.permission.trim() === '');
-    if (bare) throw new Problem(409, 'Permission missing', `${row.name}: the sample "${bare.file_name}" has no permission to use. Enter it under Sample, for instance "sample box, 3 Nov 2026".`);
+    if (bare)
+      throw new Problem(
+        409,
+        'Permission missing',
+        `${row.name}: the sample "${bare.file_name}" has no permission to use. Enter it under Sample, for instance "sample box, 3 Nov 2026".`,
+      );
     items.push({ finishId: row.id, revision: letter, name: row.name });
   }
-  return describeHandover(await start(context, 'handover', { items, profile: wanted.profile } satisfies HandoverRequest));
+  return describeHandover(
+    await start(context, 'handover', { items, profile: wanted.profile } satisfies HandoverRequest),
+  );
 }
 
 const row = async ({ database }: Context, kind: store.TaskKind, id: string) => {
@@ -69,9 +137,12 @@ const row = async ({ database }: Context, kind: store.TaskKind, id: string) => {
   return found;
 };
 
-export const showRender = async (context: Context, id: string) => describeRender(await row(context, 'render', id));
-export const showHandover = async (context: Context, id: string) => describeHandover(await row(context, 'handover', id));
-export const allHandovers = async (context: Context) => (await store.listTasks(context.database, 'handover', 100)).map(describeHandover);
+export const showRender = async (context: Context, id: string) =>
+  describeRender(await row(context, 'render', id));
+export const showHandover = async (context: Context, id: string) =>
+  describeHandover(await row(context, 'handover', id));
+export const allHandovers = async (context: Context) =>
+  (await store.listTasks(context.database, 'handover', 100)).map(describeHandover);
 
 export async function stop(context: Context, kind: store.TaskKind, id: string) {
   const stopped = await store.stopTask(context.database, kind, id);
@@ -89,6 +160,11 @@ export async function renderedMap(context: Context, id: string, name: string) {
 export async function handoverFile(context: Context, id: string) {
   const found = await row(context, 'handover', id);
   const result = found.result as HandoverResult | null;
-  if (!result) throw new Problem(409, 'Not ready', `This handover is ${found.state}; its file is there once it is done.`);
+  if (!result)
+    throw new Problem(
+      409,
+      'Not ready',
+      `This handover is ${found.state}; its file is there once it is done.`,
+    );
   return { fileName: result.fileName, bytes: (await store.getBlob(context.database, result.sha256))!.bytes };
 }

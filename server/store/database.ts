@@ -20,7 +20,12 @@ export const migrate = (database: Database) => database.migrate.latest();
 /** True for errors that mean the database is away, not that the question was wrong. */
 export function isAway(error: unknown): boolean {
   const { code = '', message = '' } = (error ?? {}) as { code?: string; message?: string };
-  return /^(ECONN|57P0|08|EPIPE|ETIMEDOUT)/.test(code) || /Connection terminated|Timeout acquiring|Connection ended|not queryable|the database system is/i.test(message);
+  return (
+    /^(ECONN|57P0|08|EPIPE|ETIMEDOUT)/.test(code) ||
+    /Connection terminated|Timeout acquiring|Connection ended|not queryable|the database system is/i.test(
+      message,
+    )
+  );
 }
 
 /** Repeats a write while the database is away, so that a finished result is not lost. */

@@ -25,15 +25,24 @@ export interface SampleRow {
 
 export const ORIGIN_FIELDS = ['supplier', 'line', 'code', 'batch', 'permission', 'note'] as const;
 
-export async function addSample(database: Database, row: Omit<SampleRow, 'id' | 'received_at'>): Promise<SampleRow> {
+export async function addSample(
+  database: Database,
+  row: Omit<SampleRow, 'id' | 'received_at'>,
+): Promise<SampleRow> {
   const [added] = await database('samples')
     .insert({ ...row, mean_lab: JSON.stringify(row.mean_lab), report: JSON.stringify(row.report) })
     .returning('*');
   return added as SampleRow;
 }
 
-export const getSample = (database: Database, id: string) => database('samples').where({ id }).first<SampleRow | undefined>();
-export const getSamples = (database: Database, ids: string[]) => database('samples').whereIn('id', ids).select<SampleRow[]>('*');
-export const listSamples = (database: Database) => database('samples').orderBy('received_at', 'desc').limit(500).select<SampleRow[]>('*');
-export const changeSample = async (database: Database, id: string, change: Partial<Pick<SampleRow, (typeof ORIGIN_FIELDS)[number]>>) =>
-  (await database('samples').where({ id }).update(change).returning('*'))[0] as SampleRow | undefined;
+export const getSample = (database: Database, id: string) =>
+  database('samples').where({ id }).first<SampleRow | undefined>();
+export const getSamples = (database: Database, ids: string[]) =>
+  database('samples').whereIn('id', ids).select<SampleRow[]>('*');
+export const listSamples = (database: Database) =>
+  database('samples').orderBy('received_at', 'desc').limit(500).select<SampleRow[]>('*');
+export const changeSample = async (
+  database: Database,
+  id: string,
+  change: Partial<Pick<SampleRow, (typeof ORIGIN_FIELDS)[number]>>,
+) => (await database('samples').where({ id }).update(change).returning('*'))[0] as SampleRow | undefined;

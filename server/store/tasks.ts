@@ -24,42 +24,68 @@ const SILENCE_SECONDS = 15;
 const MOST_ATTEMPTS = 3;
 
 export async function addTask(database: Database, kind: TaskKind, request: unknown): Promise<TaskRow> {
-  const [added] = await database('tasks').insert({ kind, request: JSON.stringify(request) }).returning('*');
+  const [added] = await database('tasks')
+    .insert({ kind, request: JSON.stringify(request) })
+    .returning('*');
   return added as TaskRow;
 }
 
-export const getTask = (database: Database, kind: TaskKind, id: string) => database('tasks').where({ id, kind }).first<TaskRow | undefined>();
-export const listTasks = (database: Database, kind: TaskKind, limit: number) => database('tasks').where({ kind }).orderBy('created_at', 'desc').limit(limit).select<TaskRow[]>('*');
+export const getTask = (database: Database, kind: TaskKind, id: string) =>
+  database('tasks').where({ id, kind }).first<TaskRow | undefined>();
+export const listTasks = (database: Database, kind: TaskKind, limit: number) =>
+  database('tasks').where({ kind }).orderBy('created_at', 'desc').limit(limit).select<TaskRow[]>('*');
 
 /** Takes a waiting task for this worker; nothing when another one has it or it was stopped. */
 export async function claimTask(database: Database, id: string): Promise<TaskRow | undefined> {
   const rows = await database('tasks')
     .where({ id, state: 'waiting' })
-    .update({ state: 'running', attempt: database.raw('attempt + 1'), heartbeat_at: database.fn.now(), progress: 0, step: 'Starting' })
+    .update({
+      state: 'running',
+      attempt: database.raw('attempt + 1'),
+      heartbeat_at: database.fn.now(),
+      progress: 0,
+      step: 'Starting',
+    })
     .returning('*');
   return rows[0] as TaskRow | undefined;
 }
 
 /** Reports on a running task. False: it is no longer ours, because it was stopped or given to another worker. */
-export async function reportTask(database: Database, task: TaskRow, progress: number, step: string): Promise<boolean> {
-  const changed = await database('tasks').where({ id: task.id, state: 'running', attempt: task.attempt }).update({ progress, step, heartbeat_at: database.fn.now() });
+export async function reportTask(
+  database: Database,
+  task: TaskRow,
+  progress: number,
+  step: string,
+): Promise<boolean> {
+  const changed = await database('tasks')
+    .where({ id: task.id, state: 'running', attempt: task.attempt })
+    .update({ progress, step, heartbeat_at: database.fn.now() });
   return changed > 0;
 }
 
 /** Ends a running task, once: a task that was stopped meanwhile stays stopped. */
-export async function endTask(database: Database, task: TaskRow, end: { state: 'done'; result: unknown } | { state: 'failed'; error: string }): Promise<boolean> {
+export async function endTask(
+  database: Database,
+  task: TaskRow,
+  end: { state: 'done'; result: unknown } | { state: 'failed'; error: string },
+): Promise<boolean> {
   const changed = await database('tasks')
     .where({ id: task.id, state: 'running', attempt: task.attempt })
     .update({
       state: end.state,
       finished_at: database.fn.now(),
-      ...(end.state === 'done' ? { result: JSON.stringify(end.result), progress: 1, step: 'Done' } : { error: end.error }),
+      ...(end.state === 'done'
+        ? { result: JSON.stringify(end.result), progress: 1, step: 'Done' }
+        : { error: end.error }),
     });
   return changed > 0;
 }
 
 export async function stopTask(database: Database, kind: TaskKind, id: string): Promise<TaskRow | undefined> {
-  await database('tasks').where({ id, kind }).whereIn('state', ['waiting', 'running']).update({ state: 'stopped', step: 'Stopped', finished_at: database.fn.now() });
+  await database('tasks')
+    .where({ id, kind })
+    .whereIn('state', ['waiting', 'running'])
+    .update({ state: 'stopped', step: 'Stopped', finished_at: database.fn.now() });
   return getTask(database, kind, id);
 }
 
@@ -74,8 +100,16 @@ export async function reviveTasks(database: Database): Promise<{ id: string; kin
     .where({ state: 'running' })
     .andWhere(silent)
     .andWhere('attempt', '>=', MOST_ATTEMPTS)
-    .update({ state: 'failed', error: 'The work broke off three times, most likely for lack of memory. Ask for fewer pixels and try again.', finished_at: database.fn.now() });
-  await database('tasks').where({ state: 'running' }).andWhere(silent).update({ state: 'waiting', progress: 0, step: 'Waiting to start again' });
+    .update({
+      state: 'failed',
+      error:
+        'The work broke off three times, most likely for lack of memory. Ask for fewer pixels and try again.',
+      finished_at: database.fn.now(),
+    });
+  await database('tasks')
+    .where({ state: 'running' })
+    .andWhere(silent)
+    .update({ state: 'waiting', progress: 0, step: 'Waiting to start again' });
   return database('tasks')
     .where({ state: 'waiting' })
     .andWhereRaw(`(heartbeat_at is not null or created_at < now() - interval '${SILENCE_SECONDS} seconds')`)

@@ -1,3 +1,7 @@
 declare module 'gltf-validator' {
-  export function validateBytes(bytes: Uint8Array): Promise<{ issues: { numErrors: number; numWarnings: number; messages: { code: string; message: string }[] } }>;
+  export function validateBytes(
+    bytes: Uint8Array,
+  ): Promise<{
+    issues: { numErrors: number; numWarnings: number; messages: { code: string; message: string }[] };
+  }>;
 }

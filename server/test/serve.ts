@@ -7,8 +7,17 @@ export interface TestServer {
   url: string;
   databaseUrl: string;
   process: ChildProcess;
-  call<T = Record<string, unknown>>(method: string, path: string, body?: unknown, headers?: Record<string, string>): Promise<{ status: number; body: T; headers: Headers }>;
-  upload(name: string, bytes: Uint8Array, fields?: Record<string, string>): Promise<{ status: number; body: Record<string, unknown> & { id: string; detail: string } }>;
+  call<T = Record<string, unknown>>(
+    method: string,
+    path: string,
+    body?: unknown,
+    headers?: Record<string, string>,
+  ): Promise<{ status: number; body: T; headers: Headers }>;
+  upload(
+    name: string,
+    bytes: Uint8Array,
+    fields?: Record<string, string>,
+  ): Promise<{ status: number; body: Record<string, unknown> & { id: string; detail: string } }>;
   /** Waits until something is so; fails after a while. */
   until<T>(what: string, look: () => Promise<T | undefined | false>, withinMs?: number): Promise<T>;
   kill(signal?: NodeJS.Signals): Promise<void>;
@@ -43,7 +52,13 @@ export async function serve(environment: Record<string, string> = {}): Promise<T
     child.stderr!.on('data', (chunk: Buffer) => (said += chunk.toString()));
     for (let i = 0; i < 300; i++) {
       if (child.exitCode !== null) throw new Error(`The server ended: ${said}`);
-      if (await fetch(`${url}/api/health`).then((r) => r.ok, () => false)) return child;
+      if (
+        await fetch(`${url}/api/health`).then(
+          (r) => r.ok,
+          () => false,
+        )
+      )
+        return child;
       await new Promise((r) => setTimeout(r, 100));
     }
     throw new Error(`The server did not become ready: ${said}`);
@@ -60,14 +75,21 @@ export async function serve(environment: Record<string, string> = {}): Promise<T
         ...(body !== undefined ? { body: JSON.stringify(body) } : {}),
       });
       const text = await response.text();
-      return { status: response.status, body: (text ? JSON.parse(text) : null) as T, headers: response.headers };
+      return {
+        status: response.status,
+        body: (text ? JSON.parse(text) : null) as T,
+        headers: response.headers,
+      };
     },
     async upload(name, bytes, fields = {}) {
       const form = new FormData();
       for (const [key, value] of Object.entries(fields)) form.append(key, value);
       form.append('file', new Blob([bytes as Uint8Array<ArrayBuffer>]), name);
       const response = await fetch(`${url}/api/samples`, { method: 'POST', body: form });
-      return { status: response.status, body: (await response.json()) as Record<string, unknown> & { id: string; detail: string } };
+      return {
+        status: response.status,
+        body: (await response.json()) as Record<string, unknown> & { id: string; detail: string },
+      };
     },
     async until(what, look, withinMs = 60000) {
       const end = Date.now() + withinMs;

@@ -7,7 +7,14 @@ import type { Basis } from '@jossel/core/units';
 /** What the server says, and the calls to it. */
 
 export type FinishState = 'draft' | 'checked' | 'issued' | 'withdrawn';
-export interface Origin { supplier: string; line: string; code: string; batch: string; permission: string; note: string }
+export interface Origin {
+  supplier: string;
+  line: string;
+  code: string;
+  batch: string;
+  permission: string;
+  note: string;
+}
 export interface Sample {
   id: string;
   fileName: string;
@@ -22,7 +29,12 @@ export interface Sample {
   receivedAt: string;
   origin: Origin;
 }
-export interface Revision { letter: string; note: string; issuedAt: string; sameAsDraft: boolean }
+export interface Revision {
+  letter: string;
+  note: string;
+  issuedAt: string;
+  sameAsDraft: boolean;
+}
 export interface Finish {
   id: string;
   name: string;
@@ -40,19 +52,51 @@ export interface FinishItem {
   state: FinishState;
   etag: string;
   revisions: string[];
-  headline: { repeatMm: { width: number; height: number }; sizeBasis: Basis; lrv: number; lrvBasis: Basis; glossGu: number; depthMm: number; supplier: string; line: string; code: string } | null;
+  headline: {
+    repeatMm: { width: number; height: number };
+    sizeBasis: Basis;
+    lrv: number;
+    lrvBasis: Basis;
+    glossGu: number;
+    depthMm: number;
+    supplier: string;
+    line: string;
+    code: string;
+  } | null;
 }
-export interface ProjectItem { id: string; name: string; note: string; rooms: number; surfaces: number }
+export interface ProjectItem {
+  id: string;
+  name: string;
+  note: string;
+  rooms: number;
+  surfaces: number;
+}
 export interface Surface {
   id: string;
   name: string;
   widthMm: number;
   heightMm: number;
   directionDeg: 0 | 90 | 180 | 270;
-  finish: { id: string; name: string; category: Category; state: FinishState; revision: string; latest: string | null; lrv: number | null; glossGu: number | null; code: string; supplier: string } | null;
+  finish: {
+    id: string;
+    name: string;
+    category: Category;
+    state: FinishState;
+    revision: string;
+    latest: string | null;
+    lrv: number | null;
+    glossGu: number | null;
+    code: string;
+    supplier: string;
+  } | null;
   mapping: MappingFigures | null;
 }
-export interface Project { id: string; name: string; note: string; rooms: { id: string; name: string; surfaces: Surface[] }[] }
+export interface Project {
+  id: string;
+  name: string;
+  note: string;
+  rooms: { id: string; name: string; surfaces: Surface[] }[];
+}
 export interface Handover {
   id: string;
   state: 'waiting' | 'running' | 'done' | 'failed' | 'stopped';
@@ -63,14 +107,22 @@ export interface Handover {
   profile: string;
   items: { finishId: string; revision: string; name: string }[];
   file?: { url: string; fileName: string; bytes: number };
-  manifest?: { finishes: { name: string; repeatMm: { width: number; height: number }; files: unknown[]; measured: RenderReport }[] };
+  manifest?: {
+    finishes: {
+      name: string;
+      repeatMm: { width: number; height: number };
+      files: unknown[];
+      measured: RenderReport;
+    }[];
+  };
 }
 
 /** The sentence of a failed call. */
 export function sentenceOf(error: unknown): string {
   const { status, data } = (error ?? {}) as FetchBaseQueryError & { data?: { detail?: string } };
   if (data?.detail) return data.detail;
-  if (status === 'FETCH_ERROR') return 'Jossel\'s server does not answer. What you made stays in this window; it is saved when the server is back.';
+  if (status === 'FETCH_ERROR')
+    return "Jossel's server does not answer. What you made stays in this window; it is saved when the server is back.";
   return `The server answered in a way that was not expected (${String(status ?? error)}).`;
 }
 
@@ -79,22 +131,87 @@ export const api = createApi({
   tagTypes: ['Samples', 'Finishes', 'Finish', 'Projects', 'Project', 'Handovers'],
   endpoints: (build) => ({
     samples: build.query<{ items: Sample[] }, void>({ query: () => 'samples', providesTags: ['Samples'] }),
-    correctOrigin: build.mutation<Sample, { id: string; origin: Partial<Origin> }>({ query: ({ id, origin }) => ({ url: `samples/${id}`, method: 'PATCH', body: origin }), invalidatesTags: ['Samples', 'Finish'] }),
-    finishes: build.query<{ items: FinishItem[]; total: number }, { search?: string; state?: string }>({ query: (params) => ({ url: 'finishes', params }), providesTags: ['Finishes'] }),
-    finish: build.query<Finish, string>({ query: (id) => `finishes/${id}`, providesTags: (_r, _e, id) => [{ type: 'Finish', id }] }),
-    createFinish: build.mutation<Finish, { name: string; category: Category; sampleIds: string[] }>({ query: (body) => ({ url: 'finishes', method: 'POST', body }), invalidatesTags: ['Finishes'] }),
-    renameFinish: build.mutation<Finish, { id: string; name?: string; category?: Category; state?: FinishState }>({ query: ({ id, ...body }) => ({ url: `finishes/${id}`, method: 'PATCH', body }), invalidatesTags: (_r, _e, { id }) => ['Finishes', { type: 'Finish', id }] }),
-    issue: build.mutation<{ revision: string }, { id: string; note: string }>({ query: ({ id, note }) => ({ url: `finishes/${id}/revisions`, method: 'POST', body: { note } }), invalidatesTags: (_r, _e, { id }) => ['Finishes', 'Project', { type: 'Finish', id }] }),
-    projects: build.query<{ items: ProjectItem[] }, void>({ query: () => 'projects', providesTags: ['Projects'] }),
+    correctOrigin: build.mutation<Sample, { id: string; origin: Partial<Origin> }>({
+      query: ({ id, origin }) => ({ url: `samples/${id}`, method: 'PATCH', body: origin }),
+      invalidatesTags: ['Samples', 'Finish'],
+    }),
+    finishes: build.query<{ items: FinishItem[]; total: number }, { search?: string; state?: string }>({
+      query: (params) => ({ url: 'finishes', params }),
+      providesTags: ['Finishes'],
+    }),
+    finish: build.query<Finish, string>({
+      query: (id) => `finishes/${id}`,
+      providesTags: (_r, _e, id) => [{ type: 'Finish', id }],
+    }),
+    createFinish: build.mutation<Finish, { name: string; category: Category; sampleIds: string[] }>({
+      query: (body) => ({ url: 'finishes', method: 'POST', body }),
+      invalidatesTags: ['Finishes'],
+    }),
+    renameFinish: build.mutation<
+      Finish,
+      { id: string; name?: string; category?: Category; state?: FinishState }
+    >({
+      query: ({ id, ...body }) => ({ url: `finishes/${id}`, method: 'PATCH', body }),
+      invalidatesTags: (_r, _e, { id }) => ['Finishes', { type: 'Finish', id }],
+    }),
+    issue: build.mutation<{ revision: string }, { id: string; note: string }>({
+      query: ({ id, note }) => ({ url: `finishes/${id}/revisions`, method: 'POST', body: { note } }),
+      invalidatesTags: (_r, _e, { id }) => ['Finishes', 'Project', { type: 'Finish', id }],
+    }),
+    projects: build.query<{ items: ProjectItem[] }, void>({
+      query: () => 'projects',
+      providesTags: ['Projects'],
+    }),
     project: build.query<Project, string>({ query: (id) => `projects/${id}`, providesTags: ['Project'] }),
-    createProject: build.mutation<{ id: string }, { name: string; note: string }>({ query: (body) => ({ url: 'projects', method: 'POST', body }), invalidatesTags: ['Projects'] }),
-    createRoom: build.mutation<{ id: string }, { projectId: string; name: string }>({ query: ({ projectId, name }) => ({ url: `projects/${projectId}/rooms`, method: 'POST', body: { name } }), invalidatesTags: ['Projects', 'Project'] }),
-    createSurface: build.mutation<{ id: string }, { roomId: string; name: string; widthMm: number; heightMm: number }>({ query: ({ roomId, ...body }) => ({ url: `rooms/${roomId}/surfaces`, method: 'POST', body }), invalidatesTags: ['Projects', 'Project'] }),
-    changeSurface: build.mutation<unknown, { id: string; name?: string; widthMm?: number; heightMm?: number; directionDeg?: number; finish?: { id: string; revision?: string } | null }>({ query: ({ id, ...body }) => ({ url: `surfaces/${id}`, method: 'PATCH', body }), invalidatesTags: ['Project'] }),
-    removeSurface: build.mutation<unknown, string>({ query: (id) => ({ url: `surfaces/${id}`, method: 'DELETE', responseHandler: 'text' }), invalidatesTags: ['Projects', 'Project'] }),
-    handovers: build.query<{ items: Handover[]; profiles: { id: string; name: string }[] }, void>({ query: () => 'handovers', providesTags: ['Handovers'] }),
-    orderHandover: build.mutation<Handover, { items: { finishId: string; revision?: string }[]; profile: string }>({ query: (body) => ({ url: 'handovers', method: 'POST', body }), invalidatesTags: ['Handovers'] }),
-    stopHandover: build.mutation<Handover, string>({ query: (id) => ({ url: `handovers/${id}`, method: 'DELETE' }), invalidatesTags: ['Handovers'] }),
+    createProject: build.mutation<{ id: string }, { name: string; note: string }>({
+      query: (body) => ({ url: 'projects', method: 'POST', body }),
+      invalidatesTags: ['Projects'],
+    }),
+    createRoom: build.mutation<{ id: string }, { projectId: string; name: string }>({
+      query: ({ projectId, name }) => ({
+        url: `projects/${projectId}/rooms`,
+        method: 'POST',
+        body: { name },
+      }),
+      invalidatesTags: ['Projects', 'Project'],
+    }),
+    createSurface: build.mutation<
+      { id: string },
+      { roomId: string; name: string; widthMm: number; heightMm: number }
+    >({
+      query: ({ roomId, ...body }) => ({ url: `rooms/${roomId}/surfaces`, method: 'POST', body }),
+      invalidatesTags: ['Projects', 'Project'],
+    }),
+    changeSurface: build.mutation<
+      unknown,
+      {
+        id: string;
+        name?: string;
+        widthMm?: number;
+        heightMm?: number;
+        directionDeg?: number;
+        finish?: { id: string; revision?: string } | null;
+      }
+    >({
+      query: ({ id, ...body }) => ({ url: `surfaces/${id}`, method: 'PATCH', body }),
+      invalidatesTags: ['Project'],
+    }),
+    removeSurface: build.mutation<unknown, string>({
+      query: (id) => ({ url: `surfaces/${id}`, method: 'DELETE', responseHandler: 'text' }),
+      invalidatesTags: ['Projects', 'Project'],
+    }),
+    handovers: build.query<{ items: Handover[]; profiles: { id: string; name: string }[] }, void>({
+      query: () => 'handovers',
+      providesTags: ['Handovers'],
+    }),
+    orderHandover: build.mutation<
+      Handover,
+      { items: { finishId: string; revision?: string }[]; profile: string }
+    >({ query: (body) => ({ url: 'handovers', method: 'POST', body }), invalidatesTags: ['Handovers'] }),
+    stopHandover: build.mutation<Handover, string>({
+      query: (id) => ({ url: `handovers/${id}`, method: 'DELETE' }),
+      invalidatesTags: ['Handovers'],
+    }),
   }),
 });
 

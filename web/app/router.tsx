@@ -8,7 +8,11 @@ function Fault() {
   return (
     <Page>
       <h1>{error?.status === 404 ? 'There is nothing at this address' : 'This view broke off'}</h1>
-      <Sentence>{error?.status === 404 ? 'Use the places at the top.' : `${error?.message ?? String(error)} What was saved is safe; reload the page to go on.`}</Sentence>
+      <Sentence>
+        {error?.status === 404
+          ? 'Use the places at the top.'
+          : `${error?.message ?? String(error)} What was saved is safe; reload the page to go on.`}
+      </Sentence>
     </Page>
   );
 }
@@ -20,11 +24,23 @@ export const router = createBrowserRouter([
     children: [
       { index: true, element: <Navigate to="/rack" replace /> },
       { path: 'rack', element: <Rack /> },
-      { path: 'receiving', lazy: async () => ({ Component: (await import('../receiving/Receiving')).Receiving }) },
+      {
+        path: 'receiving',
+        lazy: async () => ({ Component: (await import('../receiving/Receiving')).Receiving }),
+      },
       { path: 'bench/:id', lazy: async () => ({ Component: (await import('../bench/Bench')).Bench }) },
-      { path: 'projects', lazy: async () => ({ Component: (await import('../projects/Projects')).Projects }) },
-      { path: 'projects/:id', lazy: async () => ({ Component: (await import('../projects/Project')).ProjectPage }) },
-      { path: 'handovers', lazy: async () => ({ Component: (await import('../handovers/Handovers')).Handovers }) },
+      {
+        path: 'projects',
+        lazy: async () => ({ Component: (await import('../projects/Projects')).Projects }),
+      },
+      {
+        path: 'projects/:id',
+        lazy: async () => ({ Component: (await import('../projects/Project')).ProjectPage }),
+      },
+      {
+        path: 'handovers',
+        lazy: async () => ({ Component: (await import('../handovers/Handovers')).Handovers }),
+      },
       { path: 'display', lazy: async () => ({ Component: (await import('./Display')).Display }) },
       { path: '*', element: <Fault /> },
     ],

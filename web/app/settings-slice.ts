@@ -11,7 +11,13 @@ export interface Settings {
 }
 
 const KEY = 'jossel.settings';
-const initial: Settings = { units: 'metric', screenPxPerMm: 96 / 25.4, screenMeasured: false, surround: 60, rackScale: 10 };
+const initial: Settings = {
+  units: 'metric',
+  screenPxPerMm: 96 / 25.4,
+  screenMeasured: false,
+  surround: 60,
+  rackScale: 10,
+};
 
 export function storedSettings(): Settings {
   try {

@@ -7,7 +7,12 @@ import { api } from './api';
 import { settingsSlice, storedSettings, storeSettings } from './settings-slice';
 
 export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, settings: settingsSlice.reducer, draft: draftSlice.reducer, bench: benchSlice.reducer },
+  reducer: {
+    [api.reducerPath]: api.reducer,
+    settings: settingsSlice.reducer,
+    draft: draftSlice.reducer,
+    bench: benchSlice.reducer,
+  },
   middleware: (defaults) => defaults().prepend(saveDraftsAsTheyChange.middleware).concat(api.middleware),
   preloadedState: { settings: storedSettings() },
 });

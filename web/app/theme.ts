@@ -22,7 +22,12 @@ declare module 'styled-components' {
 }
 
 /** Greys around pictures, by CIE L*. */
-export const SURROUNDS: Readonly<Record<number, string>> = { 40: '#5E5E5E', 60: '#919191', 80: '#C6C6C6', 95: '#F1F1F1' };
+export const SURROUNDS: Readonly<Record<number, string>> = {
+  40: '#5E5E5E',
+  60: '#919191',
+  80: '#C6C6C6',
+  95: '#F1F1F1',
+};
 
 export const GlobalStyle = createGlobalStyle`
   *, *::before, *::after { box-sizing: border-box; }

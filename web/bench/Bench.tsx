@@ -15,22 +15,47 @@ import { useDrawn } from './use-drawn';
 const Proof = lazy(async () => ({ default: (await import('./proof/Proof')).Proof }));
 
 const Sheet = styled.main`
-  display: grid; min-height: 0; height: 100%; padding: 10px; gap: 0;
+  display: grid;
+  min-height: 0;
+  height: 100%;
+  padding: 10px;
+  gap: 0;
   grid-template-columns: var(--left) 8px minmax(280px, 1fr) 8px var(--right);
 `;
 const Column = styled.div`
-  display: grid; min-height: 0; min-width: 0; background: ${({ theme }) => theme.sheet}; border: 1px solid ${({ theme }) => theme.strong};
+  display: grid;
+  min-height: 0;
+  min-width: 0;
+  background: ${({ theme }) => theme.sheet};
+  border: 1px solid ${({ theme }) => theme.strong};
 `;
 const Divider = styled.div`
-  cursor: col-resize; touch-action: none; display: grid; place-items: center;
-  &::after { content: ''; width: 2px; height: 28px; background: ${({ theme }) => theme.line}; }
-  &:hover::after, &:focus-visible::after { background: ${({ theme }) => theme.ink}; }
+  cursor: col-resize;
+  touch-action: none;
+  display: grid;
+  place-items: center;
+  &::after {
+    content: '';
+    width: 2px;
+    height: 28px;
+    background: ${({ theme }) => theme.line};
+  }
+  &:hover::after,
+  &:focus-visible::after {
+    background: ${({ theme }) => theme.ink};
+  }
 `;
 const Right = styled(Column)`
-  grid-template-rows: minmax(200px, 1fr) auto auto; overflow: hidden;
+  grid-template-rows: minmax(200px, 1fr) auto auto;
+  overflow: hidden;
 `;
 const Tools = styled.div`
-  display: flex; align-items: center; gap: 4px; padding: 4px 8px; border-bottom: 1px solid ${({ theme }) => theme.line}; min-height: 36px;
+  display: flex;
+  align-items: center;
+  gap: 4px;
+  padding: 4px 8px;
+  border-bottom: 1px solid ${({ theme }) => theme.line};
+  min-height: 36px;
 `;
 
 /** The work on one finish, laid out as a drawing sheet. */
@@ -72,10 +97,20 @@ function OpenBench({ finish }: { finish: Finish }) {
     <Sheet style={{ '--left': `${left}px`, '--right': `${right}px` } as React.CSSProperties}>
       <Column style={{ gridTemplateRows: 'auto minmax(0, 1fr)' }}>
         <Tools role="toolbar" aria-label="Undo and saving">
-          <Button weight="quiet" aria-label="Undo" isDisabled={draft.past.length === 0} onPress={() => dispatch(draftSlice.actions.undone())}>
+          <Button
+            weight="quiet"
+            aria-label="Undo"
+            isDisabled={draft.past.length === 0}
+            onPress={() => dispatch(draftSlice.actions.undone())}
+          >
             <Undo2 aria-hidden />
           </Button>
-          <Button weight="quiet" aria-label="Redo" isDisabled={draft.future.length === 0} onPress={() => dispatch(draftSlice.actions.redone())}>
+          <Button
+            weight="quiet"
+            aria-label="Redo"
+            isDisabled={draft.future.length === 0}
+            onPress={() => dispatch(draftSlice.actions.redone())}
+          >
             <Redo2 aria-hidden />
           </Button>
           <Saving />
@@ -104,7 +139,11 @@ function useUndoKeys() {
     const onKey = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z') return;
       // While text is being typed, the field's own undo is meant.
-      if (document.activeElement instanceof HTMLInputElement && document.activeElement.dataset['typing'] === 'yes') return;
+      if (
+        document.activeElement instanceof HTMLInputElement &&
+        document.activeElement.dataset['typing'] === 'yes'
+      )
+        return;
       e.preventDefault();
       dispatch(e.shiftKey ? draftSlice.actions.redone() : draftSlice.actions.undone());
     };
@@ -114,7 +153,21 @@ function useUndoKeys() {
 }
 
 /** A line between two columns that can be dragged or moved with the arrow keys. */
-function Drag({ label, value, min, max, sign, onChange }: { label: string; value: number; min: number; max: number; sign: 1 | -1; onChange: (value: number) => void }) {
+function Drag({
+  label,
+  value,
+  min,
+  max,
+  sign,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  sign: 1 | -1;
+  onChange: (value: number) => void;
+}) {
   const limit = (v: number) => Math.min(max, Math.max(min, v));
   return (
     <Divider
@@ -141,8 +194,17 @@ function Drag({ label, value, min, max, sign, onChange }: { label: string; value
 }
 
 const Asking = styled.div.attrs({ role: 'alertdialog' })`
-  position: fixed; left: 50%; top: 56px; transform: translateX(-50%); z-index: 5; width: min(520px, 90vw); padding: 14px 16px; display: grid; gap: 10px;
-  background: ${({ theme }) => theme.field}; border: 2px solid ${({ theme }) => theme.mark};
+  position: fixed;
+  left: 50%;
+  top: 56px;
+  transform: translateX(-50%);
+  z-index: 5;
+  width: min(520px, 90vw);
+  padding: 14px 16px;
+  display: grid;
+  gap: 10px;
+  background: ${({ theme }) => theme.field};
+  border: 2px solid ${({ theme }) => theme.mark};
 `;
 
 /** Says whether the work is saved; asks when another window saved the same finish. */
@@ -153,10 +215,13 @@ function Saving() {
     return (
       <Asking aria-label="Changed somewhere else" aria-describedby="conflict-text">
         <p id="conflict-text">
-          <strong>This draft was changed in another window or by somebody else.</strong> Both versions are kept, whichever you take: undo brings back the other one.
+          <strong>This draft was changed in another window or by somebody else.</strong> Both versions are
+          kept, whichever you take: undo brings back the other one.
         </p>
         <div style={{ display: 'flex', gap: 8 }}>
-          <Button weight="main" autoFocus onPress={() => dispatch(draftSlice.actions.mineKept())}>Keep this window’s</Button>
+          <Button weight="main" autoFocus onPress={() => dispatch(draftSlice.actions.mineKept())}>
+            Keep this window’s
+          </Button>
           <Button onPress={() => dispatch(draftSlice.actions.theirsTaken())}>Take the other one</Button>
         </div>
       </Asking>

@@ -17,10 +17,22 @@ export interface BenchState {
   lampHeightDeg: number;
 }
 
-const initialState: BenchState = { section: 'size', map: 'colour', scale: null, field: 1, shifted: false, sectionAt: 0.5, form: 'panel', lampFromDeg: 130, lampHeightDeg: 35 };
+const initialState: BenchState = {
+  section: 'size',
+  map: 'colour',
+  scale: null,
+  field: 1,
+  shifted: false,
+  sectionAt: 0.5,
+  form: 'panel',
+  lampFromDeg: 130,
+  lampHeightDeg: 35,
+};
 
 export const benchSlice = createSlice({
   name: 'bench',
   initialState,
-  reducers: { changed: (state, { payload }: PayloadAction<Partial<BenchState>>) => ({ ...state, ...payload }) },
+  reducers: {
+    changed: (state, { payload }: PayloadAction<Partial<BenchState>>) => ({ ...state, ...payload }),
+  },
 });

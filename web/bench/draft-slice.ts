@@ -1,4 +1,4 @@
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
 import type { Recipe } from '@jossel/core/finish';
 
 /** The recipe being worked on, with undo and redo over the whole of it. */
@@ -17,19 +17,39 @@ export interface DraftState {
   theirs: { recipe: Recipe; etag: string } | null;
 }
 
-const initialState: DraftState = { finishId: null, recipe: null, etag: '', past: [], future: [], last: null, saving: 'saved', sentence: '', theirs: null };
+const initialState: DraftState = {
+  finishId: null,
+  recipe: null,
+  etag: '',
+  past: [],
+  future: [],
+  last: null,
+  saving: 'saved',
+  sentence: '',
+  theirs: null,
+};
 const MOST_STEPS = 200;
-/** Changes of the same thing within this time are one step. */
+/** Dragging the same thing on within this time is one step. */
 const ONE_STEP_MS = 700;
 
 export const draftSlice = createSlice({
   name: 'draft',
   initialState,
   reducers: {
-    opened: (_state, { payload }: PayloadAction<{ finishId: string; recipe: Recipe; etag: string }>) => ({ ...initialState, ...payload }),
-    changed: (state, { payload }: PayloadAction<{ what: string; recipe: Recipe; at: number }>) => {
+    opened: (_state, { payload }: PayloadAction<{ finishId: string; recipe: Recipe; etag: string }>) => ({
+      ...initialState,
+      ...payload,
+    }),
+    changed: (
+      state,
+      { payload }: PayloadAction<{ what: string; recipe: Recipe; at: number; dragged: boolean }>,
+    ) => {
       if (!state.recipe) return;
-      const sameStep = state.last && state.last.what === payload.what && payload.at - state.last.at < ONE_STEP_MS;
+      const sameStep =
+        payload.dragged &&
+        state.last &&
+        state.last.what === payload.what &&
+        payload.at - state.last.at < ONE_STEP_MS;
       if (!sameStep) state.past = [...state.past.slice(-MOST_STEPS), state.recipe];
       state.last = { what: payload.what, at: payload.at };
       state.recipe = payload.recipe;
@@ -58,7 +78,7 @@ export const draftSlice = createSlice({
     saved: (state, { payload }: PayloadAction<{ etag: string; recipe: Recipe }>) => {
       state.etag = payload.etag;
       // Changed again while it was being saved: the next save is due.
-      state.saving = state.recipe === payload.recipe ? 'saved' : 'changed';
+      state.saving = original(state)?.recipe === payload.recipe ? 'saved' : 'changed';
       state.sentence = '';
     },
     failed: (state, { payload }: PayloadAction<string>) => {

@@ -4,7 +4,8 @@ import { draftSlice, type DraftState } from './draft-slice';
 
 /** Saves the draft a moment after it changed, one save at a time; when the server is away, tries until it is back. */
 export const saveDraftsAsTheyChange = createListenerMiddleware();
-const { changed, undone, redone, mineKept, saved, failed, conflicted, savingStarted, opened } = draftSlice.actions;
+const { changed, undone, redone, mineKept, saved, failed, conflicted, savingStarted, opened } =
+  draftSlice.actions;
 
 const QUIET_MS = 350;
 const AGAIN_MS = 3000;
@@ -33,12 +34,19 @@ saveDraftsAsTheyChange.startListening({
           headers: { 'content-type': 'application/json', 'if-match': etag },
           body: JSON.stringify({ recipe }),
         });
-        const answer = (await response.json()) as { etag: string; detail: string; current: { recipe: DraftState['recipe']; etag: string } };
+        const answer = (await response.json()) as {
+          etag: string;
+          detail: string;
+          current: { recipe: DraftState['recipe']; etag: string };
+        };
         if (response.ok) outcome = saved({ etag: answer.etag, recipe });
-        else if (response.status === 412) outcome = conflicted({ recipe: answer.current.recipe!, etag: answer.current.etag });
+        else if (response.status === 412)
+          outcome = conflicted({ recipe: answer.current.recipe!, etag: answer.current.etag });
         else outcome = failed(answer.detail);
       } catch {
-        outcome = failed('Jossel’s server does not answer. What you made stays in this window and is saved when it is back.');
+        outcome = failed(
+          'Jossel’s server does not answer. What you made stays in this window and is saved when it is back.',
+        );
       }
       inFlight = false;
       if (draft().finishId !== finishId) return;

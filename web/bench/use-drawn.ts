@@ -5,7 +5,10 @@ import type { Sample } from '../app/api';
 import type { Drawn, RenderWorker } from '../workers/render.worker';
 
 let remote: Remote<RenderWorker> | null = null;
-const worker = () => (remote ??= wrap<RenderWorker>(new Worker(new URL('../workers/render.worker.ts', import.meta.url), { type: 'module' })));
+const worker = () =>
+  (remote ??= wrap<RenderWorker>(
+    new Worker(new URL('../workers/render.worker.ts', import.meta.url), { type: 'module' }),
+  ));
 
 export const DRAFT_PX = 512;
 export const FULL_PX = 1024;
@@ -34,7 +37,11 @@ export function useDrawn(recipe: Recipe | null, samples: readonly Sample[], map:
     const mine = ++turn.current;
     const sample = samples.find((s) => s.id === recipe.source.sampleIds[0]);
     if (!sample) {
-      setDrawing({ drawn: null, sentence: 'This finish has no sample yet. Bring a picture in under Receiving.', busy: false });
+      setDrawing({
+        drawn: null,
+        sentence: 'This finish has no sample yet. Bring a picture in under Receiving.',
+        busy: false,
+      });
       return;
     }
     const infos = samples.map(({ id, sha256, widthPx, heightPx }) => ({ id, sha256, widthPx, heightPx }));
@@ -43,10 +50,16 @@ export function useDrawn(recipe: Recipe | null, samples: readonly Sample[], map:
       setDrawing((d) => ({ ...d, busy: true }));
       try {
         const { repeatMm } = resolveRepeat(recipe, sample).map;
-        const drawn = await worker().draw(recipe, infos, widthForLongSide(repeatMm, longSidePx), withOcclusion);
+        const drawn = await worker().draw(
+          recipe,
+          infos,
+          widthForLongSide(repeatMm, longSidePx),
+          withOcclusion,
+        );
         if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', busy: false });
       } catch (error) {
-        if (mine === turn.current) setDrawing((d) => ({ ...d, sentence: (error as Error).message, busy: false }));
+        if (mine === turn.current)
+          setDrawing((d) => ({ ...d, sentence: (error as Error).message, busy: false }));
       }
     };
     void draw(DRAFT_PX);

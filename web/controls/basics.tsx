@@ -1,34 +1,88 @@
-import { Button as AriaButton, ToggleButton, ToggleButtonGroup, type ButtonProps, type Key } from 'react-aria-components';
+import {
+  Button as AriaButton,
+  ToggleButton,
+  ToggleButtonGroup,
+  type ButtonProps,
+  type Key,
+} from 'react-aria-components';
 import styled from 'styled-components';
 
 /** Buttons, rows and words that all places share. */
 
 const Plain = styled(AriaButton)<{ $weight: 'main' | 'plain' | 'quiet' }>`
-  display: inline-flex; align-items: center; justify-content: center; gap: 6px; min-height: 26px; padding: 0 10px; border-radius: ${({ theme }) => theme.radius};
-  border: 1px solid ${({ theme, $weight }) => ($weight === 'main' ? theme.mark : $weight === 'quiet' ? 'transparent' : theme.strong)};
+  display: inline-flex;
+  align-items: center;
+  justify-content: center;
+  gap: 6px;
+  min-height: 26px;
+  padding: 0 10px;
+  border-radius: ${({ theme }) => theme.radius};
+  border: 1px solid
+    ${({ theme, $weight }) => ($weight === 'main' ? theme.mark : $weight === 'quiet' ? 'transparent' : theme.strong)};
   background: ${({ theme, $weight }) => ($weight === 'main' ? theme.mark : $weight === 'quiet' ? 'transparent' : theme.field)};
-  color: ${({ theme, $weight }) => ($weight === 'main' ? theme.onMark : theme.ink)}; cursor: pointer; white-space: nowrap; text-decoration: none;
-  &[data-hovered] { border-color: ${({ theme, $weight }) => ($weight === 'main' ? theme.ink : theme.ink)}; }
-  &[data-disabled] { opacity: 0.45; cursor: default; }
-  svg { width: 15px; height: 15px; }
+  color: ${({ theme, $weight }) => ($weight === 'main' ? theme.onMark : theme.ink)};
+  cursor: pointer;
+  white-space: nowrap;
+  text-decoration: none;
+  &[data-hovered] {
+    border-color: ${({ theme, $weight }) => ($weight === 'main' ? theme.ink : theme.ink)};
+  }
+  &[data-disabled] {
+    opacity: 0.45;
+    cursor: default;
+  }
+  svg {
+    width: 15px;
+    height: 15px;
+  }
 `;
 
-export function Button({ weight = 'plain', ...props }: ButtonProps & { weight?: 'main' | 'plain' | 'quiet' }) {
+export function Button({
+  weight = 'plain',
+  ...props
+}: ButtonProps & { weight?: 'main' | 'plain' | 'quiet' }) {
   return <Plain $weight={weight} {...props} />;
 }
 
 const Group = styled(ToggleButtonGroup)`
-  display: inline-flex; flex-wrap: wrap; gap: 2px;
+  display: inline-flex;
+  flex-wrap: wrap;
+  gap: 2px;
 `;
 const Item = styled(ToggleButton)`
-  min-height: 24px; padding: 0 6px; border: 1px solid transparent; border-radius: ${({ theme }) => theme.radius}; background: none; cursor: pointer; white-space: nowrap;
-  color: ${({ theme }) => theme.quiet}; font-weight: 400;
-  &[data-hovered] { color: ${({ theme }) => theme.ink}; border-color: ${({ theme }) => theme.line}; }
-  &[data-selected] { color: ${({ theme }) => theme.ink}; border-color: ${({ theme }) => theme.ink}; background: ${({ theme }) => theme.field}; font-weight: 600; }
+  min-height: 24px;
+  padding: 0 6px;
+  border: 1px solid transparent;
+  border-radius: ${({ theme }) => theme.radius};
+  background: none;
+  cursor: pointer;
+  white-space: nowrap;
+  color: ${({ theme }) => theme.quiet};
+  font-weight: 400;
+  &[data-hovered] {
+    color: ${({ theme }) => theme.ink};
+    border-color: ${({ theme }) => theme.line};
+  }
+  &[data-selected] {
+    color: ${({ theme }) => theme.ink};
+    border-color: ${({ theme }) => theme.ink};
+    background: ${({ theme }) => theme.field};
+    font-weight: 600;
+  }
 `;
 
 /** One of a few, side by side. */
-export function OneOf<T extends string | number>({ label, value, options, onChange }: { label: string; value: T; options: readonly { value: T; name: string }[]; onChange: (value: T) => void }) {
+export function OneOf<T extends string | number>({
+  label,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: T;
+  options: readonly { value: T; name: string }[];
+  onChange: (value: T) => void;
+}) {
   return (
     <Group
       aria-label={label}
@@ -50,7 +104,15 @@ export function OneOf<T extends string | number>({ label, value, options, onChan
 }
 
 /** Something that is on or off. */
-export function OnOff({ name, value, onChange }: { name: string; value: boolean; onChange: (value: boolean) => void }) {
+export function OnOff({
+  name,
+  value,
+  onChange,
+}: {
+  name: string;
+  value: boolean;
+  onChange: (value: boolean) => void;
+}) {
   return (
     <Item isSelected={value} onChange={onChange}>
       {name}
@@ -62,34 +124,68 @@ export const DRAWING_SCALES = [1, 2, 5, 10, 20, 50] as const;
 export const scaleOptions = DRAWING_SCALES.map((value) => ({ value: value as number, name: `1:${value}` }));
 
 export const Row = styled.div<{ $gap?: number }>`
-  display: flex; align-items: center; flex-wrap: wrap; gap: ${({ $gap = 8 }) => $gap}px;
+  display: flex;
+  align-items: center;
+  flex-wrap: wrap;
+  gap: ${({ $gap = 8 }) => $gap}px;
 `;
 export const Quiet = styled.span`
   color: ${({ theme }) => theme.quiet};
 `;
 export const Unit = styled.span`
-  color: ${({ theme }) => theme.quiet}; font-size: 12px;
+  color: ${({ theme }) => theme.quiet};
+  font-size: 12px;
+`;
+/** Said to screen readers only. */
+export const Unseen = styled.span`
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+  white-space: nowrap;
 `;
 export const Page = styled.main`
-  height: 100%; overflow: auto; padding: 18px 24px 40px;
+  height: 100%;
+  overflow: auto;
+  padding: 18px 24px 40px;
 `;
 export const PageHead = styled.header`
-  display: flex; align-items: baseline; flex-wrap: wrap; gap: 8px 18px; margin-bottom: 16px;
+  display: flex;
+  align-items: baseline;
+  flex-wrap: wrap;
+  gap: 8px 18px;
+  margin-bottom: 16px;
 `;
 export const Sentence = styled.p.attrs({ role: 'alert' })`
-  border-left: 3px solid ${({ theme }) => theme.mark}; padding: 4px 0 4px 10px; max-width: 72ch;
+  border-left: 3px solid ${({ theme }) => theme.mark};
+  padding: 4px 0 4px 10px;
+  max-width: 72ch;
 `;
 export const Empty = styled.div`
-  border: 1px dashed ${({ theme }) => theme.strong}; padding: 28px; max-width: 560px; display: grid; gap: 10px; justify-items: start;
+  border: 1px dashed ${({ theme }) => theme.strong};
+  padding: 28px;
+  max-width: 560px;
+  display: grid;
+  gap: 10px;
+  justify-items: start;
 `;
 
 const Track = styled.div`
-  height: 6px; background: ${({ theme }) => theme.line}; min-width: 120px;
+  height: 6px;
+  background: ${({ theme }) => theme.line};
+  min-width: 120px;
 `;
 /** How far something is, 0–1. */
 export function Progress({ label, value }: { label: string; value: number }) {
   return (
-    <Track role="progressbar" aria-label={label} aria-valuenow={Math.round(value * 100)} aria-valuemin={0} aria-valuemax={100}>
+    <Track
+      role="progressbar"
+      aria-label={label}
+      aria-valuenow={Math.round(value * 100)}
+      aria-valuemin={0}
+      aria-valuemax={100}
+    >
       <div style={{ width: `${value * 100}%`, height: '100%', background: 'currentColor' }} />
     </Track>
   );

@@ -2,30 +2,86 @@ import { Button, Label, ListBox, ListBoxItem, Popover, Select, SelectValue } fro
 import styled from 'styled-components';
 
 const Box = styled(Select)<{ $inline?: boolean | undefined }>`
-  display: ${({ $inline }) => ($inline ? 'inline-flex' : 'grid')}; gap: 3px; align-items: center; min-width: 0;
-  label { color: ${({ theme }) => theme.quiet}; font-size: 12px; }
+  display: ${({ $inline }) => ($inline ? 'inline-flex' : 'grid')};
+  gap: 3px;
+  align-items: center;
+  min-width: 0;
+  label {
+    color: ${({ theme }) => theme.quiet};
+    font-size: 12px;
+  }
 `;
 const Trigger = styled(Button)`
-  display: flex; align-items: center; justify-content: space-between; gap: 6px; min-height: 26px; padding: 0 6px 0 8px; text-align: left; min-width: 0;
-  border: 1px solid ${({ theme }) => theme.line}; background: ${({ theme }) => theme.field}; border-radius: ${({ theme }) => theme.radius}; cursor: pointer;
-  &::after { content: ''; border: 4px solid transparent; border-top-color: ${({ theme }) => theme.quiet}; transform: translateY(2px); flex: none; }
-  .react-aria-SelectValue { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  svg { margin-right: 6px; vertical-align: -1.5px; }
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 6px;
+  min-height: 26px;
+  padding: 0 6px 0 8px;
+  text-align: left;
+  min-width: 0;
+  border: 1px solid ${({ theme }) => theme.line};
+  background: ${({ theme }) => theme.field};
+  border-radius: ${({ theme }) => theme.radius};
+  cursor: pointer;
+  &::after {
+    content: '';
+    border: 4px solid transparent;
+    border-top-color: ${({ theme }) => theme.quiet};
+    transform: translateY(2px);
+    flex: none;
+  }
+  .react-aria-SelectValue {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  svg {
+    margin-right: 6px;
+    vertical-align: -1.5px;
+  }
 `;
 const Sheet = styled(Popover)`
-  background: ${({ theme }) => theme.field}; border: 1px solid ${({ theme }) => theme.ink}; min-width: var(--trigger-width); max-width: 420px; outline: none;
-  .react-aria-ListBox { max-height: 320px; overflow: auto; outline: none; padding: 3px; }
+  background: ${({ theme }) => theme.field};
+  border: 1px solid ${({ theme }) => theme.ink};
+  min-width: var(--trigger-width);
+  max-width: 420px;
+  outline: none;
+  .react-aria-ListBox {
+    max-height: 320px;
+    overflow: auto;
+    outline: none;
+    padding: 3px;
+  }
 `;
 const Item = styled(ListBoxItem)`
-  padding: 3px 8px; cursor: pointer; outline: none; display: flex; gap: 8px; align-items: center;
-  &[data-focused] { background: ${({ theme }) => theme.page}; }
-  &[data-selected] { font-weight: 600; }
-  &[data-focus-visible] { outline: 2px solid ${({ theme }) => theme.mark}; outline-offset: -2px; }
+  padding: 3px 8px;
+  cursor: pointer;
+  outline: none;
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  &[data-focused] {
+    background: ${({ theme }) => theme.page};
+  }
+  &[data-selected] {
+    font-weight: 600;
+  }
+  &[data-focus-visible] {
+    outline: 2px solid ${({ theme }) => theme.mark};
+    outline-offset: -2px;
+  }
 `;
 
 /** One of several from a list that drops down. */
 export function Choice<T extends string>({
-  label, value, options, onChange, hideLabel, inline, placeholder,
+  label,
+  value,
+  options,
+  onChange,
+  hideLabel,
+  inline,
+  placeholder,
 }: {
   label: string;
   value: T | null;
@@ -36,7 +92,13 @@ export function Choice<T extends string>({
   placeholder?: string;
 }) {
   return (
-    <Box $inline={inline} {...(hideLabel ? { 'aria-label': label } : {})} selectedKey={value} onSelectionChange={(key) => key !== null && onChange(String(key) as T)} placeholder={placeholder ?? 'choose'}>
+    <Box
+      $inline={inline}
+      {...(hideLabel ? { 'aria-label': label } : {})}
+      selectedKey={value}
+      onSelectionChange={(key) => key !== null && onChange(String(key) as T)}
+      placeholder={placeholder ?? 'choose'}
+    >
       {!hideLabel && <Label>{label}</Label>}
       <Trigger>
         <SelectValue />

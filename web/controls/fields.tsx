@@ -1,6 +1,14 @@
 import { useId, useState } from 'react';
 import styled from 'styled-components';
-import { BASES, figure, parseLength, printNumber, type Basis, type Figure, type FigureUnit } from '@jossel/core/units';
+import {
+  BASES,
+  figure,
+  parseLength,
+  printNumber,
+  type Basis,
+  type Figure,
+  type FigureUnit,
+} from '@jossel/core/units';
 import { useAppSelector } from '../app/store';
 import { Choice } from './choice';
 import { BasisMark } from './marks';
@@ -8,20 +16,44 @@ import { BasisMark } from './marks';
 /** Fields in which numbers are typed, with units and simple arithmetic. A fault is said below; the last good value stays. */
 
 export const Field = styled.div`
-  display: grid; gap: 3px; min-width: 0;
-  > label { color: ${({ theme }) => theme.quiet}; font-size: 12px; }
+  display: grid;
+  gap: 3px;
+  min-width: 0;
+  > label {
+    color: ${({ theme }) => theme.quiet};
+    font-size: 12px;
+  }
 `;
 export const TextBox = styled.input`
-  min-height: 26px; padding: 0 7px; border: 1px solid ${({ theme }) => theme.line}; background: ${({ theme }) => theme.field}; border-radius: ${({ theme }) => theme.radius}; width: 100%; min-width: 0;
-  &[aria-invalid='true'] { border-color: ${({ theme }) => theme.mark}; }
+  min-height: 26px;
+  padding: 0 7px;
+  border: 1px solid ${({ theme }) => theme.line};
+  background: ${({ theme }) => theme.field};
+  border-radius: ${({ theme }) => theme.radius};
+  width: 100%;
+  min-width: 0;
+  &[aria-invalid='true'] {
+    border-color: ${({ theme }) => theme.mark};
+  }
 `;
 const Fault = styled.p`
-  color: ${({ theme }) => theme.mark}; font-size: 12px;
+  color: ${({ theme }) => theme.mark};
+  font-size: 12px;
 `;
 const WithUnit = styled.div`
-  display: grid; grid-template-columns: 1fr auto; align-items: center; gap: 5px; min-width: 0;
-  input { text-align: right; }
-  span { color: ${({ theme }) => theme.quiet}; font-size: 12px; min-width: 24px; }
+  display: grid;
+  grid-template-columns: 1fr auto;
+  align-items: center;
+  gap: 5px;
+  min-width: 0;
+  input {
+    text-align: right;
+  }
+  span {
+    color: ${({ theme }) => theme.quiet};
+    font-size: 12px;
+    min-width: 24px;
+  }
 `;
 
 export interface NumberFieldProps {
@@ -48,9 +80,21 @@ function parseNumber(text: string): number {
   return parseLength(text, 'mm');
 }
 
-export function NumberField({ label, value, unit, min = -Infinity, max = Infinity, digits = 2, whole, hideLabel, onChange, onClear }: NumberFieldProps) {
+export function NumberField({
+  label,
+  value,
+  unit,
+  min = -Infinity,
+  max = Infinity,
+  digits = 2,
+  whole,
+  hideLabel,
+  onChange,
+  onClear,
+}: NumberFieldProps) {
   const imperial = useAppSelector((s) => s.settings.units === 'imperial') && unit === 'mm';
-  const shown = value === null ? '' : imperial ? printNumber(value / 25.4, 3) : printNumber(value, whole ? 0 : digits);
+  const shown =
+    value === null ? '' : imperial ? printNumber(value / 25.4, 3) : printNumber(value, whole ? 0 : digits);
   const [typed, setTyped] = useState<string | null>(null);
   const [fault, setFault] = useState('');
   const id = useId();
@@ -70,9 +114,11 @@ export function NumberField({ label, value, unit, min = -Infinity, max = Infinit
     }
     try {
       const next = unit === 'mm' ? parseLength(typed, imperial ? 'in' : 'mm') : parseNumber(typed);
-      const reach = `${min === -Infinity ? '' : `from ${printNumber(min, 2)} `}${max === Infinity ? '' : `to ${printNumber(max, 2)}`} ${sign}`.trim();
+      const reach =
+        `${min === -Infinity ? '' : `from ${printNumber(min, 2)} `}${max === Infinity ? '' : `to ${printNumber(max, 2)}`} ${sign}`.trim();
       if (whole && !Number.isInteger(next)) throw new Error(`${label}: give a whole number.`);
-      if (next < min || next > max) throw new Error(`${label}: ${printNumber(next, 2)} is out of reach. Give a value ${reach}.`);
+      if (next < min || next > max)
+        throw new Error(`${label}: ${printNumber(next, 2)} is out of reach. Give a value ${reach}.`);
       onChange(next);
       setTyped(null);
       setFault('');
@@ -103,9 +149,17 @@ export function NumberField({ label, value, unit, min = -Infinity, max = Infinit
               setTyped(null);
               setFault('');
             }
-            if ((e.key === 'ArrowUp' || e.key === 'ArrowDown') && value !== null && typed === null && !imperial) {
+            if (
+              (e.key === 'ArrowUp' || e.key === 'ArrowDown') &&
+              value !== null &&
+              typed === null &&
+              !imperial
+            ) {
               e.preventDefault();
-              const step = (whole ? 1 : 10 ** Math.floor(Math.log10(Math.max(Math.abs(value), 0.01)) - 1)) * (e.shiftKey ? 10 : 1) * (e.key === 'ArrowUp' ? 1 : -1);
+              const step =
+                (whole ? 1 : 10 ** Math.floor(Math.log10(Math.max(Math.abs(value), 0.01)) - 1)) *
+                (e.shiftKey ? 10 : 1) *
+                (e.key === 'ArrowUp' ? 1 : -1);
               onChange(Math.min(max, Math.max(min, Number((value + step).toPrecision(12)))));
             }
           }}
@@ -122,16 +176,43 @@ export function NumberField({ label, value, unit, min = -Infinity, max = Infinit
 }
 
 const FigureBox = styled.fieldset`
-  border: 0; margin: 0; padding: 0; display: grid; gap: 5px; min-width: 0;
-  .row { display: grid; grid-template-columns: minmax(0, 1fr) 118px; gap: 6px; align-items: end; }
-  .more { display: grid; grid-template-columns: 92px minmax(0, 1fr); gap: 6px; align-items: end; }
+  border: 0;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 5px;
+  min-width: 0;
+  .row {
+    display: grid;
+    grid-template-columns: minmax(0, 1fr) 118px;
+    gap: 6px;
+    align-items: end;
+  }
+  .more {
+    display: grid;
+    grid-template-columns: 92px minmax(0, 1fr);
+    gap: 6px;
+    align-items: end;
+  }
 `;
 
-const BASIS_OPTIONS = BASES.map((basis) => ({ value: basis, name: basis, mark: <BasisMark basis={basis} /> }));
+const BASIS_OPTIONS = BASES.map((basis) => ({
+  value: basis,
+  name: basis,
+  mark: <BasisMark basis={basis} />,
+}));
 
 /** A figure: its number, its basis, and behind them tolerance and note. */
 export function FigureField<U extends FigureUnit>({
-  label, figure: value, unit, min, max, digits, onChange, onClear, ifNew = 'measured',
+  label,
+  figure: value,
+  unit,
+  min,
+  max,
+  digits,
+  onChange,
+  onClear,
+  ifNew = 'measured',
 }: {
   label: string;
   figure: Figure<U> | null;
@@ -159,10 +240,20 @@ export function FigureField<U extends FigureUnit>({
           {...(min !== undefined ? { min } : {})}
           {...(max !== undefined ? { max } : {})}
           {...(digits !== undefined ? { digits } : {})}
-          onChange={(v) => set(value ? { value: v, ...(value.basis === 'assumed' ? { basis: ifNew } : {}) } : { value: v })}
+          onChange={(v) =>
+            set(value ? { value: v, ...(value.basis === 'assumed' ? { basis: ifNew } : {}) } : { value: v })
+          }
           {...(onClear ? { onClear } : {})}
         />
-        {value && <Choice label={`Basis of ${label.toLowerCase()}`} hideLabel value={value.basis} options={BASIS_OPTIONS} onChange={(basis) => set({ basis })} />}
+        {value && (
+          <Choice
+            label={`Basis of ${label.toLowerCase()}`}
+            hideLabel
+            value={value.basis}
+            options={BASIS_OPTIONS}
+            onChange={(basis) => set({ basis })}
+          />
+        )}
       </div>
       {value && (
         <div className="more">
@@ -189,7 +280,19 @@ export function FigureField<U extends FigureUnit>({
 }
 
 /** A line of text that is taken over when it is left. */
-export function TextLine({ id, value, onChange, label, placeholder }: { id?: string; value: string; onChange: (value: string) => void; label?: string; placeholder?: string }) {
+export function TextLine({
+  id,
+  value,
+  onChange,
+  label,
+  placeholder,
+}: {
+  id?: string;
+  value: string;
+  onChange: (value: string) => void;
+  label?: string;
+  placeholder?: string;
+}) {
   const [typed, setTyped] = useState<string | null>(null);
   return (
     <TextBox

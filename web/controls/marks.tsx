@@ -6,8 +6,18 @@ import type { FinishState } from '../app/api';
 const BASIS_SHAPES: Record<Basis, React.ReactNode> = {
   // A block on the ground: resting fully, in half, on a corner, or only outlined.
   measured: <path d="M1.5 3h9v7.5h-9z" fill="currentColor" />,
-  published: <><path d="M1.5 3h9v7.5h-9z" fill="none" stroke="currentColor" /><path d="M1.5 6.75h9v3.75h-9z" fill="currentColor" /></>,
-  inferred: <><path d="M1.5 3h9v7.5h-9z" fill="none" stroke="currentColor" /><path d="M1.5 10.5 10.5 3v7.5z" fill="currentColor" /></>,
+  published: (
+    <>
+      <path d="M1.5 3h9v7.5h-9z" fill="none" stroke="currentColor" />
+      <path d="M1.5 6.75h9v3.75h-9z" fill="currentColor" />
+    </>
+  ),
+  inferred: (
+    <>
+      <path d="M1.5 3h9v7.5h-9z" fill="none" stroke="currentColor" />
+      <path d="M1.5 10.5 10.5 3v7.5z" fill="currentColor" />
+    </>
+  ),
   assumed: <path d="M1.5 3h9v7.5h-9z" fill="none" stroke="currentColor" strokeDasharray="2 1.6" />,
 };
 

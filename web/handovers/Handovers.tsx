@@ -8,28 +8,69 @@ import { Button, Page, PageHead, Progress, Quiet, Row, Sentence } from '../contr
 import { Choice } from '../controls/choice';
 
 const Columns = styled.div`
-  display: grid; grid-template-columns: minmax(300px, 380px) minmax(0, 1fr); gap: 32px; align-items: start;
+  display: grid;
+  grid-template-columns: minmax(300px, 380px) minmax(0, 1fr);
+  gap: 32px;
+  align-items: start;
 `;
 const List = styled(CheckboxGroup)`
-  display: grid; gap: 1px; margin: 8px 0 14px;
+  display: grid;
+  gap: 1px;
+  margin: 8px 0 14px;
 `;
 const Pick = styled(Checkbox)`
-  display: grid; grid-template-columns: 16px 44px minmax(0, 1fr) auto; gap: 9px; align-items: center; padding: 5px 6px; cursor: pointer; border: 1px solid transparent;
-  .box { width: 14px; height: 14px; border: 1px solid ${({ theme }) => theme.strong}; background: ${({ theme }) => theme.field}; display: grid; place-items: center; }
-  &[data-selected] .box { background: ${({ theme }) => theme.mark}; border-color: ${({ theme }) => theme.mark}; }
-  &[data-selected] .box::after { content: ''; width: 8px; height: 4px; border: solid #fff; border-width: 0 0 1.6px 1.6px; transform: rotate(-45deg) translate(0.5px, -1px); }
-  &[data-hovered] { border-color: ${({ theme }) => theme.line}; }
-  img { width: 44px; height: 30px; object-fit: cover; display: block; }
+  display: grid;
+  grid-template-columns: 16px 44px minmax(0, 1fr) auto;
+  gap: 9px;
+  align-items: center;
+  padding: 5px 6px;
+  cursor: pointer;
+  border: 1px solid transparent;
+  .box {
+    width: 14px;
+    height: 14px;
+    border: 1px solid ${({ theme }) => theme.strong};
+    background: ${({ theme }) => theme.field};
+    display: grid;
+    place-items: center;
+  }
+  &[data-selected] .box {
+    background: ${({ theme }) => theme.mark};
+    border-color: ${({ theme }) => theme.mark};
+  }
+  &[data-selected] .box::after {
+    content: '';
+    width: 8px;
+    height: 4px;
+    border: solid #fff;
+    border-width: 0 0 1.6px 1.6px;
+    transform: rotate(-45deg) translate(0.5px, -1px);
+  }
+  &[data-hovered] {
+    border-color: ${({ theme }) => theme.line};
+  }
+  img {
+    width: 44px;
+    height: 30px;
+    object-fit: cover;
+    display: block;
+  }
 `;
 const Package = styled.li`
-  display: grid; gap: 5px; padding: 11px 0; border-bottom: 1px solid ${({ theme }) => theme.line};
+  display: grid;
+  gap: 5px;
+  padding: 11px 0;
+  border-bottom: 1px solid ${({ theme }) => theme.line};
 `;
 
 /** Packages given to receivers, and the queue they are made in. */
 export function Handovers() {
   const { data: finishes } = api.useFinishesQuery({}, { refetchOnMountOrArgChange: true });
   const [polling, setPolling] = useState(0);
-  const { data, error } = api.useHandoversQuery(undefined, { pollingInterval: polling, refetchOnMountOrArgChange: true });
+  const { data, error } = api.useHandoversQuery(undefined, {
+    pollingInterval: polling,
+    refetchOnMountOrArgChange: true,
+  });
   const [order, ordering] = api.useOrderHandoverMutation();
   const [chosen, setChosen] = useState<string[]>([]);
   const [profile, setProfile] = useState('general-2048');
@@ -40,12 +81,17 @@ export function Handovers() {
     <Page>
       <PageHead>
         <h1>Handovers</h1>
-        <Quiet>A package holds every map, a glTF panel of the true repeat size and a manifest with the basis of each figure.</Quiet>
+        <Quiet>
+          A package holds every map, a glTF panel of the true repeat size and a manifest with the basis of
+          each figure.
+        </Quiet>
       </PageHead>
       <Columns>
         <section aria-label="New handover">
           <h2>Hand over</h2>
-          {finishes && issued.length === 0 && <p>No finish is issued yet. Issue a revision on the Bench of a finish, under Revision.</p>}
+          {finishes && issued.length === 0 && (
+            <p>No finish is issued yet. Issue a revision on the Bench of a finish, under Revision.</p>
+          )}
           <List aria-label="Finishes" value={chosen} onChange={setChosen}>
             {issued.map((f) => (
               <Pick key={f.id} value={f.id} isDisabled={f.state === 'withdrawn'}>
@@ -57,10 +103,26 @@ export function Handovers() {
             ))}
           </List>
           <Row>
-            <Choice label="Profile" value={profile} options={(data?.profiles ?? []).map((p) => ({ value: p.id, name: p.name }))} onChange={setProfile} />
+            <Choice
+              label="Profile"
+              value={profile}
+              options={(data?.profiles ?? []).map((p) => ({ value: p.id, name: p.name }))}
+              onChange={setProfile}
+            />
           </Row>
           <Row style={{ marginTop: 12 }}>
-            <Button weight="main" isDisabled={chosen.length === 0 || ordering.isLoading} onPress={() => void order({ items: chosen.map((finishId) => ({ finishId })), profile }).unwrap().then(() => setChosen([]), () => undefined)}>
+            <Button
+              weight="main"
+              isDisabled={chosen.length === 0 || ordering.isLoading}
+              onPress={() =>
+                void order({ items: chosen.map((finishId) => ({ finishId })), profile })
+                  .unwrap()
+                  .then(
+                    () => setChosen([]),
+                    () => undefined,
+                  )
+              }
+            >
               Make the package
             </Button>
           </Row>
@@ -72,7 +134,11 @@ export function Handovers() {
           {data?.items.length === 0 && <Quiet>None yet. Choose finishes on the left.</Quiet>}
           <ul style={{ listStyle: 'none', padding: 0, margin: '6px 0 0' }}>
             {data?.items.map((h) => (
-              <PackageItem key={h.id} handover={h} profileName={data.profiles.find((p) => p.id === h.profile)?.name ?? h.profile} />
+              <PackageItem
+                key={h.id}
+                handover={h}
+                profileName={data.profiles.find((p) => p.id === h.profile)?.name ?? h.profile}
+              />
             ))}
           </ul>
         </section>
@@ -81,8 +147,21 @@ export function Handovers() {
   );
 }
 
-const STATE_WORDS: Record<Handover['state'], string> = { waiting: 'waiting', running: 'being made', done: 'ready', failed: 'failed', stopped: 'stopped' };
-const dated = (iso: string) => new Date(iso).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' });
+const STATE_WORDS: Record<Handover['state'], string> = {
+  waiting: 'waiting',
+  running: 'being made',
+  done: 'ready',
+  failed: 'failed',
+  stopped: 'stopped',
+};
+const dated = (iso: string) =>
+  new Date(iso).toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  });
 
 function PackageItem({ handover, profileName }: { handover: Handover; profileName: string }) {
   const [stop] = api.useStopHandoverMutation();
@@ -119,7 +198,8 @@ function PackageItem({ handover, profileName }: { handover: Handover; profileNam
       {handover.error && <Sentence>{handover.error}</Sentence>}
       <Quiet>
         {profileName}, {dated(handover.createdAt)}
-        {handover.manifest && ` · ${handover.manifest.finishes.map((f) => `${printArea(f.repeatMm)}, ${f.files.length} files`).join('; ')}`}
+        {handover.manifest &&
+          ` · ${handover.manifest.finishes.map((f) => `${printArea(f.repeatMm)}, ${f.files.length} files`).join('; ')}`}
       </Quiet>
     </Package>
   );

@@ -6,10 +6,23 @@ import { Button, Page, PageHead, Quiet, Row, Sentence } from '../controls/basics
 import { TextBox } from '../controls/fields';
 
 const Table = styled.table`
-  min-width: 520px; font-size: 13px;
-  th { text-align: left; font-weight: 400; color: ${({ theme }) => theme.quiet}; font-size: 12px; }
-  th, td { padding: 6px 22px 6px 0; border-bottom: 1px solid ${({ theme }) => theme.line}; vertical-align: top; }
-  .figure { text-align: right; }
+  min-width: 520px;
+  font-size: 13px;
+  th {
+    text-align: left;
+    font-weight: 400;
+    color: ${({ theme }) => theme.quiet};
+    font-size: 12px;
+  }
+  th,
+  td {
+    padding: 6px 22px 6px 0;
+    border-bottom: 1px solid ${({ theme }) => theme.line};
+    vertical-align: top;
+  }
+  .figure {
+    text-align: right;
+  }
 `;
 
 /** All projects. */
@@ -54,12 +67,25 @@ export function Projects() {
         style={{ marginTop: 18 }}
         onSubmit={(e) => {
           e.preventDefault();
-          void create({ name, note: '' }).unwrap().then(({ id }) => navigate(`/projects/${id}`), () => undefined);
+          void create({ name, note: '' })
+            .unwrap()
+            .then(
+              ({ id }) => navigate(`/projects/${id}`),
+              () => undefined,
+            );
         }}
       >
         <Row>
-          <TextBox aria-label="Name of the new project" placeholder="name of the new project" value={name} onChange={(e) => setName(e.target.value)} style={{ width: 280 }} />
-          <Button type="submit" isDisabled={creation.isLoading}>Add project</Button>
+          <TextBox
+            aria-label="Name of the new project"
+            placeholder="name of the new project"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            style={{ width: 280 }}
+          />
+          <Button type="submit" isDisabled={creation.isLoading}>
+            Add project
+          </Button>
         </Row>
       </form>
     </Page>

@@ -9,23 +9,61 @@ import { Empty, OneOf, Page, PageHead, Quiet, scaleOptions, Sentence } from '../
 import { BasisMark, StateMark } from '../controls/marks';
 
 const Shelf = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; grid-template-columns: repeat(auto-fill, minmax(224px, 1fr)); gap: 22px 20px;
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(224px, 1fr));
+  gap: 22px 20px;
 `;
 const Piece = styled(Link)`
-  display: block; text-decoration: none; color: inherit;
-  &:hover h2 { text-decoration: underline; text-underline-offset: 3px; }
+  display: block;
+  text-decoration: none;
+  color: inherit;
+  &:hover h2 {
+    text-decoration: underline;
+    text-underline-offset: 3px;
+  }
 `;
 const Window = styled.div`
-  height: 170px; border: 1px solid ${({ theme }) => theme.strong}; background-color: #919191; overflow: hidden; position: relative;
+  height: 170px;
+  border: 1px solid ${({ theme }) => theme.strong};
+  background-color: #919191;
+  overflow: hidden;
+  position: relative;
 `;
 const Bar = styled.div`
-  position: absolute; left: 8px; bottom: 8px; padding: 1px 5px 3px; background: ${({ theme }) => theme.sheet}; font-size: 11px; line-height: 14px;
-  i { display: block; border: solid ${({ theme }) => theme.ink}; border-width: 0 1px 1px; height: 4px; }
+  position: absolute;
+  left: 8px;
+  bottom: 8px;
+  padding: 1px 5px 3px;
+  background: ${({ theme }) => theme.sheet};
+  font-size: 11px;
+  line-height: 14px;
+  i {
+    display: block;
+    border: solid ${({ theme }) => theme.ink};
+    border-width: 0 1px 1px;
+    height: 4px;
+  }
 `;
 const Facts = styled.dl`
-  display: grid; grid-template-columns: 104px 1fr; gap: 1px 8px; margin: 5px 0 0; font-size: 12px;
-  dt { color: ${({ theme }) => theme.quiet}; }
-  dd { margin: 0; display: flex; align-items: center; gap: 5px; min-width: 0; white-space: nowrap; }
+  display: grid;
+  grid-template-columns: 104px 1fr;
+  gap: 1px 8px;
+  margin: 5px 0 0;
+  font-size: 12px;
+  dt {
+    color: ${({ theme }) => theme.quiet};
+  }
+  dd {
+    margin: 0;
+    display: flex;
+    align-items: center;
+    gap: 5px;
+    min-width: 0;
+    white-space: nowrap;
+  }
 `;
 
 /** A round length that is 40 to 100 px long at this scale. */
@@ -44,7 +82,10 @@ function Swatch({ item, pxPerMm }: { item: FinishItem; pxPerMm: number }) {
     <Window
       role="img"
       aria-label={`${item.name}, drawn to scale`}
-      style={{ backgroundImage: `url("${swatchUrl(item.id, item.etag, widthPx)}")`, backgroundSize: `${widthOnScreen}px ${repeat.height * pxPerMm}px` }}
+      style={{
+        backgroundImage: `url("${swatchUrl(item.id, item.etag, widthPx)}")`,
+        backgroundSize: `${widthOnScreen}px ${repeat.height * pxPerMm}px`,
+      }}
     >
       <Bar>
         {printLength(mm)}
@@ -58,7 +99,10 @@ function Swatch({ item, pxPerMm }: { item: FinishItem; pxPerMm: number }) {
 export function Rack() {
   const [params, setParams] = useSearchParams();
   const search = params.get('find') ?? '';
-  const { data, error } = api.useFinishesQuery(search ? { search } : {}, { refetchOnMountOrArgChange: true, refetchOnFocus: true });
+  const { data, error } = api.useFinishesQuery(search ? { search } : {}, {
+    refetchOnMountOrArgChange: true,
+    refetchOnFocus: true,
+  });
   const { rackScale, screenPxPerMm, units } = useAppSelector((s) => s.settings);
   const dispatch = useAppDispatch();
   return (
@@ -72,7 +116,12 @@ export function Rack() {
         {search && <button onClick={() => setParams({})}>Show all</button>}
         <span style={{ marginLeft: 'auto', display: 'flex', alignItems: 'center', gap: 8 }}>
           <Quiet>All drawn at</Quiet>
-          <OneOf label="Drawing scale of all finishes" value={rackScale} options={scaleOptions} onChange={(value) => dispatch(settingsSlice.actions.changed({ rackScale: value }))} />
+          <OneOf
+            label="Drawing scale of all finishes"
+            value={rackScale}
+            options={scaleOptions}
+            onChange={(value) => dispatch(settingsSlice.actions.changed({ rackScale: value }))}
+          />
         </span>
       </PageHead>
       {error && <Sentence>{sentenceOf(error)}</Sentence>}
@@ -104,7 +153,8 @@ export function Rack() {
                     <dt>Reflects</dt>
                     <dd>
                       <BasisMark basis={item.headline.lrvBasis} />
-                      LRV {printNumber(item.headline.lrv, 0)} <Quiet>gloss {printNumber(item.headline.glossGu, 0)} GU</Quiet>
+                      LRV {printNumber(item.headline.lrv, 0)}{' '}
+                      <Quiet>gloss {printNumber(item.headline.glossGu, 0)} GU</Quiet>
                     </dd>
                   </>
                 )}

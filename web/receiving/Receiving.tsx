@@ -11,27 +11,72 @@ import { Field, TextBox, TextLine } from '../controls/fields';
 import { sendSample } from './send-sample';
 
 const Columns = styled.div`
-  display: grid; grid-template-columns: 300px minmax(0, 1fr); gap: 28px; align-items: start;
+  display: grid;
+  grid-template-columns: 300px minmax(0, 1fr);
+  gap: 28px;
+  align-items: start;
 `;
 const Zone = styled(DropZone)`
-  border: 1px dashed ${({ theme }) => theme.strong}; background: ${({ theme }) => theme.sheet}; padding: 22px 18px; display: grid; gap: 10px; justify-items: start;
-  &[data-drop-target] { border: 2px solid ${({ theme }) => theme.mark}; padding: 21px 17px; }
+  border: 1px dashed ${({ theme }) => theme.strong};
+  background: ${({ theme }) => theme.sheet};
+  padding: 22px 18px;
+  display: grid;
+  gap: 10px;
+  justify-items: start;
+  &[data-drop-target] {
+    border: 2px solid ${({ theme }) => theme.mark};
+    padding: 21px 17px;
+  }
 `;
 const Arrived = styled.ul`
-  list-style: none; margin: 0; padding: 0; display: grid; gap: 14px;
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 14px;
 `;
 const Item = styled.li`
-  display: grid; grid-template-columns: 168px minmax(0, 1fr) 200px; gap: 16px; padding: 12px; background: ${({ theme }) => theme.sheet}; border: 1px solid ${({ theme }) => theme.line};
-  img { width: 168px; height: 126px; object-fit: contain; background: #919191; display: block; }
-  ul { margin: 4px 0 0; padding-left: 16px; }
+  display: grid;
+  grid-template-columns: 168px minmax(0, 1fr) 200px;
+  gap: 16px;
+  padding: 12px;
+  background: ${({ theme }) => theme.sheet};
+  border: 1px solid ${({ theme }) => theme.line};
+  img {
+    width: 168px;
+    height: 126px;
+    object-fit: contain;
+    background: #919191;
+    display: block;
+  }
+  ul {
+    margin: 4px 0 0;
+    padding-left: 16px;
+  }
 `;
 const OriginGrid = styled.div`
-  display: grid; grid-template-columns: 1fr 1fr; gap: 6px 10px; margin-top: 8px;
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 6px 10px;
+  margin-top: 8px;
 `;
 
-const ORIGIN_FIELDS: readonly [keyof Origin, string][] = [['supplier', 'Supplier'], ['line', 'Line'], ['code', 'Code'], ['batch', 'Batch'], ['permission', 'Permission to use'], ['note', 'Note']];
+const ORIGIN_FIELDS: readonly [keyof Origin, string][] = [
+  ['supplier', 'Supplier'],
+  ['line', 'Line'],
+  ['code', 'Code'],
+  ['batch', 'Batch'],
+  ['permission', 'Permission to use'],
+  ['note', 'Note'],
+];
 
-interface Sending { key: number; name: string; progress: number; fault: string; stop: () => void }
+interface Sending {
+  key: number;
+  name: string;
+  progress: number;
+  fault: string;
+  stop: () => void;
+}
 
 /** New samples: files that are dropped or chosen, each looked at, reported on and made a finish with one action. */
 export function Receiving() {
@@ -44,7 +89,8 @@ export function Receiving() {
   async function send(files: File[]) {
     for (const file of files) {
       const key = nextKey.current++;
-      const update = (change: Partial<Sending>) => setSending((all) => all.map((s) => (s.key === key ? { ...s, ...change } : s)));
+      const update = (change: Partial<Sending>) =>
+        setSending((all) => all.map((s) => (s.key === key ? { ...s, ...change } : s)));
       const { done, stop } = sendSample(file, origin, (progress) => update({ progress }));
       setSending((all) => [...all, { key, name: file.name, progress: 0, fault: '', stop }]);
       try {
@@ -72,7 +118,11 @@ export function Receiving() {
             }}
           >
             <Text slot="label">Drop pictures of samples here</Text>
-            <FileTrigger allowsMultiple acceptedFileTypes={['image/png', 'image/jpeg', 'image/tiff', 'image/webp']} onSelect={(list) => list && void send([...list])}>
+            <FileTrigger
+              allowsMultiple
+              acceptedFileTypes={['image/png', 'image/jpeg', 'image/tiff', 'image/webp']}
+              onSelect={(list) => list && void send([...list])}
+            >
               <Button weight="main">Choose files</Button>
             </FileTrigger>
             <Quiet>PNG, JPEG, TIFF or WebP, 8 or 16 bit, up to 256 MiB and 200 million pixels each</Quiet>
@@ -83,7 +133,11 @@ export function Receiving() {
             {ORIGIN_FIELDS.map(([key, name]) => (
               <Field key={key}>
                 <label htmlFor={`origin-${key}`}>{name}</label>
-                <TextBox id={`origin-${key}`} value={origin[key] ?? ''} onChange={(e) => setOrigin({ ...origin, [key]: e.target.value })} />
+                <TextBox
+                  id={`origin-${key}`}
+                  value={origin[key] ?? ''}
+                  onChange={(e) => setOrigin({ ...origin, [key]: e.target.value })}
+                />
               </Field>
             ))}
           </fieldset>
@@ -106,14 +160,22 @@ export function Receiving() {
                       {s.fault ? 'Put away' : 'Stop'}
                     </Button>
                   </Row>
-                  {s.fault ? <Sentence>{s.fault}</Sentence> : <Progress label={`${s.name} arriving`} value={s.progress} />}
+                  {s.fault ? (
+                    <Sentence>{s.fault}</Sentence>
+                  ) : (
+                    <Progress label={`${s.name} arriving`} value={s.progress} />
+                  )}
                 </li>
               ))}
             </Arrived>
           )}
           {error && <Sentence>{sentenceOf(error)}</Sentence>}
           {data?.items.length === 0 && sending.length === 0 && <Quiet>Nothing has arrived yet.</Quiet>}
-          <Arrived>{data?.items.map((sample) => <SampleItem key={sample.id} sample={sample} />)}</Arrived>
+          <Arrived>
+            {data?.items.map((sample) => (
+              <SampleItem key={sample.id} sample={sample} />
+            ))}
+          </Arrived>
         </section>
       </Columns>
     </Page>
@@ -124,7 +186,12 @@ function SampleItem({ sample }: { sample: Sample }) {
   const [create, creation] = api.useCreateFinishMutation();
   const [correct, correction] = api.useCorrectOriginMutation();
   const [category, setCategory] = useState<Category>('other');
-  const [name, setName] = useState(() => sample.fileName.replace(/\.[^.]+$/, '').replace(/[-_]+/g, ' ').replace(/^./, (c) => c.toUpperCase()));
+  const [name, setName] = useState(() =>
+    sample.fileName
+      .replace(/\.[^.]+$/, '')
+      .replace(/[-_]+/g, ' ')
+      .replace(/^./, (c) => c.toUpperCase()),
+  );
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   const fault = creation.error ?? correction.error;
@@ -143,7 +210,10 @@ function SampleItem({ sample }: { sample: Sample }) {
           {!sample.origin.permission && <li>No permission to use is noted; it cannot be handed over yet.</li>}
         </ul>
         <Row style={{ marginTop: 4 }}>
-          <Quiet>{[sample.origin.supplier, sample.origin.line, sample.origin.code].filter(Boolean).join(', ') || 'origin not noted'}</Quiet>
+          <Quiet>
+            {[sample.origin.supplier, sample.origin.line, sample.origin.code].filter(Boolean).join(', ') ||
+              'origin not noted'}
+          </Quiet>
           <Button weight="quiet" onPress={() => setOpen(!open)} aria-expanded={open}>
             {open ? 'Close' : 'Correct origin'}
           </Button>
@@ -153,7 +223,11 @@ function SampleItem({ sample }: { sample: Sample }) {
             {ORIGIN_FIELDS.map(([key, label]) => (
               <Field key={key}>
                 <label htmlFor={`${sample.id}-${key}`}>{label}</label>
-                <TextLine id={`${sample.id}-${key}`} value={sample.origin[key]} onChange={(value) => void correct({ id: sample.id, origin: { [key]: value } })} />
+                <TextLine
+                  id={`${sample.id}-${key}`}
+                  value={sample.origin[key]}
+                  onChange={(value) => void correct({ id: sample.id, origin: { [key]: value } })}
+                />
               </Field>
             ))}
           </OriginGrid>
@@ -165,11 +239,21 @@ function SampleItem({ sample }: { sample: Sample }) {
           <label htmlFor={`${sample.id}-name`}>Name of the finish</label>
           <TextBox id={`${sample.id}-name`} value={name} onChange={(e) => setName(e.target.value)} />
         </Field>
-        <Choice label="Category" value={category} options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))} onChange={setCategory} />
+        <Choice
+          label="Category"
+          value={category}
+          options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
+          onChange={setCategory}
+        />
         <Button
           isDisabled={creation.isLoading}
           onPress={() => {
-            void create({ name, category, sampleIds: [sample.id] }).unwrap().then((finish) => navigate(`/bench/${finish.id}`), () => undefined);
+            void create({ name, category, sampleIds: [sample.id] })
+              .unwrap()
+              .then(
+                (finish) => navigate(`/bench/${finish.id}`),
+                () => undefined,
+              );
           }}
         >
           Make a finish

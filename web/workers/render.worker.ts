@@ -1,10 +1,22 @@
 import { expose, transfer } from 'comlink';
-import { encodeMap, renderFinish, StageCache, type Recipe, type RenderReport, type Sources } from '@jossel/core/finish';
+import {
+  encodeMap,
+  renderFinish,
+  StageCache,
+  type Recipe,
+  type RenderReport,
+  type Sources,
+} from '@jossel/core/finish';
 import type { ColourPicture } from '@jossel/core/raster';
 
 /** Computes finishes for the page. The newest request wins: an older one stops at its next stage. */
 
-export interface SampleInfo { id: string; sha256: string; widthPx: number; heightPx: number }
+export interface SampleInfo {
+  id: string;
+  sha256: string;
+  widthPx: number;
+  heightPx: number;
+}
 
 /** A computed finish as the page shows it. Pictures are RGBA, 8 bit. */
 export interface Drawn {
@@ -38,7 +50,13 @@ const sourcesOf = (samples: SampleInfo[]): Sources => ({
     const heightPx = Number(response.headers.get('x-height-px'));
     const planes = new Float32Array(await response.arrayBuffer());
     const n = widthPx * heightPx;
-    const picture = { widthPx, heightPx, r: planes.subarray(0, n), g: planes.subarray(n, 2 * n), b: planes.subarray(2 * n) };
+    const picture = {
+      widthPx,
+      heightPx,
+      r: planes.subarray(0, n),
+      g: planes.subarray(n, 2 * n),
+      b: planes.subarray(2 * n),
+    };
     cache.set(key, picture);
     return picture;
   },
@@ -59,7 +77,12 @@ function rgba(data: Uint8Array | Uint16Array, channels: number): Uint8ClampedArr
 
 const worker = {
   /** @returns null when a newer request came meanwhile */
-  async draw(recipe: Recipe, samples: SampleInfo[], widthPx: number, withOcclusion: boolean): Promise<Drawn | null> {
+  async draw(
+    recipe: Recipe,
+    samples: SampleInfo[],
+    widthPx: number,
+    withOcclusion: boolean,
+  ): Promise<Drawn | null> {
     const mine = ++latest;
     const started = performance.now();
     try {
@@ -67,8 +90,20 @@ const worker = {
         widthPx,
         maps: ['colour', 'height', 'normal', ...(withOcclusion ? (['occlusion'] as const) : [])],
         cache,
-        signal: { get aborted() { return mine !== latest; } },
-        pause: () => new Promise((resolve) => { const { port1, port2 } = new MessageChannel(); port1.onmessage = () => { port1.close(); resolve(); }; port2.postMessage(0); }),
+        signal: {
+          get aborted() {
+            return mine !== latest;
+          },
+        },
+        pause: () =>
+          new Promise((resolve) => {
+            const { port1, port2 } = new MessageChannel();
+            port1.onmessage = () => {
+              port1.close();
+              resolve();
+            };
+            port2.postMessage(0);
+          }),
       });
       const colour = rgba(encodeMap(finish, 'colour').data, 3);
       const normal = rgba(encodeMap(finish, 'normal').data, 3);
@@ -80,8 +115,23 @@ const worker = {
         const y = 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
         histogram[Math.min(63, Math.max(0, Math.floor(Math.sqrt(Math.max(0, y)) * 64)))]! += 1 / r.length;
       }
-      const drawn: Drawn = { widthPx: finish.widthPx, heightPx: finish.heightPx, report: finish.report, colour, normal, occlusion, heightMm, histogram, tookMs: performance.now() - started };
-      return transfer(drawn, [colour.buffer, normal.buffer, heightMm.buffer, ...(occlusion ? [occlusion.buffer] : [])]);
+      const drawn: Drawn = {
+        widthPx: finish.widthPx,
+        heightPx: finish.heightPx,
+        report: finish.report,
+        colour,
+        normal,
+        occlusion,
+        heightMm,
+        histogram,
+        tookMs: performance.now() - started,
+      };
+      return transfer(drawn, [
+        colour.buffer,
+        normal.buffer,
+        heightMm.buffer,
+        ...(occlusion ? [occlusion.buffer] : []),
+      ]);
     } catch (error) {
       if ((error as Error).name === 'Stopped') return null;
       throw error;

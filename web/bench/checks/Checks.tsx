@@ -5,11 +5,35 @@ import { Quiet } from '../../controls/basics';
 import { benchSlice } from '../bench-slice';
 
 const List = styled.section`
-  border-top: 1px solid ${({ theme }) => theme.strong}; padding: 8px 12px 10px; max-height: 190px; overflow: auto;
-  h2 { margin-bottom: 4px; }
-  ul { list-style: none; margin: 0; padding: 0; }
-  button { display: grid; grid-template-columns: 14px 1fr; gap: 6px; width: 100%; text-align: left; background: none; border: 0; padding: 3px 0; cursor: pointer; font-size: 12px; align-items: baseline; }
-  button:hover span { text-decoration: underline; text-underline-offset: 3px; }
+  border-top: 1px solid ${({ theme }) => theme.strong};
+  padding: 8px 12px 10px;
+  max-height: 190px;
+  overflow: auto;
+  h2 {
+    margin-bottom: 4px;
+  }
+  ul {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+  }
+  button {
+    display: grid;
+    grid-template-columns: 14px 1fr;
+    gap: 6px;
+    width: 100%;
+    text-align: left;
+    background: none;
+    border: 0;
+    padding: 3px 0;
+    cursor: pointer;
+    font-size: 12px;
+    align-items: baseline;
+  }
+  button:hover span {
+    text-decoration: underline;
+    text-underline-offset: 3px;
+  }
 `;
 
 /** What does not hold yet, each leading to its place in the ledger. */
@@ -25,8 +49,18 @@ export function Checks({ checks, sentence }: { checks: readonly Check[] | null; 
         {checks?.map((check) => (
           <li key={check.code}>
             <button onClick={() => dispatch(benchSlice.actions.changed({ section: check.section }))}>
-              <svg width="9" height="9" viewBox="0 0 9 9" role="img" aria-label={check.weight === 'wrong' ? 'wrong' : 'open'}>
-                {check.weight === 'wrong' ? <path d="M4.5 0 9 8.5H0z" fill="#A6281C" /> : <circle cx="4.5" cy="4.5" r="3.6" fill="none" stroke="#585858" />}
+              <svg
+                width="9"
+                height="9"
+                viewBox="0 0 9 9"
+                role="img"
+                aria-label={check.weight === 'wrong' ? 'wrong' : 'open'}
+              >
+                {check.weight === 'wrong' ? (
+                  <path d="M4.5 0 9 8.5H0z" fill="#A6281C" />
+                ) : (
+                  <circle cx="4.5" cy="4.5" r="3.6" fill="none" stroke="#585858" />
+                )}
               </svg>
               <span>{check.text}</span>
             </button>

@@ -6,15 +6,47 @@ import { useAppSelector } from '../../app/store';
 import { StateMark } from '../../controls/marks';
 
 const Block = styled.section`
-  border-top: 1px solid ${({ theme }) => theme.ink}; display: grid; grid-template-columns: repeat(3, 1fr); font-size: 12px;
-  > div { padding: 4px 10px 6px; border-right: 1px solid ${({ theme }) => theme.line}; border-top: 1px solid ${({ theme }) => theme.line}; min-width: 0; overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  > div.wide { grid-column: 1 / -1; border-top: 0; padding-top: 7px; }
-  small { display: block; color: ${({ theme }) => theme.quiet}; font-size: 11px; line-height: 1.3; }
-  h1 { font-size: 15px; text-overflow: ellipsis; overflow: hidden; }
+  border-top: 1px solid ${({ theme }) => theme.ink};
+  display: grid;
+  grid-template-columns: repeat(3, 1fr);
+  font-size: 12px;
+  > div {
+    padding: 4px 10px 6px;
+    border-right: 1px solid ${({ theme }) => theme.line};
+    border-top: 1px solid ${({ theme }) => theme.line};
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  > div.wide {
+    grid-column: 1 / -1;
+    border-top: 0;
+    padding-top: 7px;
+  }
+  small {
+    display: block;
+    color: ${({ theme }) => theme.quiet};
+    font-size: 11px;
+    line-height: 1.3;
+  }
+  h1 {
+    font-size: 15px;
+    text-overflow: ellipsis;
+    overflow: hidden;
+  }
 `;
 
 /** The title block of the sheet: what this is and its headline figures. */
-export function TitleBlock({ finish, recipe, report }: { finish: Finish; recipe: Recipe; report: RenderReport | null }) {
+export function TitleBlock({
+  finish,
+  recipe,
+  report,
+}: {
+  finish: Finish;
+  recipe: Recipe;
+  report: RenderReport | null;
+}) {
   const units = useAppSelector((s) => s.settings.units);
   const last = finish.revisions.at(-1);
   const origin = finish.samples[0]?.origin;
@@ -22,7 +54,9 @@ export function TitleBlock({ finish, recipe, report }: { finish: Finish; recipe:
     <Block aria-label="Title block">
       <div className="wide">
         <h1>{finish.name}</h1>
-        <small>{[CATEGORIES[finish.category].name, origin?.supplier, origin?.code].filter(Boolean).join(' · ')}</small>
+        <small>
+          {[CATEGORIES[finish.category].name, origin?.supplier, origin?.code].filter(Boolean).join(' · ')}
+        </small>
       </div>
       <div>
         <small>Repeat</small>

@@ -2,18 +2,31 @@ import { lazy, Suspense } from 'react';
 import styled from 'styled-components';
 import type { Recipe } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
-import { Quiet } from '../../controls/basics';
+import { Quiet, Unseen } from '../../controls/basics';
 import { FigureField } from '../../controls/fields';
 import type { Drawn } from '../../workers/render.worker';
 import { useChange } from './use-change';
 
-const ReflectanceChart = lazy(async () => ({ default: (await import('./ReflectanceChart')).ReflectanceChart }));
+const ReflectanceChart = lazy(async () => ({
+  default: (await import('./ReflectanceChart')).ReflectanceChart,
+}));
 
 const Readings = styled.table`
   width: 100%;
-  th { text-align: right; font-weight: 400; color: ${({ theme }) => theme.quiet}; padding: 2px 0 2px 8px; }
-  th[scope='row'] { text-align: left; padding-left: 0; }
-  td { text-align: right; padding: 2px 0 2px 8px; }
+  th {
+    text-align: right;
+    font-weight: 400;
+    color: ${({ theme }) => theme.quiet};
+    padding: 2px 0 2px 8px;
+  }
+  th[scope='row'] {
+    text-align: left;
+    padding-left: 0;
+  }
+  td {
+    text-align: right;
+    padding: 2px 0 2px 8px;
+  }
 `;
 
 /** Reflectance: what is asked, what the sample and the repeat measure, and whether it is plausible. */
@@ -39,7 +52,9 @@ export function ColourSection({ recipe, drawn }: { recipe: Recipe; drawn: Drawn 
           <Readings>
             <thead>
               <tr>
-                <th />
+                <th>
+                  <Unseen>Reading of</Unseen>
+                </th>
                 <th>LRV</th>
                 <th>L*</th>
                 <th>a*</th>
@@ -47,7 +62,12 @@ export function ColourSection({ recipe, drawn }: { recipe: Recipe; drawn: Drawn 
               </tr>
             </thead>
             <tbody>
-              {([['sample', report.before], ['repeat', report]] as const).map(([name, r]) => (
+              {(
+                [
+                  ['sample', report.before],
+                  ['repeat', report],
+                ] as const
+              ).map(([name, r]) => (
                 <tr key={name}>
                   <th scope="row">{name}</th>
                   <td>{printNumber(r.lrv, 1)}</td>
@@ -59,7 +79,10 @@ export function ColourSection({ recipe, drawn }: { recipe: Recipe; drawn: Drawn 
             </tbody>
           </Readings>
           <Quiet>
-            Factor {printNumber(report.factor, 3)} in linear light. {report.clipped.high > 0.0005 ? `${printNumber(report.clipped.high * 100, 1)} % is clipped at white.` : 'Nothing is clipped at white.'}
+            Factor {printNumber(report.factor, 3)} in linear light.{' '}
+            {report.clipped.high > 0.0005
+              ? `${printNumber(report.clipped.high * 100, 1)} % is clipped at white.`
+              : 'Nothing is clipped at white.'}
           </Quiet>
           <Suspense fallback={null}>
             <ReflectanceChart histogram={drawn.histogram} metal={recipe.response.metal} />

@@ -17,27 +17,62 @@ import { SampleSection } from './SampleSection';
 import { SizeSection } from './SizeSection';
 
 const Scroll = styled.div`
-  overflow: auto; scrollbar-gutter: stable;
+  overflow: auto;
+  scrollbar-gutter: stable;
 `;
 const Entry = styled(Disclosure)`
   border-bottom: 1px solid ${({ theme }) => theme.line};
-  h2 { font-weight: inherit; }
+  h2 {
+    font-weight: inherit;
+  }
 `;
 const Head = styled(Button)`
-  display: grid; grid-template-columns: 78px 14px minmax(0, 1fr); gap: 6px; align-items: center; width: 100%; min-height: 36px; padding: 4px 12px; text-align: left;
-  background: none; border: 0; border-left: 3px solid transparent; cursor: pointer;
-  &[data-hovered] { background: ${({ theme }) => theme.page}; }
-  &[aria-expanded='true'] { border-left-color: ${({ theme }) => theme.mark}; }
-  &[aria-expanded='true'] .name { font-weight: 650; }
-  &[data-focus-visible] { outline-offset: -2px; }
-  .figures { overflow: hidden; text-overflow: ellipsis; white-space: nowrap; }
-  .quiet { color: ${({ theme }) => theme.quiet}; }
+  display: grid;
+  grid-template-columns: 78px 14px minmax(0, 1fr);
+  gap: 6px;
+  align-items: center;
+  width: 100%;
+  min-height: 36px;
+  padding: 4px 12px;
+  text-align: left;
+  background: none;
+  border: 0;
+  border-left: 3px solid transparent;
+  cursor: pointer;
+  &[data-hovered] {
+    background: ${({ theme }) => theme.page};
+  }
+  &[aria-expanded='true'] {
+    border-left-color: ${({ theme }) => theme.mark};
+  }
+  &[aria-expanded='true'] .name {
+    font-weight: 650;
+  }
+  &[data-focus-visible] {
+    outline-offset: -2px;
+  }
+  .figures {
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .quiet {
+    color: ${({ theme }) => theme.quiet};
+  }
 `;
 const Panel = styled.div`
-  padding: 4px 12px 16px 15px; display: grid; gap: 12px;
+  padding: 4px 12px 16px 15px;
+  display: grid;
+  gap: 12px;
 `;
 
-interface Line { section: Section; name: string; basis?: Basis; figures: React.ReactNode; panel: React.ReactNode }
+interface Line {
+  section: Section;
+  name: string;
+  basis?: Basis;
+  figures: React.ReactNode;
+  panel: React.ReactNode;
+}
 
 /** The data sheet of the finish, which is also its controls. */
 export function Ledger({ finish, recipe, drawing }: { finish: Finish; recipe: Recipe; drawing: Drawing }) {
@@ -49,28 +84,66 @@ export function Ledger({ finish, recipe, drawing }: { finish: Finish; recipe: Re
   const geometry = sample ? resolveRepeat(recipe, sample) : null;
 
   const lines: Line[] = [
-    { section: 'sample', name: 'Sample', figures: sample ? sample.fileName : 'none yet', panel: <SampleSection sample={sample} /> },
     {
-      section: 'size', name: 'Size',
+      section: 'sample',
+      name: 'Sample',
+      figures: sample ? sample.fileName : 'none yet',
+      panel: <SampleSection sample={sample} />,
+    },
+    {
+      section: 'size',
+      name: 'Size',
       ...(geometry ? { basis: weakestBasis(geometry.size.width.basis, geometry.size.height.basis) } : {}),
-      figures: geometry ? printArea({ width: geometry.size.width.mm, height: geometry.size.height.mm }, units) : '',
+      figures: geometry
+        ? printArea({ width: geometry.size.width.mm, height: geometry.size.height.mm }, units)
+        : '',
       panel: <SizeSection recipe={recipe} size={geometry?.size ?? null} />,
     },
     {
-      section: 'colour', name: 'Colour', basis: recipe.colour.lrv?.basis ?? 'inferred',
-      figures: report ? `LRV ${printNumber(report.lrv, 1)}` : recipe.colour.lrv ? `LRV ${printNumber(recipe.colour.lrv.value, 1)}` : '',
+      section: 'colour',
+      name: 'Colour',
+      basis: recipe.colour.lrv?.basis ?? 'inferred',
+      figures: report
+        ? `LRV ${printNumber(report.lrv, 1)}`
+        : recipe.colour.lrv
+          ? `LRV ${printNumber(recipe.colour.lrv.value, 1)}`
+          : '',
       panel: <ColourSection recipe={recipe} drawn={drawing.drawn} />,
     },
     {
-      section: 'repeat', name: 'Repeat',
+      section: 'repeat',
+      name: 'Repeat',
       figures: geometry ? printArea(geometry.map.repeatMm, units) : '',
       panel: <RepeatSection recipe={recipe} geometry={geometry} report={report} />,
     },
-    { section: 'relief', name: 'Relief', basis: recipe.relief.depthMm.basis, figures: `${printLength(recipe.relief.depthMm.value, units, 2)} deep`, panel: <ReliefSection recipe={recipe} report={report} /> },
-    { section: 'response', name: 'Response', basis: recipe.response.glossGu.basis, figures: `${printNumber(recipe.response.glossGu.value, 1)} GU${recipe.response.metal ? ', metal' : ''}`, panel: <ResponseSection recipe={recipe} report={report} /> },
     {
-      section: 'revision', name: 'Revision',
-      figures: finish.revisions.length === 0 ? 'none issued' : <>{finish.revisions.at(-1)!.letter} <span className="quiet">{finish.revisions.at(-1)!.sameAsDraft ? 'as drawn' : 'draft differs'}</span></>,
+      section: 'relief',
+      name: 'Relief',
+      basis: recipe.relief.depthMm.basis,
+      figures: `${printLength(recipe.relief.depthMm.value, units, 2)} deep`,
+      panel: <ReliefSection recipe={recipe} report={report} />,
+    },
+    {
+      section: 'response',
+      name: 'Response',
+      basis: recipe.response.glossGu.basis,
+      figures: `${printNumber(recipe.response.glossGu.value, 1)} GU${recipe.response.metal ? ', metal' : ''}`,
+      panel: <ResponseSection recipe={recipe} report={report} />,
+    },
+    {
+      section: 'revision',
+      name: 'Revision',
+      figures:
+        finish.revisions.length === 0 ? (
+          'none issued'
+        ) : (
+          <>
+            {finish.revisions.at(-1)!.letter}{' '}
+            <span className="quiet">
+              {finish.revisions.at(-1)!.sameAsDraft ? 'as drawn' : 'draft differs'}
+            </span>
+          </>
+        ),
       panel: <RevisionSection finish={finish} />,
     },
   ];
@@ -78,7 +151,13 @@ export function Ledger({ finish, recipe, drawing }: { finish: Finish; recipe: Re
   return (
     <Scroll aria-label="Ledger" role="region">
       {lines.map(({ section, name, basis, figures, panel }) => (
-        <Entry key={section} isExpanded={open === section} onExpandedChange={(expanded) => dispatch(benchSlice.actions.changed({ section: expanded ? section : null }))}>
+        <Entry
+          key={section}
+          isExpanded={open === section}
+          onExpandedChange={(expanded) =>
+            dispatch(benchSlice.actions.changed({ section: expanded ? section : null }))
+          }
+        >
           <Heading level={2}>
             <Head slot="trigger">
               <span className="name">{name}</span>

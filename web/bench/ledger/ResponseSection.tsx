@@ -11,12 +11,39 @@ export function ResponseSection({ recipe, report }: { recipe: Recipe; report: Re
   const { response } = recipe;
   return (
     <>
-      <OneOf label="Kind of surface" value={response.metal ? 'metal' : 'other'} options={[{ value: 'other', name: 'not metal' }, { value: 'metal', name: 'bare metal' }]} onChange={(kind) => change('metal', { metal: kind === 'metal' })} />
-      <FigureField label="Gloss at 60°" figure={response.glossGu} unit="GU" min={0} max={2000} digits={1} onChange={(glossGu) => change('gloss', { glossGu })} />
-      {!response.metal && <FigureField label="Refractive index" figure={response.index} unit="1" min={1} max={4} digits={3} onChange={(index) => change('index', { index })} />}
+      <OneOf
+        label="Kind of surface"
+        value={response.metal ? 'metal' : 'other'}
+        options={[
+          { value: 'other', name: 'not metal' },
+          { value: 'metal', name: 'bare metal' },
+        ]}
+        onChange={(kind) => change('metal', { metal: kind === 'metal' })}
+      />
+      <FigureField
+        label="Gloss at 60°"
+        figure={response.glossGu}
+        unit="GU"
+        min={0}
+        max={2000}
+        digits={1}
+        onChange={(glossGu) => change('gloss', { glossGu })}
+      />
+      {!response.metal && (
+        <FigureField
+          label="Refractive index"
+          figure={response.index}
+          unit="1"
+          min={1}
+          max={4}
+          digits={3}
+          onChange={(index) => change('index', { index })}
+        />
+      )}
       {report && (
         <Quiet>
-          Roughness {printNumber(report.roughness, 3)} (α {printNumber(report.roughness ** 2, 4)}), by a simulated 60° meter after ISO 2813.{' '}
+          Roughness {printNumber(report.roughness, 3)} (α {printNumber(report.roughness ** 2, 4)}), by a
+          simulated 60° meter after ISO 2813.{' '}
           {response.metal
             ? 'The colour is the metal’s reflectance.'
             : `Reflects ${printNumber(f0OfIndex(response.index.value) * 100, 1)} % head-on; a mirror of it would read ${printNumber(highestGloss({ kind: 'dielectric', index: response.index.value }), 0)} GU.`}

@@ -6,7 +6,8 @@ import { Button, OneOf, Quiet, Sentence } from '../../controls/basics';
 import { Choice } from '../../controls/choice';
 import { Field, TextBox, TextLine } from '../../controls/fields';
 
-const dated = (iso: string) => new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
+const dated = (iso: string) =>
+  new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 
 /** Name, category, state, and the revisions that were issued. */
 export function RevisionSection({ finish }: { finish: Finish }) {
@@ -20,15 +21,27 @@ export function RevisionSection({ finish }: { finish: Finish }) {
     <>
       <Field>
         <label htmlFor="finish-name">Name</label>
-        <TextLine id="finish-name" value={finish.name} onChange={(name) => void rename({ id: finish.id, name })} />
+        <TextLine
+          id="finish-name"
+          value={finish.name}
+          onChange={(name) => void rename({ id: finish.id, name })}
+        />
       </Field>
-      <Choice label="Category" value={finish.category} options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))} onChange={(category) => void rename({ id: finish.id, category })} />
+      <Choice
+        label="Category"
+        value={finish.category}
+        options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
+        onChange={(category) => void rename({ id: finish.id, category })}
+      />
       <Field>
         <label>State</label>
         <OneOf<FinishState>
           label="State"
           value={finish.state}
-          options={(['draft', 'checked', 'issued', 'withdrawn'] as const).map((value) => ({ value, name: value }))}
+          options={(['draft', 'checked', 'issued', 'withdrawn'] as const).map((value) => ({
+            value,
+            name: value,
+          }))}
           onChange={(state) => void rename({ id: finish.id, state })}
         />
       </Field>
@@ -37,7 +50,18 @@ export function RevisionSection({ finish }: { finish: Finish }) {
         <TextBox id="revision-note" value={note} onChange={(e) => setNote(e.target.value)} />
       </Field>
       <div>
-        <Button weight="main" isDisabled={issuing.isLoading || saving !== 'saved'} onPress={() => void issue({ id: finish.id, note }).unwrap().then(() => setNote(''), () => undefined)}>
+        <Button
+          weight="main"
+          isDisabled={issuing.isLoading || saving !== 'saved'}
+          onPress={() =>
+            void issue({ id: finish.id, note })
+              .unwrap()
+              .then(
+                () => setNote(''),
+                () => undefined,
+              )
+          }
+        >
           Issue revision {letterAfter(finish.revisions.length)}
         </Button>
       </div>
@@ -54,4 +78,7 @@ export function RevisionSection({ finish }: { finish: Finish }) {
   );
 }
 
-const letterAfter = (count: number): string => (count < 26 ? String.fromCharCode(65 + count) : letterAfter(Math.floor(count / 26) - 1) + String.fromCharCode(65 + (count % 26)));
+const letterAfter = (count: number): string =>
+  count < 26
+    ? String.fromCharCode(65 + count)
+    : letterAfter(Math.floor(count / 26) - 1) + String.fromCharCode(65 + (count % 26));

@@ -4,15 +4,37 @@ import { api, sentenceOf, type Origin, type Sample } from '../../app/api';
 import { Quiet, Sentence } from '../../controls/basics';
 import { Field, TextLine } from '../../controls/fields';
 
-const FIELDS: readonly [keyof Origin, string][] = [['supplier', 'Supplier'], ['line', 'Line'], ['code', 'Code'], ['batch', 'Batch'], ['permission', 'Permission to use'], ['note', 'Note']];
+const FIELDS: readonly [keyof Origin, string][] = [
+  ['supplier', 'Supplier'],
+  ['line', 'Line'],
+  ['code', 'Code'],
+  ['batch', 'Batch'],
+  ['permission', 'Permission to use'],
+  ['note', 'Note'],
+];
 
 /** What the finish is made from, and where it came from. */
 export function SampleSection({ sample }: { sample: Sample | undefined }) {
   const [correct, { error }] = api.useCorrectOriginMutation();
-  if (!sample) return <p>No picture yet. <Link to="/receiving">Bring one in</Link>.</p>;
+  if (!sample)
+    return (
+      <p>
+        No picture yet. <Link to="/receiving">Bring one in</Link>.
+      </p>
+    );
   return (
     <>
-      <img src={`/api/samples/${sample.id}/file`} alt={`Sample ${sample.fileName} as received`} style={{ width: '100%', maxHeight: 160, objectFit: 'contain', background: '#919191', display: 'block' }} />
+      <img
+        src={`/api/samples/${sample.id}/file`}
+        alt={`Sample ${sample.fileName} as received`}
+        style={{
+          width: '100%',
+          maxHeight: 160,
+          objectFit: 'contain',
+          background: '#919191',
+          display: 'block',
+        }}
+      />
       <Quiet>
         {sample.widthPx} × {sample.heightPx} px, {sample.bitDepth} bit, {sample.profile}
         {sample.pxPerMm && `, ${printNumber(sample.pxPerMm, 2)} px per mm by its tag`}
@@ -25,7 +47,11 @@ export function SampleSection({ sample }: { sample: Sample | undefined }) {
       {FIELDS.map(([key, name]) => (
         <Field key={key}>
           <label htmlFor={`sample-${key}`}>{name}</label>
-          <TextLine id={`sample-${key}`} value={sample.origin[key]} onChange={(value) => void correct({ id: sample.id, origin: { [key]: value } })} />
+          <TextLine
+            id={`sample-${key}`}
+            value={sample.origin[key]}
+            onChange={(value) => void correct({ id: sample.id, origin: { [key]: value } })}
+          />
         </Field>
       ))}
       {error && <Sentence>{sentenceOf(error)}</Sentence>}

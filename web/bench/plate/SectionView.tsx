@@ -3,18 +3,48 @@ import type { Drawn } from '../../workers/render.worker';
 import { Quiet } from '../../controls/basics';
 
 const Box = styled.section`
-  display: grid; grid-template-rows: 26px 1fr; height: 118px; border-top: 1px solid ${({ theme }) => theme.strong}; min-width: 0;
-  header { display: flex; gap: 12px; align-items: center; padding: 0 10px; }
-  svg { display: block; margin-left: 34px; background: ${({ theme }) => theme.field}; }
+  display: grid;
+  grid-template-rows: 26px 1fr;
+  height: 118px;
+  border-top: 1px solid ${({ theme }) => theme.strong};
+  min-width: 0;
+  header {
+    display: flex;
+    gap: 12px;
+    align-items: center;
+    padding: 0 10px;
+  }
+  svg {
+    display: block;
+    margin-left: 34px;
+    background: ${({ theme }) => theme.field};
+  }
 `;
 
 const DEPTH_SCALES = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000];
 const HEIGHT_PX = 90;
 
-export interface Window { widthPx: number; pxPerMm: number; startMm: number; scale: number }
+export interface Window {
+  widthPx: number;
+  pxPerMm: number;
+  startMm: number;
+  scale: number;
+}
 
 /** The relief along line A–A, on the same millimetre axis as the plate above it; its depth scale is stated. */
-export function SectionView({ drawn, window, atShare, shifted, fieldMm }: { drawn: Drawn | null; window: Window; atShare: number; shifted: boolean; fieldMm: number }) {
+export function SectionView({
+  drawn,
+  window,
+  atShare,
+  shifted,
+  fieldMm,
+}: {
+  drawn: Drawn | null;
+  window: Window;
+  atShare: number;
+  shifted: boolean;
+  fieldMm: number;
+}) {
   const depth = drawn ? Math.max(1e-6, drawn.report.heightMm.max - drawn.report.heightMm.min) : 1;
   const trueMm = window.pxPerMm * window.scale;
   // Depth is drawn at most 56 px high.
@@ -24,7 +54,7 @@ export function SectionView({ drawn, window, atShare, shifted, fieldMm }: { draw
   let level = 0;
   if (drawn && window.widthPx > 0) {
     const { widthPx: w, heightPx: h, heightMm: data, report } = drawn;
-    const row = Math.min(h - 1, Math.floor((((atShare + (shifted ? 0.5 : 0)) % 1) + 1) % 1 * h)) * w;
+    const row = Math.min(h - 1, Math.floor(((((atShare + (shifted ? 0.5 : 0)) % 1) + 1) % 1) * h)) * w;
     const middle = (report.heightMm.max + report.heightMm.min) / 2;
     const top = HEIGHT_PX / 2 - 4;
     level = top + middle * pxPerDepthMm;
@@ -43,7 +73,10 @@ export function SectionView({ drawn, window, atShare, shifted, fieldMm }: { draw
       path = `M${first},${HEIGHT_PX + 2}L${points.join('L')}L${last},${HEIGHT_PX + 2}Z`;
     }
   }
-  const ratio = deep >= window.scale ? `${deep / window.scale >= 1 ? Number((deep / window.scale).toPrecision(3)) : 1}:1` : `1:${Number((window.scale / deep).toPrecision(3))}`;
+  const ratio =
+    deep >= window.scale
+      ? `${deep / window.scale >= 1 ? Number((deep / window.scale).toPrecision(3)) : 1}:1`
+      : `1:${Number((window.scale / deep).toPrecision(3))}`;
   return (
     <Box aria-label="Section A–A">
       <header>
@@ -52,14 +85,26 @@ export function SectionView({ drawn, window, atShare, shifted, fieldMm }: { draw
           along 1:{window.scale}, deep {ratio}
         </Quiet>
       </header>
-      <svg width={Math.max(0, window.widthPx)} height={HEIGHT_PX} role="img" aria-label="Profile of the relief along line A–A">
+      <svg
+        width={Math.max(0, window.widthPx)}
+        height={HEIGHT_PX}
+        role="img"
+        aria-label="Profile of the relief along line A–A"
+      >
         <defs>
           <pattern id="cut" width="6" height="6" patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
             <path d="M0 0V6" stroke="#C9C9C9" strokeWidth="1.4" />
           </pattern>
         </defs>
         <path d={path} fill="url(#cut)" stroke="#1B1B1B" strokeWidth="1" strokeLinejoin="round" />
-        {path && <path d={`M0 ${level.toFixed(1)}H${window.widthPx}`} stroke="#A6281C" strokeWidth="0.7" strokeDasharray="10 3 2 3" />}
+        {path && (
+          <path
+            d={`M0 ${level.toFixed(1)}H${window.widthPx}`}
+            stroke="#A6281C"
+            strokeWidth="0.7"
+            strokeDasharray="10 3 2 3"
+          />
+        )}
       </svg>
     </Box>
   );

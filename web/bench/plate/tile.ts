@@ -27,7 +27,9 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
     }
     context.putImageData(picture, 0, 0);
   } else {
-    const v = Math.round(255 * (map === 'roughness' ? report.roughness : map === 'occlusion' ? 1 : metal ? 1 : 0));
+    const v = Math.round(
+      255 * (map === 'roughness' ? report.roughness : map === 'occlusion' ? 1 : metal ? 1 : 0),
+    );
     context.fillStyle = `rgb(${v},${v},${v})`;
     context.fillRect(0, 0, widthPx, heightPx);
   }
@@ -38,10 +40,21 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
  * The tile shrunk by halves until it is at most 1.5 times as large as it is shown, so that nothing flickers when many
  * repeats are drawn small.
  */
-export function shrunk(tile: HTMLCanvasElement, shownWidthPx: number, shownHeightPx: number): HTMLCanvasElement {
+export function shrunk(
+  tile: HTMLCanvasElement,
+  shownWidthPx: number,
+  shownHeightPx: number,
+): HTMLCanvasElement {
   let current = tile;
-  while (current.width > 1.5 * shownWidthPx && current.height > 1.5 * shownHeightPx && Math.min(current.width, current.height) > 2) {
-    const half = canvasOf(Math.max(1, Math.round(current.width / 2)), Math.max(1, Math.round(current.height / 2)));
+  while (
+    current.width > 1.5 * shownWidthPx &&
+    current.height > 1.5 * shownHeightPx &&
+    Math.min(current.width, current.height) > 2
+  ) {
+    const half = canvasOf(
+      Math.max(1, Math.round(current.width / 2)),
+      Math.max(1, Math.round(current.height / 2)),
+    );
     const context = half.getContext('2d')!;
     context.imageSmoothingQuality = 'high';
     context.drawImage(current, 0, 0, half.width, half.height);

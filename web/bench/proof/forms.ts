@@ -7,9 +7,21 @@ type Form = BenchState['form'];
 const SIZE = { panel: 2.4, sphere: 0.6, box: 0.5 } as const;
 
 export const FORMS = {
-  options: [{ value: 'panel', name: 'panel' }, { value: 'sphere', name: 'sphere' }, { value: 'box', name: 'box' }] as const,
-  caption: { panel: '2.4 × 2.4 m, 1 m rule', sphere: '⌀ 0.6 m, 0.5 m rule', box: '0.5 m edge, 0.5 m rule' } satisfies Record<Form, string>,
-  camera: { panel: { distance: 5.4, target: 1.2 }, sphere: { distance: 1.75, target: 0.3 }, box: { distance: 1.75, target: 0.25 } } satisfies Record<Form, { distance: number; target: number }>,
+  options: [
+    { value: 'panel', name: 'panel' },
+    { value: 'sphere', name: 'sphere' },
+    { value: 'box', name: 'box' },
+  ] as const,
+  caption: {
+    panel: '2.4 × 2.4 m, 1 m rule',
+    sphere: '⌀ 0.6 m, 0.5 m rule',
+    box: '0.5 m edge, 0.5 m rule',
+  } satisfies Record<Form, string>,
+  camera: {
+    panel: { distance: 5.4, target: 1.2 },
+    sphere: { distance: 1.75, target: 0.3 },
+    box: { distance: 1.75, target: 0.25 },
+  } satisfies Record<Form, { distance: number; target: number }>,
 };
 
 /** How far the texture coordinates 0–1 reach on the form, in mm along u and v. */

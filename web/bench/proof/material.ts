@@ -5,9 +5,21 @@ import type { BenchState } from '../bench-slice';
 import { useAppSelector } from '../../app/store';
 import { extentMm } from './forms';
 
-function dataTexture(data: Uint8ClampedArray<ArrayBuffer> | Float32Array<ArrayBuffer>, drawn: Drawn, format: THREE.PixelFormat, colourSpace: string): THREE.DataTexture {
-  const bytes = data instanceof Float32Array ? data : new Uint8Array(data.buffer, data.byteOffset, data.length);
-  const texture = new THREE.DataTexture(bytes, drawn.widthPx, drawn.heightPx, format, data instanceof Float32Array ? THREE.FloatType : THREE.UnsignedByteType);
+function dataTexture(
+  data: Uint8ClampedArray<ArrayBuffer> | Float32Array<ArrayBuffer>,
+  drawn: Drawn,
+  format: THREE.PixelFormat,
+  colourSpace: string,
+): THREE.DataTexture {
+  const bytes =
+    data instanceof Float32Array ? data : new Uint8Array(data.buffer, data.byteOffset, data.length);
+  const texture = new THREE.DataTexture(
+    bytes,
+    drawn.widthPx,
+    drawn.heightPx,
+    format,
+    data instanceof Float32Array ? THREE.FloatType : THREE.UnsignedByteType,
+  );
   texture.colorSpace = colourSpace;
   texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
   texture.flipY = true; // rows come from the top
@@ -29,7 +41,9 @@ export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE
     () => ({
       colour: dataTexture(drawn.colour, drawn, THREE.RGBAFormat, THREE.SRGBColorSpace),
       normal: dataTexture(drawn.normal, drawn, THREE.RGBAFormat, THREE.NoColorSpace),
-      occlusion: drawn.occlusion ? dataTexture(drawn.occlusion, drawn, THREE.RGBAFormat, THREE.NoColorSpace) : null,
+      occlusion: drawn.occlusion
+        ? dataTexture(drawn.occlusion, drawn, THREE.RGBAFormat, THREE.NoColorSpace)
+        : null,
       height: dataTexture(drawn.heightMm, drawn, THREE.RedFormat, THREE.NoColorSpace),
     }),
     [drawn],
@@ -37,7 +51,8 @@ export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE
   useEffect(() => () => Object.values(textures).forEach((t) => t?.dispose()), [textures]);
   const material = useMemo(() => {
     const { u, v } = extentMm(form);
-    for (const texture of Object.values(textures)) texture?.repeat.set(u / drawn.report.repeatMm.width, v / drawn.report.repeatMm.height);
+    for (const texture of Object.values(textures))
+      texture?.repeat.set(u / drawn.report.repeatMm.width, v / drawn.report.repeatMm.height);
     return new THREE.MeshPhysicalMaterial({
       map: textures.colour,
       normalMap: textures.normal,

@@ -15,10 +15,16 @@ export function overcastSky(renderer: THREE.WebGLRenderer): THREE.Texture {
     colours.push(light, light, light);
   }
   dome.setAttribute('color', new THREE.Float32BufferAttribute(colours, 3));
-  const domeMesh = new THREE.Mesh(dome, new THREE.MeshBasicMaterial({ vertexColors: true, side: THREE.BackSide }));
+  const domeMesh = new THREE.Mesh(
+    dome,
+    new THREE.MeshBasicMaterial({ vertexColors: true, side: THREE.BackSide }),
+  );
   scene.add(domeMesh);
   const pane = new THREE.MeshBasicMaterial({ color: new THREE.Color(5, 5, 5) });
-  for (const [x, w] of [[-0.36, 0.56], [0.36, 0.56]] as const) {
+  for (const [x, w] of [
+    [-0.36, 0.56],
+    [0.36, 0.56],
+  ] as const) {
     const window = new THREE.Mesh(new THREE.PlaneGeometry(w, 1.5), pane);
     window.position.set(-1.6 + x, 0.1, 5);
     window.lookAt(0, 0.1, 0);

@@ -1,0 +1,228 @@
+import sharp from 'sharp';
+import { readFileSync } from 'node:fs';
+import type { Recipe } from '@jossel/core/finish';
+import { expect, field, finishNamed, openBench, openSection, saved, test, type } from './jossel';
+
+const draftOf = async (server: { call: <T>(m: string, p: string) => Promise<{ body: T }> }, id: string) =>
+  (await server.call<{ draft: { recipe: Recipe } }>('GET', `/api/finishes/${id}`)).body.draft.recipe;
+
+test('wrong things are said to be wrong where they were typed, and nothing is lost', async ({
+  page,
+  studio,
+}) => {
+  const id = await openBench(page, studio, 'cloth');
+  await openSection(page, 'Size');
+  const width = field(page, 'Overall width');
+  for (const [text, sentence] of [
+    ['abc', 'not a unit'],
+    ['0', 'out of reach'],
+    ['-5', 'out of reach'],
+    ['1000000000000', 'out of reach'],
+    ['12 parsec', 'not a unit'],
+    ['3 *', 'breaks off'],
+    ['5 mm * 5 mm', 'area'],
+  ] as const) {
+    await width.fill(text);
+    await width.press('Enter');
+    await expect(page.getByRole('alert').filter({ hasText: sentence })).toBeVisible();
+    await width.press('Escape');
+    await expect(width).toHaveValue('100');
+  }
+  await openSection(page, 'Colour');
+  const lrv = field(page, 'Light reflectance value');
+  await lrv.fill('130');
+  await lrv.press('Enter');
+  await expect(page.getByRole('alert')).toContainText('130 is out of reach');
+  await lrv.press('Escape');
+  expect((await draftOf(studio, id)).colour.lrv!.value).toBe(19);
+});
+
+test('lengths are typed with units and arithmetic, undone, redone, and there again after a reload', async ({
+  page,
+  studio,
+}) => {
+  const id = await openBench(page, studio, 'slate');
+  await openSection(page, 'Size');
+  const width = field(page, 'Overall width');
+  await type(page, 'Overall width', '17*145+48');
+  await expect(width).toHaveValue('2513');
+  await type(page, 'Overall width', '4\' 2 1/2"');
+  await expect(width).toHaveValue('1282.7');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(width).toHaveValue('2513');
+  await page.keyboard.press('Control+z');
+  await expect(width).toHaveValue('1200');
+  await page.keyboard.press('Control+Shift+z');
+  await page.getByRole('button', { name: 'Redo' }).click();
+  await expect(width).toHaveValue('1282.7');
+  await saved(page);
+  await page.reload();
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+  await expect(field(page, 'Overall width')).toHaveValue('1282.7');
+  expect((await draftOf(studio, id)).size.across).toMatchObject({
+    by: 'overall',
+    overallMm: { value: 1282.7 },
+  });
+});
+
+test('two windows on one draft: the second is asked, and both versions can be had', async ({
+  page,
+  context,
+  studio,
+}) => {
+  const id = await openBench(page, studio, 'Beech');
+  const other = await context.newPage();
+  await openBench(other, studio, 'Beech');
+  await openSection(page, 'Response');
+  await type(page, 'Gloss at 60°', '31');
+  await saved(page);
+  await openSection(other, 'Response');
+  await type(other, 'Gloss at 60°', '44');
+  const question = other.getByRole('alertdialog');
+  await expect(question).toContainText('changed in another window');
+  await question.getByRole('button', { name: 'Take the other one' }).click();
+  await expect(field(other, 'Gloss at 60°')).toHaveValue('31');
+  // Mine is one step back.
+  await other.getByRole('button', { name: 'Undo' }).click();
+  await expect(field(other, 'Gloss at 60°')).toHaveValue('44');
+  await saved(other);
+  expect((await draftOf(studio, id)).response.glossGu.value).toBe(44);
+});
+
+test('while the server is away work goes on, and is saved when it is back', async ({ page, empty }) => {
+  const sample = await empty.upload(
+    'grain.png',
+    await sharp(Buffer.from(Array.from({ length: 200 * 200 * 3 }, (_, i) => 100 + ((i * 7919) % 61))), {
+      raw: { width: 200, height: 200, channels: 3 },
+    })
+      .png()
+      .toBuffer(),
+  );
+  const made = await empty.call<{ id: string }>('POST', '/api/finishes', {
+    name: 'Away',
+    category: 'stone',
+    sampleIds: [sample.body.id],
+  });
+  await page.goto(`${empty.url}/bench/${made.body.id}`);
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+  await empty.kill();
+  await openSection(page, 'Relief');
+  await type(page, 'Depth', '0.9');
+  await expect(page.getByRole('status').filter({ hasText: 'not saved yet' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Title block' }).getByText('0.9 mm')).toBeVisible();
+  await empty.restart();
+  await saved(page);
+  expect((await draftOf(empty, made.body.id)).relief.depthMm.value).toBe(0.9);
+});
+
+test('the page and the server compute the same bytes', async ({ page, studio }) => {
+  for (const [words, map] of [
+    ['plaster, shell', 'colour'],
+    ['Smoked ash', 'normals'],
+    ['limestone', 'occlusion'],
+  ] as const) {
+    const id = await openBench(page, studio, words);
+    if (map !== 'colour') {
+      await page.getByRole('button', { name: /Map on the plate/ }).click();
+      await page.getByRole('option', { name: map }).click();
+    }
+    // The finer picture, with occlusion, follows when nothing changes any more.
+    await page.waitForTimeout(6000);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save picture' }).click(),
+    ]);
+    const mine = await sharp(readFileSync((await download.path())!))
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const name = { colour: 'colour', normals: 'normal', occlusion: 'occlusion' }[map];
+    const { body: ordered } = await studio.call<{ id: string }>('POST', '/api/renders', {
+      finishId: id,
+      widthPx: mine.info.width,
+      maps: [name],
+    });
+    await studio.until(
+      'the render is done',
+      async () =>
+        (await studio.call<{ state: string }>('GET', `/api/renders/${ordered.id}`)).body.state === 'done',
+    );
+    const theirs = await sharp(
+      Buffer.from(
+        await (await fetch(`${studio.url}/api/renders/${ordered.id}/maps/${name}.png`)).arrayBuffer(),
+      ),
+    )
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect([theirs.info.width, theirs.info.height]).toEqual([mine.info.width, mine.info.height]);
+    const step = theirs.info.channels === 1 ? 3 : 1;
+    let differing = 0;
+    for (let i = 0; i < theirs.data.length; i++) if (theirs.data[i] !== mine.data[i * step]) differing++;
+    expect(differing, `${words}, ${map}`).toBe(0);
+  }
+});
+
+test('the bench is worked with the keyboard alone', async ({ page, studio }) => {
+  await page.goto(`${studio.url}/rack`);
+  const link = page.getByRole('link', { name: /Herringbone cloth/ });
+  await link.focus();
+  await page.keyboard.press('Enter');
+  const line = page.getByRole('slider', { name: 'Line A–A' });
+  await line.waitFor();
+  const tabTo = async (name: RegExp | string, role: 'button' | 'textbox' | 'radio') => {
+    const target = page.getByRole(role, { name }).first();
+    for (let i = 0; i < 80; i++) {
+      if (await target.evaluate((node) => node === document.activeElement)) return;
+      await page.keyboard.press('Tab');
+    }
+    throw new Error(`Tab does not reach ${String(name)}`);
+  };
+  await tabTo(/^Relief/, 'button');
+  await page.keyboard.press('Enter');
+  await tabTo('Depth', 'textbox');
+  await page.keyboard.type('0.75');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Title block' }).getByText('0.75 mm')).toBeVisible();
+  await line.focus();
+  const before = await line.getAttribute('aria-valuenow');
+  for (let i = 0; i < 12; i++) await page.keyboard.press('ArrowDown');
+  expect(await line.getAttribute('aria-valuenow')).not.toBe(before);
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('region', { name: 'Title block' }).getByText('0.9 mm')).toBeVisible();
+});
+
+test('the section line is dragged with the pointer and the profile follows', async ({ page, studio }) => {
+  await openBench(page, studio, 'Glazed');
+  const profile = page.getByRole('img', { name: 'Profile of the relief' }).locator('path').nth(1);
+  const before = await profile.getAttribute('d');
+  const box = (await page.getByRole('slider', { name: 'Line A–A' }).boundingBox())!;
+  await page.mouse.move(box.x + 200, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 200, box.y + box.height / 2 + 61, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(() => profile.getAttribute('d')).not.toBe(before);
+});
+
+test('a check leads to its place in the ledger', async ({ page, studio }) => {
+  await openBench(page, studio, 'limestone');
+  await page.getByRole('button', { name: /relief depth of 0.15 mm is assumed/ }).click();
+  await expect(
+    page.getByRole('region', { name: 'Ledger' }).getByRole('button', { name: /^Relief/ }),
+  ).toHaveAttribute('aria-expanded', 'true');
+});
+
+test('an issued revision stays when the draft changes', async ({ page, studio }) => {
+  const id = await finishNamed(studio, 'plaster, shell');
+  const frozen = (await studio.call<{ recipe: Recipe }>('GET', `/api/finishes/${id}/revisions/A`)).body
+    .recipe;
+  await openBench(page, studio, 'plaster, shell');
+  await openSection(page, 'Colour');
+  await type(page, 'Light reflectance value', '58');
+  await expect(page.getByRole('region', { name: 'Title block' }).getByText('LRV 58')).toBeVisible();
+  await saved(page);
+  expect(
+    (await studio.call<{ recipe: Recipe }>('GET', `/api/finishes/${id}/revisions/A`)).body.recipe,
+  ).toEqual(frozen);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await saved(page);
+});

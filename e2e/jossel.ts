@@ -1,0 +1,61 @@
+import { execFileSync } from 'node:child_process';
+import { test as base, type Locator, type Page } from '@playwright/test';
+import { serve, type TestServer } from '../server/test/serve';
+
+/** Tests get a Jossel of their own: `studio` with the demo loaded, one for all of a file; `empty` with nothing in it, new for each. */
+export const test = base.extend<{ empty: TestServer }, { studio: TestServer }>({
+  studio: [
+    async ({}, use) => {
+      const server = await serve();
+      execFileSync(process.execPath, ['demo/dist/load.js', server.url], { stdio: 'inherit' });
+      await use(server);
+      await server.end();
+    },
+    { scope: 'worker', timeout: 120000 },
+  ],
+  empty: async ({}, use) => {
+    const server = await serve();
+    await use(server);
+    await server.end();
+  },
+});
+export { expect } from '@playwright/test';
+
+export async function finishNamed(server: TestServer, words: string): Promise<string> {
+  const { body } = await server.call<{ items: { id: string }[] }>(
+    'GET',
+    `/api/finishes?search=${encodeURIComponent(words)}`,
+  );
+  return body.items[0]!.id;
+}
+
+/** Opens a finish on the Bench and waits until it is drawn. */
+export async function openBench(page: Page, server: TestServer, words: string): Promise<string> {
+  const id = await finishNamed(server, words);
+  await page.goto(`${server.url}/bench/${id}`);
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+  return id;
+}
+
+/** Opens a section of the ledger. */
+export async function openSection(page: Page, name: string): Promise<void> {
+  const head = page
+    .getByRole('region', { name: 'Ledger' })
+    .getByRole('button', { name: new RegExp(`^${name}`) });
+  if ((await head.getAttribute('aria-expanded')) !== 'true') await head.click();
+}
+
+export const field = (page: Page | Locator, label: string) =>
+  page.getByRole('textbox', { name: label, exact: true });
+
+export async function type(page: Page | Locator, label: string, text: string): Promise<void> {
+  const box = field(page, label);
+  await box.fill(text);
+  await box.press('Enter');
+}
+
+export const saved = (page: Page) =>
+  page
+    .getByRole('status')
+    .filter({ hasText: /^saved$/ })
+    .waitFor();

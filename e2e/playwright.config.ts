@@ -1,0 +1,34 @@
+import { execFileSync } from 'node:child_process';
+import { defineConfig } from '@playwright/test';
+
+const chromium = execFileSync('which', ['chromium'], { encoding: 'utf8' }).trim();
+
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.ts',
+  timeout: 120000,
+  expect: { timeout: 20000 },
+  // Software rendering on two cores: one browser at a time.
+  workers: 1,
+  reporter: [
+    ['list'],
+    ...(process.env['JOSSEL_RESULTS']
+      ? [['json', { outputFile: process.env['JOSSEL_RESULTS'] }] as const]
+      : []),
+  ] as never,
+  outputDir: '../test-results',
+  use: {
+    viewport: { width: 1280, height: 800 },
+    actionTimeout: 20000,
+    launchOptions: {
+      executablePath: chromium,
+      args: [
+        '--no-sandbox',
+        '--use-gl=angle',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+        '--disable-background-networking',
+      ],
+    },
+  },
+});
