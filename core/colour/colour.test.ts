@@ -148,7 +148,7 @@ function makeProfile(columns: number[][], gamma: number): Uint8Array {
 }
 
 test('an embedded matrix profile is honoured and colours outside sRGB are kept', () => {
-  // The primaries of Adobe RGB (1998) adapted to D50, as its specification prints them.
+  // The primaries of the opRGB space of IEC 61966-2-5, adapted to D50.
   const wide = readMatrixProfile(
     makeProfile(
       [

@@ -92,7 +92,7 @@ export function weave(settings: WeaveSettings): GeneratedSurface {
     );
     const melange = gradientNoise(alongMm / lengthMm, turn / 40 + 0.5, Math.round(lengthMm / 3.2), 40, s + 6);
     const n = palette.length;
-    const place = Math.min(n - 1.001, Math.max(0, (0.5 + 0.55 * melange + 0.25 * fibre) * (n - 1)));
+    const place = Math.max(0, Math.min(n - 1.001, (0.5 + 0.55 * melange + 0.25 * fibre) * (n - 1)));
     const k = Math.floor(place);
     const t = smoothstep(0.2, 0.8, place - k);
     const a = palette[k]!;

@@ -45,6 +45,9 @@ export interface Finish {
   samples: Sample[];
   revisions: Revision[];
 }
+export interface Issued {
+  revision: string;
+}
 export interface FinishItem {
   id: string;
   name: string;
@@ -154,7 +157,7 @@ export const api = createApi({
       query: ({ id, ...body }) => ({ url: `finishes/${id}`, method: 'PATCH', body }),
       invalidatesTags: (_r, _e, { id }) => ['Finishes', { type: 'Finish', id }],
     }),
-    issue: build.mutation<{ revision: string }, { id: string; note: string }>({
+    issue: build.mutation<Issued, { id: string; note: string }>({
       query: ({ id, note }) => ({ url: `finishes/${id}/revisions`, method: 'POST', body: { note } }),
       invalidatesTags: (_r, _e, { id }) => ['Finishes', 'Project', { type: 'Finish', id }],
     }),

@@ -31,7 +31,8 @@ export interface Drawn {
   heightMm: Float32Array<ArrayBuffer>;
   /** Share of pixels by luminance, in 64 equal steps of its square root from 0 to 1. */
   histogram: number[];
-  tookMs: number;
+  /** Counts up with every picture of this worker. */
+  serial: number;
 }
 
 const cache = new StageCache(400 * 1024 * 1024);
@@ -84,7 +85,6 @@ const worker = {
     withOcclusion: boolean,
   ): Promise<Drawn | null> {
     const mine = ++latest;
-    const started = performance.now();
     try {
       const finish = await renderFinish(recipe, sourcesOf(samples), {
         widthPx,
@@ -124,7 +124,7 @@ const worker = {
         occlusion,
         heightMm,
         histogram,
-        tookMs: performance.now() - started,
+        serial: mine,
       };
       return transfer(drawn, [
         colour.buffer,

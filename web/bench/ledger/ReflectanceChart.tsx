@@ -1,11 +1,11 @@
 import { LineChart } from 'echarts/charts';
 import { GridComponent, MarkAreaComponent } from 'echarts/components';
-import { init, use, type EChartsType } from 'echarts/core';
+import { init, use as register, type EChartsType } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import { theme } from '../../app/theme';
 
-use([LineChart, GridComponent, MarkAreaComponent, SVGRenderer]);
+register([LineChart, GridComponent, MarkAreaComponent, SVGRenderer]);
 
 /** How the reflectance is spread over the repeat, with the band that is plausible for anything but metal. */
 export function ReflectanceChart({ histogram, metal }: { histogram: readonly number[]; metal: boolean }) {

@@ -202,7 +202,7 @@ export function Plate({ recipe, drawing }: { recipe: Recipe; drawing: Drawing })
   }
 
   return (
-    <Frame aria-label="Plate">
+    <Frame aria-label="Plate" data-drawn={drawn ? drawn.serial : undefined}>
       <Caption>
         <h2>Plate 1:{scale}</h2>
         <Quiet style={{ whiteSpace: 'nowrap' }}>{drawn && printArea(fieldMm, units)}</Quiet>

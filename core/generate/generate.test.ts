@@ -1,0 +1,149 @@
+import { createHash } from 'node:crypto';
+import { mean } from '../raster';
+import { seamFigures } from '../repeat';
+import {
+  DRAFTS,
+  glazedTile,
+  limestone,
+  plaster,
+  rgb,
+  rolledMetal,
+  timber,
+  weave,
+  type GeneratedSurface,
+} from './index';
+
+const area = { pxPerMm: 0.6, seed: 5 };
+const MAKERS: [string, () => GeneratedSurface][] = [
+  [
+    'timber',
+    () =>
+      timber({
+        ...area,
+        widthMm: 600,
+        heightMm: 444,
+        boardMm: 145,
+        jointMm: 3,
+        shortestMm: 250,
+        longestMm: 500,
+        early: rgb('#b39671'),
+        late: rgb('#6b4f36'),
+        ringPorous: true,
+        knotsPerM2: 2,
+      }),
+  ],
+  [
+    'glazed tile',
+    () =>
+      glazedTile({
+        ...area,
+        widthMm: 624,
+        heightMm: 416,
+        tileWidthMm: 205,
+        tileHeightMm: 101,
+        jointMm: 3,
+        shift: 0.5,
+        glaze: rgb('#2f6b62'),
+        body: rgb('#c9a888'),
+        joint: rgb('#bdb7ab'),
+      }),
+  ],
+  [
+    'weave',
+    () =>
+      weave({
+        ...area,
+        pxPerMm: 8,
+        widthMm: 40,
+        heightMm: 40,
+        draft: 'twill22',
+        warpPerCm: 10,
+        weftPerCm: 10,
+        cover: 1,
+        warp: [rgb('#b9b1a2')],
+        weft: [rgb('#3d4f63')],
+        strayFibresPerCm2: 0.5,
+      }),
+  ],
+  [
+    'plaster',
+    () =>
+      plaster({
+        ...area,
+        widthMm: 500,
+        heightMm: 400,
+        colour: rgb('#d2c6b4'),
+        strokesPerM2: 80,
+        ridgeMm: 0.2,
+      }),
+  ],
+  [
+    'limestone',
+    () =>
+      limestone({
+        ...area,
+        widthMm: 400,
+        heightMm: 300,
+        pale: rgb('#d9cdb8'),
+        dark: rgb('#a8977c'),
+        rust: rgb('#b48a58'),
+        shellsPerM2: 2000,
+      }),
+  ],
+  [
+    'rolled metal',
+    () =>
+      rolledMetal({
+        ...area,
+        widthMm: 400,
+        heightMm: 300,
+        metal: rgb('#c3c6c7'),
+        oxide: rgb('#7c848a'),
+        weathering: 0.6,
+      }),
+  ],
+];
+const sha = (data: Float32Array) => createHash('sha256').update(new Uint8Array(data.buffer)).digest('hex');
+
+describe.each(MAKERS)('%s', (name, make) => {
+  const surface = make();
+  test('is the same every time', () => expect(sha(make().colour.g)).toBe(sha(surface.colour.g)));
+  test('repeats on both axes', () => {
+    const joints = name === 'timber' || name === 'glazed tile';
+    const seam = seamFigures(
+      surface.colour,
+      joints ? (name === 'timber' ? { up: 3 } : { across: 3, up: 4 }) : {},
+    );
+    expect(Math.max(seam.acrossWidth, seam.acrossHeight)).toBeLessThan(joints ? 1.6 : 1.5);
+  });
+  test('reflects no more than a surface can, and has height and gloss', () => {
+    const { r, g, b } = surface.colour;
+    for (const c of [r, g, b]) {
+      expect(Math.min(...c.filter((_, i) => i % 7 === 0))).toBeGreaterThanOrEqual(0);
+      expect(mean(c)).toBeLessThan(0.85);
+    }
+    const heights = surface.heightMmPlane.data;
+    expect(
+      Math.max(...heights.filter((_, i) => i % 7 === 0)) - Math.min(...heights.filter((_, i) => i % 7 === 0)),
+    ).toBeGreaterThan(0.001);
+    expect(mean(surface.glossGu.data)).toBeGreaterThan(0.2);
+  });
+});
+
+test('a board floor has joints where they belong: every 148 mm', () => {
+  const floor = MAKERS[0]![1]();
+  const { widthPx: w, heightPx: h, data } = floor.heightMmPlane;
+  const deep = Array.from({ length: h }, (_, y) => mean(data.slice(y * w, (y + 1) * w)) < -1);
+  const inJoint = (mm: number) => deep[Math.floor(mm * 0.6)];
+  for (const k of [1, 2, 3]) expect([inJoint(k * 148 - 1.5), inJoint(k * 148 - 74)]).toEqual([true, false]);
+});
+
+test('every draft is woven so that warp and weft both hold', () => {
+  for (const [name, rows] of Object.entries(DRAFTS)) {
+    const columns = [...rows[0]!].map((_, i) => rows.map((row) => row[i]).join(''));
+    for (const line of [...rows, ...columns]) {
+      expect(`${name} ${line}`).toContain('x');
+      expect(`${name} ${line}`).toContain('.');
+    }
+  }
+});

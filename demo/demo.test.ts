@@ -1,0 +1,68 @@
+import { statSync } from 'node:fs';
+import sharp from 'sharp';
+import { linearToSrgb, srgbToLinear } from '@jossel/core/colour';
+import { recipeSchema } from '@jossel/core/finish';
+import { photograph } from './photograph';
+import { DEMO_SAMPLES } from './samples';
+import { DEMO_FINISHES, DEMO_PROJECTS, recipeOfDemo } from './studio';
+
+test.each(DEMO_SAMPLES.map((s) => [s.file, s] as const))(
+  '%s is what the script makes',
+  async (file, sample) => {
+    // Drawn at a fifth of the size and compared with the committed picture scaled down: the same picture, area by area.
+    const again = photograph(sample.make(sample.pxPerMm / 5), sample.camera);
+    const grid = 12;
+    const shrink = async (input: sharp.Sharp) =>
+      (await input.resize(grid, grid, { fit: 'fill', kernel: 'cubic' }).removeAlpha().raw().toBuffer()).map(
+        Number,
+      );
+    const committed = await shrink(sharp(`demo/samples/${file}`));
+    const made = await shrink(
+      sharp(again.pixels, { raw: { width: again.widthPx, height: again.heightPx, channels: 3 } }),
+    );
+    const difference = committed.reduce((sum, v, i) => sum + Math.abs(v - made[i]!), 0) / committed.length;
+    expect(difference).toBeLessThan(12);
+  },
+  120000,
+);
+
+test('all pictures together stay below 12 MB', () => {
+  expect(DEMO_SAMPLES.reduce((sum, s) => sum + statSync(`demo/samples/${s.file}`).size, 0)).toBeLessThan(
+    12 * 1024 * 1024,
+  );
+});
+
+test('every demo finish is a valid recipe of a picture that is there', () => {
+  for (const finish of DEMO_FINISHES) {
+    expect(DEMO_SAMPLES.map((s) => s.file)).toContain(finish.file);
+    expect(() =>
+      recipeSchema.parse(recipeOfDemo(finish, { id: 'x', widthPx: 1000, heightPx: 800 })),
+    ).not.toThrow();
+  }
+});
+
+test('projects use finishes that exist, and two of them appear in both', () => {
+  const used = DEMO_PROJECTS.map(
+    (p) => new Set(p.rooms.flatMap((r) => r.surfaces.flatMap((s) => (s.finish ? [s.finish] : [])))),
+  );
+  for (const name of used.flatMap((u) => [...u])) expect(DEMO_FINISHES.map((f) => f.name)).toContain(name);
+  expect([...used[0]!].filter((name) => used[1]!.has(name)).length).toBeGreaterThanOrEqual(2);
+  expect(new Set(DEMO_FINISHES.map((f) => f.category)).size).toBeGreaterThanOrEqual(6);
+});
+
+test('a photograph of a flat grey shows that grey', () => {
+  const n = 64 * 64;
+  const grey = new Float32Array(n).fill(srgbToLinear(0.5));
+  const plane = (v: number) => ({ widthPx: 64, heightPx: 64, data: new Float32Array(n).fill(v) });
+  const shot = photograph(
+    {
+      widthMm: 64,
+      heightMm: 64,
+      colour: { widthPx: 64, heightPx: 64, r: grey, g: grey, b: grey },
+      heightMmPlane: plane(0),
+      glossGu: plane(5),
+    },
+    { lampDeg: 40, lampFromDeg: 90, ambient: 0.5, fallOff: 0, exposure: 1, noise: 0, seed: 1 },
+  );
+  expect(Math.abs(shot.pixels[3 * 2000]! / 255 - linearToSrgb(srgbToLinear(0.5)))).toBeLessThan(0.01);
+});

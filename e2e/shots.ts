@@ -1,0 +1,92 @@
+import { execFileSync } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { chromium, type Page } from 'playwright-core';
+import { serve } from '../server/test/serve';
+
+/** Takes the pictures in docs/screenshots from the demo studio. */
+const server = await serve();
+execFileSync(process.execPath, ['demo/dist/load.js', server.url], { stdio: 'inherit' });
+const browser = await chromium.launch({
+  executablePath: execFileSync('which', ['chromium'], { encoding: 'utf8' }).trim(),
+  args: [
+    '--no-sandbox',
+    '--use-gl=angle',
+    '--use-angle=swiftshader',
+    '--enable-unsafe-swiftshader',
+    '--disable-background-networking',
+  ],
+});
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+mkdirSync('docs/screenshots', { recursive: true });
+
+async function shot(name: string): Promise<void> {
+  await page.waitForLoadState('networkidle');
+  await page.waitForTimeout(3500);
+  await page.screenshot({ path: `docs/screenshots/${name}.png` });
+  console.log(`docs/screenshots/${name}.png`);
+}
+async function bench(
+  words: string,
+  section: string,
+  also: (page: Page) => Promise<void> = async () => undefined,
+): Promise<void> {
+  const { body } = await server.call<{ items: { id: string }[] }>(
+    'GET',
+    `/api/finishes?search=${encodeURIComponent(words)}`,
+  );
+  await page.goto(`${server.url}/bench/${body.items[0]!.id}`);
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+  const head = page
+    .getByRole('region', { name: 'Ledger' })
+    .getByRole('button', { name: new RegExp(`^${section}`) });
+  if ((await head.getAttribute('aria-expanded')) !== 'true') await head.click();
+  await also(page);
+}
+
+await page.goto(`${server.url}/rack`);
+await shot('rack');
+await page.goto(`${server.url}/receiving`);
+await shot('receiving');
+await bench('Smoked ash', 'Size');
+await shot('bench-size');
+await bench('plaster, shell', 'Colour', async (p) => {
+  await p.getByRole('radio', { name: '2×2' }).click();
+  await p.getByRole('radio', { name: 'sphere' }).click();
+});
+await shot('bench-colour');
+await bench('Glazed', 'Relief', async (p) => {
+  await p.getByRole('button', { name: /Map on the plate/ }).click();
+  await p.getByRole('option', { name: 'normals' }).click();
+  const line = p.getByRole('slider', { name: 'Line A–A' });
+  await line.focus();
+  for (let i = 0; i < 5; i++) await p.keyboard.press('Shift+ArrowDown');
+});
+await shot('bench-relief');
+const { body: projects } = await server.call<{ items: { id: string }[] }>('GET', '/api/projects');
+await page.goto(`${server.url}/projects/${projects.items[1]!.id}`);
+await shot('project');
+const { body: finishes } = await server.call<{ items: { id: string; state: string; name: string }[] }>(
+  'GET',
+  '/api/finishes?state=issued',
+);
+for (const items of [finishes.items.slice(0, 2), finishes.items.slice(2, 3)]) {
+  const { body } = await server.call<{ id: string }>('POST', '/api/handovers', {
+    items: items.map((f) => ({ finishId: f.id })),
+    profile: 'draft-1024',
+  });
+  await server.until(
+    'the package is done',
+    async () =>
+      (await server.call<{ state: string }>('GET', `/api/handovers/${body.id}`)).body.state === 'done',
+  );
+}
+await server.call('POST', '/api/handovers', {
+  items: [{ finishId: finishes.items[3]!.id }],
+  profile: 'close-4096',
+});
+await page.goto(`${server.url}/handovers`);
+await shot('handovers');
+await page.goto(`${server.url}/display`);
+await shot('display');
+await browser.close();
+await server.end();
