@@ -1,5 +1,5 @@
 import { statSync } from 'node:fs';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
 import { linearToSrgb, srgbToLinear } from '@jossel/core/colour';
 import { recipeSchema } from '@jossel/core/finish';
 import { photograph } from './photograph';
@@ -12,7 +12,7 @@ test.each(DEMO_SAMPLES.map((s) => [s.file, s] as const))(
     // Drawn at a fifth of the size and compared with the committed picture scaled down: the same picture, area by area.
     const again = photograph(sample.make(sample.pxPerMm / 5), sample.camera);
     const grid = 12;
-    const shrink = async (input: sharp.Sharp) =>
+    const shrink = async (input: Sharp) =>
       (await input.resize(grid, grid, { fit: 'fill', kernel: 'cubic' }).removeAlpha().raw().toBuffer()).map(
         Number,
       );
