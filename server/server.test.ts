@@ -81,6 +81,12 @@ describe('samples', () => {
       expect((body['report'] as { sentences: string[] }).sentences.length).toBeGreaterThan(0);
       const file = await fetch(`${jossel.url}/api/samples/${body.id}/file`);
       expect(Buffer.from(await file.arrayBuffer()).equals(bytes)).toBe(true);
+      const preview = await fetch(`${jossel.url}/api/samples/${body.id}/preview.jpg`);
+      expect(await sharp(Buffer.from(await preview.arrayBuffer())).metadata()).toMatchObject({
+        format: 'jpeg',
+        width: 320,
+        height: 240,
+      });
     },
   );
 
@@ -654,6 +660,9 @@ describe('projects', () => {
     await jossel.call('PATCH', `/api/surfaces/${surface.id}`, { directionDeg: 90 });
     expect(await shown()).toMatchObject({ mapping: { repeatsAcross: 16, repeatsUp: 6 } });
     expect((await jossel.call('PATCH', `/api/surfaces/${surface.id}`, { widthMm: 0 })).status).toBe(400);
+    await jossel.call('PATCH', `/api/finishes/${finish.id}`, { state: 'withdrawn' });
+    const withdrawn = await jossel.call<{ detail: string }>('POST', `/api/rooms/${room.id}/surfaces`, wish);
+    expect([withdrawn.status, withdrawn.body.detail]).toEqual([409, expect.stringMatching(/withdrawn/)]);
   });
 });
 

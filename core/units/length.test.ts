@@ -1,5 +1,13 @@
 import fc from 'fast-check';
-import { figureSchema, LengthError, parseLength, printLength, printNumber, weakestBasis } from './index';
+import {
+  figureSchema,
+  LengthError,
+  parseLength,
+  printArea,
+  printLength,
+  printNumber,
+  weakestBasis,
+} from './index';
 
 describe('parseLength', () => {
   test.each([
@@ -67,6 +75,11 @@ test('numbers are printed without trailing zeros and with a true minus', () => {
   expect(printNumber(-1.25, 2)).toBe('−1.25');
   expect(printLength(2513)).toBe('2513\u2009mm');
   expect(printLength(1282.7, 'imperial')).toBe('4\' 2 1/2"');
+});
+
+test('an area says its unit once, and decimals only when small', () => {
+  expect(printArea({ width: 2513.4, height: 1184 })).toBe('2513 × 1184\u2009mm');
+  expect(printArea({ width: 100, height: 79.96 })).toBe('100 × 80\u2009mm');
 });
 
 test('a figure refuses values outside the reach of its unit and says what is accepted', () => {

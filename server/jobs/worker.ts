@@ -19,7 +19,11 @@ export async function openQueue(databaseUrl: string, log: (message: string) => v
 export const callThrough =
   (boss: PgBoss): Context['call'] =>
   async (kind, id) => {
-    await boss.send(kind, { id }, { expireInHours: 2, retryLimit: 0 });
+    await boss.send(
+      kind,
+      { id },
+      { expireInHours: 2, retryLimit: 0, singletonKey: id, singletonSeconds: 10 },
+    );
   };
 
 export interface Run {

@@ -119,3 +119,13 @@ export async function decodePicture(bytes: Uint8Array, limitPixels: number): Pro
     );
   }
 }
+
+/** A JPEG small enough to look at in any browser, whatever kind of file the picture is. */
+export const previewPicture = (bytes: Uint8Array, limitPixels: number): Promise<Buffer> =>
+  open(bytes, limitPixels, false)
+    .autoOrient()
+    .resize(800, 800, { fit: 'inside', withoutEnlargement: true })
+    .flatten({ background: '#919191' })
+    .toColourspace('srgb')
+    .jpeg({ quality: 85 })
+    .toBuffer();

@@ -91,6 +91,16 @@ export function sampleRoutes(app: App): void {
     },
   );
 
+  app.get(
+    '/api/samples/:id/preview.jpg',
+    { schema: { summary: 'A JPEG to look at, at most 800 px', params: idParam } },
+    async ({ params }, reply) =>
+      reply
+        .header('content-type', 'image/jpeg')
+        .header('cache-control', 'private, max-age=31536000, immutable')
+        .send(await samples.samplePreview(app.context, params.id)),
+  );
+
   const levelParams = z.object({
     id: idParam.shape.id,
     level: z.coerce.number().int().min(0).max(12).describe('How often the picture is halved'),

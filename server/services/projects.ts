@@ -100,6 +100,12 @@ async function columnsOf({ database }: Context, wish: SurfaceWish) {
   else if (wish.finish) {
     const finish = await store.getFinish(database, wish.finish.id);
     if (!finish) throw notFound('finish', wish.finish.id);
+    if (finish.state === 'withdrawn')
+      throw new Problem(
+        409,
+        'Withdrawn',
+        `${finish.name} is withdrawn and is not laid on any further surface. What lies already stays.`,
+      );
     const revisions = await store.listRevisions(database, [finish.id]);
     const letter = wish.finish.revision ?? revisions.at(-1)?.letter;
     if (!letter)

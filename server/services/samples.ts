@@ -11,6 +11,7 @@ import {
 } from '../store';
 import { LIMITS } from '../config';
 import { notFound, Problem } from '../problem';
+import { previewPicture } from '../render/decode';
 import type { SampleBytes } from '../render/sources';
 import type { Context } from './context';
 
@@ -110,6 +111,10 @@ export async function originalFile({ database }: Context, id: string) {
   if (!blob) throw new Problem(500, 'File missing', `The file of sample ${id} is missing from the database.`);
   return { bytes: blob.bytes, mediaType: row.media_type, fileName: row.file_name, sha256: row.sha256 };
 }
+
+/** The sample as a picture any browser shows. */
+export const samplePreview = async (context: Context, id: string) =>
+  previewPicture((await originalFile(context, id)).bytes, LIMITS.pixels);
 
 /** Samples with their bytes, for a computing thread. */
 export async function sampleBytes({ database }: Context, ids: string[]): Promise<SampleBytes[]> {

@@ -20,6 +20,7 @@ function Fault() {
 export const router = createBrowserRouter([
   {
     element: <Shell />,
+    hydrateFallbackElement: <Page>Opening …</Page>,
     errorElement: <Fault />,
     children: [
       { index: true, element: <Navigate to="/rack" replace /> },

@@ -1,5 +1,5 @@
 import { Redo2, Undo2 } from 'lucide-react';
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { api, sentenceOf, type Finish } from '../app/api';
@@ -86,10 +86,9 @@ function OpenBench({ finish }: { finish: Finish }) {
   }, [dispatch, finish, mine]);
   useUndoKeys();
 
-  const samples = useMemo(() => finish.samples, [finish.samples]);
   const recipe = mine ? draft.recipe : null;
   const map = useAppSelector((s) => s.bench.map);
-  const drawing = useDrawn(recipe, samples, map);
+  const drawing = useDrawn(recipe, finish.samples, map);
   const [left, setLeft] = useState(316);
   const [right, setRight] = useState(348);
   if (!recipe) return <Page>Opening …</Page>;
@@ -139,10 +138,8 @@ function useUndoKeys() {
     const onKey = (e: KeyboardEvent) => {
       if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z') return;
       // While text is being typed, the field's own undo is meant.
-      if (
-        document.activeElement instanceof HTMLInputElement &&
-        document.activeElement.dataset['typing'] === 'yes'
-      )
+      const field = document.activeElement;
+      if (field instanceof HTMLInputElement && field.type === 'text' && field.dataset['typing'] !== 'no')
         return;
       e.preventDefault();
       dispatch(e.shiftKey ? draftSlice.actions.redone() : draftSlice.actions.undone());

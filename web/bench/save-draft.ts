@@ -51,7 +51,7 @@ saveDraftsAsTheyChange.startListening({
       inFlight = false;
       if (draft().finishId !== finishId) return;
       listener.dispatch(outcome);
-      listener.dispatch(api.util.invalidateTags(['Finishes']) as never);
+      listener.dispatch(api.util.invalidateTags(['Finishes', { type: 'Finish', id: finishId }]) as never);
     }
   },
 });

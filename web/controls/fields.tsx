@@ -137,7 +137,7 @@ export function NumberField({
           inputMode="text"
           autoComplete="off"
           value={typed ?? shown}
-          data-typing={typed !== null && typed !== shown ? 'yes' : undefined}
+          data-typing={typed !== null && typed !== shown ? 'yes' : 'no'}
           aria-invalid={fault ? true : undefined}
           aria-describedby={fault ? `${id}-fault` : undefined}
           onChange={(e) => setTyped(e.target.value)}

@@ -197,7 +197,7 @@ function SampleItem({ sample }: { sample: Sample }) {
   const fault = creation.error ?? correction.error;
   return (
     <Item aria-label={sample.fileName}>
-      <img src={`/api/samples/${sample.id}/file`} alt={`Sample ${sample.fileName}`} loading="lazy" />
+      <img src={`/api/samples/${sample.id}/preview.jpg`} alt={`Sample ${sample.fileName}`} loading="lazy" />
       <div style={{ minWidth: 0 }}>
         <h2 style={{ overflowWrap: 'anywhere' }}>{sample.fileName}</h2>
         <Quiet>

@@ -25,7 +25,7 @@ export function SampleSection({ sample }: { sample: Sample | undefined }) {
   return (
     <>
       <img
-        src={`/api/samples/${sample.id}/file`}
+        src={`/api/samples/${sample.id}/preview.jpg`}
         alt={`Sample ${sample.fileName} as received`}
         style={{
           width: '100%',
