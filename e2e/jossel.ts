@@ -33,7 +33,7 @@ export async function finishNamed(server: TestServer, words: string): Promise<st
 export async function openBench(page: Page, server: TestServer, words: string): Promise<string> {
   const id = await finishNamed(server, words);
   await page.goto(`${server.url}/bench/${id}`);
-  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor({ timeout: 60000 });
   return id;
 }
 

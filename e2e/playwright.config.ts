@@ -6,8 +6,8 @@ const chromium = execFileSync('which', ['chromium'], { encoding: 'utf8' }).trim(
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
-  timeout: 120000,
-  expect: { timeout: 20000 },
+  timeout: 180000,
+  expect: { timeout: 30000 },
   // Software rendering on two cores: one browser at a time.
   workers: 1,
   reporter: [
@@ -19,7 +19,7 @@ export default defineConfig({
   outputDir: '../test-results',
   use: {
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 20000,
+    actionTimeout: 40000,
     launchOptions: {
       executablePath: chromium,
       args: [

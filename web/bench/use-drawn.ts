@@ -62,8 +62,11 @@ export function useDrawn(recipe: Recipe | null, samples: readonly Sample[], map:
           setDrawing((d) => ({ ...d, sentence: (error as Error).message, busy: false }));
       }
     };
-    void draw(DRAFT_PX);
-    const finer = setTimeout(() => void draw(FULL_PX), STILL_MS);
+    let finer: ReturnType<typeof setTimeout> | undefined;
+    // The finer picture waits for the draft, however slow the machine, or it would push the draft out.
+    void draw(DRAFT_PX).then(() => {
+      if (mine === turn.current) finer = setTimeout(() => void draw(FULL_PX), STILL_MS);
+    });
     return () => clearTimeout(finer);
   }, [recipe, samples]);
   return drawing;
