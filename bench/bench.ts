@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { chromium } from 'playwright-core';
+import { launchOptions } from '../e2e/browser';
 import { freePort, serve } from '../server/test/serve';
 import { benchCore } from './core';
 
@@ -51,16 +52,7 @@ for (const [profile, words, reach] of [
 }
 
 // In the browser: from the key to the frame in which the new picture stands.
-const browser = await chromium.launch({
-  executablePath: execFileSync('which', ['chromium'], { encoding: 'utf8' }).trim(),
-  args: [
-    '--no-sandbox',
-    '--use-gl=angle',
-    '--use-angle=swiftshader',
-    '--enable-unsafe-swiftshader',
-    '--disable-background-networking',
-  ],
-});
+const browser = await chromium.launch(launchOptions);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const scripts = new Map<string, number>();
 page.on('response', async (response) => {

@@ -1,7 +1,5 @@
-import { execFileSync } from 'node:child_process';
 import { defineConfig } from '@playwright/test';
-
-const chromium = execFileSync('which', ['chromium'], { encoding: 'utf8' }).trim();
+import { launchOptions } from './browser';
 
 export default defineConfig({
   testDir: '.',
@@ -20,15 +18,6 @@ export default defineConfig({
   use: {
     viewport: { width: 1280, height: 800 },
     actionTimeout: 40000,
-    launchOptions: {
-      executablePath: chromium,
-      args: [
-        '--no-sandbox',
-        '--use-gl=angle',
-        '--use-angle=swiftshader',
-        '--enable-unsafe-swiftshader',
-        '--disable-background-networking',
-      ],
-    },
+    launchOptions,
   },
 });

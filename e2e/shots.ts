@@ -2,20 +2,12 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { chromium, type Page } from 'playwright-core';
 import { serve } from '../server/test/serve';
+import { launchOptions } from './browser';
 
 /** Takes the pictures in docs/screenshots from the demo studio. */
 const server = await serve();
 execFileSync(process.execPath, ['demo/dist/load.js', server.url], { stdio: 'inherit' });
-const browser = await chromium.launch({
-  executablePath: execFileSync('which', ['chromium'], { encoding: 'utf8' }).trim(),
-  args: [
-    '--no-sandbox',
-    '--use-gl=angle',
-    '--use-angle=swiftshader',
-    '--enable-unsafe-swiftshader',
-    '--disable-background-networking',
-  ],
-});
+const browser = await chromium.launch(launchOptions);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 mkdirSync('docs/screenshots', { recursive: true });
 

@@ -118,49 +118,25 @@ export function weave(settings: WeaveSettings): GeneratedSurface {
     spot.glossGu = 0.3;
     const along = wy / pitchY;
     const across = wx / pitchX;
+    const showIfOnTop = () => {
+      if (yarn.height <= top) return;
+      top = yarn.height;
+      spot.r = yarn.r * yarn.shade;
+      spot.g = yarn.g * yarn.shade;
+      spot.b = yarn.b * yarn.shade;
+      spot.glossGu = 1.4;
+    };
     for (let n = -1; n <= 1; n++) {
       const i = Math.floor(across) + n;
-      const level = ride(along, (k) => over(i, k));
-      if (
-        evaluate(
-          ((i % warps) + warps) % warps,
-          1,
-          (across - i - 0.5) * pitchX,
-          wy,
-          heightMm,
-          pitchX,
-          level,
-          settings.warp,
-        ) &&
-        yarn.height > top
-      ) {
-        top = yarn.height;
-        spot.r = yarn.r * yarn.shade;
-        spot.g = yarn.g * yarn.shade;
-        spot.b = yarn.b * yarn.shade;
-        spot.glossGu = 1.4;
-      }
+      const above = ride(along, (k) => over(i, k));
+      const warp = ((i % warps) + warps) % warps;
+      if (evaluate(warp, 1, (across - i - 0.5) * pitchX, wy, heightMm, pitchX, above, settings.warp))
+        showIfOnTop();
       const j = Math.floor(along) + n;
       const below = ride(across, (k) => !over(k, j));
-      if (
-        evaluate(
-          ((j % wefts) + wefts) % wefts,
-          2,
-          (along - j - 0.5) * pitchY,
-          wx,
-          widthMm,
-          pitchY,
-          below,
-          settings.weft,
-        ) &&
-        yarn.height > top
-      ) {
-        top = yarn.height;
-        spot.r = yarn.r * yarn.shade;
-        spot.g = yarn.g * yarn.shade;
-        spot.b = yarn.b * yarn.shade;
-        spot.glossGu = 1.4;
-      }
+      const weft = ((j % wefts) + wefts) % wefts;
+      if (evaluate(weft, 2, (along - j - 0.5) * pitchY, wx, widthMm, pitchY, below, settings.weft))
+        showIfOnTop();
     }
     // Deep between the yarns little light arrives.
     const sunk = smoothstep(-0.75 * pitchX, 0.55 * pitchX, top);

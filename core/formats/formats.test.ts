@@ -1,0 +1,144 @@
+import { WebIO } from '@gltf-transform/core';
+import { KHRMaterialsIOR } from '@gltf-transform/extensions';
+import { defaultRecipe, type RenderReport } from '../finish';
+import { figure } from '../units';
+import { describeFinish, figuresOf, fileName, manifestSchema, writePanelGlb } from './index';
+
+test.each([
+  ['Smoked ash, wide board', 'smoked-ash-wide-board'],
+  ['Häkeltuch № 7 / grün', 'hakeltuch-no-7-grun'],
+  ['…', 'finish'],
+  ['../../etc/passwd', 'etc-passwd'],
+  ['x'.repeat(300), 'x'.repeat(80)],
+])('%s becomes a name every file system takes', (name, expected) => expect(fileName(name)).toBe(expected));
+
+const recipe = () => {
+  const r = defaultRecipe(['s'], 'timber', { widthPx: 800, heightPx: 1257 });
+  r.size = {
+    across: { by: 'follows' },
+    up: {
+      by: 'count',
+      modules: 17,
+      moduleMm: figure(145, 'mm', 'published', 0.5),
+      jointMm: 3,
+      ends: 'flush',
+    },
+  };
+  r.colour.lrv = figure(27, 'LRV', 'measured', 1, 'three readings');
+  return r;
+};
+
+test('the manifest names every figure as typed, and those that follow from them', () => {
+  const figures = Object.fromEntries(
+    figuresOf(recipe(), { widthPx: 800, heightPx: 1257 }).map((f) => [f.name, f]),
+  );
+  expect(figures['module up']).toEqual({
+    name: 'module up',
+    value: 145,
+    unit: 'mm',
+    basis: 'published',
+    tolerance: 0.5,
+  });
+  expect(figures['sample height']).toMatchObject({ value: 2513, tolerance: 8.5, basis: 'published' });
+  expect(figures['sample width']).toMatchObject({
+    basis: 'inferred',
+    note: 'follows the height, square pixels',
+  });
+  expect(figures['light reflectance value']).toMatchObject({ value: 27, note: 'three readings' });
+  expect(figures['refractive index']).toBeDefined();
+  const metal = recipe();
+  metal.response.metal = true;
+  metal.colour.lrv = null;
+  const names = figuresOf(metal, { widthPx: 800, heightPx: 1257 }).map((f) => f.name);
+  expect(names).not.toContain('refractive index');
+  expect(names).not.toContain('light reflectance value');
+});
+
+test('what is said of a finish fits the manifest schema', () => {
+  const report: RenderReport = {
+    repeatMm: { width: 1599, height: 2368 },
+    sampleMm: { width: 1599, height: 2513 },
+    pxPerMm: { x: 0.5, y: 0.5 },
+    lrv: 27,
+    meanLab: [59, 4, 17],
+    before: { lrv: 20, meanLab: [52, 4, 15] },
+    factor: 1.35,
+    clipped: { high: 0, low: 0 },
+    luminance: { p1: 0.1, p50: 0.27, p99: 0.5 },
+    seam: { acrossWidth: 1.01, acrossHeight: 0.98 },
+    heightMm: { min: -0.2, max: 0.3, zero: 0 },
+    slopeDeg: { mean: 2, p99: 9 },
+    glossGu: 12,
+    roughness: 0.35,
+    checks: [
+      { code: 'gloss-assumed', section: 'response', weight: 'open', text: 'The gloss of 12 GU is assumed.' },
+    ],
+  };
+  const finish = describeFinish(
+    {
+      name: 'Oak',
+      category: 'timber',
+      revision: 'A',
+      folder: 'oak-A',
+      origin: { supplier: '', line: '', code: '', batch: '', permission: 'yes' },
+    },
+    recipe(),
+    report,
+    { widthPx: 800, heightPx: 1257 },
+  );
+  const file = {
+    path: 'oak-A/colour.png',
+    map: 'colour',
+    widthPx: 512,
+    heightPx: 758,
+    bitDepth: 8,
+    colourSpace: 'srgb',
+    bytes: 9,
+    sha256: 'a'.repeat(64),
+  };
+  const manifest = manifestSchema.parse({
+    schema: 'jossel.manifest/1',
+    finishes: [{ ...finish, files: [file] }],
+  });
+  expect(manifest.finishes[0]!.checks).toEqual(['The gloss of 12 GU is assumed.']);
+  expect(
+    manifestSchema.safeParse({
+      schema: 'jossel.manifest/1',
+      finishes: [{ ...finish, files: [{ ...file, sha256: 'short' }] }],
+    }).success,
+  ).toBe(false);
+});
+
+// The smallest PNG there is: one grey pixel.
+const PNG = Uint8Array.from(
+  atob('iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAAAAAA6fptVAAAACklEQVR4nGNoAAAAggCB49LvSAAAAABJRU5ErkJggg=='),
+  (c) => c.charCodeAt(0),
+);
+
+test.each([[0], [1]])(
+  'the glTF panel has true size in metres and the material it was given (metallic %d)',
+  async (metallic) => {
+    const bytes = await writePanelGlb({
+      name: 'Oak A',
+      repeatMm: { width: 1600, height: 2368 },
+      metallic,
+      index: 1.46,
+      colourPng: PNG,
+      normalPng: PNG,
+      packedPng: PNG,
+      extras: { revision: 'A' },
+    });
+    const document = await new WebIO().registerExtensions([KHRMaterialsIOR]).readBinary(bytes);
+    const [mesh] = document.getRoot().listMeshes();
+    const position = mesh!.listPrimitives()[0]!.getAttribute('POSITION')!;
+    const [low, high] = [position.getMin([]), position.getMax([])];
+    expect(high[0]! - low[0]!).toBeCloseTo(1.6, 6);
+    expect(high[1]! - low[1]!).toBeCloseTo(2.368, 6);
+    const [material] = document.getRoot().listMaterials();
+    expect(material!.getName()).toBe('Oak A');
+    expect(material!.getExtras()).toEqual({ revision: 'A' });
+    // One texture carries occlusion, roughness and metalness.
+    expect(material!.getOcclusionTexture()).toBe(material!.getMetallicRoughnessTexture());
+    expect(material!.getExtension('KHR_materials_ior') !== null).toBe(metallic === 0);
+  },
+);

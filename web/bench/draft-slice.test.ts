@@ -1,0 +1,83 @@
+import { defaultRecipe, type Recipe } from '@jossel/core/finish';
+import { draftSlice, type DraftState } from './draft-slice';
+
+const { opened, changed, undone, redone, saved, savingStarted, conflicted, theirsTaken, mineKept, failed } =
+  draftSlice.actions;
+const gloss = (gu: number): Recipe => {
+  const recipe = defaultRecipe(['s'], 'stone');
+  recipe.response.glossGu.value = gu;
+  return recipe;
+};
+const run = (...actions: Parameters<typeof draftSlice.reducer>[1][]): DraftState =>
+  actions.reduce(
+    (state, action) => draftSlice.reducer(state, action),
+    draftSlice.reducer(undefined, opened({ finishId: 'f', recipe: gloss(10), etag: '"1"' })),
+  );
+const change = (gu: number, what = 'gloss', at = 0, dragged = false) =>
+  changed({ what, recipe: gloss(gu), at, dragged });
+const value = (state: DraftState) => state.recipe!.response.glossGu.value;
+
+test('every typed change is a step; undo and redo walk over them', () => {
+  const state = run(change(20), change(30));
+  expect(value(state)).toBe(30);
+  const back = draftSlice.reducer(draftSlice.reducer(state, undone()), undone());
+  expect(value(back)).toBe(10);
+  expect(value(draftSlice.reducer(back, undone()))).toBe(10);
+  expect(value(draftSlice.reducer(back, redone()))).toBe(20);
+});
+
+test('a drag is one step, however many changes it makes', () => {
+  const state = run(
+    change(11, 'broad', 0, true),
+    change(12, 'broad', 100, true),
+    change(13, 'broad', 300, true),
+    change(14, 'fine', 400, true),
+  );
+  expect(state.past).toHaveLength(2);
+  expect(value(draftSlice.reducer(state, undone()))).toBe(13);
+});
+
+test('a drag taken up again later is another step', () => {
+  expect(run(change(11, 'broad', 0, true), change(12, 'broad', 5000, true)).past).toHaveLength(2);
+});
+
+test('a change after undo leaves nothing to redo', () => {
+  expect(run(change(20), undone(), change(40)).future).toEqual([]);
+});
+
+test('saved is what was sent; what was changed meanwhile is saved next', () => {
+  const sent = run(change(20), savingStarted());
+  expect(sent.saving).toBe('saving');
+  expect(draftSlice.reducer(sent, saved({ etag: '"2"', recipe: sent.recipe! }))).toMatchObject({
+    saving: 'saved',
+    etag: '"2"',
+  });
+  const meanwhile = draftSlice.reducer(sent, change(30));
+  expect(draftSlice.reducer(meanwhile, saved({ etag: '"2"', recipe: sent.recipe! }))).toMatchObject({
+    saving: 'changed',
+    etag: '"2"',
+  });
+});
+
+test('when another window saved, taking theirs keeps mine one undo away', () => {
+  const state = run(change(20), conflicted({ recipe: gloss(77), etag: '"9"' }), theirsTaken());
+  expect([value(state), state.etag, state.saving]).toEqual([77, '"9"', 'saved']);
+  expect(value(draftSlice.reducer(state, undone()))).toBe(20);
+});
+
+test('keeping mine saves it over theirs, and theirs is one undo away', () => {
+  const state = run(change(20), conflicted({ recipe: gloss(77), etag: '"9"' }), mineKept());
+  expect([value(state), state.etag, state.saving]).toEqual([20, '"9"', 'changed']);
+  expect(value(draftSlice.reducer(state, undone()))).toBe(77);
+});
+
+test('work goes on while the question is open, and nothing is saved over theirs', () => {
+  expect(run(conflicted({ recipe: gloss(77), etag: '"9"' }), change(30)).saving).toBe('conflict');
+});
+
+test('a failed save says why', () => {
+  expect(run(change(20), failed('The server does not answer.'))).toMatchObject({
+    saving: 'failed',
+    sentence: 'The server does not answer.',
+  });
+});
