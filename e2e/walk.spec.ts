@@ -120,7 +120,7 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
 
   // Handed over.
   await page.getByRole('link', { name: 'Handovers' }).click();
-  await page.getByText('Oak, seventeen boards').click();
+  await page.getByRole('region', { name: 'New handover' }).getByText('Oak, seventeen boards').click();
   await page.getByRole('button', { name: 'Make the package' }).click();
   const link = page.getByRole('link', { name: /oak-seventeen-boards-A-general-2048\.zip/ });
   await link.waitFor({ timeout: 90000 });
