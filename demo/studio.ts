@@ -1,4 +1,5 @@
 import { defaultRecipe, type Category, type Recipe } from '@jossel/core/finish';
+import { sizeKnownBy } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
 
 /** The demo studio: made-up suppliers, finishes and two projects. */
@@ -24,17 +25,10 @@ const origin = (supplier: string, line: string, code: string, batch: string, not
 });
 const count = (modules: number, moduleMm: number, jointMm: number) =>
   ({
-    by: 'count',
-    modules,
-    moduleMm: figure(moduleMm, 'mm', 'published', 0.3),
-    jointMm,
-    ends: 'joint',
+    count: { modules, moduleMm: figure(moduleMm, 'mm', 'published', 0.3), jointMm, ends: 'joint' },
   }) as const;
 const overall = (mm: number, tolerance: number) =>
-  ({
-    by: 'overall',
-    overallMm: figure(mm, 'mm', 'measured', tolerance, 'Steel rule on the sample'),
-  }) as const;
+  ({ overall: figure(mm, 'mm', 'measured', tolerance, 'Steel rule on the sample') }) as const;
 
 export const DEMO_FINISHES: readonly DemoFinish[] = [
   {
@@ -43,7 +37,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     file: 'smoked-ash-boards.jpg',
     origin: origin('Osterveld Timber', 'Longhouse', 'OT-2145-SM', '26-114'),
     shape: (r) => {
-      r.size = { across: { by: 'follows' }, up: count(8, 145, 3) };
+      r.size = sizeKnownBy('follows', count(8, 145, 3));
       r.colour.lrv = figure(24, 'LRV', 'published', 2, 'Data sheet of Longhouse, 2026');
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
       Object.assign(r.relief, {
@@ -71,7 +65,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     file: 'beech-strip.jpg',
     origin: origin('Osterveld Timber', 'Tern', 'OT-0088-NB', '26-090'),
     shape: (r) => {
-      r.size = { across: { by: 'follows' }, up: count(10, 88, 2) };
+      r.size = sizeKnownBy('follows', count(10, 88, 2));
       r.colour.lrv = figure(43, 'LRV', 'published', 2);
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
       Object.assign(r.relief, { broad: 0.05, middle: 0.5, fine: 1, zero: 'top' });
@@ -86,7 +80,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     file: 'glazed-tile-lagoon.jpg',
     origin: origin('Quillan Ceramics', 'Foreshore', 'QC-20x10-LG', '4471'),
     shape: (r) => {
-      r.size = { across: count(3, 205, 3), up: count(4, 101, 3) };
+      r.size = sizeKnownBy(count(3, 205, 3), count(4, 101, 3));
       r.colour.lrv = figure(13, 'LRV', 'published', 1.5);
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
       // Here the joint is light and yet lies deep.
@@ -114,7 +108,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     file: 'herringbone-cloth-harbour.jpg',
     origin: origin('Wexcombe Weaving', 'Slipway', 'WW-310-HB', '77'),
     shape: (r) => {
-      r.size = { across: overall(100, 0.5), up: { by: 'follows' } };
+      r.size = sizeKnownBy(overall(100, 0.5), 'follows');
       r.colour.lrv = figure(19, 'LRV', 'measured', 0.8);
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
       Object.assign(r.relief, {
@@ -135,7 +129,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     file: 'trowelled-plaster-shell.jpg',
     origin: origin('Tarnby Stoneworks', 'Chalk Room', 'TS-PL-04', 'board 2'),
     shape: (r) => {
-      r.size = { across: overall(1200, 2), up: { by: 'follows' } };
+      r.size = sizeKnownBy(overall(1200, 2), 'follows');
       r.colour.lrv = figure(61, 'LRV', 'measured', 1);
       r.repeat = { across: { closing: 'blend', overlapMm: 220 }, up: { closing: 'blend', overlapMm: 180 } };
       Object.assign(r.relief, {
@@ -160,7 +154,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
       'No board of this colour yet; picture of Shell, darkened',
     ),
     shape: (r) => {
-      r.size = { across: overall(1200, 2), up: { by: 'follows' } };
+      r.size = sizeKnownBy(overall(1200, 2), 'follows');
       r.colour.lrv = figure(22, 'LRV', 'published', 2);
       r.repeat = { across: { closing: 'mirror', overlapMm: 0 }, up: { closing: 'mirror', overlapMm: 0 } };
     },
@@ -172,7 +166,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     file: 'shell-limestone-honed.jpg',
     origin: origin('Tarnby Stoneworks', 'Cliff Bed', 'TS-LS-20-H', 'block 9'),
     shape: (r) => {
-      r.size = { across: overall(900, 1), up: { by: 'follows' } };
+      r.size = sizeKnownBy(overall(900, 1), 'follows');
       r.colour.lrv = figure(44, 'LRV', 'measured', 1);
       r.repeat = { across: { closing: 'blend', overlapMm: 160 }, up: { closing: 'blend', overlapMm: 110 } };
       Object.assign(r.relief, { depthMm: figure(0.15, 'mm', 'assumed'), broad: 0, middle: 0.4, fine: 1 });
@@ -186,7 +180,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     file: 'rolled-zinc-grey.jpg',
     origin: origin('Brannic Metals', 'Headland', 'BM-ZN-07-W', 'coil 218'),
     shape: (r) => {
-      r.size = { across: overall(1000, 1), up: { by: 'follows' } };
+      r.size = sizeKnownBy(overall(1000, 1), 'follows');
       r.colour.lrv = figure(32, 'LRV', 'measured', 1.5);
       r.repeat = { across: { closing: 'blend', overlapMm: 180 }, up: { closing: 'blend', overlapMm: 120 } };
       Object.assign(r.relief, { depthMm: figure(0.02, 'mm', 'assumed'), broad: 0.1, middle: 1, fine: 1 });

@@ -3,6 +3,7 @@ import { execFileSync } from 'node:child_process';
 import sharp from 'sharp';
 import { validateBytes } from 'gltf-validator';
 import { manifestSchema, type Manifest } from '@jossel/core/formats';
+import { sizeKnownBy } from '@jossel/core/size';
 import type { Recipe } from '@jossel/core/finish';
 import { nextLetter } from './services/finishes';
 import { grain, grainAs } from './test/pictures';
@@ -224,29 +225,22 @@ describe('drafts', () => {
   test.each([
     [
       'a size of 0',
-      (r: Recipe) =>
-        (r.size.across = { by: 'overall', overallMm: { value: 0, unit: 'mm', basis: 'measured' } }),
+      (r: Recipe) => (r.size.overall.across = { value: 0, unit: 'mm', basis: 'measured' }),
       /above 0/,
     ],
     [
       'a negative size',
-      (r: Recipe) =>
-        (r.size.across = { by: 'overall', overallMm: { value: -5, unit: 'mm', basis: 'measured' } }),
+      (r: Recipe) => (r.size.overall.across = { value: -5, unit: 'mm', basis: 'measured' }),
       /above 0/,
     ],
     [
       'a size of "abc"',
-      (r: Recipe) =>
-        (r.size.across = {
-          by: 'overall',
-          overallMm: { value: 'abc' as never, unit: 'mm', basis: 'measured' },
-        }),
+      (r: Recipe) => (r.size.overall.across = { value: 'abc' as never, unit: 'mm', basis: 'measured' }),
       /length above 0/,
     ],
     [
       'a size of 1e12',
-      (r: Recipe) =>
-        (r.size.across = { by: 'overall', overallMm: { value: 1e12, unit: 'mm', basis: 'measured' } }),
+      (r: Recipe) => (r.size.overall.across = { value: 1e12, unit: 'mm', basis: 'measured' }),
       /1 000 000 mm/,
     ],
     ['an unknown unit', (r: Recipe) => (r.relief.depthMm.unit = 'furlong' as never), /relief\.depthMm\.unit/],
@@ -258,13 +252,14 @@ describe('drafts', () => {
     [
       'a count of 2.5',
       (r: Recipe) =>
-        (r.size.up = {
-          by: 'count',
-          modules: 2.5,
-          moduleMm: { value: 145, unit: 'mm', basis: 'measured' },
-          jointMm: 3,
-          ends: 'flush',
-        }),
+        (r.size = sizeKnownBy('follows', {
+          count: {
+            modules: 2.5,
+            moduleMm: { value: 145, unit: 'mm', basis: 'measured' },
+            jointMm: 3,
+            ends: 'flush',
+          },
+        })),
       /whole number/,
     ],
     [
@@ -374,10 +369,7 @@ describe('renders', () => {
   test('every map is rendered, with the report of what it measures', async () => {
     const { finish } = await makeFinish();
     const recipe = structuredClone(finish.draft.recipe);
-    recipe.size = {
-      across: { by: 'overall', overallMm: { value: 800, unit: 'mm', basis: 'measured' } },
-      up: { by: 'follows' },
-    };
+    recipe.size = sizeKnownBy({ overall: { value: 800, unit: 'mm', basis: 'measured' } }, 'follows');
     recipe.colour.lrv = { value: 37, unit: 'LRV', basis: 'published' };
     recipe.repeat = { across: { closing: 'mirror', overlapMm: 0 }, up: { closing: 'blend', overlapMm: 100 } };
     await jossel.call(
@@ -461,16 +453,14 @@ describe('handovers', () => {
   test('the package holds what was typed, with a checksum of every file and a glTF that is valid', async () => {
     const { finish } = await makeFinish('Boards of oak', await grainAs('png', 300, 471));
     const recipe = structuredClone(finish.draft.recipe);
-    recipe.size = {
-      across: { by: 'follows' },
-      up: {
-        by: 'count',
+    recipe.size = sizeKnownBy('follows', {
+      count: {
         modules: 17,
         moduleMm: { value: 145, unit: 'mm', basis: 'published', tolerance: 0.5 },
         jointMm: 3,
         ends: 'flush',
       },
-    };
+    });
     recipe.colour.lrv = { value: 28, unit: 'LRV', basis: 'published', note: 'sheet 4' };
     await jossel.call(
       'PUT',
@@ -494,7 +484,7 @@ describe('handovers', () => {
     );
     const manifest: Manifest = manifestSchema.parse(JSON.parse(files.get('manifest.json')!.toString()));
     const [f] = manifest.finishes;
-    expect(f!.size.up).toEqual(recipe.size.up);
+    expect(f!.size).toEqual(recipe.size);
     expect(f!.figures).toContainEqual(
       expect.objectContaining({ name: 'sample height', value: 2513, basis: 'published' }),
     );
@@ -619,10 +609,10 @@ describe('projects', () => {
   test('a surface takes a finish at a revision and says how often the repeat lies on it', async () => {
     const { finish } = await makeFinish('Floor');
     const recipe = structuredClone(finish.draft.recipe);
-    recipe.size = {
-      across: { by: 'overall', overallMm: { value: 500, unit: 'mm', basis: 'measured' } },
-      up: { by: 'overall', overallMm: { value: 250, unit: 'mm', basis: 'measured' } },
-    };
+    recipe.size = sizeKnownBy(
+      { overall: { value: 500, unit: 'mm', basis: 'measured' } },
+      { overall: { value: 250, unit: 'mm', basis: 'measured' } },
+    );
     recipe.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
     await jossel.call(
       'PUT',

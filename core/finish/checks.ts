@@ -1,6 +1,6 @@
 import { highestGloss, type Surface } from '../response';
 import type { ClosedAxis } from '../repeat';
-import type { ResolvedSize } from '../size';
+import type { Doubt, ResolvedSize, SizeWay } from '../size';
 import { printNumber } from '../units';
 import type { Recipe, Section } from './recipe';
 import type { RenderReport } from './render';
@@ -21,7 +21,20 @@ interface Found {
   surface: Surface;
   glossReached: boolean;
   samplePxPerMm: { x: number; y: number };
+  /** Figures that are unlikely for the category. */
+  doubts: readonly Doubt[];
 }
+
+/** A way of knowing the size, as a check names it. */
+export const SIZE_WAY_WORDS: Readonly<Record<SizeWay, string>> = {
+  overall: 'the overall size',
+  count: 'the count',
+  structure: 'the structure found',
+  lines: 'the ruler lines',
+  resolution: 'the resolution',
+  card: 'the target card',
+  follows: 'the other axis',
+};
 
 const MM = '\u2009mm';
 
@@ -59,6 +72,32 @@ export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>
       `Width and height have different scales: the pixels are ${printNumber(Math.abs(found.size.axesDiffer) * 100)} % ${found.size.axesDiffer > 0 ? 'narrower than high' : 'wider than high'}.`,
     );
   }
+  for (const [name, length] of [
+    ['Width', found.size.width],
+    ['Height', found.size.height],
+  ] as const)
+    for (const claim of length.claims.slice(1)) {
+      const differs = claim.mm / length.mm - 1;
+      // Apart by more than both tolerances together, and by more than can be overlooked.
+      if (
+        Math.abs(claim.mm - length.mm) > claim.toleranceMm + length.toleranceMm &&
+        Math.abs(differs) > 0.005
+      )
+        add(
+          `size-${name.toLowerCase()}-${claim.way}`,
+          'size',
+          Math.abs(differs) > 0.02 ? 'wrong' : 'open',
+          `${name}: ${SIZE_WAY_WORDS[claim.way]} says ${printNumber(claim.mm)}${MM}, ${printNumber(Math.abs(differs) * 100)} % ${differs > 0 ? 'more' : 'less'} than the ${printNumber(length.mm)}${MM} by ${SIZE_WAY_WORDS[length.way]}.`,
+        );
+    }
+  for (const { axis, question } of found.doubts) add(`unlikely-${axis}`, 'size', 'open', question);
+  if (report.keptOut.repeat > 0.0005)
+    add(
+      'kept-out-in-repeat',
+      'repeat',
+      'wrong',
+      `${printNumber(report.keptOut.repeat * 100)} % of the repeat lies in keep-outs. Use an area beside them, or cover them with an overlap.`,
+    );
   if (clipped.high > 0.001)
     add(
       'clipped-high',

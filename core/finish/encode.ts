@@ -63,20 +63,14 @@ export function encodeMap(finish: RenderedFinish, name: MapName): EncodedMap {
       return { ...base, channels: 1, bitDepth: 8, colourSpace: 'data', data };
     }
     case 'roughness':
-      return {
-        ...base,
-        channels: 1,
-        bitDepth: 8,
-        colourSpace: 'data',
-        data: new Uint8Array(n).fill(eight(finish.roughness)),
-      };
     case 'metalness':
-      return {
-        ...base,
-        channels: 1,
-        bitDepth: 8,
-        colourSpace: 'data',
-        data: new Uint8Array(n).fill(eight(finish.metalness)),
-      };
+    case 'opacity': {
+      const plane = finish.responseMaps[name];
+      const value = name === 'opacity' ? 1 : finish[name];
+      const data = new Uint8Array(n);
+      if (plane) for (let i = 0; i < n; i++) data[i] = eight(plane.data[i]!);
+      else data.fill(eight(value));
+      return { ...base, channels: 1, bitDepth: 8, colourSpace: 'data', data };
+    }
   }
 }

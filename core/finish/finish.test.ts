@@ -1,4 +1,5 @@
 import { fractalNoise, halve, makeColourPicture, mapChannels, type ColourPicture } from '../raster';
+import { sizeKnownBy } from '../size';
 import { figure } from '../units';
 import {
   CannotRender,
@@ -32,6 +33,9 @@ function sourcesOf(picture: ColourPicture): Sources & { asked: number[] } {
   const asked: number[] = [];
   return {
     asked,
+    data: async () => {
+      throw new Error('No map is asked for here.');
+    },
     info: async () => ({ widthPx: picture.widthPx, heightPx: picture.heightPx, sha256: 'wall' }),
     level: async (_id, level) => {
       asked.push(level);
@@ -44,7 +48,7 @@ function sourcesOf(picture: ColourPicture): Sources & { asked: number[] } {
 
 function recipe(change: (r: Recipe) => void = () => undefined): Recipe {
   const r = defaultRecipe(['s'], 'plaster', { widthPx: 300, heightPx: 200 });
-  r.size.across = { by: 'overall', overallMm: figure(600, 'mm', 'measured', 1) };
+  r.size = sizeKnownBy({ overall: figure(600, 'mm', 'measured', 1) }, 'follows');
   r.repeat = { across: { closing: 'blend', overlapMm: 120 }, up: { closing: 'blend', overlapMm: 100 } };
   change(r);
   return openRecipe(r);
@@ -128,7 +132,13 @@ test('it stops between stages when asked, and says what is missing', async () =>
       { widthPx: 64 },
     ),
   ).rejects.toThrow(CannotRender);
-  const tall = recipe((r) => (r.size.up = { by: 'overall', overallMm: figure(60000, 'mm', 'measured') }));
+  const tall = recipe(
+    (r) =>
+      (r.size = sizeKnownBy(
+        { overall: figure(600, 'mm', 'measured', 1) },
+        { overall: figure(60000, 'mm', 'measured') },
+      )),
+  );
   await expect(renderFinish(tall, sourcesOf(WALL), { widthPx: 512 })).rejects.toThrow(/at most 16384 px/);
 });
 
@@ -140,10 +150,17 @@ describe('checks', () => {
 
   test.each([
     ['reflectance-open', () => undefined],
-    ['axes-differ', (r: Recipe) => (r.size.up = { by: 'overall', overallMm: figure(430, 'mm', 'measured') })],
+    [
+      'axes-differ',
+      (r: Recipe) =>
+        (r.size = sizeKnownBy(
+          { overall: figure(600, 'mm', 'measured', 1) },
+          { overall: figure(430, 'mm', 'measured') },
+        )),
+    ],
     [
       'size-assumed',
-      (r: Recipe) => (r.size.across = { by: 'overall', overallMm: figure(600, 'mm', 'assumed') }),
+      (r: Recipe) => (r.size = sizeKnownBy({ overall: figure(600, 'mm', 'assumed') }, 'follows')),
     ],
     ['clipped-high', (r: Recipe) => (r.colour.lrv = figure(97, 'LRV', 'published'))],
     ['too-light', (r: Recipe) => (r.colour.lrv = figure(93, 'LRV', 'published'))],

@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { CLOSINGS } from '../repeat/close';
 import { ZERO_LEVELS } from '../relief/height';
-import { COUNT_ENDS } from '../size/resolve';
+import { sampleSchema, sourceMapSchema, UNTOUCHED_SAMPLE } from '../sample/settings';
+import { NO_SIZE, sizeSchema } from '../size/settings';
 import { figure, figureSchema } from '../units';
 
 /**
@@ -9,35 +10,7 @@ import { figure, figureSchema } from '../units';
  * GU and LRV, never in pixels, so that a draft and a handover are the same finish.
  */
 
-export const SCHEMA_ID = 'jossel.finish/1';
-
-const axisSize = z
-  .discriminatedUnion('by', [
-    z.object({
-      by: z.literal('overall').describe('The overall length of the sample on this axis is known'),
-      overallMm: figureSchema('mm', 'Overall length of the sample on this axis'),
-    }),
-    z.object({
-      by: z.literal('count').describe('Modules were counted: count × module with joints'),
-      modules: z
-        .number()
-        .int('The count must be a whole number.')
-        .min(1, 'Count at least 1 module.')
-        .max(100000, 'Count at most 100 000 modules.')
-        .describe('How many modules lie in the sample'),
-      moduleMm: figureSchema('mm', 'Length of one module, without joint'),
-      jointMm: z
-        .number()
-        .min(0, 'A joint is 0 mm or more.')
-        .max(1000, 'A joint is at most 1000 mm.')
-        .describe('Width of the joint between two modules, mm'),
-      ends: z
-        .enum(COUNT_ENDS)
-        .describe('flush: n modules and n − 1 joints; joint: from joint middle to joint middle, n of each'),
-    }),
-    z.object({ by: z.literal('follows').describe('This axis follows the other one with square pixels') }),
-  ])
-  .describe('How the length of one axis is known');
+export const SCHEMA_ID = 'jossel.finish/2';
 
 const axisRepeat = z
   .object({
@@ -75,9 +48,15 @@ export const recipeSchema = z
           .array(z.string().min(1).max(100))
           .max(50)
           .describe('Pictures of this finish; the first one is used'),
+        maps: z
+          .array(sourceMapSchema)
+          .max(20)
+          .default([])
+          .describe('Further maps of the surface in the first picture; all share its size and placement'),
       })
       .describe('Where the finish comes from'),
-    size: z.object({ across: axisSize, up: axisSize }).describe('Size of the sample; one size for all maps'),
+    sample: sampleSchema,
+    size: sizeSchema,
     colour: z
       .object({
         lrv: figureSchema('LRV', 'Light reflectance value that the mean is brought to')
@@ -88,7 +67,9 @@ export const recipeSchema = z
     repeat: z.object({ across: axisRepeat, up: axisRepeat }).describe('How the sample becomes a repeat'),
     relief: z
       .object({
-        source: z.literal('picture').describe('Height is read from lightness'),
+        source: z
+          .enum(['picture', 'map'])
+          .describe('picture: height is read from lightness; map: from the height or normal map of the set'),
         broad: band('Broad detail'),
         middle: band('Middle detail'),
         fine: band('Fine detail'),
@@ -149,22 +130,32 @@ export function defaultRecipe(
 ): Recipe {
   const usual = CATEGORIES[category];
   const tagged = sample?.pxPerMm ? sample.widthPx / sample.pxPerMm : 0;
-  const widthMm = tagged >= 10 && tagged <= 20000 ? Math.round(tagged * 10) / 10 : 1000;
+  const known = tagged >= 10 && tagged <= 20000;
+  const widthMm = known ? tagged : 1000;
   const heightMm = sample ? (widthMm * sample.heightPx) / sample.widthPx : widthMm;
   const shortMm = Math.min(widthMm, heightMm);
   const round = (mm: number) => Number(mm.toPrecision(2));
   return {
     schema: SCHEMA_ID,
-    source: { kind: 'samples', sampleIds },
-    size: {
-      across: {
-        by: 'overall',
-        overallMm: tagged
-          ? figure(widthMm, 'mm', 'inferred', undefined, 'From the resolution stored in the file')
-          : figure(widthMm, 'mm', 'assumed'),
-      },
-      up: { by: 'follows' },
-    },
+    source: { kind: 'samples', sampleIds, maps: [] },
+    sample: UNTOUCHED_SAMPLE,
+    size: known
+      ? {
+          ...NO_SIZE,
+          ruling: { across: 'resolution', up: 'resolution' },
+          resolution: figure(
+            sample!.pxPerMm!,
+            'px/mm',
+            'inferred',
+            undefined,
+            'From the resolution stored in the file',
+          ),
+        }
+      : {
+          ...NO_SIZE,
+          ruling: { across: 'overall', up: 'follows' },
+          overall: { across: figure(widthMm, 'mm', 'assumed'), up: null },
+        },
     colour: { lrv: null },
     repeat: {
       across: { closing: 'blend', overlapMm: round(widthMm / 8) },
@@ -190,8 +181,34 @@ export function defaultRecipe(
   };
 }
 
+type OldAxis =
+  | { by: 'overall'; overallMm: unknown }
+  | { by: 'count'; modules: unknown; moduleMm: unknown; jointMm: unknown; ends: unknown }
+  | { by: 'follows' };
+
+/** Version 1 knew one way per axis; it rules in version 2, where several can stand side by side. */
+function fromVersion1(recipe: Record<string, unknown>): Record<string, unknown> {
+  const old = (recipe['size'] ?? {}) as Record<'across' | 'up', OldAxis | undefined>;
+  const size: Record<string, unknown> = JSON.parse(JSON.stringify(NO_SIZE)) as Record<string, unknown>;
+  for (const axis of ['across', 'up'] as const) {
+    const { by, ...rest } = (old[axis] ?? {}) as OldAxis & Record<string, unknown>;
+    (size['ruling'] as Record<string, unknown>)[axis] = by;
+    if (by === 'overall') (size['overall'] as Record<string, unknown>)[axis] = rest['overallMm'];
+    if (by === 'count') (size['count'] as Record<string, unknown>)[axis] = rest;
+  }
+  return {
+    ...recipe,
+    schema: SCHEMA_ID,
+    source: { ...(recipe['source'] as object), maps: [] },
+    sample: UNTOUCHED_SAMPLE,
+    size,
+  };
+}
+
 /** Older recipes are brought up to date here, one pure step per version; the newest passes through. */
-const MIGRATIONS: Record<string, (recipe: Record<string, unknown>) => Record<string, unknown>> = {};
+const MIGRATIONS: Record<string, (recipe: Record<string, unknown>) => Record<string, unknown>> = {
+  'jossel.finish/1': fromVersion1,
+};
 
 /**
  * Reads a stored recipe of any version.

@@ -1,7 +1,9 @@
 import { factorForLrv, readColour, scaleColour, type ColourReading } from '../colour';
-import { mapChannels, resample, type ColourPicture, type Plane } from '../raster';
+import { mean, type ColourPicture, type Plane } from '../raster';
 import {
   bandsOfPicture,
+  bandsOfPlane,
+  heightOfNormals,
   normalsOfHeight,
   occlusionOfHeight,
   reliefFromBands,
@@ -10,33 +12,47 @@ import {
   type HeightField,
   type NormalField,
 } from '../relief';
-import {
-  applyPlacement,
-  closeAxis,
-  learnBlendSpace,
-  placeClosed,
-  seamFigures,
-  type BlendSpace,
-  type ClosedAxis,
-  type PlacementMap,
-  type SeamFigures,
-} from '../repeat';
+import { applyPlacement, seamFigures, type BlendSpace, type SeamFigures } from '../repeat';
 import { roughnessOfGloss, type Surface } from '../response';
-import { resolveSize, type ResolvedSize } from '../size';
+import { drawKeepOuts, type MapRole, type SourceMap } from '../sample';
+import { doubtsAboutSize } from '../size';
 import { StageCache } from './cache';
 import { checkFinish, type Check } from './checks';
+import { blendSpaceOf, frameOnMap, sampleAtDensity, type PictureToPlace } from './density';
+import { resolveRepeat, type RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
 import type { Recipe } from './recipe';
 
 /** Names of all maps a finish can have. */
-export const MAP_NAMES = ['colour', 'height', 'normal', 'roughness', 'metalness', 'occlusion'] as const;
+export const MAP_NAMES = [
+  'colour',
+  'height',
+  'normal',
+  'roughness',
+  'metalness',
+  'occlusion',
+  'opacity',
+] as const;
 export type MapName = (typeof MAP_NAMES)[number];
+
+/** The maps that a finish has: opacity only when one came with its set. */
+export const mapsOf = (recipe: Recipe): MapName[] =>
+  MAP_NAMES.filter((name) => name !== 'opacity' || recipe.source.maps.some((m) => m.role === 'opacity'));
+
+/** The pictures that are needed to compute a finish. */
+export const neededSamples = (recipe: Recipe): string[] => [
+  ...new Set([...recipe.source.sampleIds.slice(0, 1), ...recipe.source.maps.map((m) => m.sampleId)]),
+];
 
 /** The pictures of a finish, as the core sees them: at full size or halved any number of times. */
 export interface Sources {
-  info(sampleId: string): Promise<{ widthPx: number; heightPx: number; sha256: string }>;
+  info(
+    sampleId: string,
+  ): Promise<{ widthPx: number; heightPx: number; sha256: string; focalPx?: number | null }>;
   /** The picture halved `level` times in linear light (see `levelFor`). */
   level(sampleId: string, level: number): Promise<ColourPicture>;
+  /** The same read as data: values 0–1 as stored, halved as they are. */
+  data(sampleId: string, level: number): Promise<ColourPicture>;
 }
 
 export interface RenderOptions {
@@ -49,11 +65,17 @@ export interface RenderOptions {
   cache?: StageCache;
   /** Lets other work in between stages, for instance a newer request. */
   pause?: () => Promise<void>;
+  /** Kind of finish, by which figures are found unlikely. */
+  category?: string;
 }
 
 export interface RenderReport {
   repeatMm: { width: number; height: number };
   sampleMm: { width: number; height: number };
+  /** Size of what the repeat is made from: the frame, or an area picked out of it. */
+  usedMm: { width: number; height: number };
+  /** Share that keep-outs cover, 0–1: of the used part of the sample, and of the repeat. */
+  keptOut: { sample: number; repeat: number };
   pxPerMm: { x: number; y: number };
   lrv: number;
   meanLab: readonly [number, number, number];
@@ -82,6 +104,8 @@ export interface RenderedFinish {
   occlusion?: Plane;
   roughness: number;
   metalness: number;
+  /** What came as a map of the set, 0–1; it stands in place of the one value above. */
+  responseMaps: Partial<Record<'roughness' | 'metalness' | 'opacity', Plane>>;
 }
 
 /** Thrown when `signal` says to stop. */
@@ -98,26 +122,6 @@ export class CannotRender extends Error {
 }
 
 const LARGEST_SIDE_PX = 16384;
-/** Blend statistics come from a picture no larger than this, so that every size mixes alike. */
-const LEARNING_SIDE_PX = 512;
-
-/** How often a sample is halved before it is brought to a density: as often as leaves it at least that dense. */
-export function levelFor(samplePxPerMm: number, wantedPxPerMm: number): number {
-  let level = 0;
-  while (level < 12 && samplePxPerMm / 2 ** (level + 1) >= wantedPxPerMm) level++;
-  return level;
-}
-
-/** The geometry of a finish without its pixels: size of the sample, how it closes, and the repeat. */
-export function resolveRepeat(
-  recipe: Recipe,
-  sample: { widthPx: number; heightPx: number },
-): { size: ResolvedSize; across: ClosedAxis; up: ClosedAxis; map: PlacementMap } {
-  const size = resolveSize(recipe.size, sample.widthPx, sample.heightPx);
-  const across = closeAxis({ lengthMm: size.width.mm, ...recipe.repeat.across, module: size.width.module });
-  const up = closeAxis({ lengthMm: size.height.mm, ...recipe.repeat.up, module: size.height.module });
-  return { size, across, up, map: placeClosed(across, up) };
-}
 
 /**
  * Computes a finish from its recipe.
@@ -135,7 +139,7 @@ export async function renderFinish(
   sources: Sources,
   options: RenderOptions,
 ): Promise<RenderedFinish> {
-  const { widthPx, maps = MAP_NAMES, onProgress, signal, cache = new StageCache(), pause } = options;
+  const { widthPx, maps = mapsOf(recipe), onProgress, signal, cache = new StageCache(), pause } = options;
   const step = async (share: number, name: string) => {
     onProgress?.(share, name);
     await pause?.();
@@ -144,7 +148,14 @@ export async function renderFinish(
   const sampleId = recipe.source.sampleIds[0];
   if (!sampleId) throw new CannotRender('This finish has no sample yet. Add a picture to it first.');
   const info = await sources.info(sampleId);
-  const { size, across, up, map } = resolveRepeat(recipe, info);
+  let geometry: RepeatGeometry;
+  try {
+    geometry = resolveRepeat(recipe, info);
+  } catch (error) {
+    if (error instanceof RangeError) throw new CannotRender(error.message);
+    throw error;
+  }
+  const { size, used, usedMm, across, up, map } = geometry;
   const heightPx = Math.max(1, Math.round((widthPx * map.repeatMm.height) / map.repeatMm.width));
   if (heightPx > LARGEST_SIDE_PX || widthPx > LARGEST_SIDE_PX) {
     throw new CannotRender(
@@ -154,17 +165,32 @@ export async function renderFinish(
   const pxPerMm = { x: widthPx / map.repeatMm.width, y: heightPx / map.repeatMm.height };
   const mmPerPx = { x: 1 / pxPerMm.x, y: 1 / pxPerMm.y };
 
-  const densityKey = hashOf('density', info.sha256, size.width.mm, size.height.mm, pxPerMm);
-  const placedKey = hashOf('placed', densityKey, map);
   await step(0.02, 'Placing the sample');
-  let placed = cache.get<ColourPicture>(placedKey);
-  if (!placed) {
-    const dense = await atDensity(sources, cache, densityKey, sampleId, info, size, pxPerMm);
+  const keptOut = keptOutShares(recipe, geometry);
+  if (keptOut.sample > 0.98)
+    throw new CannotRender(
+      'The keep-outs cover the whole sample, so that nothing is left to make a repeat from. Take some of them away, or undo the last one.',
+    );
+  /** One picture of the sample, laid over the repeat as the placement map says. */
+  const place = async (picture: PictureToPlace): Promise<{ placed: ColourPicture; key: string }> => {
+    const dense = await sampleAtDensity(sources, cache, picture, usedMm, pxPerMm);
+    const key = hashOf('placed', dense.key, map);
+    const known = cache.get<ColourPicture>(key);
+    if (known) return { placed: known, key };
     await step(0.2, 'Placing the sample');
-    const space = await blendSpace(sources, cache, sampleId, info);
-    placed = applyPlacement(map, [{ picture: dense, pxPerMm }], widthPx, heightPx, space);
-    cache.set(placedKey, placed);
-  }
+    const space = await blendSpaceOf(sources, cache, picture);
+    return {
+      placed: keep(cache, key, applyPlacement(map, [dense], widthPx, heightPx, space)),
+      key,
+    };
+  };
+  const { placed, key: placedKey } = await place({ sampleId, info, frame: used });
+  const ofSet = (...roles: MapRole[]) => recipe.source.maps.find((m) => roles.includes(m.role));
+  /** A map of the set as data, laid over the repeat by the same placement. */
+  const placeMap = async ({ sampleId: id }: SourceMap) => {
+    const own = await sources.info(id);
+    return place({ sampleId: id, info: own, frame: frameOnMap(used, own), asData: true });
+  };
 
   await step(0.4, 'Matching the colour');
   const seamKey = hashOf('seam', placedKey, across.modules, up.modules);
@@ -191,11 +217,37 @@ export async function renderFinish(
   const wants = (name: MapName) => maps.includes(name);
   await step(0.5, 'Reading the relief');
   const { depthMm, ...shape } = recipe.relief;
-  const heightKey = hashOf('height', placedKey, shape, depthMm.value);
+  const reliefMap = recipe.relief.source === 'map' ? ofSet('height', 'normal') : undefined;
+  if (recipe.relief.source === 'map' && !reliefMap)
+    throw new CannotRender(
+      'The relief is to come from a map, but the set holds neither a height nor a normal map. Take it from the picture, or bring the map in.',
+    );
+  const reliefFrom = reliefMap ? await placeMap(reliefMap) : { placed, key: placedKey };
+  const heightKey = hashOf('height', reliefFrom.key, reliefMap ?? 'picture', shape, depthMm.value);
   let height = cache.get<HeightField>(heightKey);
   if (!height) {
-    const bandsKey = hashOf('bands', placedKey, shape.broadFromMm, shape.fineBelowMm);
-    const bands = cache.get<Bands>(bandsKey) ?? keep(cache, bandsKey, bandsOfPicture(placed, mmPerPx, shape));
+    const bandsKey = hashOf(
+      'bands',
+      reliefFrom.key,
+      reliefMap ?? 'picture',
+      shape.broadFromMm,
+      shape.fineBelowMm,
+    );
+    const bands =
+      cache.get<Bands>(bandsKey) ??
+      keep(
+        cache,
+        bandsKey,
+        reliefMap
+          ? bandsOfPlane(
+              reliefMap.role === 'normal'
+                ? heightOfNormals(reliefFrom.placed, mmPerPx, reliefMap.greenRuns)
+                : planeOf(reliefFrom.placed),
+              mmPerPx,
+              shape,
+            )
+          : bandsOfPicture(placed, mmPerPx, shape),
+      );
     height = keep(cache, heightKey, reliefFromBands(bands, mmPerPx, { ...shape, depthMm: depthMm.value }));
   }
   await step(0.6, 'Deriving normals');
@@ -226,10 +278,21 @@ export async function renderFinish(
     ? { kind: 'metal', f0: Math.min(1, after.lrv / 100) }
     : { kind: 'dielectric', index: recipe.response.index.value };
   const gloss = roughnessOfGloss(recipe.response.glossGu.value, surface);
+  const responseMaps: Partial<Record<'roughness' | 'metalness' | 'opacity', Plane>> = {};
+  for (const name of ['roughness', 'metalness', 'opacity'] as const) {
+    const from = wants(name) && (name === 'roughness' ? ofSet('roughness', 'gloss') : ofSet(name));
+    if (!from) continue;
+    const plane = planeOf((await placeMap(from)).placed);
+    // Gloss counts the other way: what is smooth is bright.
+    if (from.role === 'gloss') for (let i = 0; i < plane.data.length; i++) plane.data[i] = 1 - plane.data[i]!;
+    responseMaps[name] = plane;
+  }
 
   const report: Omit<RenderReport, 'checks'> = {
     repeatMm: map.repeatMm,
     sampleMm: { width: size.width.mm, height: size.height.mm },
+    usedMm,
+    keptOut,
     pxPerMm,
     lrv: after.shown.lrv,
     meanLab: after.shown.meanLab,
@@ -256,6 +319,7 @@ export async function renderFinish(
         surface,
         glossReached: gloss.reached,
         samplePxPerMm: size.pxPerMm,
+        doubts: options.category ? doubtsAboutSize(size, options.category) : [],
       }),
     },
     colour,
@@ -264,6 +328,7 @@ export async function renderFinish(
     ...(occlusion ? { occlusion } : {}),
     roughness: gloss.roughness,
     metalness: recipe.response.metal ? 1 : 0,
+    responseMaps,
   };
 }
 
@@ -272,42 +337,34 @@ function keep<T>(cache: StageCache, key: string, value: T): T {
   return value;
 }
 
-/** The sample brought to the density of the repeat's pixels. */
-async function atDensity(
-  sources: Sources,
-  cache: StageCache,
-  key: string,
-  sampleId: string,
-  info: { widthPx: number; heightPx: number },
-  size: ResolvedSize,
-  pxPerMm: { x: number; y: number },
-): Promise<ColourPicture> {
-  const known = cache.get<ColourPicture>(key);
-  if (known) return known;
-  const level = Math.min(levelFor(size.pxPerMm.x, pxPerMm.x), levelFor(size.pxPerMm.y, pxPerMm.y));
-  const picture = await sources.level(sampleId, level);
-  // A level is rounded up to whole pixels; the step is taken from the full size.
-  const stepX = info.widthPx / 2 ** level / (size.width.mm * pxPerMm.x);
-  const stepY = info.heightPx / 2 ** level / (size.height.mm * pxPerMm.y);
-  const w = Math.max(1, Math.ceil(size.width.mm * pxPerMm.x - 1e-6));
-  const h = Math.max(1, Math.ceil(size.height.mm * pxPerMm.y - 1e-6));
-  return keep(
-    cache,
-    key,
-    mapChannels(picture, (plane) => resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, w, h)),
-  );
-}
+const planeOf = (picture: ColourPicture): Plane => ({
+  widthPx: picture.widthPx,
+  heightPx: picture.heightPx,
+  data: picture.g.slice(),
+});
 
-async function blendSpace(
-  sources: Sources,
-  cache: StageCache,
-  sampleId: string,
-  info: { widthPx: number; heightPx: number; sha256: string },
-): Promise<BlendSpace> {
-  const key = hashOf('blend space', info.sha256);
-  const known = cache.get<BlendSpace>(key);
-  if (known) return known;
-  let level = 0;
-  while (Math.max(info.widthPx, info.heightPx) / 2 ** level > LEARNING_SIDE_PX) level++;
-  return keep(cache, key, learnBlendSpace(await sources.level(sampleId, level)));
+/** Mixing of a mask: the plain mean by weight. */
+const MASK_SPACE: BlendSpace = {
+  mix(values, weights, count, out) {
+    let [sum, all] = [0, 0];
+    for (let k = 0; k < count; k++) {
+      sum += values[3 * k]! * weights[k]!;
+      all += weights[k]!;
+    }
+    out.fill(all > 0 ? sum / all : 0);
+  },
+};
+
+/** How much of the used part, and of the repeat, lies in keep-outs; measured on a raster of a few hundred pixels. */
+function keptOutShares(recipe: Recipe, { used, usedMm, map }: RepeatGeometry): RenderReport['keptOut'] {
+  if (recipe.sample.keepOuts.length === 0) return { sample: 0, repeat: 0 };
+  const density = 256 / Math.max(usedMm.width, usedMm.height);
+  const side = (mm: number) => Math.max(8, Math.round(mm * density));
+  const mask = drawKeepOuts(used, recipe.sample.keepOuts, side(usedMm.width), side(usedMm.height));
+  const { widthPx, heightPx, data } = mask;
+  const picture = { widthPx, heightPx, r: data, g: data, b: data };
+  const pxPerMm = { x: widthPx / usedMm.width, y: heightPx / usedMm.height };
+  const { width, height } = map.repeatMm;
+  const placed = applyPlacement(map, [{ picture, pxPerMm }], side(width), side(height), MASK_SPACE);
+  return { sample: mean(data), repeat: mean(placed.r) };
 }

@@ -1,6 +1,7 @@
 import { WebIO } from '@gltf-transform/core';
 import { KHRMaterialsIOR } from '@gltf-transform/extensions';
 import { defaultRecipe, type RenderReport } from '../finish';
+import { sizeKnownBy } from '../size';
 import { figure } from '../units';
 import { describeFinish, figuresOf, fileName, manifestSchema, writePanelGlb } from './index';
 
@@ -14,16 +15,14 @@ test.each([
 
 const recipe = () => {
   const r = defaultRecipe(['s'], 'timber', { widthPx: 800, heightPx: 1257 });
-  r.size = {
-    across: { by: 'follows' },
-    up: {
-      by: 'count',
+  r.size = sizeKnownBy('follows', {
+    count: {
       modules: 17,
       moduleMm: figure(145, 'mm', 'published', 0.5),
       jointMm: 3,
       ends: 'flush',
     },
-  };
+  });
   r.colour.lrv = figure(27, 'LRV', 'measured', 1, 'three readings');
   return r;
 };
@@ -58,6 +57,8 @@ test('what is said of a finish fits the manifest schema', () => {
   const report: RenderReport = {
     repeatMm: { width: 1599, height: 2368 },
     sampleMm: { width: 1599, height: 2513 },
+    usedMm: { width: 1599, height: 2513 },
+    keptOut: { sample: 0, repeat: 0 },
     pxPerMm: { x: 0.5, y: 0.5 },
     lrv: 27,
     meanLab: [59, 4, 17],

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { Recipe, RenderReport } from '../finish';
-import { resolveSize } from '../size';
+import { resolveSample, type Recipe, type RenderReport } from '../finish';
+import { sizeSchema } from '../size';
 import type { Figure } from '../units';
 
 /** The manifest that goes with every handover: sizes in mm, the basis of each figure, and a checksum of every file. */
@@ -34,7 +34,7 @@ export const manifestSchema = z
         repeatMm: mm2,
         sampleMm: mm2,
         pxPerMm: z.object({ x: z.number(), y: z.number() }),
-        size: z.object({ across: z.unknown(), up: z.unknown() }).describe('How the size was given, as typed'),
+        size: sizeSchema.describe('All that was known of the size, as typed, and which of it ruled'),
         figures: z.array(manifestFigure),
         measured: z.object({
           lrv: z.number(),
@@ -72,12 +72,10 @@ export function figuresOf(
 ): ManifestFinish['figures'] {
   const out: ManifestFinish['figures'] = [];
   const put = (name: string, f: Figure | null) => f && out.push({ name, ...f });
-  const size = resolveSize(recipe.size, sample.widthPx, sample.heightPx);
-  for (const [name, axis] of [
-    ['across', recipe.size.across],
-    ['up', recipe.size.up],
-  ] as const) {
-    if (axis.by === 'count') put(`module ${name}`, axis.moduleMm);
+  const { size } = resolveSample(recipe, sample);
+  for (const axis of ['across', 'up'] as const) {
+    if (recipe.size.ruling[axis] === 'count') put(`module ${axis}`, recipe.size.count[axis]!.moduleMm);
+    if (recipe.size.ruling[axis] === 'structure') put(`pitch ${axis}`, recipe.size.structure[axis]!.pitchMm);
   }
   put('sample width', {
     value: size.width.mm,

@@ -5,3 +5,4 @@ export * from './weave';
 export * from './plaster';
 export * from './stone';
 export * from './metal';
+export * from './brick';

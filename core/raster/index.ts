@@ -3,3 +3,5 @@ export * from './resample';
 export * from './blur';
 export * from './random';
 export * from './noise';
+export * from './distance';
+export * from './fft';

@@ -59,6 +59,15 @@ export function bandsOfPicture(
   const lightness = luminancePlane(picture);
   const { data } = lightness;
   for (let i = 0; i < data.length; i++) data[i] = Math.cbrt(Math.max(0, data[i]!));
+  return bandsOfPlane(lightness, mmPerPx, settings);
+}
+
+/** Splits a height that came as a map in the same way; its values have any unit. */
+export function bandsOfPlane(
+  lightness: Plane,
+  mmPerPx: { x: number; y: number },
+  settings: Pick<ReliefFromPicture, 'broadFromMm' | 'fineBelowMm'>,
+): Bands {
   return {
     lightness,
     withoutFine: blurWave(lightness, settings.fineBelowMm, mmPerPx),

@@ -1,3 +1,4 @@
 export * from './height';
 export * from './normal';
 export * from './occlusion';
+export * from './integrate';

@@ -1,1 +1,5 @@
+export * from './structure';
+export * from './settings';
+export * from './lines';
 export * from './resolve';
+export * from './plausible';

@@ -1,25 +1,11 @@
-import { weakestBasis, type Basis, type Figure } from '../units';
+import { CARD_MARKS_MM, frameOnPlane, framePx, ruledPlane, toFrame, type Frame } from '../straighten';
+import { printNumber, weakestBasis, type Basis } from '../units';
+import { sizeOfLines } from './lines';
+import type { CountedAxis, SizeSettings, SizeWay } from './settings';
 
-/** How the length of one axis of a sample is known. */
-export type AxisSize =
-  | { by: 'overall'; overallMm: Figure<'mm'> }
-  | { by: 'count'; modules: number; moduleMm: Figure<'mm'>; jointMm: number; ends: CountEnds }
-  | { by: 'follows' };
-
-/**
- * Where a counted picture begins and ends: `flush` from the first edge of the first module to the last edge of the last
- * (n modules, n − 1 joints), `joint` from the middle of a joint to the middle of a joint (n modules, n joints).
- */
-export const COUNT_ENDS = ['flush', 'joint'] as const;
-export type CountEnds = (typeof COUNT_ENDS)[number];
-
-export interface SizeSettings {
-  across: AxisSize;
-  up: AxisSize;
-}
-
-/** A length with what it rests on. */
-export interface ResolvedLength {
+/** What one way of knowing says about the length of an axis. */
+export interface SizeClaim {
+  way: SizeWay;
   mm: number;
   basis: Basis;
   toleranceMm: number;
@@ -29,68 +15,208 @@ export interface ResolvedLength {
   module?: { pitchMm: number; count: number };
 }
 
-/** The one size of a sample, which all its maps share. */
+/** A length with what it rests on, and what other ways say. */
+export interface ResolvedLength extends SizeClaim {
+  /** All ways that say something, the ruling one first. */
+  claims: readonly SizeClaim[];
+}
+
+/** The one size of a sample's frame, which all its maps share. */
 export interface ResolvedSize {
   width: ResolvedLength;
   height: ResolvedLength;
+  /** Pixels of the picture as received, on average over the frame. */
   pxPerMm: { x: number; y: number };
-  /** Scale of the height relative to the width, less one: 0.03 when the axes differ by 3 %. */
+  /** How much wider the pixels are sampled across than up, less one; 0 when the true proportions hold or are not known. */
   axesDiffer: number;
 }
 
+export type Axis = 'across' | 'up';
+
 /**
- * Length of counted modules: n·m + (n − 1)·j when flush, n·(m + j) from joint to joint.
+ * Length of counted modules: n·m + (n − 1)·j when flush, n·(m + j) from joint to joint; with parts of a module cut off
+ * at the ends, each part adds itself and one joint.
  * @throws RangeError when the count is not a whole number from 1 to 100 000 or a length is not sensible
  */
-export function countedLength(modules: number, moduleMm: number, jointMm: number, ends: CountEnds): number {
+export function countedLength(
+  axis: Pick<CountedAxis, 'modules' | 'jointMm' | 'ends'> & {
+    moduleMm: number;
+    before?: number;
+    after?: number;
+  },
+): number {
+  const { modules, moduleMm, jointMm, ends, before = 0, after = 0 } = axis;
   if (!Number.isInteger(modules) || modules < 1 || modules > 100000)
     throw new RangeError(`A count of ${modules} is not a whole number from 1 to 100 000.`);
   if (!(moduleMm > 0) || !(jointMm >= 0))
     throw new RangeError('A module must be longer than 0 mm, and a joint 0 mm or more.');
-  return ends === 'flush' ? modules * moduleMm + (modules - 1) * jointMm : modules * (moduleMm + jointMm);
+  if (ends === 'joint') return modules * (moduleMm + jointMm);
+  const flush = modules * moduleMm + (modules - 1) * jointMm;
+  if (ends === 'flush') return flush;
+  const part = (share: number) => {
+    if (!(share >= 0 && share <= 1)) throw new RangeError(`A part of ${share} is not between 0 and 1.`);
+    return share > 0 ? share * moduleMm + jointMm : 0;
+  };
+  return flush + part(before) + part(after);
+}
+
+const counted = (axis: CountedAxis, lengthPx: number): SizeClaim => {
+  const mm = countedLength({ ...axis, moduleMm: axis.moduleMm.value });
+  const parts = axis.ends === 'inside' ? axis.before + axis.after : 0;
+  const pitchMm = axis.moduleMm.value + axis.jointMm;
+  return {
+    way: 'count',
+    mm,
+    basis: axis.moduleMm.basis,
+    toleranceMm:
+      axis.moduleMm.tolerance !== undefined
+        ? Math.max((axis.modules + parts) * axis.moduleMm.tolerance, mm / lengthPx)
+        : mm / lengthPx,
+    from: `${axis.modules}${parts > 0 ? ` + ${printNumber(axis.before)} + ${printNumber(axis.after)}` : ''} × ${printNumber(axis.moduleMm.value)} mm with ${printNumber(axis.jointMm)} mm joints`,
+    module: { pitchMm, count: Math.floor(mm / pitchMm + 1e-6) || 1 },
+  };
+};
+
+/** Everything the settings say about both axes, without regard to which rules. */
+export function sizeClaims(settings: SizeSettings, frame: Frame): Record<Axis, SizeClaim[]> {
+  const px = framePx(frame);
+  const claims: Record<Axis, SizeClaim[]> = { across: [], up: [] };
+  for (const axis of ['across', 'up'] as const) {
+    const overall = settings.overall[axis];
+    if (overall)
+      claims[axis].push({
+        way: 'overall',
+        mm: overall.value,
+        basis: overall.basis,
+        toleranceMm: overall.tolerance ?? overall.value / px[axis],
+        from: 'overall size',
+      });
+    const count = settings.count[axis];
+    if (count) claims[axis].push(counted(count, px[axis]));
+    const structure = settings.structure[axis];
+    if (structure) {
+      const { periods, pitchMm } = structure;
+      const mm = periods * pitchMm.value;
+      claims[axis].push({
+        way: 'structure',
+        mm,
+        basis: pitchMm.basis,
+        toleranceMm: Math.max(periods * (pitchMm.tolerance ?? 0), 0.003 * mm),
+        from: `${printNumber(periods, 2)} periods of ${printNumber(pitchMm.value)} mm found in the picture`,
+        module: { pitchMm: pitchMm.value, count: Math.max(1, Math.floor(periods + 1e-6)) },
+      });
+    }
+  }
+  if (settings.lines.length > 0) {
+    const ruled = sizeOfLines(settings.lines, frame);
+    for (const [axis, mm] of [
+      ['across', ruled.widthMm],
+      ['up', ruled.heightMm],
+    ] as const)
+      if (ruled.knows[axis])
+        claims[axis].push({
+          way: 'lines',
+          mm,
+          basis: ruled.basis,
+          toleranceMm: mm * ruled.tolerance[axis],
+          from:
+            settings.lines.length === 1
+              ? 'one ruler line'
+              : `best fit of ${settings.lines.length} ruler lines, spread ${printNumber(100 * Math.max(...ruled.residuals.map(Math.abs)), 2)} %`,
+        });
+  }
+  if (settings.resolution) {
+    const { value, basis, tolerance } = settings.resolution;
+    for (const axis of ['across', 'up'] as const)
+      claims[axis].push({
+        way: 'resolution',
+        mm: px[axis] / value,
+        basis,
+        toleranceMm: Math.max((px[axis] / value) * ((tolerance ?? 0) / value), 1 / value),
+        from: `${printNumber(value, 3)} px per mm`,
+      });
+  }
+  if (settings.card) {
+    const on = frameOnPlane(frame, ruledPlane(frame, settings.card.marks, CARD_MARKS_MM));
+    const { widthPx, heightPx } = frame.picture;
+    const [a, b, c, d] = settings.card.marks.map(([x, y]) => [x * widthPx, y * heightPx] as const) as [
+      readonly [number, number],
+      readonly [number, number],
+      readonly [number, number],
+      readonly [number, number],
+    ];
+    const span = {
+      across: (Math.hypot(a[0] - b[0], a[1] - b[1]) + Math.hypot(d[0] - c[0], d[1] - c[1])) / 2,
+      up: (Math.hypot(a[0] - d[0], a[1] - d[1]) + Math.hypot(b[0] - c[0], b[1] - c[1])) / 2,
+    };
+    for (const [axis, mm] of [
+      ['across', on.widthMm],
+      ['up', on.heightMm],
+    ] as const)
+      claims[axis].push({
+        way: 'card',
+        mm,
+        basis: 'measured',
+        // Marks are found to a fraction of a pixel; one pixel over the card's span is taken.
+        toleranceMm: mm / span[axis],
+        from: 'corner marks of the target card',
+      });
+  }
+  return claims;
 }
 
 /**
- * Works out the size of a sample from its settings and its pixels.
+ * Works out the size of a sample's frame from all that is known of it. Of several ways the ruling one gives the size,
+ * the others stay as claims to check against.
  *
- * When one axis follows the other, pixels are taken to be square. When both follow, nothing is known: 1000 mm of width
- * are assumed, and the basis says so.
+ * An axis that follows has the frame's own proportions. When both follow, nothing is known: 1000 mm of width are
+ * assumed, and the basis says so.
  *
- * @param settings per axis
- * @param widthPx pixels of the sample
- * @param heightPx pixels of the sample
+ * @param settings all that is known
+ * @param frame the straightened frame
+ * @throws RangeError with a sentence when what is given cannot be (lines without length, marks on one line)
  */
-export function resolveSize(settings: SizeSettings, widthPx: number, heightPx: number): ResolvedSize {
-  const known = (axis: AxisSize, lengthPx: number): ResolvedLength | null => {
-    if (axis.by === 'overall') {
-      const { value, basis, tolerance } = axis.overallMm;
-      return { mm: value, basis, toleranceMm: tolerance ?? value / lengthPx, from: 'overall size' };
-    }
-    if (axis.by === 'count') {
-      const mm = countedLength(axis.modules, axis.moduleMm.value, axis.jointMm, axis.ends);
-      return {
-        mm,
-        basis: axis.moduleMm.basis,
-        toleranceMm:
-          axis.moduleMm.tolerance !== undefined ? axis.modules * axis.moduleMm.tolerance : mm / lengthPx,
-        from: `${axis.modules} × ${axis.moduleMm.value} mm with ${axis.jointMm} mm joints`,
-        module: { pitchMm: axis.moduleMm.value + axis.jointMm, count: axis.modules },
-      };
-    }
-    return null;
-  };
-  const follow = (other: ResolvedLength, share: number, otherName: string): ResolvedLength => ({
+export function resolveSize(settings: SizeSettings, frame: Frame): ResolvedSize {
+  const claims = sizeClaims(settings, frame);
+  const { ratio } = frame.aspect;
+  const rule = (axis: Axis): SizeClaim | null =>
+    claims[axis].find((c) => c.way === settings.ruling[axis]) ?? null;
+  const follow = (other: SizeClaim, share: number, name: string): SizeClaim => ({
+    way: 'follows',
     mm: other.mm * share,
     basis: weakestBasis(other.basis, 'inferred'),
     toleranceMm: other.toleranceMm * share,
-    from: `follows the ${otherName}, square pixels`,
+    from: `follows the ${name}, ${frame.aspect.by === 'parallel' ? 'square pixels' : `proportions by ${frame.aspect.by}`}`,
   });
-  let width = known(settings.across, widthPx);
-  let height = known(settings.up, heightPx);
+  let width = rule('across');
+  let height = rule('up');
   if (!width && !height)
-    width = { mm: 1000, basis: 'assumed', toleranceMm: 500, from: 'nothing is known yet' };
-  width ??= follow(height!, widthPx / heightPx, 'height');
-  height ??= follow(width, heightPx / widthPx, 'width');
-  const pxPerMm = { x: widthPx / width.mm, y: heightPx / height.mm };
-  return { width, height, pxPerMm, axesDiffer: pxPerMm.x / pxPerMm.y - 1 };
+    width = { way: 'follows', mm: 1000, basis: 'assumed', toleranceMm: 500, from: 'nothing is known yet' };
+  width ??= follow(height!, ratio, 'height');
+  height ??= follow(width, 1 / ratio, 'width');
+  const withClaims = (ruling: SizeClaim, axis: Axis): ResolvedLength => ({
+    ...ruling,
+    claims: [ruling, ...claims[axis].filter((c) => c.way !== ruling.way)],
+  });
+  const px = framePx(frame);
+  return {
+    width: withClaims(width, 'across'),
+    height: withClaims(height, 'up'),
+    pxPerMm: { x: px.across / width.mm, y: px.up / height.mm },
+    axesDiffer: frame.aspect.by === 'ordinary lens' ? 0 : (ratio * height.mm) / width.mm - 1,
+  };
+}
+
+/** Size in mm of an area picked out of a frame: mean of its opposite edges, in the frame's own millimetres. */
+export function areaSizeMm(
+  frame: Frame,
+  frameMm: { width: number; height: number },
+  corners: readonly (readonly [number, number])[],
+): { width: number; height: number } {
+  const mm = corners.map((c) => {
+    const [u, v] = toFrame(frame, c);
+    return [u * frameMm.width, v * frameMm.height] as const;
+  });
+  const edge = (i: number, j: number) => Math.hypot(mm[i]![0] - mm[j]![0], mm[i]![1] - mm[j]![1]);
+  return { width: (edge(0, 1) + edge(3, 2)) / 2, height: (edge(0, 3) + edge(1, 2)) / 2 };
 }

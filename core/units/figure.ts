@@ -6,7 +6,7 @@ import { z } from 'zod';
 export const BASES = ['measured', 'published', 'inferred', 'assumed'] as const;
 export type Basis = (typeof BASES)[number];
 
-export const UNITS = ['mm', 'LRV', 'GU', 'deg', '1'] as const;
+export const UNITS = ['mm', 'LRV', 'GU', 'deg', 'px/mm', '1'] as const;
 export type FigureUnit = (typeof UNITS)[number];
 
 const REACH: Readonly<Record<FigureUnit, { min: number; max: number; minExcluded?: boolean; what: string }>> =
@@ -15,6 +15,12 @@ const REACH: Readonly<Record<FigureUnit, { min: number; max: number; minExcluded
     LRV: { min: 0, max: 100, minExcluded: true, what: 'a light reflectance value above 0 and up to 100' },
     GU: { min: 0, max: 2000, what: 'gloss units from 0 to 2000 (dielectrics end near 100)' },
     deg: { min: -360, max: 360, what: 'an angle from −360 to 360 degrees' },
+    'px/mm': {
+      min: 0,
+      max: 10000,
+      minExcluded: true,
+      what: 'a resolution above 0 and up to 10 000 px per mm',
+    },
     '1': { min: 1, max: 4, what: 'a refractive index from 1 to 4' },
   };
 

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import yazl from 'yazl';
-import { MAP_NAMES, resolveRepeat } from '@jossel/core/finish';
+import { mapsOf, neededSamples, resolveRepeat } from '@jossel/core/finish';
 import { describeFinish, fileName, type Manifest } from '@jossel/core/formats';
 import * as store from '../store';
 import type { Context } from '../services/context';
@@ -18,7 +18,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
   const manifest: Manifest = { schema: 'jossel.manifest/1', finishes: [] };
   for (const [i, item] of items.entries()) {
     const { row, letter, recipe } = await recipeOf(context, item.finishId, item.revision);
-    const samples = await sampleBytes(context, recipe.source.sampleIds.slice(0, 1));
+    const samples = await sampleBytes(context, neededSamples(recipe));
     const [sample] = await store.getSamples(context.database, recipe.source.sampleIds.slice(0, 1));
     const { repeatMm } = resolveRepeat(recipe, samples[0]!).map;
     const widthPx = Math.max(
@@ -38,7 +38,8 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
         recipe,
         samples,
         widthPx,
-        maps: [...MAP_NAMES],
+        maps: mapsOf(recipe),
+        category: row.category,
         glb: {
           name: `${row.name} ${letter}`,
           extras: {

@@ -1,4 +1,5 @@
 import * as store from '../store';
+import { neededSamples } from '@jossel/core/finish';
 import type { Context } from '../services/context';
 import { recipeOf } from '../services/finishes';
 import { sampleBytes } from '../services/samples';
@@ -8,10 +9,10 @@ import type { Run } from './worker';
 /** Computes the maps of a finish and keeps them as PNG files. */
 export async function runRender(context: Context, run: Run): Promise<RenderResult> {
   const request = run.task.request as RenderRequest;
-  const { recipe } = await recipeOf(context, request.finishId, request.revision);
-  const samples = await sampleBytes(context, recipe.source.sampleIds.slice(0, 1));
+  const { row, recipe } = await recipeOf(context, request.finishId, request.revision);
+  const samples = await sampleBytes(context, neededSamples(recipe));
   const { report, files } = await context.pool.render(
-    { recipe, samples, widthPx: request.widthPx, maps: request.maps },
+    { recipe, samples, widthPx: request.widthPx, maps: request.maps, category: row.category },
     { stop: run.stop, onProgress: run.report },
   );
   const maps: Record<string, StoredMap> = {};

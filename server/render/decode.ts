@@ -1,6 +1,7 @@
 import sharp, { type Metadata } from 'sharp';
-import { decodePixels, readMatrixProfile, SRGB_PROFILE, type MatrixProfile } from '@jossel/core/colour';
-import type { ColourPicture } from '@jossel/core/raster';
+import exifReader from 'exif-reader';
+import { decodePixels, readMatrixProfile, SRGB_PROFILE } from '@jossel/core/colour';
+import { makeColourPicture, type ColourPicture } from '@jossel/core/raster';
 
 /** Said when bytes are not a picture that can be worked with; the message says what would be. */
 export class NotAPicture extends Error {
@@ -24,6 +25,8 @@ export interface PictureFacts {
   profile: string;
   /** From the file's resolution tag, when it was set on purpose. */
   pxPerMm?: number;
+  /** Focal length in pixels, from the equivalent on 24 × 36 mm that cameras write. */
+  focalPx?: number;
 }
 
 const open = (bytes: Uint8Array, limitPixels: number, ignoreIcc: boolean) =>
@@ -72,7 +75,23 @@ export async function inspectPicture(bytes: Uint8Array, limitPixels: number): Pr
     bitDepth: meta.depth === 'ushort' ? 16 : 8,
     profile,
     ...(density ? { pxPerMm: density } : {}),
+    ...focalOf(meta),
   };
+}
+
+/** Diagonal of the format that focal lengths are given for, mm. */
+const FORMAT_DIAGONAL_MM = Math.hypot(24, 36);
+
+function focalOf(meta: Metadata): { focalPx?: number } {
+  if (!meta.exif) return {};
+  try {
+    const mm = Number(exifReader(meta.exif).Photo?.FocalLengthIn35mmFilm);
+    const { width, height } = meta.autoOrient;
+    return mm > 5 && mm < 2000 ? { focalPx: (mm / FORMAT_DIAGONAL_MM) * Math.hypot(width, height) } : {};
+  } catch {
+    // Camera notes are often damaged; the picture is good all the same.
+    return {};
+  }
 }
 
 const pixelSentence = (width: number, height: number, limit: number) =>
@@ -86,37 +105,71 @@ function tooLarge(error: unknown, limitPixels: number): NotAPicture | null {
     : null;
 }
 
+/** Pixels as stored, orientation applied; 8 bit as bytes, 16 bit as numbers up to 65535. */
+async function pixelsOf(bytes: Uint8Array, limitPixels: number) {
+  try {
+    const meta = await open(bytes, limitPixels, true).metadata();
+    const profile = meta.icc ? readMatrixProfile(meta.icc) : SRGB_PROFILE;
+    const wide = meta.depth === 'ushort';
+    const grey = (meta.channels ?? 3) < 3;
+    const read = async (ignoreIcc: boolean) => {
+      const { data, info } = await open(bytes, limitPixels, ignoreIcc)
+        .autoOrient()
+        .toColourspace(wide ? (grey ? 'grey16' : 'rgb16') : grey ? 'b-w' : 'srgb')
+        .raw(wide ? { depth: 'ushort' } : {})
+        .toBuffer({ resolveWithObject: true });
+      return {
+        pixels: wide ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data,
+        info,
+      };
+    };
+    return { profile, read };
+  } catch (error) {
+    throw damaged(error, limitPixels);
+  }
+}
+
+const damaged = (error: unknown, limitPixels: number) =>
+  tooLarge(error, limitPixels) ??
+  new NotAPicture(
+    `The picture is damaged or cut short (${(error as Error).message.trim()}). Copy the file again from where it came from.`,
+  );
+
 /**
  * Decodes a picture to linear light with sRGB primaries: orientation applied, profile honoured, 8 or 16 bit.
  * @throws NotAPicture when the file is damaged
  */
 export async function decodePicture(bytes: Uint8Array, limitPixels: number): Promise<ColourPicture> {
+  const { profile, read } = await pixelsOf(bytes, limitPixels);
   try {
-    const meta = await open(bytes, limitPixels, true).metadata();
-    let profile: MatrixProfile = SRGB_PROFILE;
-    let byTables = false;
-    if (meta.icc) {
-      const matrix = readMatrixProfile(meta.icc);
-      if (matrix) profile = matrix;
-      else byTables = true;
-    }
-    const wide = meta.depth === 'ushort';
-    const grey = (meta.channels ?? 3) < 3;
-    const picture = open(bytes, limitPixels, !byTables)
-      .autoOrient()
-      .toColourspace(wide ? (grey ? 'grey16' : 'rgb16') : grey ? 'b-w' : 'srgb');
-    const { data, info } = await picture
-      .raw(wide ? { depth: 'ushort' } : {})
-      .toBuffer({ resolveWithObject: true });
-    const pixels = wide ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
-    return decodePixels(pixels, info.width, info.height, info.channels, profile);
+    // A profile with tables is converted on the way; one with a matrix is kept, so that nothing is clipped.
+    const { pixels, info } = await read(profile !== null);
+    return decodePixels(pixels, info.width, info.height, info.channels, profile ?? SRGB_PROFILE);
   } catch (error) {
-    throw (
-      tooLarge(error, limitPixels) ??
-      new NotAPicture(
-        `The picture is damaged or cut short (${(error as Error).message.trim()}). Copy the file again from where it came from.`,
-      )
-    );
+    throw damaged(error, limitPixels);
+  }
+}
+
+/**
+ * Decodes a data map: the values as stored, 0–1, whatever profile stands in the file.
+ * @throws NotAPicture when the file is damaged
+ */
+export async function decodeData(bytes: Uint8Array, limitPixels: number): Promise<ColourPicture> {
+  const { read } = await pixelsOf(bytes, limitPixels);
+  try {
+    const { pixels, info } = await read(true);
+    const picture = makeColourPicture(info.width, info.height);
+    const scale = 1 / (pixels instanceof Uint16Array ? 65535 : 255);
+    const { channels } = info;
+    for (let i = 0; i < picture.r.length; i++) {
+      const k = i * channels;
+      picture.r[i] = pixels[k]! * scale;
+      picture.g[i] = pixels[channels < 3 ? k : k + 1]! * scale;
+      picture.b[i] = pixels[channels < 3 ? k : k + 2]! * scale;
+    }
+    return picture;
+  } catch (error) {
+    throw damaged(error, limitPixels);
   }
 }
 

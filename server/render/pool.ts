@@ -11,6 +11,7 @@ export interface RenderPool {
   level(
     sample: SampleBytes,
     level: number,
+    asData: boolean,
   ): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }>;
   render(
     order: Omit<RenderOrder, 'port' | 'stop'>,
@@ -37,7 +38,7 @@ export function openPool(threads: number): RenderPool {
   }
   return {
     inspect: (bytes) => run('inspect', { bytes }),
-    level: (sample, level) => run('level', { sample, level }),
+    level: (sample, level, asData) => run('level', { sample, level, asData }),
     async render(order, watch) {
       if (!watch) return run('render', order);
       const { port1, port2 } = new MessageChannel();

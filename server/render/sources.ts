@@ -1,7 +1,7 @@
 import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
 import type { Sources } from '@jossel/core/finish';
 import { LIMITS } from '../config';
-import { decodePicture } from './decode';
+import { decodeData, decodePicture } from './decode';
 
 /** A sample as the main thread hands it to a computing thread. */
 export interface SampleBytes {
@@ -9,6 +9,7 @@ export interface SampleBytes {
   sha256: string;
   widthPx: number;
   heightPx: number;
+  focalPx: number | null;
   bytes: Uint8Array;
 }
 
@@ -16,11 +17,12 @@ export interface SampleBytes {
 const decoded = new Map<string, ColourPicture[]>();
 const KEPT = 3;
 
-async function levelsOf(sample: SampleBytes): Promise<ColourPicture[]> {
-  let levels = decoded.get(sample.sha256);
-  if (!levels) levels = [await decodePicture(sample.bytes, LIMITS.pixels)];
-  decoded.delete(sample.sha256);
-  decoded.set(sample.sha256, levels);
+async function levelsOf(sample: SampleBytes, asData: boolean): Promise<ColourPicture[]> {
+  const key = `${sample.sha256}${asData ? ' data' : ''}`;
+  let levels = decoded.get(key);
+  if (!levels) levels = [await (asData ? decodeData : decodePicture)(sample.bytes, LIMITS.pixels)];
+  decoded.delete(key);
+  decoded.set(key, levels);
   for (const oldest of decoded.keys()) {
     if (decoded.size <= KEPT) break;
     decoded.delete(oldest);
@@ -28,9 +30,9 @@ async function levelsOf(sample: SampleBytes): Promise<ColourPicture[]> {
   return levels;
 }
 
-/** One halving of a sample. */
-export async function levelOf(sample: SampleBytes, level: number): Promise<ColourPicture> {
-  const levels = await levelsOf(sample);
+/** One halving of a sample, read as colour or as data. */
+export async function levelOf(sample: SampleBytes, level: number, asData = false): Promise<ColourPicture> {
+  const levels = await levelsOf(sample, asData);
   while (levels.length <= level) levels.push(mapChannels(levels[levels.length - 1]!, halve));
   return levels[level]!;
 }
@@ -42,5 +44,9 @@ export function sourcesFrom(samples: SampleBytes[]): Sources {
     if (!sample) throw new Error(`The sample ${id} was not handed over.`);
     return sample;
   };
-  return { info: async (id) => find(id), level: async (id, level) => levelOf(find(id), level) };
+  return {
+    info: async (id) => find(id),
+    level: async (id, level) => levelOf(find(id), level),
+    data: async (id, level) => levelOf(find(id), level, true),
+  };
 }

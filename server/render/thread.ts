@@ -56,11 +56,13 @@ async function inspectSample({ bytes }: { bytes: Uint8Array }): Promise<Inspecti
 async function readLevel({
   sample,
   level: n,
+  asData,
 }: {
   sample: SampleBytes;
   level: number;
+  asData: boolean;
 }): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }> {
-  const { widthPx, heightPx, r, g, b } = await levelOf(sample, n);
+  const { widthPx, heightPx, r, g, b } = await levelOf(sample, n, asData);
   const planes = new Float32Array(3 * r.length);
   planes.set(r, 0);
   planes.set(g, r.length);
@@ -73,6 +75,7 @@ export interface RenderOrder {
   samples: SampleBytes[];
   widthPx: number;
   maps: MapName[];
+  category?: string;
   /** Also write a glTF panel under this name. */
   glb?: { name: string; extras: Record<string, unknown> };
   /** One shared number: not 0 means stop. */
@@ -102,6 +105,7 @@ async function renderMaps(order: RenderOrder): Promise<{ report: RenderReport; f
   const finish = await renderFinish(order.recipe, sourcesFrom(order.samples), {
     widthPx: order.widthPx,
     maps: order.maps,
+    ...(order.category ? { category: order.category } : {}),
     signal,
     cache,
     onProgress: (share, step) => say(share * 0.6, step),

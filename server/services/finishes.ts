@@ -1,6 +1,7 @@
 import {
   defaultRecipe,
   hashOf,
+  neededSamples,
   openRecipe,
   resolveRepeat,
   type Category,
@@ -255,7 +256,7 @@ export async function swatch(
   if (blob) return { key, bytes: blob.bytes };
   const { files } = await context.pool.render({
     recipe,
-    samples: await sampleBytes(context, recipe.source.sampleIds.slice(0, 1)),
+    samples: await sampleBytes(context, neededSamples(recipe)),
     widthPx,
     maps: [map],
   });

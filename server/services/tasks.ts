@@ -1,4 +1,4 @@
-import { MAP_NAMES, type MapName } from '@jossel/core/finish';
+import { mapsOf, type MapName } from '@jossel/core/finish';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
@@ -93,7 +93,7 @@ export async function orderRender(
     finishId: wanted.finishId,
     revision: wanted.revision ?? null,
     widthPx: wanted.widthPx,
-    maps: wanted.maps ?? [...MAP_NAMES],
+    maps: wanted.maps ?? mapsOf(recipe),
   };
   return describeRender(await start(context, 'render', request));
 }

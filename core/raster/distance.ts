@@ -1,0 +1,55 @@
+import { makePlane, type Plane } from './plane';
+
+/**
+ * Exact Euclidean distance of every pixel centre to the nearest pixel of a set, in mm, with pixels of any shape.
+ * Source: Felzenszwalb, Huttenlocher, "Distance Transforms of Sampled Functions", 2012: lower envelope of parabolas,
+ * one axis after the other.
+ *
+ * @param inside 1 for pixels of the set
+ * @param mmPerPx size of a pixel
+ * @returns distance in mm; Infinity everywhere when the set is empty
+ */
+export function distanceTo(
+  inside: Uint8Array,
+  widthPx: number,
+  heightPx: number,
+  mmPerPx: { x: number; y: number },
+): Plane {
+  const out = makePlane(widthPx, heightPx);
+  const { data } = out;
+  for (let i = 0; i < data.length; i++) data[i] = inside[i] ? 0 : Infinity;
+  const longest = Math.max(widthPx, heightPx);
+  const f = new Float64Array(longest);
+  const vertex = new Int32Array(longest);
+  const border = new Float64Array(longest + 1);
+  function line(start: number, step: number, count: number, mm: number): void {
+    const s2 = mm * mm;
+    let k = -1;
+    for (let q = 0; q < count; q++) {
+      f[q] = data[start + q * step]!;
+      if (f[q] === Infinity) continue;
+      let s = -Infinity;
+      while (k >= 0) {
+        const v = vertex[k]!;
+        s = (f[q]! + s2 * q * q - f[v]! - s2 * v * v) / (2 * s2 * (q - v));
+        if (s > border[k]!) break;
+        k--;
+      }
+      k++;
+      vertex[k] = q;
+      border[k] = k === 0 ? -Infinity : s;
+      border[k + 1] = Infinity;
+    }
+    if (k < 0) return;
+    let j = 0;
+    for (let q = 0; q < count; q++) {
+      while (border[j + 1]! < q) j++;
+      const v = vertex[j]!;
+      data[start + q * step] = s2 * (q - v) ** 2 + f[v]!;
+    }
+  }
+  for (let y = 0; y < heightPx; y++) line(y * widthPx, 1, widthPx, mmPerPx.x);
+  for (let x = 0; x < widthPx; x++) line(x, widthPx, heightPx, mmPerPx.y);
+  for (let i = 0; i < data.length; i++) data[i] = Math.sqrt(data[i]!);
+  return out;
+}

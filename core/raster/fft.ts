@@ -1,0 +1,109 @@
+import FFT from 'fft.js';
+import { makePlane, type Plane } from './plane';
+
+/** The next power of two at or above n. */
+const powerAbove = (n: number) => 2 ** Math.max(1, Math.ceil(Math.log2(n)));
+
+/** A complex field, row by row, real and imaginary part interleaved; both sides powers of two. */
+export interface Spectrum {
+  widthPx: number;
+  heightPx: number;
+  data: Float64Array;
+}
+
+/** Fourier transform in two dimensions, rows then columns; the inverse one divides by the number of pixels. */
+export function transform({ widthPx: w, heightPx: h, data }: Spectrum, inverse = false): Spectrum {
+  const out = new Float64Array(data.length);
+  const rows = new FFT(w);
+  const line = new Float64Array(2 * w);
+  const result = new Float64Array(2 * w);
+  for (let y = 0; y < h; y++) {
+    line.set(data.subarray(2 * y * w, 2 * (y + 1) * w));
+    if (inverse) rows.inverseTransform(result, line);
+    else rows.transform(result, line);
+    out.set(result, 2 * y * w);
+  }
+  const columns = new FFT(h);
+  const column = new Float64Array(2 * h);
+  const changed = new Float64Array(2 * h);
+  for (let x = 0; x < w; x++) {
+    for (let y = 0; y < h; y++) {
+      column[2 * y] = out[2 * (y * w + x)]!;
+      column[2 * y + 1] = out[2 * (y * w + x) + 1]!;
+    }
+    if (inverse) columns.inverseTransform(changed, column);
+    else columns.transform(changed, column);
+    for (let y = 0; y < h; y++) {
+      out[2 * (y * w + x)] = changed[2 * y]!;
+      out[2 * (y * w + x) + 1] = changed[2 * y + 1]!;
+    }
+  }
+  return { widthPx: w, heightPx: h, data: out };
+}
+
+/** Spectrum of one or two real planes of the same size (the second as imaginary part), padded with zeros. */
+export function spectrumOf(real: Plane, widthPx: number, heightPx: number, imaginary?: Plane): Spectrum {
+  const data = new Float64Array(2 * widthPx * heightPx);
+  for (let y = 0; y < real.heightPx; y++)
+    for (let x = 0; x < real.widthPx; x++) {
+      const to = 2 * (y * widthPx + x);
+      data[to] = real.data[y * real.widthPx + x]!;
+      if (imaginary) data[to + 1] = imaginary.data[y * real.widthPx + x]!;
+    }
+  return transform({ widthPx, heightPx, data });
+}
+
+/**
+ * Autocorrelation of two planes at once, with a mask of what counts: for each shift the mean product over pairs of usable
+ * pixels, over the mean square. Not wrapped. The two share one transform: their spectra are told apart by symmetry, and
+ * their powers, being real and even, come back as real and imaginary part of one inverse.
+ *
+ * @param first of mean zero over the usable pixels, and zero elsewhere
+ * @param second the same, of the same size
+ * @param usable 1 where the planes count, 0 elsewhere; null: everywhere
+ * @param reachX largest shift across, px
+ * @param reachY largest shift down, px
+ * @returns planes of (2·reachX + 1) × (reachY + 1); shift (dx, dy) at [dy, dx + reachX]; 1 at no shift, 0 where too few pairs meet
+ */
+export function autocorrelations(
+  first: Plane,
+  second: Plane,
+  usable: Plane | null,
+  reachX: number,
+  reachY: number,
+): [Plane, Plane] {
+  const { widthPx: w, heightPx: h } = first;
+  const [pw, ph] = [powerAbove(w + reachX), powerAbove(h + reachY)];
+  const s = spectrumOf(first, pw, ph, second);
+  const powers = new Float64Array(s.data.length);
+  for (let y = 0; y < ph; y++)
+    for (let x = 0; x < pw; x++) {
+      const i = 2 * (y * pw + x);
+      const j = 2 * (((ph - y) % ph) * pw + ((pw - x) % pw));
+      const [a, b, c, d] = [s.data[i]!, s.data[i + 1]!, s.data[j]!, s.data[j + 1]!];
+      powers[i] = ((a + c) ** 2 + (b - d) ** 2) / 4;
+      powers[i + 1] = ((b + d) ** 2 + (c - a) ** 2) / 4;
+    }
+  const sums = transform({ widthPx: pw, heightPx: ph, data: powers }, true).data;
+  let pairs: Float64Array | null = null;
+  if (usable) {
+    const m = spectrumOf(usable, pw, ph);
+    for (let i = 0; i < m.data.length; i += 2) {
+      m.data[i] = m.data[i]! ** 2 + m.data[i + 1]! ** 2;
+      m.data[i + 1] = 0;
+    }
+    pairs = transform(m, true).data;
+  }
+  const all = pairs ? pairs[0]! : w * h;
+  const out: [Plane, Plane] = [makePlane(2 * reachX + 1, reachY + 1), makePlane(2 * reachX + 1, reachY + 1)];
+  const norms = [sums[0]! / all, sums[1]! / all];
+  for (let dy = 0; dy <= reachY; dy++)
+    for (let dx = -reachX; dx <= reachX; dx++) {
+      const i = 2 * (dy * pw + ((dx + pw) % pw));
+      const n = pairs ? pairs[i]! : (w - Math.abs(dx)) * (h - dy);
+      if (n <= 0.02 * all) continue;
+      for (const k of [0, 1] as const)
+        if (norms[k]! > 0) out[k].data[dy * out[k].widthPx + dx + reachX] = sums[i + k]! / n / norms[k]!;
+    }
+  return out;
+}
