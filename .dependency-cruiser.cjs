@@ -17,13 +17,19 @@ module.exports = {
       name: 'web-not-from-server',
       severity: 'error',
       from: { path: '^web/' },
-      to: { path: '^(server|demo|e2e|bench)/' },
+      to: { path: '^(server|demo|e2e|bench|standins)/' },
     },
     {
       name: 'server-not-from-web',
       severity: 'error',
       from: { path: '^server/' },
-      to: { path: '^(web|e2e|bench)/' },
+      to: { path: '^(web|e2e|bench|standins)/' },
+    },
+    {
+      name: 'standins-only-from-core',
+      severity: 'error',
+      from: { path: '^standins/' },
+      to: { path: '^(server|web|demo|e2e|bench)/' },
     },
     {
       name: 'routes-over-services',

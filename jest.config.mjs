@@ -1,7 +1,7 @@
 /** Jest over core, server and demo; the interface is tested in a real browser (e2e/). */
 export default {
   testEnvironment: 'node',
-  testMatch: ['<rootDir>/{core,server,web,demo}/**/*.test.ts'],
+  testMatch: ['<rootDir>/{core,server,web,demo,standins}/**/*.test.ts'],
   transform: { '^.+\\.(t|j|mj)sx?$': '<rootDir>/script/jest-transform.cjs' },
   transformIgnorePatterns: ['/node_modules/(?!(@noble|@gltf-transform|property-graph)/)'],
   moduleNameMapper: { '^@jossel/core/(.*)$': '<rootDir>/core/$1/index.ts' },

@@ -1,8 +1,8 @@
-/** Builds the server, its computing thread and the demo's loader with esbuild; packages stay outside, our own code goes in. */
+/** Builds the server, its computing thread, the demo's loader and the stand-ins with esbuild; packages stay outside, our own code goes in. */
 import { readFileSync } from 'node:fs';
 import { build } from 'esbuild';
 
-const packages = ['server', 'core', 'demo'].flatMap((w) =>
+const packages = ['server', 'core', 'demo', 'standins'].flatMap((w) =>
   Object.keys(JSON.parse(readFileSync(`${w}/package.json`, 'utf8')).dependencies ?? {}),
 );
 const common = {
@@ -22,4 +22,5 @@ await Promise.all([
     outdir: 'server/dist',
   }),
   build({ ...common, entryPoints: ['demo/load.ts'], outdir: 'demo/dist' }),
+  build({ ...common, entryPoints: ['standins/main.ts'], outdir: 'standins/dist' }),
 ]);

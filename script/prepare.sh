@@ -37,7 +37,7 @@ need_packages() {
 
 need_build() {
   local mark=server/dist/.built
-  if [ ! -f "$mark" ] || [ -n "$(find core server web demo script package-lock.json \( -name node_modules -o -name dist -o -name samples \) -prune -o -type f ! -name '*.test.ts' -newer "$mark" -print -quit)" ]; then
+  if [ ! -f "$mark" ] || [ -n "$(find core server web demo standins script package-lock.json \( -name node_modules -o -name dist -o -name samples \) -prune -o -type f ! -name '*.test.ts' -newer "$mark" -print -quit)" ]; then
     say "Building …"
     npm run --silent build || fail "The build failed. See its messages above."
     touch "$mark"

@@ -15,6 +15,7 @@ import { config, LIMITS } from './config';
 import { Problem } from './problem';
 import { type App } from './routes/app';
 import { finishRoutes } from './routes/finishes';
+import { outsideRoutes } from './routes/outside';
 import { projectRoutes } from './routes/projects';
 import { sampleRoutes } from './routes/samples';
 import { taskRoutes } from './routes/tasks';
@@ -73,6 +74,7 @@ export async function buildApp(
   });
   sampleRoutes(app);
   finishRoutes(app);
+  outsideRoutes(app);
   taskRoutes(app);
   projectRoutes(app);
   app.get('/api/openapi.json', { schema: { hide: true } }, async () => app.swagger());

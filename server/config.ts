@@ -12,6 +12,8 @@ export const config = {
   databaseUrl: process.env['DATABASE_URL'] ?? '',
   host: process.env['JOSSEL_HOST'] ?? '127.0.0.1',
   port: Number(process.env['JOSSEL_PORT'] ?? 4310),
+  /** Where the outside world is reached: the stand-ins, unless the settings name other addresses. */
+  standinsUrl: process.env['JOSSEL_STANDINS_URL'] ?? 'http://127.0.0.1:4311',
   /** Threads that compute; 0 leaves the work to other worker processes. */
   threads: Number(process.env['JOSSEL_THREADS'] ?? 2),
   webFolder: join(root, 'web/dist'),

@@ -1,4 +1,6 @@
 export * from './report';
+export * from './report-picture';
+export * from './good-for';
 export * from './settings';
 export * from './marks';
 export * from './parts';

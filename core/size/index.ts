@@ -3,3 +3,4 @@ export * from './settings';
 export * from './lines';
 export * from './resolve';
 export * from './plausible';
+export * from './card';

@@ -1,5 +1,6 @@
-import { CARD_MARKS_MM, frameOnPlane, framePx, ruledPlane, toFrame, type Frame } from '../straighten';
+import { framePx, toFrame, type Frame } from '../straighten';
 import { printNumber, weakestBasis, type Basis } from '../units';
+import { sizeOfCard } from './card';
 import { sizeOfLines } from './lines';
 import type { CountedAxis, SizeSettings, SizeWay } from './settings';
 
@@ -137,18 +138,7 @@ export function sizeClaims(settings: SizeSettings, frame: Frame): Record<Axis, S
       });
   }
   if (settings.card) {
-    const on = frameOnPlane(frame, ruledPlane(frame, settings.card.marks, CARD_MARKS_MM));
-    const { widthPx, heightPx } = frame.picture;
-    const [a, b, c, d] = settings.card.marks.map(([x, y]) => [x * widthPx, y * heightPx] as const) as [
-      readonly [number, number],
-      readonly [number, number],
-      readonly [number, number],
-      readonly [number, number],
-    ];
-    const span = {
-      across: (Math.hypot(a[0] - b[0], a[1] - b[1]) + Math.hypot(d[0] - c[0], d[1] - c[1])) / 2,
-      up: (Math.hypot(a[0] - d[0], a[1] - d[1]) + Math.hypot(b[0] - c[0], b[1] - c[1])) / 2,
-    };
+    const on = sizeOfCard(settings.card.marks, frame);
     for (const [axis, mm] of [
       ['across', on.widthMm],
       ['up', on.heightMm],
@@ -157,8 +147,7 @@ export function sizeClaims(settings: SizeSettings, frame: Frame): Record<Axis, S
         way: 'card',
         mm,
         basis: 'measured',
-        // Marks are found to a fraction of a pixel; one pixel over the card's span is taken.
-        toleranceMm: mm / span[axis],
+        toleranceMm: mm * on.tolerance,
         from: 'corner marks of the target card',
       });
   }

@@ -43,7 +43,7 @@ function sums({ widthPx: w, heightPx: h, data }: Plane): Float64Array {
 }
 
 /** Dark where a pixel is much darker than the mean of its neighbourhood (after Bradley, Roth 2007). */
-function darkPixels(plane: Plane, reachPx: number): Uint8Array {
+function darkPixels(plane: Plane, reachPx: number, share: number): Uint8Array {
   const { widthPx: w, heightPx: h, data } = plane;
   const s = sums(plane);
   const out = new Uint8Array(w * h);
@@ -55,7 +55,7 @@ function darkPixels(plane: Plane, reachPx: number): Uint8Array {
       const x1 = Math.min(w, x + reachPx + 1);
       const sum =
         s[y1 * (w + 1) + x1]! - s[y0 * (w + 1) + x1]! - s[y1 * (w + 1) + x0]! + s[y0 * (w + 1) + x0]!;
-      out[y * w + x] = data[y * w + x]! * (x1 - x0) * (y1 - y0) < 0.55 * sum ? 1 : 0;
+      out[y * w + x] = data[y * w + x]! * (x1 - x0) * (y1 - y0) < share * sum ? 1 : 0;
     }
   }
   return out;
@@ -219,8 +219,13 @@ export function findCard(picture: ColourPicture): FoundCard | null {
   for (let i = 0; i < plane.data.length; i++) plane.data[i] = Math.sqrt(Math.max(0, plane.data[i]!));
   const { widthPx: w, heightPx: h } = plane;
   const long = Math.max(w, h);
-  for (const reach of [long / 40, long / 16, long / 90]) {
-    const blobs = blobsOf(darkPixels(plane, Math.max(6, Math.round(reach))), w, h, long / 4);
+  for (const [reach, share] of [
+    [long / 40, 0.7],
+    [long / 80, 0.75],
+    [long / 16, 0.6],
+    [long / 120, 0.82],
+  ] as const) {
+    const blobs = blobsOf(darkPixels(plane, Math.max(6, Math.round(reach)), share), w, h, long / 4);
     const marks = marksAmong(blobs, plane).slice(0, 40);
     const card = cardAmong(marks, plane);
     if (card) return card;
@@ -231,9 +236,9 @@ export function findCard(picture: ColourPicture): FoundCard | null {
 function cardAmong(marks: readonly Mark[], plane: Plane): FoundCard | null {
   if (marks.length < 4) return null;
   const { widthPx: w, heightPx: h, data } = plane;
-  // The larger dot is 0.68 of the white disc, the others 0.41.
-  const firsts = marks.filter((m) => m.dotShare > 0.54);
-  const others = marks.filter((m) => m.dotShare <= 0.56);
+  // The larger dot is 0.68 of the white disc, the others 0.41; blur and threshold make both seem smaller.
+  const firsts = marks.filter((m) => m.dotShare > 0.4);
+  const others = marks.filter((m) => m.dotShare < 0.58);
   let best: { error: number; card: FoundCard } | null = null;
   for (const first of firsts)
     for (let i = 0; i < others.length; i++)
@@ -242,6 +247,7 @@ function cardAmong(marks: readonly Mark[], plane: Plane): FoundCard | null {
           if (i === j || j === k || i === k) continue;
           const four = [first, others[i]!, others[j]!, others[k]!];
           if (new Set(four).size < 4) continue;
+          if (four.slice(1).some((m) => first.dotShare < 1.2 * m.dotShare)) continue;
           const at = four.map((m) => [m.x, m.y] as Point);
           const marksAt = at.map(([x, y]) => [(x + 0.5) / w, (y + 0.5) / h] as Point) as unknown as Quad;
           if (faultOfQuad(marksAt)) continue;

@@ -1,6 +1,5 @@
 import {
   aspectOf,
-  compose,
   faultOfQuad,
   invert,
   project,
@@ -172,33 +171,53 @@ export function turnedAlong(picture: PictureShape, frame: Quad, from: Point, to:
   return at(shrink);
 }
 
-/** A frame given by known marks: the plane in millimetres. */
-export interface RuledPlane {
-  /** Millimetres of the plane to straight places. */
-  plane: Homography;
-  mm: Homography;
-}
-
 /**
- * The plane's own millimetres from marks of known places on it (the corner marks of a target card).
- * @param frame any frame of the same picture (its bow counts)
- * @param marks places in the picture, shares
- * @param knownMm the same marks in millimetres
+ * The frame that a target card in the picture gives: a rectangle that stands straight with the card, as large as fits
+ * into the picture without the card itself. The person draws it in from there.
+ *
+ * @param marks centres of the card's marks, shares of the picture, in the card's order
+ * @param knownMm the same marks in mm on the card
  */
-export function ruledPlane(frame: Frame, marks: readonly Point[], knownMm: readonly Point[]): RuledPlane {
+export function frameBesideCard(
+  picture: PictureShape,
+  bow: LensBow,
+  marks: readonly Point[],
+  knownMm: readonly Point[],
+): Quad {
   const plane = solveHomography(
     knownMm,
-    marks.map((p) => withoutBow(frame.bow, fromMiddle(frame.picture, p))),
+    marks.map((p) => withoutBow(bow, fromMiddle(picture, p))),
   );
-  return { plane, mm: invert(plane) };
-}
-
-/** Mean width and height of a frame in the millimetres of a ruled plane. */
-export function frameOnPlane(frame: Frame, ruled: RuledPlane): { widthMm: number; heightMm: number } {
-  const corners = UNIT_SQUARE.map((p) => project(compose(ruled.mm, frame.plane), p));
-  const edge = (i: number, j: number) =>
-    Math.hypot(corners[i]![0] - corners[j]![0], corners[i]![1] - corners[j]![1]);
-  return { widthMm: (edge(0, 1) + edge(3, 2)) / 2, heightMm: (edge(0, 3) + edge(1, 2)) / 2 };
+  const back = invert(plane);
+  const shares = (p: Point) => toShares(picture, withBow(bow, project(plane, p)));
+  const onCard = (p: Point) => project(back, withoutBow(bow, fromMiddle(picture, p)));
+  const [cx, cy] = onCard([0.5, 0.5]);
+  const inside = (l: number, t: number, r: number, b: number) =>
+    (
+      [
+        [l, t],
+        [r, t],
+        [r, b],
+        [l, b],
+      ] as Point[]
+    ).every((p) => {
+      const [x, y] = shares(p);
+      return x >= 0.01 && x <= 0.99 && y >= 0.01 && y <= 0.99;
+    });
+  // Grown from the middle of the picture, one side after the other, by steps of a fiftieth of the card.
+  const clear = (l: number, t: number, r: number, b: number) =>
+    r < -4 || b < -4 || l > 124 || t > 84 || !(r > l && b > t);
+  let [l, t, r, b] = [cx, cy, cx + 1, cy + 1];
+  const step = 3;
+  for (let turn = 0, still = 0; turn < 4000 && still < 4; turn++) {
+    const next = [l, t, r, b] as [number, number, number, number];
+    next[turn % 4]! += turn % 4 < 2 ? -step : step;
+    if (inside(...next) && clear(...next)) {
+      [l, t, r, b] = next;
+      still = 0;
+    } else still++;
+  }
+  return [shares([l, t]), shares([r, t]), shares([r, b]), shares([l, b])];
 }
 
 /** Share of the picture that a frame covers. */

@@ -71,3 +71,33 @@ export function figure<U extends FigureUnit>(
 export function weakestBasis(...bases: readonly Basis[]): Basis {
   return BASES[Math.max(0, ...bases.map((b) => BASES.indexOf(b)))]!;
 }
+
+/** Student's t for 95 % (two-sided) by degrees of freedom, 1 to 9; normal beyond. */
+const T95 = [12.706, 4.303, 3.182, 2.776, 2.571, 2.447, 2.365, 2.306, 2.262];
+
+/**
+ * A measured figure from several readings: their mean, and as tolerance the 95 % confidence interval of the mean,
+ * combined with the meter's own repeatability.
+ * @param readings at least one
+ * @param repeatability of the meter, in the same unit
+ * @throws RangeError without readings
+ */
+export function figureOfReadings<U extends FigureUnit>(
+  readings: readonly number[],
+  unit: U,
+  repeatability: number,
+): Figure<U> {
+  const n = readings.length;
+  if (n === 0) throw new RangeError('A measured figure needs at least one reading.');
+  const mean = readings.reduce((a, b) => a + b, 0) / n;
+  const spread = n > 1 ? Math.sqrt(readings.reduce((s, v) => s + (v - mean) ** 2, 0) / (n - 1)) : 0;
+  const interval = n > 1 ? ((T95[n - 2] ?? 1.96) * spread) / Math.sqrt(n) : 0;
+  const round = (v: number) => Number(v.toFixed(2));
+  return figure(
+    round(mean),
+    unit,
+    'measured',
+    round(Math.hypot(interval, repeatability)),
+    `Mean of ${n} ${n === 1 ? 'reading' : 'readings'}: ${readings.map((v) => round(v)).join(', ')}`,
+  );
+}

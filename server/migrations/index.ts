@@ -1,8 +1,12 @@
 import type { Knex } from 'knex';
 import * as initial from './001-initial';
+import * as receiving from './002-receiving';
 
 /** Migrations in order; they are part of the program, so nothing is looked up on disk. */
-const MIGRATIONS: Record<string, Knex.Migration> = { '001-initial': initial };
+const MIGRATIONS: Record<string, Knex.Migration> = {
+  '001-initial': initial,
+  '002-receiving': receiving,
+};
 
 export const migrationSource: Knex.MigrationSource<string> = {
   getMigrations: async () => Object.keys(MIGRATIONS).sort(),

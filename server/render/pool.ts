@@ -1,9 +1,14 @@
 import { existsSync } from 'node:fs';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import Piscina from 'piscina';
-import type { Inspection, RenderedFile, RenderOrder, Told } from './thread';
+import type { Inspection, RenderedFile, RenderOrder } from './thread';
+import type { Told } from './told';
+import type { Recognised, StraightenOrder, Straightened } from './look';
 import type { SampleBytes } from './sources';
 import type { RenderReport } from '@jossel/core/finish';
+import type { ReportPicture, SampleSettings } from '@jossel/core/sample';
+import type { FoundStructure } from '@jossel/core/size';
+import type { FoundCard } from '@jossel/core/straighten';
 
 /** The threads of this process that compute. */
 export interface RenderPool {
@@ -13,6 +18,13 @@ export interface RenderPool {
     level: number,
     asData: boolean,
   ): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }>;
+  /** PNG of at most 800 px. */
+  reportPicture(sample: SampleBytes, shows: ReportPicture): Promise<Uint8Array>;
+  structure(sample: SampleBytes, settings: SampleSettings): Promise<FoundStructure>;
+  card(sample: SampleBytes): Promise<FoundCard | null>;
+  /** The used part of a sample as a true rectangle, as PNG. */
+  straighten(sample: SampleBytes, settings: SampleSettings, widthPx?: number): Promise<Straightened>;
+  recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
   render(
     order: Omit<RenderOrder, 'port' | 'stop'>,
     watch?: { stop: SharedArrayBuffer; onProgress: (progress: number, step: string) => void },
@@ -39,6 +51,12 @@ export function openPool(threads: number): RenderPool {
   return {
     inspect: (bytes) => run('inspect', { bytes }),
     level: (sample, level, asData) => run('level', { sample, level, asData }),
+    reportPicture: (sample, shows) => run('reportPicture', { sample, shows }),
+    structure: (sample, settings) => run('structure', { sample, settings }),
+    card: (sample) => run('card', { sample }),
+    straighten: (sample, settings, widthPx) =>
+      run('straighten', { sample, settings, ...(widthPx ? { widthPx } : {}) } satisfies StraightenOrder),
+    recognise: (files) => run('recognise', { files }),
     async render(order, watch) {
       if (!watch) return run('render', order);
       const { port1, port2 } = new MessageChannel();

@@ -14,27 +14,15 @@ import { reportOnSample, type SampleReport } from '@jossel/core/sample';
 import { LIMITS } from '../config';
 import { decodePicture, inspectPicture, type PictureFacts } from './decode';
 import { writePng } from './png';
+import { told } from './told';
 import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 
 /** What runs in a computing thread. Each export is one kind of work, called through the pool. */
 
-/** An error's name does not survive the way to the main thread; what matters of it is handed over as a value. */
-export type Told<T> = { value: T } | { refusal: { name: string; message: string } };
-
-async function told<T>(work: () => Promise<T>): Promise<Told<T>> {
-  try {
-    return { value: await work() };
-  } catch (error) {
-    const { name, message } = error as Error;
-    if (name === 'NotAPicture' || name === 'CannotRender' || name === 'Stopped')
-      return { refusal: { name, message } };
-    throw error;
-  }
-}
-
 export const inspect = (order: Parameters<typeof inspectSample>[0]) => told(() => inspectSample(order));
 export const level = (order: Parameters<typeof readLevel>[0]) => told(() => readLevel(order));
 export const render = (order: RenderOrder) => told(() => renderMaps(order));
+export { card, recognise, reportPicture, straighten, structure } from './look';
 
 const cache = new StageCache(700 * 1024 * 1024);
 

@@ -1,3 +1,4 @@
+import { REPORT_PICTURES, sampleSchema, UNTOUCHED_SAMPLE } from '@jossel/core/sample';
 import { z } from 'zod';
 import { LIMITS } from '../config';
 import { Problem } from '../problem';
@@ -112,10 +113,21 @@ export function sampleRoutes(app: App): void {
         summary:
           'Decoded pixels: 32-bit floats, linear light, planes r, g, b; sizes in X-Width-Px and X-Height-Px',
         params: levelParams,
+        querystring: z.object({
+          as: z
+            .enum(['colour', 'data'])
+            .default('colour')
+            .describe('data: values as stored, not linear light'),
+        }),
       },
     },
-    async ({ params }, reply) => {
-      const { widthPx, heightPx, planes } = await samples.sampleLevel(app.context, params.id, params.level);
+    async ({ params, query }, reply) => {
+      const { widthPx, heightPx, planes } = await samples.sampleLevel(
+        app.context,
+        params.id,
+        params.level,
+        query.as === 'data',
+      );
       return reply
         .header('content-type', 'application/octet-stream')
         .header('x-width-px', widthPx)
@@ -123,5 +135,77 @@ export function sampleRoutes(app: App): void {
         .header('cache-control', 'private, max-age=31536000, immutable')
         .send(Buffer.from(planes.buffer, planes.byteOffset, planes.byteLength));
     },
+  );
+
+  app.get(
+    '/api/samples/:id/report/:shows.png',
+    {
+      schema: {
+        summary: 'What the report says, as a picture: clipped areas, evenness or sharpness',
+        params: idParam.extend({ shows: z.enum(REPORT_PICTURES) }),
+      },
+    },
+    async ({ params }, reply) =>
+      reply
+        .header('content-type', 'image/png')
+        .header('cache-control', 'private, max-age=31536000, immutable')
+        .send(Buffer.from(await samples.reportPicture(app.context, params.id, params.shows))),
+  );
+  app.post(
+    '/api/samples/:id/structure',
+    {
+      schema: {
+        summary:
+          'Find the structure that repeats in the straightened frame: period, count, confidence per axis',
+        params: idParam,
+        body: sampleSchema.nullish().describe('How the sample is straightened; default: as it is'),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => samples.sampleStructure(app.context, params.id, body ?? UNTOUCHED_SAMPLE),
+  );
+  app.post(
+    '/api/samples/:id/card',
+    {
+      schema: {
+        summary: 'Find the corner marks of a target card; card: null when there is none',
+        params: idParam,
+        response: ok(),
+      },
+    },
+    async ({ params }) => ({ card: await samples.sampleCard(app.context, params.id) }),
+  );
+  app.post(
+    '/api/samples/:id/straightened.png',
+    {
+      schema: {
+        summary: 'The frame, or the used area, as a true rectangle',
+        params: idParam,
+        querystring: z.object({ widthPx: z.coerce.number().int().min(16).max(16384).optional() }),
+        body: sampleSchema,
+      },
+    },
+    async ({ params, query, body }, reply) =>
+      reply
+        .header('content-type', 'image/png')
+        .send(
+          Buffer.from((await samples.straightenedSample(app.context, params.id, body, query.widthPx)).png),
+        ),
+  );
+  app.post(
+    '/api/sample-sets',
+    {
+      schema: {
+        summary: 'Propose what each of several files of one surface shows, by name and content',
+        body: z.object({
+          sampleIds: z
+            .array(idParam.shape.id)
+            .min(1, 'Name at least one sample.')
+            .max(20, 'A set has at most 20 maps.'),
+        }),
+        response: ok(),
+      },
+    },
+    async ({ body }) => ({ maps: await samples.recogniseSet(app.context, body.sampleIds) }),
   );
 }

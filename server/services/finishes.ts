@@ -8,6 +8,7 @@ import {
   type MapName,
   type Recipe,
 } from '@jossel/core/finish';
+import { faultOfSet } from '@jossel/core/sample';
 import { weakestBasis } from '@jossel/core/units';
 import { z } from 'zod';
 import * as store from '../store';
@@ -29,21 +30,45 @@ export function readRecipe(recipe: unknown): Recipe {
 }
 
 async function samplesOf({ database }: Context, recipe: Recipe): Promise<store.SampleRow[]> {
-  const rows = await store.getSamples(database, recipe.source.sampleIds);
-  const missing = recipe.source.sampleIds.find((id) => !rows.some((r) => r.id === id));
+  const ids = [...recipe.source.sampleIds, ...recipe.source.maps.map((m) => m.sampleId)];
+  const rows = await store.getSamples(database, ids);
+  const missing = ids.find((id) => !rows.some((r) => r.id === id));
   if (missing)
     throw new Problem(
       422,
       'Sample missing',
       `The recipe names the sample "${missing}", which is not here. Bring it in under Receiving first.`,
     );
-  return recipe.source.sampleIds.map((id) => rows.find((r) => r.id === id)!);
+  const inOrder = [...new Set(ids)].map((id) => rows.find((r) => r.id === id)!);
+  const set = inOrder.filter(
+    (r) => r.id === recipe.source.sampleIds[0] || recipe.source.maps.some((m) => m.sampleId === r.id),
+  );
+  const fault = faultOfSet(
+    set.map((r) => ({ fileName: r.file_name, widthPx: r.width_px, heightPx: r.height_px })),
+  );
+  if (fault) throw new Problem(422, 'Not one set', fault);
+  const [first] = inOrder;
+  if (first)
+    try {
+      resolveRepeat(recipe, shapeOf(first));
+    } catch (error) {
+      if (error instanceof RangeError) throw new Problem(422, 'Recipe not valid', error.message);
+      throw error;
+    }
+  return inOrder;
 }
+
+/** What the geometry needs to know of a sample. */
+export const shapeOf = (row: store.SampleRow) => ({
+  widthPx: row.width_px,
+  heightPx: row.height_px,
+  focalPx: row.focal_px,
+});
 
 /** Headline figures, from recipe and sample alone; no pixel is touched. */
 function headline(recipe: Recipe, sample: store.SampleRow | undefined) {
   if (!sample) return null;
-  const { size, map } = resolveRepeat(recipe, { widthPx: sample.width_px, heightPx: sample.height_px });
+  const { size, map } = resolveRepeat(recipe, shapeOf(sample));
   return {
     repeatMm: map.repeatMm,
     sizeBasis: weakestBasis(size.width.basis, size.height.basis),
@@ -62,7 +87,8 @@ const etagOf = (version: number) => `"${version}"`;
 async function describe(context: Context, row: store.FinishRow) {
   const revisions = await store.listRevisions(context.database, [row.id]);
   const recipe = openRecipe(row.draft);
-  const samples = await store.getSamples(context.database, recipe.source.sampleIds);
+  const ids = [...recipe.source.sampleIds, ...recipe.source.maps.map((m) => m.sampleId)];
+  const samples = await store.getSamples(context.database, ids);
   return {
     id: row.id,
     name: row.name,
@@ -70,7 +96,7 @@ async function describe(context: Context, row: store.FinishRow) {
     state: row.state,
     updatedAt: row.updated_at,
     draft: { recipe, etag: etagOf(row.version) },
-    samples: recipe.source.sampleIds.flatMap((id) => samples.filter((s) => s.id === id).map(describeSample)),
+    samples: [...new Set(ids)].flatMap((id) => samples.filter((s) => s.id === id).map(describeSample)),
     revisions: revisions.map((r) => ({
       letter: r.letter,
       note: r.note,

@@ -1,4 +1,5 @@
 import { openRecipe, resolveRepeat } from '@jossel/core/finish';
+import { shapeOf } from './finishes';
 import { mapOntoSurface } from '@jossel/core/schedule';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
@@ -34,10 +35,7 @@ export async function showProject({ database }: Context, id: string) {
     const finish = s.finish_id ? finishes.get(s.finish_id) : undefined;
     const recipe = recipes.get(`${s.finish_id} ${s.revision}`);
     const sample = samples.find((x) => x.id === recipe?.source.sampleIds[0]);
-    const repeat =
-      recipe && sample
-        ? resolveRepeat(recipe, { widthPx: sample.width_px, heightPx: sample.height_px }).map.repeatMm
-        : null;
+    const repeat = recipe && sample ? resolveRepeat(recipe, shapeOf(sample)).map.repeatMm : null;
     const latest = revisions.filter((r) => r.finish_id === s.finish_id).at(-1)?.letter ?? null;
     return {
       id: s.id,

@@ -7,8 +7,12 @@ import {
   listSamples,
   ORIGIN_FIELDS,
   putBlob,
+  type CameFrom,
+  type CaptureRecord,
+  type DataSheet,
   type SampleRow,
 } from '../store';
+import { faultOfSet, type ReportPicture, type SampleSettings } from '@jossel/core/sample';
 import { LIMITS } from '../config';
 import { notFound, Problem } from '../problem';
 import { previewPicture } from '../render/decode';
@@ -32,6 +36,10 @@ export const describeSample = (row: SampleRow) => ({
   sha256: row.sha256,
   report: row.report,
   receivedAt: row.received_at,
+  focalPx: row.focal_px,
+  cameFrom: row.came_from,
+  sheet: row.sheet,
+  benchSampleId: row.capture?.benchSampleId ?? null,
   origin: {
     supplier: row.supplier,
     line: row.line,
@@ -48,6 +56,7 @@ export async function receiveSample(
   fileName: string,
   bytes: Buffer,
   origin: Origin,
+  more: { cameFrom?: CameFrom; sheet?: DataSheet; capture?: CaptureRecord } = {},
 ) {
   if (bytes.byteLength === 0) throw new Problem(422, 'Not a picture', `The file "${fileName}" is empty.`);
   let seen;
@@ -71,6 +80,10 @@ export async function receiveSample(
     lrv: seen.lrv,
     mean_lab: seen.meanLab,
     report: seen.report,
+    focal_px: seen.focalPx ?? null,
+    came_from: more.cameFrom ?? 'file',
+    sheet: more.sheet ?? {},
+    capture: more.capture ?? null,
     supplier: '',
     line: '',
     code: '',
@@ -125,13 +138,60 @@ export async function sampleBytes({ database }: Context, ids: string[]): Promise
       sha256: row.sha256,
       widthPx: row.width_px,
       heightPx: row.height_px,
+      focalPx: row.focal_px,
       bytes: (await getBlob(database, row.sha256))!.bytes,
     })),
   );
 }
 
-export async function sampleLevel(context: Context, id: string, level: number) {
+async function oneSample(context: Context, id: string): Promise<SampleBytes> {
   const [sample] = await sampleBytes(context, [id]);
   if (!sample) throw notFound('sample', id);
-  return context.pool.level(sample, level);
+  return sample;
+}
+
+export const sampleLevel = async (context: Context, id: string, level: number, asData: boolean) =>
+  context.pool.level(await oneSample(context, id), level, asData);
+
+/** A picture that shows what the report says: clipped areas, evenness, or sharpness from place to place. */
+export const reportPicture = async (context: Context, id: string, shows: ReportPicture) =>
+  context.pool.reportPicture(await oneSample(context, id), shows);
+
+/** Says a fault of geometry as what it is: something the caller sent that cannot be. */
+async function sayingFaults<T>(work: Promise<T>): Promise<T> {
+  try {
+    return await work;
+  } catch (error) {
+    if ((error as Error).name === 'RangeError')
+      throw new Problem(422, 'Cannot be straightened', (error as Error).message);
+    throw error;
+  }
+}
+
+export const sampleStructure = async (context: Context, id: string, settings: SampleSettings) =>
+  sayingFaults(context.pool.structure(await oneSample(context, id), settings));
+
+export const sampleCard = async (context: Context, id: string) =>
+  context.pool.card(await oneSample(context, id));
+
+export const straightenedSample = async (
+  context: Context,
+  id: string,
+  settings: SampleSettings,
+  widthPx: number | undefined,
+) => sayingFaults(context.pool.straighten(await oneSample(context, id), settings, widthPx));
+
+/** Proposes what each of several files shows, and which way the green of a normal map runs. */
+export async function recogniseSet(context: Context, ids: string[]) {
+  const rows = await getSamples(context.database, ids);
+  for (const id of ids) if (!rows.some((r) => r.id === id)) throw notFound('sample', id);
+  const inOrder = ids.map((id) => rows.find((r) => r.id === id)!);
+  const fault = faultOfSet(
+    inOrder.map((r) => ({ fileName: r.file_name, widthPx: r.width_px, heightPx: r.height_px })),
+  );
+  if (fault) throw new Problem(422, 'Not one set', fault);
+  const bytes = await sampleBytes(context, ids);
+  return context.pool.recognise(
+    inOrder.map((r) => ({ fileName: r.file_name, sample: bytes.find((b) => b.id === r.id)! })),
+  );
 }

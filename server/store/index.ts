@@ -3,4 +3,5 @@ export * from './blobs';
 export * from './samples';
 export * from './finishes';
 export * from './tasks';
+export * from './settings';
 export * from './projects';

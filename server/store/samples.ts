@@ -1,6 +1,25 @@
 import type { SampleReport } from '@jossel/core/sample';
 import type { Database } from './database';
 
+export type CameFrom = 'file' | 'supplier' | 'capture bench';
+
+/** Published figures that came with a sample. */
+export interface DataSheet {
+  widthMm?: number;
+  heightMm?: number;
+  jointMm?: number;
+  thicknessMm?: number;
+  lrv?: number;
+  lab?: [number, number, number];
+  glossGu?: number;
+  reliefMm?: number;
+}
+/** Which physical sample lay on the bench, and how it was taken. */
+export interface CaptureRecord {
+  benchSampleId: string;
+  settings: Record<string, unknown>;
+}
+
 export interface SampleRow {
   id: string;
   sha256: string;
@@ -20,6 +39,10 @@ export interface SampleRow {
   permission: string;
   note: string;
   report: SampleReport;
+  focal_px: number | null;
+  came_from: CameFrom;
+  sheet: DataSheet;
+  capture: CaptureRecord | null;
   received_at: Date;
 }
 
@@ -30,7 +53,13 @@ export async function addSample(
   row: Omit<SampleRow, 'id' | 'received_at'>,
 ): Promise<SampleRow> {
   const [added] = await database('samples')
-    .insert({ ...row, mean_lab: JSON.stringify(row.mean_lab), report: JSON.stringify(row.report) })
+    .insert({
+      ...row,
+      mean_lab: JSON.stringify(row.mean_lab),
+      report: JSON.stringify(row.report),
+      sheet: JSON.stringify(row.sheet),
+      capture: row.capture && JSON.stringify(row.capture),
+    })
     .returning('*');
   return added as SampleRow;
 }

@@ -33,6 +33,20 @@ export const freePort = () =>
     });
   });
 
+/** The stand-ins as a process of their own; they also tell the truth of what they photograph. */
+export async function startStandins(): Promise<{ url: string; end: () => void }> {
+  const port = await freePort();
+  const child = spawn(process.execPath, ['standins/dist/main.js', String(port)], {
+    env: { ...process.env, JOSSEL_STANDINS_TRUTH: '1' },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise<void>((resolve, reject) => {
+    child.stdout!.once('data', () => resolve());
+    child.once('exit', () => reject(new Error('The stand-ins ended.')));
+  });
+  return { url: `http://127.0.0.1:${port}`, end: () => child.kill('SIGTERM') };
+}
+
 export async function serve(environment: Record<string, string> = {}): Promise<TestServer> {
   const base = process.env['DATABASE_URL'];
   if (!base) throw new Error('These tests need PostgreSQL in DATABASE_URL; npm test starts one.');

@@ -1,0 +1,105 @@
+import { linearToLab } from '../colour';
+import {
+  blurWrapped,
+  halve,
+  luminancePlane,
+  makeColourPicture,
+  type ColourPicture,
+  type Plane,
+} from '../raster';
+
+/** What a picture of the sample report shows. */
+export const REPORT_PICTURES = ['clipped', 'evenness', 'sharpness'] as const;
+export type ReportPicture = (typeof REPORT_PICTURES)[number];
+
+/** Marking red, linear. */
+const MARK = [0.38, 0.022, 0.014] as const;
+const BLACKS = [0.02, 0.1, 0.5] as const;
+
+const lightness = (picture: ColourPicture): Plane => {
+  const plane = luminancePlane(picture);
+  for (let i = 0; i < plane.data.length; i++)
+    plane.data[i] = linearToLab([plane.data[i]!, plane.data[i]!, plane.data[i]!])[0];
+  return plane;
+};
+
+/**
+ * Draws what the sample report says.
+ *
+ * - `clipped`: the picture in grey, burnt-out places in red, fully black ones in blue.
+ * - `evenness`: broad lightness in steps of 2 L* about its middle, as a contour map: lighter than the middle towards
+ *   white, darker towards black.
+ * - `sharpness`: how much of the finest detail there is from place to place: white is crisp, black is soft or flat.
+ *
+ * @param picture linear light
+ */
+export function drawReport(picture: ColourPicture, shows: ReportPicture): ColourPicture {
+  const { widthPx: w, heightPx: h } = picture;
+  const out = makeColourPicture(w, h);
+  const set = (i: number, [r, g, b]: readonly [number, number, number]) => {
+    out.r[i] = r;
+    out.g[i] = g;
+    out.b[i] = b;
+  };
+  if (shows === 'clipped') {
+    const y = luminancePlane(picture).data;
+    for (let i = 0; i < y.length; i++) {
+      const [r, g, b] = [picture.r[i]!, picture.g[i]!, picture.b[i]!];
+      if (Math.max(r, g, b) >= 0.996) set(i, MARK);
+      else if (Math.max(r, g, b) <= 0.0003) set(i, BLACKS);
+      else set(i, [0.75 * y[i]! + 0.08, 0.75 * y[i]! + 0.08, 0.75 * y[i]! + 0.08]);
+    }
+    return out;
+  }
+  const l = lightness(picture);
+  if (shows === 'evenness') {
+    const sigma = Math.max(w, h) / 16;
+    const broad = blurWrapped(mirrored(l), sigma, sigma);
+    let sum = 0;
+    for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) sum += broad.data[y * broad.widthPx + x]!;
+    const middle = sum / (w * h);
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++) {
+        const step = Math.round((broad.data[y * broad.widthPx + x]! - middle) / 2);
+        const v = Math.min(0.95, Math.max(0.01, 0.28 * 1.45 ** step));
+        set(y * w + x, [v, v, v]);
+      }
+    return out;
+  }
+  // Energy of the finest octave over that of the octave above it, averaged over a neighbourhood.
+  const fine = octave(l);
+  const half = halve(l);
+  const coarse = octave(half);
+  const r = Math.max(4, Math.max(w, h) / 60);
+  const near = blurWrapped(fine, r, r);
+  const far = blurWrapped(coarse, r / 2, r / 2);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const c =
+        far.data[Math.min(half.heightPx - 1, y >> 1) * half.widthPx + Math.min(half.widthPx - 1, x >> 1)]!;
+      const share = c > 0.05 ? near.data[y * w + x]! / c : 0;
+      const v = Math.min(0.95, Math.max(0.005, ((share - 0.25) / 0.6) ** 2));
+      set(y * w + x, share <= 0.25 ? [0.005, 0.005, 0.005] : [v, v, v]);
+    }
+  return out;
+}
+
+/** Twice as wide and high, reflected at its edges, so that a wrapping blur does not mix opposite edges. */
+function mirrored({ widthPx: w, heightPx: h, data }: Plane): Plane {
+  const out = new Float32Array(4 * w * h);
+  for (let y = 0; y < 2 * h; y++)
+    for (let x = 0; x < 2 * w; x++)
+      out[y * 2 * w + x] = data[(y < h ? y : 2 * h - 1 - y) * w + (x < w ? x : 2 * w - 1 - x)]!;
+  return { widthPx: 2 * w, heightPx: 2 * h, data: out };
+}
+
+/** Absolute differences to the right and below. */
+function octave({ widthPx: w, heightPx: h, data }: Plane): Plane {
+  const out = new Float32Array(w * h);
+  for (let y = 0; y < h - 1; y++)
+    for (let x = 0; x < w - 1; x++) {
+      const i = y * w + x;
+      out[i] = Math.abs(data[i + 1]! - data[i]!) + Math.abs(data[i + w]! - data[i]!);
+    }
+  return { widthPx: w, heightPx: h, data: out };
+}

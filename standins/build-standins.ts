@@ -1,0 +1,128 @@
+import fastify from 'fastify';
+import { serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod';
+import { z } from 'zod';
+import { capture, captureSchema } from './capture/capture';
+import { BENCH_SAMPLES, benchSample } from './capture/samples';
+import { cameraJpeg } from './encode';
+import { readGloss, readReflectance } from './meters/meters';
+import { CATALOGUE, productOf, type Product } from './supplier/catalogue';
+import { swatchOf } from './supplier/swatch';
+
+/** How the supplier is doing: it can be made slow, or made to fail now and then. */
+const moodSchema = z.object({
+  delayMs: z.number().int().min(0).max(60000).default(0),
+  failing: z.boolean().default(false),
+});
+
+/**
+ * The outside world, made up: a supplier's catalogue, a capture bench and two meters, each spoken to over HTTP as the
+ * real thing would be.
+ * @param tellTruth also answers what is true of a capture; for tests
+ */
+export function buildStandins({ tellTruth = false } = {}) {
+  const app = fastify().withTypeProvider<ZodTypeProvider>();
+  app.setValidatorCompiler(validatorCompiler);
+  app.setSerializerCompiler(serializerCompiler);
+  app.setErrorHandler((error: Error & { statusCode?: number }, _request, reply) =>
+    reply.status(error.statusCode ?? 500).send({ message: error.message }),
+  );
+  const missing = (message: string) => Object.assign(new Error(message), { statusCode: 404 });
+  const pictures = new Map<string, Buffer>();
+  const kept = async (key: string, make: () => Promise<Buffer>) => {
+    const known = pictures.get(key);
+    if (known) return known;
+    const bytes = await make();
+    pictures.set(key, bytes);
+    if (pictures.size > 80) pictures.delete(pictures.keys().next().value!);
+    return bytes;
+  };
+
+  app.get('/health', async () => ({ status: 'ok' }));
+
+  let mood = moodSchema.parse({});
+  app.put('/supplier/mood', { schema: { body: moodSchema } }, async ({ body }) => (mood = body));
+  app.get('/supplier/mood', async () => mood);
+  app.addHook('onRequest', async (request) => {
+    if (!request.url.startsWith('/supplier/') || request.url === '/supplier/mood') return;
+    if (mood.delayMs > 0) await new Promise((resolve) => setTimeout(resolve, mood.delayMs));
+    if (mood.failing)
+      throw Object.assign(new Error('The catalogue is being worked on.'), { statusCode: 503 });
+  });
+  const describe = ({ id, supplier, line, code, name, category, sheet }: Product) => ({
+    id,
+    supplier,
+    line,
+    code,
+    name,
+    category,
+    sheet,
+  });
+  app.get('/supplier/products', async () => ({ items: CATALOGUE.map(describe) }));
+  const known = (id: string) => {
+    const product = productOf(id);
+    if (!product) throw missing(`There is no product "${id}".`);
+    return product;
+  };
+  const byId = z.object({ id: z.string() });
+  app.get('/supplier/products/:id', { schema: { params: byId } }, async ({ params }) =>
+    describe(known(params.id)),
+  );
+  app.get('/supplier/products/:id/thumbnail.jpg', { schema: { params: byId } }, async ({ params }, reply) => {
+    const product = known(params.id);
+    reply.type('image/jpeg');
+    return reply.send(
+      await kept(`thumbnail ${product.id}`, async () => cameraJpeg(swatchOf(product, 200), undefined, 80)),
+    );
+  });
+  app.get('/supplier/products/:id/swatch.jpg', { schema: { params: byId } }, async ({ params }, reply) => {
+    const product = known(params.id);
+    reply.type('image/jpeg');
+    // It says JPEG and is a page: as happens when a link has died.
+    if (product.picture === 'not a picture')
+      return reply.send(Buffer.from('<!doctype html><title>Moved</title><p>This picture has moved.'));
+    const bytes = await kept(`swatch ${product.id}`, async () => cameraJpeg(swatchOf(product, 1800), 50));
+    return reply.send(product.picture === 'cut short' ? bytes.subarray(0, bytes.length >> 1) : bytes);
+  });
+
+  app.get('/capture/samples', async () => ({
+    items: BENCH_SAMPLES.map(({ id, name, category }) => ({ id, name, category })),
+  }));
+  const take = (settings: z.infer<typeof captureSchema>) => {
+    const taken = capture(settings);
+    if (!taken) throw missing(`No sample "${settings.sampleId}" lies beside the bench.`);
+    return taken;
+  };
+  app.post('/capture/pictures', { schema: { body: captureSchema } }, async ({ body }, reply) => {
+    const bytes = await kept(`capture ${JSON.stringify(body)}`, async () =>
+      cameraJpeg(take(body).picture, body.focalMm),
+    );
+    return reply.type('image/jpeg').send(bytes);
+  });
+  if (tellTruth)
+    app.post('/capture/truth', { schema: { body: captureSchema } }, async ({ body }) => {
+      const { place: _, ...truth } = take(body).truth;
+      return truth;
+    });
+
+  const spot = z.object({
+    sampleId: z.string(),
+    xMm: z.number(),
+    yMm: z.number(),
+    seed: z.number().int().default(1),
+  });
+  const onSample = ({ sampleId, xMm, yMm }: z.infer<typeof spot>) => {
+    const sample = benchSample(sampleId);
+    if (!sample) throw missing(`No sample "${sampleId}" lies beside the bench.`);
+    if (xMm < 0 || yMm < 0 || xMm > sample.widthMm || yMm > sample.heightMm)
+      throw Object.assign(new Error('The meter does not stand on the sample.'), { statusCode: 422 });
+  };
+  app.post('/meters/reflectance', { schema: { body: spot } }, async ({ body }) => {
+    onSample(body);
+    return readReflectance(body.sampleId, body.xMm, body.yMm, body.seed);
+  });
+  app.post('/meters/gloss', { schema: { body: spot } }, async ({ body }) => {
+    onSample(body);
+    return readGloss(body.sampleId, body.xMm, body.yMm, body.seed);
+  });
+  return app;
+}
