@@ -21,6 +21,9 @@ export async function benchCore(print: (what: string, value: string, reach?: str
   const levels: ColourPicture[] = [full];
   const sources: Sources = {
     info: async () => ({ widthPx: full.widthPx, heightPx: full.heightPx, sha256: 'demo' }),
+    data: async () => {
+      throw new Error('The bench has no data maps.');
+    },
     level: async (_, n) => {
       while (levels.length <= n) levels.push(mapChannels(levels[levels.length - 1]!, halve));
       return levels[n]!;

@@ -59,9 +59,9 @@ test('lengths are typed with units and arithmetic, undone, redone, and there aga
   await page.reload();
   await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
   await expect(field(page, 'Overall width')).toHaveValue('1282.7');
-  expect((await draftOf(studio, id)).size.across).toMatchObject({
-    by: 'overall',
-    overallMm: { value: 1282.7 },
+  expect((await draftOf(studio, id)).size).toMatchObject({
+    ruling: { across: 'overall' },
+    overall: { across: { value: 1282.7 } },
   });
 });
 

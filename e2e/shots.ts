@@ -1,11 +1,12 @@
 import { execFileSync } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { chromium, type Page } from 'playwright-core';
-import { serve } from '../server/test/serve';
+import { serve, startStandins } from '../server/test/serve';
 import { launchOptions } from './browser';
 
 /** Takes the pictures in docs/screenshots from the demo studio. */
-const server = await serve();
+const standins = await startStandins();
+const server = await serve({ JOSSEL_STANDINS_URL: standins.url });
 execFileSync(process.execPath, ['demo/dist/load.js', server.url], { stdio: 'inherit' });
 const browser = await chromium.launch(launchOptions);
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
@@ -82,3 +83,4 @@ await page.goto(`${server.url}/display`);
 await shot('display');
 await browser.close();
 await server.end();
+standins.end();

@@ -133,12 +133,9 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
     revision: 'A',
     origin: { supplier: 'Osterveld Timber', code: 'OT-17', permission: 'sample box, 3 Nov 2026' },
   });
-  expect(finish!.size.up).toMatchObject({
-    by: 'count',
-    modules: 17,
-    moduleMm: { value: 145, unit: 'mm' },
-    jointMm: 3,
-    ends: 'flush',
+  expect(finish!.size).toMatchObject({
+    ruling: { across: 'follows', up: 'count' },
+    count: { up: { modules: 17, moduleMm: { value: 145, unit: 'mm' }, jointMm: 3, ends: 'flush' } },
   });
   const figures = Object.fromEntries(finish!.figures.map((f) => [f.name, f]));
   expect(figures['sample height']).toMatchObject({ value: 2513, unit: 'mm', basis: 'measured' });

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { labToXyz } from '../colour';
 import { CLOSINGS } from '../repeat/close';
 import { ZERO_LEVELS } from '../relief/height';
 import { sampleSchema, sourceMapSchema, UNTOUCHED_SAMPLE } from '../sample/settings';
@@ -117,21 +118,44 @@ export const CATEGORIES = {
 export type Category = keyof typeof CATEGORIES;
 export const CATEGORY_IDS = Object.keys(CATEGORIES) as [Category, ...Category[]];
 
+/** Figures of a supplier's data sheet, as far as it gives them. */
+export interface PublishedSheet {
+  widthMm?: number;
+  heightMm?: number;
+  lrv?: number;
+  lab?: readonly [number, number, number];
+  glossGu?: number;
+  reliefMm?: number;
+}
+
+/** A sheet's size is that of one piece; it is taken for the picture's when their proportions agree this well. */
+const PIECE_FILLS_PICTURE = 0.06;
+
 /**
- * The recipe a new finish begins with. All its figures are marked *assumed*, except a size read from the file.
+ * The recipe a new finish begins with. All its figures are marked *assumed*, except a size read from the file, and
+ * those of a data sheet, which are *published*.
  * @param sampleIds its pictures
  * @param category what kind of finish it is
- * @param sample pixels of the first picture and its resolution tag, when it has one
+ * @param sample pixels of the first picture, its resolution tag and its data sheet, when it has them
  */
 export function defaultRecipe(
   sampleIds: string[],
   category: Category,
-  sample?: { widthPx: number; heightPx: number; pxPerMm?: number | undefined },
+  sample?: { widthPx: number; heightPx: number; pxPerMm?: number | undefined; sheet?: PublishedSheet },
 ): Recipe {
   const usual = CATEGORIES[category];
+  const sheet = sample?.sheet ?? {};
+  const published = <U extends 'mm' | 'LRV' | 'GU'>(value: number, unit: U) =>
+    figure(value, unit, 'published', undefined, 'Data sheet of the supplier');
+  const piece =
+    sample &&
+    sheet.widthMm &&
+    sheet.heightMm &&
+    Math.abs((sheet.widthMm / sheet.heightMm) * (sample.heightPx / sample.widthPx) - 1) < PIECE_FILLS_PICTURE;
+  const lrv = sheet.lrv ?? (sheet.lab && Number((100 * labToXyz(sheet.lab)[1]).toFixed(1)));
   const tagged = sample?.pxPerMm ? sample.widthPx / sample.pxPerMm : 0;
   const known = tagged >= 10 && tagged <= 20000;
-  const widthMm = known ? tagged : 1000;
+  const widthMm = piece ? sheet.widthMm! : known ? tagged : 1000;
   const heightMm = sample ? (widthMm * sample.heightPx) / sample.widthPx : widthMm;
   const shortMm = Math.min(widthMm, heightMm);
   const round = (mm: number) => Number(mm.toPrecision(2));
@@ -139,24 +163,33 @@ export function defaultRecipe(
     schema: SCHEMA_ID,
     source: { kind: 'samples', sampleIds, maps: [] },
     sample: UNTOUCHED_SAMPLE,
-    size: known
+    size: piece
       ? {
           ...NO_SIZE,
-          ruling: { across: 'resolution', up: 'resolution' },
-          resolution: figure(
-            sample!.pxPerMm!,
-            'px/mm',
-            'inferred',
-            undefined,
-            'From the resolution stored in the file',
-          ),
+          ruling: { across: 'overall', up: 'overall' },
+          overall: {
+            across: published(sheet.widthMm!, 'mm'),
+            up: published(sheet.heightMm!, 'mm'),
+          },
         }
-      : {
-          ...NO_SIZE,
-          ruling: { across: 'overall', up: 'follows' },
-          overall: { across: figure(widthMm, 'mm', 'assumed'), up: null },
-        },
-    colour: { lrv: null },
+      : known
+        ? {
+            ...NO_SIZE,
+            ruling: { across: 'resolution', up: 'resolution' },
+            resolution: figure(
+              sample!.pxPerMm!,
+              'px/mm',
+              'inferred',
+              undefined,
+              'From the resolution stored in the file',
+            ),
+          }
+        : {
+            ...NO_SIZE,
+            ruling: { across: 'overall', up: 'follows' },
+            overall: { across: figure(widthMm, 'mm', 'assumed'), up: null },
+          },
+    colour: { lrv: lrv === undefined ? null : published(lrv, 'LRV') },
     repeat: {
       across: { closing: 'blend', overlapMm: round(widthMm / 8) },
       up: { closing: 'blend', overlapMm: round(heightMm / 8) },
@@ -170,11 +203,12 @@ export function defaultRecipe(
       fineBelowMm: round(shortMm / 80),
       smoothMm: 0,
       invert: false,
-      depthMm: figure(usual.depthMm, 'mm', 'assumed'),
+      depthMm: sheet.reliefMm ? published(sheet.reliefMm, 'mm') : figure(usual.depthMm, 'mm', 'assumed'),
       zero: 'mean',
     },
     response: {
-      glossGu: figure(usual.glossGu, 'GU', 'assumed'),
+      glossGu:
+        sheet.glossGu !== undefined ? published(sheet.glossGu, 'GU') : figure(usual.glossGu, 'GU', 'assumed'),
       index: figure(1.5, '1', 'assumed'),
       metal: usual.metal,
     },

@@ -1,2 +1,3 @@
 export * from './length';
 export * from './figure';
+export * from './resolution';

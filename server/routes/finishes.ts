@@ -1,4 +1,5 @@
 import { CATEGORY_IDS, MAP_NAMES, recipeJsonSchema } from '@jossel/core/finish';
+import { sourceMapSchema } from '@jossel/core/sample';
 import { z } from 'zod';
 import * as finishes from '../services/finishes';
 import { ok, type App } from './app';
@@ -22,6 +23,11 @@ export function finishRoutes(app: App): void {
           name,
           category: z.enum(CATEGORY_IDS),
           sampleIds: z.array(id).max(50).optional(),
+          maps: z
+            .array(sourceMapSchema)
+            .max(20)
+            .optional()
+            .describe('Further maps of the surface in the first sample'),
           recipe: z.unknown().optional(),
         }),
         response: ok(201),

@@ -8,7 +8,7 @@ import {
   type MapName,
   type Recipe,
 } from '@jossel/core/finish';
-import { faultOfSet } from '@jossel/core/sample';
+import { faultOfSet, type SourceMap } from '@jossel/core/sample';
 import { weakestBasis } from '@jossel/core/units';
 import { z } from 'zod';
 import * as store from '../store';
@@ -108,7 +108,13 @@ async function describe(context: Context, row: store.FinishRow) {
 
 export async function createFinish(
   context: Context,
-  wanted: { name: string; category: Category; sampleIds?: string[] | undefined; recipe?: unknown },
+  wanted: {
+    name: string;
+    category: Category;
+    sampleIds?: string[] | undefined;
+    maps?: SourceMap[] | undefined;
+    recipe?: unknown;
+  },
 ) {
   let recipe: Recipe;
   if (wanted.recipe !== undefined) {
@@ -120,9 +126,18 @@ export async function createFinish(
       ids,
       wanted.category,
       first
-        ? { widthPx: first.width_px, heightPx: first.height_px, pxPerMm: first.px_per_mm ?? undefined }
+        ? {
+            widthPx: first.width_px,
+            heightPx: first.height_px,
+            pxPerMm: first.px_per_mm ?? undefined,
+            sheet: first.sheet,
+          }
         : undefined,
     );
+    if (wanted.maps?.length) {
+      recipe.source.maps = wanted.maps;
+      if (wanted.maps.some((m) => m.role === 'height' || m.role === 'normal')) recipe.relief.source = 'map';
+    }
   }
   await samplesOf(context, recipe);
   return describe(

@@ -8,7 +8,6 @@ import {
 import {
   CARD_MARKS_MM,
   withBow,
-  withoutBow,
   type LensBow,
   type Point,
   type Quad,

@@ -1,6 +1,6 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { Category, Recipe, RenderReport } from '@jossel/core/finish';
-import type { SampleReport } from '@jossel/core/sample';
+import type { Orientation, RecognisedMap, SampleReport, SourceMap } from '@jossel/core/sample';
 import type { MappingFigures } from '@jossel/core/schedule';
 import type { Basis } from '@jossel/core/units';
 
@@ -15,6 +15,36 @@ export interface Origin {
   permission: string;
   note: string;
 }
+/** Published figures that came with a sample. */
+export interface DataSheet {
+  widthMm?: number;
+  heightMm?: number;
+  jointMm?: number;
+  thicknessMm?: number;
+  lrv?: number;
+  lab?: [number, number, number];
+  glossGu?: number;
+  reliefMm?: number;
+}
+export interface Product {
+  id: string;
+  supplier: string;
+  line: string;
+  code: string;
+  name: string;
+  category: string;
+  sheet: DataSheet & { permission?: string };
+}
+export interface Addresses {
+  supplier: string;
+  captureBench: string;
+  meters: string;
+}
+export interface RecognisedFile extends RecognisedMap {
+  sampleId: string;
+  fileName: string;
+  orientation?: Orientation;
+}
 export interface Sample {
   id: string;
   fileName: string;
@@ -27,6 +57,11 @@ export interface Sample {
   sha256: string;
   report: SampleReport;
   receivedAt: string;
+  focalPx: number | null;
+  cameFrom: 'file' | 'supplier' | 'capture bench';
+  sheet: DataSheet;
+  /** Which physical sample lay on the capture bench. */
+  benchSampleId: string | null;
   origin: Origin;
 }
 export interface Revision {
@@ -131,7 +166,7 @@ export function sentenceOf(error: unknown): string {
 
 export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Samples', 'Finishes', 'Finish', 'Projects', 'Project', 'Handovers'],
+  tagTypes: ['Samples', 'Finishes', 'Finish', 'Projects', 'Project', 'Handovers', 'Addresses', 'Outside'],
   endpoints: (build) => ({
     samples: build.query<{ items: Sample[] }, void>({ query: () => 'samples', providesTags: ['Samples'] }),
     correctOrigin: build.mutation<Sample, { id: string; origin: Partial<Origin> }>({
@@ -146,7 +181,10 @@ export const api = createApi({
       query: (id) => `finishes/${id}`,
       providesTags: (_r, _e, id) => [{ type: 'Finish', id }],
     }),
-    createFinish: build.mutation<Finish, { name: string; category: Category; sampleIds: string[] }>({
+    createFinish: build.mutation<
+      Finish,
+      { name: string; category: Category; sampleIds: string[]; maps?: SourceMap[] }
+    >({
       query: (body) => ({ url: 'finishes', method: 'POST', body }),
       invalidatesTags: ['Finishes'],
     }),

@@ -1,16 +1,23 @@
 import { Redo2, Undo2 } from 'lucide-react';
-import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
-import { api, sentenceOf, type Finish } from '../app/api';
+import { resolveSample, type Recipe, type SampleGeometry } from '@jossel/core/finish';
+import type { SampleSettings } from '@jossel/core/sample';
+import { areaSizeMm } from '@jossel/core/size';
+import { api, sentenceOf, type Finish, type Sample } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
-import { Button, Page, Quiet, Sentence } from '../controls/basics';
+import { Button, OneOf, Page, Quiet, Sentence } from '../controls/basics';
+import { benchSlice, lookOf, type Look } from './bench-slice';
 import { Checks } from './checks/Checks';
 import { TitleBlock } from './checks/TitleBlock';
 import { draftSlice } from './draft-slice';
 import { Ledger } from './ledger/Ledger';
 import { Plate } from './plate/Plate';
+import { SamplePlate } from './plate/SamplePlate';
+import { StraightView } from './plate/StraightView';
 import { useDrawn } from './use-drawn';
+import { useStructure } from './use-structure';
 
 const Proof = lazy(async () => ({ default: (await import('./proof/Proof')).Proof }));
 
@@ -88,10 +95,27 @@ function OpenBench({ finish }: { finish: Finish }) {
 
   const recipe = mine ? draft.recipe : null;
   const map = useAppSelector((s) => s.bench.map);
-  const drawing = useDrawn(recipe, finish.samples, map);
+  const drawing = useDrawn(recipe, finish.samples, map, finish.category);
   const [left, setLeft] = useState(316);
   const [right, setRight] = useState(348);
+  const bench = useAppSelector((s) => s.bench);
+  const sample = finish.samples.find((s) => s.id === recipe?.source.sampleIds[0]);
+  const geometry = useMemo(() => (recipe && sample ? resolved(recipe, sample) : null), [recipe, sample]);
+  const [live, setLive] = useState<SampleSettings | null>(null);
+  const search = useStructure(recipe, sample, bench.section === 'size');
   if (!recipe) return <Page>Opening …</Page>;
+  const looked = lookOf(bench);
+  const look = sample && geometry && 'frame' in geometry ? looked : 'repeat';
+  const looks = sample && (
+    <OneOf
+      label="What the plate shows"
+      value={look}
+      options={LOOK_NAMES}
+      onChange={(value) => dispatch(benchSlice.actions.changed({ look: value, drawing: null }))}
+    />
+  );
+  const sentence = geometry && 'fault' in geometry ? geometry.fault : drawing.sentence;
+  const areaInHand = bench.tool === 'areas' ? bench.selected : null;
   return (
     <Sheet style={{ '--left': `${left}px`, '--right': `${right}px` } as React.CSSProperties}>
       <Column style={{ gridTemplateRows: 'auto minmax(0, 1fr)' }}>
@@ -114,22 +138,67 @@ function OpenBench({ finish }: { finish: Finish }) {
           </Button>
           <Saving />
         </Tools>
-        <Ledger finish={finish} recipe={recipe} drawing={drawing} />
+        <Ledger finish={finish} recipe={recipe} drawing={drawing} search={search} />
       </Column>
       <Drag label="Width of the ledger" value={left} min={260} max={460} sign={1} onChange={setLeft} />
       <Column>
-        <Plate recipe={recipe} drawing={drawing} />
+        {look !== 'repeat' && sample && geometry && 'frame' in geometry ? (
+          <SamplePlate
+            recipe={recipe}
+            sample={sample}
+            geometry={geometry}
+            look={look}
+            looks={looks}
+            structure={search.found}
+            onLive={setLive}
+          />
+        ) : (
+          <Plate recipe={recipe} drawing={drawing} looks={looks} />
+        )}
       </Column>
       <Drag label="Width of the proof" value={right} min={280} max={820} sign={-1} onChange={setRight} />
       <Right>
-        <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
-          <Proof drawn={drawing.drawn} />
-        </Suspense>
-        <Checks checks={drawing.drawn?.report.checks ?? null} sentence={drawing.sentence} />
+        {bench.section === 'sample' && (bench.tool === 'frame' || bench.tool === 'areas') && sample ? (
+          <StraightView
+            sample={sample}
+            settings={live ?? recipe.sample}
+            areaId={areaInHand}
+            sizeMm={
+              geometry && 'frame' in geometry ? sizeInHand(geometry, live ?? recipe.sample, areaInHand) : null
+            }
+          />
+        ) : (
+          <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
+            <Proof drawn={drawing.drawn} />
+          </Suspense>
+        )}
+        <Checks checks={drawing.drawn?.report.checks ?? null} sentence={sentence} />
         <TitleBlock finish={finish} recipe={recipe} report={drawing.drawn?.report ?? null} />
       </Right>
     </Sheet>
   );
+}
+
+const LOOK_NAMES = [
+  { value: 'received', name: 'as received' },
+  { value: 'straight', name: 'straightened' },
+  { value: 'repeat', name: 'repeat' },
+] as const satisfies { value: Look; name: string }[];
+
+/** The geometry of a sample, or why there is none. */
+function resolved(recipe: Recipe, sample: Sample): SampleGeometry | { fault: string } {
+  try {
+    return resolveSample(recipe, sample);
+  } catch (error) {
+    return { fault: (error as Error).message };
+  }
+}
+
+/** Size of the frame, or of the area that is being worked on. */
+function sizeInHand({ frame, size }: SampleGeometry, settings: SampleSettings, areaId: string | null) {
+  const frameMm = { width: size.width.mm, height: size.height.mm };
+  const area = settings.areas.find((a) => a.id === areaId);
+  return area ? areaSizeMm(frame, frameMm, area.corners) : frameMm;
 }
 
 function useUndoKeys() {

@@ -1,9 +1,31 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { MapName, Section } from '@jossel/core/finish';
 
+/** What the plate shows: the picture as received, the straightened frame, or the repeat. */
+export const LOOKS = ['received', 'straight', 'repeat'] as const;
+export type Look = (typeof LOOKS)[number];
+
+/** What is being done to the sample. */
+export const SAMPLE_TOOLS = ['report', 'frame', 'areas', 'keep-outs', 'hold-lines', 'parts', 'set'] as const;
+export type SampleTool = (typeof SAMPLE_TOOLS)[number];
+
+/** What a drag on the ground of the plate draws. */
+export type Drawing = 'bow' | 'grain' | 'area' | 'ruler' | null;
+
 /** What the person is doing on the Bench: which section is open, how the views are set. */
 export interface BenchState {
   section: Section | null;
+  /** Chosen by hand; null follows the open section and tool. */
+  look: Look | null;
+  tool: SampleTool;
+  drawing: Drawing;
+  /** The area, ruler line or part in hand. */
+  selected: string | null;
+  brush: { kind: 'stroke' | 'outline'; widthMm: number; erase: boolean };
+  /** Whether the next click with the dropper adds to the part or takes away. */
+  dropper: 'add' | 'take' | null;
+  /** Lines over the straightened frame, by which one sees whether it is true. */
+  grid: boolean;
   map: MapName;
   /** Drawing scale of the plate as 1 : scale; null fits the field. */
   scale: number | null;
@@ -18,7 +40,14 @@ export interface BenchState {
 }
 
 const initialState: BenchState = {
-  section: 'size',
+  section: null,
+  look: null,
+  tool: 'report',
+  drawing: null,
+  selected: null,
+  brush: { kind: 'stroke', widthMm: 10, erase: false },
+  dropper: null,
+  grid: false,
   map: 'colour',
   scale: null,
   field: 1,
@@ -33,6 +62,26 @@ export const benchSlice = createSlice({
   name: 'bench',
   initialState,
   reducers: {
-    changed: (state, { payload }: PayloadAction<Partial<BenchState>>) => ({ ...state, ...payload }),
+    changed: (state, { payload }: PayloadAction<Partial<BenchState>>) => ({
+      ...state,
+      // Another section or tool looks at what it works on.
+      ...(payload.section !== undefined || payload.tool !== undefined
+        ? { look: null, drawing: null, selected: null, dropper: null }
+        : {}),
+      ...payload,
+    }),
   },
 });
+
+/** What the plate shows for a section and tool, unless chosen by hand. */
+export const lookOf = ({ look, section, tool }: BenchState): Look =>
+  look ??
+  (section === 'size'
+    ? 'straight'
+    : section === 'sample'
+      ? tool === 'report' || tool === 'frame' || tool === 'areas'
+        ? 'received'
+        : tool === 'set'
+          ? 'repeat'
+          : 'straight'
+      : 'repeat');

@@ -1,7 +1,8 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { resolveRepeat, type MapName, type Recipe } from '@jossel/core/finish';
+import { mapsOf, resolveRepeat, type MapName, type Recipe } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
+import type { SampleInfo } from '../workers/sources';
 import type { Drawn, RenderWorker } from '../workers/render.worker';
 
 let remote: Remote<RenderWorker> | null = null;
@@ -19,6 +20,15 @@ const STILL_MS = 700;
 export const widthForLongSide = (repeatMm: { width: number; height: number }, longSidePx: number) =>
   Math.max(8, Math.round(longSidePx * Math.min(1, repeatMm.width / repeatMm.height)));
 
+/** What the workers need to know of a sample. */
+export const infoOf = ({ id, sha256, widthPx, heightPx, focalPx }: Sample): SampleInfo => ({
+  id,
+  sha256,
+  widthPx,
+  heightPx,
+  focalPx,
+});
+
 export interface Drawing {
   drawn: Drawn | null;
   /** Why the last change could not be drawn; the last good picture stays. */
@@ -27,7 +37,12 @@ export interface Drawing {
 }
 
 /** Draws a recipe in the worker: a draft at once, finer when nothing changes any more. */
-export function useDrawn(recipe: Recipe | null, samples: readonly Sample[], map: MapName): Drawing {
+export function useDrawn(
+  recipe: Recipe | null,
+  samples: readonly Sample[],
+  map: MapName,
+  category: string,
+): Drawing {
   const shown = useRef(map);
   shown.current = map;
   const [drawing, setDrawing] = useState<Drawing>({ drawn: null, sentence: '', busy: false });
@@ -44,9 +59,10 @@ export function useDrawn(recipe: Recipe | null, samples: readonly Sample[], map:
       });
       return;
     }
-    const infos = samples.map(({ id, sha256, widthPx, heightPx }) => ({ id, sha256, widthPx, heightPx }));
+    const infos = samples.map(infoOf);
     const draw = async (longSidePx: number) => {
-      const withOcclusion = longSidePx === FULL_PX || shown.current === 'occlusion';
+      const maps = new Set<MapName>(['colour', 'height', 'normal', shown.current]);
+      if (longSidePx === FULL_PX) for (const name of mapsOf(recipe)) maps.add(name);
       setDrawing((d) => ({ ...d, busy: true }));
       try {
         const { repeatMm } = resolveRepeat(recipe, sample).map;
@@ -54,7 +70,8 @@ export function useDrawn(recipe: Recipe | null, samples: readonly Sample[], map:
           recipe,
           infos,
           widthForLongSide(repeatMm, longSidePx),
-          withOcclusion,
+          [...maps],
+          category,
         );
         if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', busy: false });
       } catch (error) {
@@ -68,6 +85,6 @@ export function useDrawn(recipe: Recipe | null, samples: readonly Sample[], map:
       if (mine === turn.current) finer = setTimeout(() => void draw(FULL_PX), STILL_MS);
     });
     return () => clearTimeout(finer);
-  }, [recipe, samples]);
+  }, [recipe, samples, category]);
   return drawing;
 }

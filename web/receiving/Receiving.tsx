@@ -1,32 +1,21 @@
 import { useRef, useState } from 'react';
 import { useDispatch } from 'react-redux';
-import { DropZone, FileTrigger, Text, type FileDropItem } from 'react-aria-components';
-import { useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { CATEGORIES, CATEGORY_IDS, type Category } from '@jossel/core/finish';
-import { api, sentenceOf, type Origin, type Sample } from '../app/api';
-import { Button, Page, PageHead, Progress, Quiet, Row, Sentence } from '../controls/basics';
-import { Choice } from '../controls/choice';
-import { Field, TextBox, TextLine } from '../controls/fields';
+import { roleByName } from '@jossel/core/sample';
+import { api, sentenceOf, type Origin } from '../app/api';
+import { Button, OneOf, Page, PageHead, Progress, Quiet, Row, Sentence } from '../controls/basics';
+import { FromCapture } from './FromCapture';
+import { FromFiles } from './FromFiles';
+import { FromSupplier } from './FromSupplier';
+import { likelySets, MapSet } from './MapSet';
+import { SampleItem } from './SampleItem';
 import { sendSample } from './send-sample';
 
 const Columns = styled.div`
   display: grid;
-  grid-template-columns: 300px minmax(0, 1fr);
+  grid-template-columns: 400px minmax(0, 1fr);
   gap: 28px;
   align-items: start;
-`;
-const Zone = styled(DropZone)`
-  border: 1px dashed ${({ theme }) => theme.strong};
-  background: ${({ theme }) => theme.sheet};
-  padding: 22px 18px;
-  display: grid;
-  gap: 10px;
-  justify-items: start;
-  &[data-drop-target] {
-    border: 2px solid ${({ theme }) => theme.mark};
-    padding: 21px 17px;
-  }
 `;
 const Arrived = styled.ul`
   list-style: none;
@@ -35,40 +24,12 @@ const Arrived = styled.ul`
   display: grid;
   gap: 14px;
 `;
-const Item = styled.li`
-  display: grid;
-  grid-template-columns: 168px minmax(0, 1fr) 200px;
-  gap: 16px;
-  padding: 12px;
-  background: ${({ theme }) => theme.sheet};
-  border: 1px solid ${({ theme }) => theme.line};
-  img {
-    width: 168px;
-    height: 126px;
-    object-fit: contain;
-    background: #919191;
-    display: block;
-  }
-  ul {
-    margin: 4px 0 0;
-    padding-left: 16px;
-  }
-`;
-const OriginGrid = styled.div`
-  display: grid;
-  grid-template-columns: 1fr 1fr;
-  gap: 6px 10px;
-  margin-top: 8px;
-`;
 
-const ORIGIN_FIELDS: readonly [keyof Origin, string][] = [
-  ['supplier', 'Supplier'],
-  ['line', 'Line'],
-  ['code', 'Code'],
-  ['batch', 'Batch'],
-  ['permission', 'Permission to use'],
-  ['note', 'Note'],
-];
+const WAYS = [
+  { value: 'files', name: 'files' },
+  { value: 'supplier', name: 'supplier' },
+  { value: 'capture', name: 'capture bench' },
+] as const;
 
 interface Sending {
   key: number;
@@ -78,11 +39,14 @@ interface Sending {
   stop: () => void;
 }
 
-/** New samples: files that are dropped or chosen, each looked at, reported on and made a finish with one action. */
+/** New samples: from files, a supplier or the capture bench; each looked at, reported on and made a finish with one action. */
 export function Receiving() {
   const { data, error } = api.useSamplesQuery();
+  const [way, setWay] = useState<(typeof WAYS)[number]['value']>('files');
   const [origin, setOrigin] = useState<Partial<Origin>>({});
   const [sending, setSending] = useState<Sending[]>([]);
+  const [inSet, setInSet] = useState<string[]>([]);
+  const [shown, setShown] = useState<string[] | null>(null);
   const dispatch = useDispatch();
   const nextKey = useRef(1);
 
@@ -103,6 +67,9 @@ export function Receiving() {
     }
   }
 
+  const samples = data?.items ?? [];
+  const set = shown && samples.filter((s) => shown.includes(s.id));
+  const likely = likelySets(samples, roleByName).filter((s) => s.length > 1);
   return (
     <Page>
       <PageHead>
@@ -111,36 +78,12 @@ export function Receiving() {
       </PageHead>
       <Columns>
         <section aria-label="Bring in pictures" style={{ display: 'grid', gap: 14 }}>
-          <Zone
-            onDrop={(e) => {
-              const files = e.items.filter((i): i is FileDropItem => i.kind === 'file');
-              void Promise.all(files.map((f) => f.getFile())).then(send);
-            }}
-          >
-            <Text slot="label">Drop pictures of samples here</Text>
-            <FileTrigger
-              allowsMultiple
-              acceptedFileTypes={['image/png', 'image/jpeg', 'image/tiff', 'image/webp']}
-              onSelect={(list) => list && void send([...list])}
-            >
-              <Button weight="main">Choose files</Button>
-            </FileTrigger>
-            <Quiet>PNG, JPEG, TIFF or WebP, 8 or 16 bit, up to 256 MiB and 200 million pixels each</Quiet>
-          </Zone>
-          <fieldset style={{ border: 0, padding: 0, margin: 0, display: 'grid', gap: 7 }}>
-            <legend style={{ padding: 0, fontWeight: 650, marginBottom: 4 }}>Where they come from</legend>
-            <Quiet>Goes with the next pictures; can be corrected for each.</Quiet>
-            {ORIGIN_FIELDS.map(([key, name]) => (
-              <Field key={key}>
-                <label htmlFor={`origin-${key}`}>{name}</label>
-                <TextBox
-                  id={`origin-${key}`}
-                  value={origin[key] ?? ''}
-                  onChange={(e) => setOrigin({ ...origin, [key]: e.target.value })}
-                />
-              </Field>
-            ))}
-          </fieldset>
+          <OneOf label="Where pictures come from" value={way} options={WAYS} onChange={setWay} />
+          {way === 'files' && (
+            <FromFiles origin={origin} onOrigin={setOrigin} onFiles={(files) => void send(files)} />
+          )}
+          {way === 'supplier' && <FromSupplier />}
+          {way === 'capture' && <FromCapture />}
         </section>
         <section aria-label="Samples">
           {sending.length > 0 && (
@@ -170,95 +113,52 @@ export function Receiving() {
             </Arrived>
           )}
           {error && <Sentence>{sentenceOf(error)}</Sentence>}
-          {data?.items.length === 0 && sending.length === 0 && <Quiet>Nothing has arrived yet.</Quiet>}
+          {set && set.length > 0 ? (
+            <MapSet
+              samples={set}
+              onClose={() => {
+                setShown(null);
+                setInSet([]);
+              }}
+            />
+          ) : (
+            <>
+              {inSet.length > 1 && (
+                <Row style={{ marginBottom: 12 }}>
+                  <Button weight="main" onPress={() => setShown(inSet)}>
+                    Look at {inSet.length} maps together
+                  </Button>
+                </Row>
+              )}
+              {inSet.length === 0 &&
+                likely.map((s) => (
+                  <Row key={s[0]!.id} style={{ marginBottom: 12 }}>
+                    <Button onPress={() => setShown(s.map((o) => o.id))}>
+                      {s.length} files look like maps of one surface:{' '}
+                      {s
+                        .map((o) => o.fileName)
+                        .join(', ')
+                        .slice(0, 80)}
+                    </Button>
+                  </Row>
+                ))}
+            </>
+          )}
+          {samples.length === 0 && data && sending.length === 0 && <Quiet>Nothing has arrived yet.</Quiet>}
           <Arrived>
-            {data?.items.map((sample) => (
-              <SampleItem key={sample.id} sample={sample} />
+            {samples.map((sample) => (
+              <SampleItem
+                key={sample.id}
+                sample={sample}
+                inSet={inSet.includes(sample.id)}
+                onInSet={(on) =>
+                  setInSet(on ? [...inSet, sample.id] : inSet.filter((id) => id !== sample.id))
+                }
+              />
             ))}
           </Arrived>
         </section>
       </Columns>
     </Page>
-  );
-}
-
-function SampleItem({ sample }: { sample: Sample }) {
-  const [create, creation] = api.useCreateFinishMutation();
-  const [correct, correction] = api.useCorrectOriginMutation();
-  const [category, setCategory] = useState<Category>('other');
-  const [name, setName] = useState(() =>
-    sample.fileName
-      .replace(/\.[^.]+$/, '')
-      .replace(/[-_]+/g, ' ')
-      .replace(/^./, (c) => c.toUpperCase()),
-  );
-  const [open, setOpen] = useState(false);
-  const navigate = useNavigate();
-  const fault = creation.error ?? correction.error;
-  return (
-    <Item aria-label={sample.fileName}>
-      <img src={`/api/samples/${sample.id}/preview.jpg`} alt={`Sample ${sample.fileName}`} loading="lazy" />
-      <div style={{ minWidth: 0 }}>
-        <h2 style={{ overflowWrap: 'anywhere' }}>{sample.fileName}</h2>
-        <Quiet>
-          {sample.widthPx} × {sample.heightPx} px, {sample.bitDepth} bit, {sample.profile}
-        </Quiet>
-        <ul>
-          {sample.report.sentences.map((s) => (
-            <li key={s}>{s}</li>
-          ))}
-          {!sample.origin.permission && <li>No permission to use is noted; it cannot be handed over yet.</li>}
-        </ul>
-        <Row style={{ marginTop: 4 }}>
-          <Quiet>
-            {[sample.origin.supplier, sample.origin.line, sample.origin.code].filter(Boolean).join(', ') ||
-              'origin not noted'}
-          </Quiet>
-          <Button weight="quiet" onPress={() => setOpen(!open)} aria-expanded={open}>
-            {open ? 'Close' : 'Correct origin'}
-          </Button>
-        </Row>
-        {open && (
-          <OriginGrid>
-            {ORIGIN_FIELDS.map(([key, label]) => (
-              <Field key={key}>
-                <label htmlFor={`${sample.id}-${key}`}>{label}</label>
-                <TextLine
-                  id={`${sample.id}-${key}`}
-                  value={sample.origin[key]}
-                  onChange={(value) => void correct({ id: sample.id, origin: { [key]: value } })}
-                />
-              </Field>
-            ))}
-          </OriginGrid>
-        )}
-        {fault && <Sentence>{sentenceOf(fault)}</Sentence>}
-      </div>
-      <div style={{ display: 'grid', gap: 7, alignContent: 'start' }}>
-        <Field>
-          <label htmlFor={`${sample.id}-name`}>Name of the finish</label>
-          <TextBox id={`${sample.id}-name`} value={name} onChange={(e) => setName(e.target.value)} />
-        </Field>
-        <Choice
-          label="Category"
-          value={category}
-          options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
-          onChange={setCategory}
-        />
-        <Button
-          isDisabled={creation.isLoading}
-          onPress={() => {
-            void create({ name, category, sampleIds: [sample.id] })
-              .unwrap()
-              .then(
-                (finish) => navigate(`/bench/${finish.id}`),
-                () => undefined,
-              );
-          }}
-        >
-          Make a finish
-        </Button>
-      </div>
-    </Item>
   );
 }

@@ -3,20 +3,13 @@ import {
   encodeMap,
   renderFinish,
   StageCache,
+  type MapName,
   type Recipe,
   type RenderReport,
-  type Sources,
 } from '@jossel/core/finish';
-import type { ColourPicture } from '@jossel/core/raster';
+import { sourcesOf, type SampleInfo } from './sources';
 
 /** Computes finishes for the page. The newest request wins: an older one stops at its next stage. */
-
-export interface SampleInfo {
-  id: string;
-  sha256: string;
-  widthPx: number;
-  heightPx: number;
-}
 
 /** A computed finish as the page shows it. Pictures are RGBA, 8 bit. */
 export interface Drawn {
@@ -29,6 +22,8 @@ export interface Drawn {
   occlusion: Uint8ClampedArray<ArrayBuffer> | null;
   /** Height in mm. */
   heightMm: Float32Array<ArrayBuffer>;
+  /** What came as a map of the set, and was asked for. */
+  ofSet: Partial<Record<'roughness' | 'metalness' | 'opacity', Uint8ClampedArray<ArrayBuffer>>>;
   /** Share of pixels by luminance, in 64 equal steps of its square root from 0 to 1. */
   histogram: number[];
   /** Counts up with every picture of this worker. */
@@ -37,31 +32,6 @@ export interface Drawn {
 
 const cache = new StageCache(400 * 1024 * 1024);
 let latest = 0;
-
-const sourcesOf = (samples: SampleInfo[]): Sources => ({
-  info: async (id) => samples.find((s) => s.id === id)!,
-  async level(id, level) {
-    const { sha256 } = samples.find((s) => s.id === id)!;
-    const key = `level ${sha256} ${level}`;
-    const known = cache.get<ColourPicture>(key);
-    if (known) return known;
-    const response = await fetch(`/api/samples/${id}/levels/${level}`);
-    if (!response.ok) throw new Error(((await response.json()) as { detail: string }).detail);
-    const widthPx = Number(response.headers.get('x-width-px'));
-    const heightPx = Number(response.headers.get('x-height-px'));
-    const planes = new Float32Array(await response.arrayBuffer());
-    const n = widthPx * heightPx;
-    const picture = {
-      widthPx,
-      heightPx,
-      r: planes.subarray(0, n),
-      g: planes.subarray(n, 2 * n),
-      b: planes.subarray(2 * n),
-    };
-    cache.set(key, picture);
-    return picture;
-  },
-});
 
 function rgba(data: Uint8Array | Uint16Array, channels: number): Uint8ClampedArray<ArrayBuffer> {
   const n = data.length / channels;
@@ -82,13 +52,15 @@ const worker = {
     recipe: Recipe,
     samples: SampleInfo[],
     widthPx: number,
-    withOcclusion: boolean,
+    maps: MapName[],
+    category: string,
   ): Promise<Drawn | null> {
     const mine = ++latest;
     try {
-      const finish = await renderFinish(recipe, sourcesOf(samples), {
+      const finish = await renderFinish(recipe, sourcesOf(samples, cache), {
         widthPx,
-        maps: ['colour', 'height', 'normal', ...(withOcclusion ? (['occlusion'] as const) : [])],
+        maps,
+        category,
         cache,
         signal: {
           get aborted() {
@@ -107,8 +79,11 @@ const worker = {
       });
       const colour = rgba(encodeMap(finish, 'colour').data, 3);
       const normal = rgba(encodeMap(finish, 'normal').data, 3);
-      const occlusion = withOcclusion ? rgba(encodeMap(finish, 'occlusion').data, 1) : null;
+      const occlusion = finish.occlusion ? rgba(encodeMap(finish, 'occlusion').data, 1) : null;
       const heightMm = finish.height!.data.slice();
+      const ofSet: Drawn['ofSet'] = {};
+      for (const name of ['roughness', 'metalness', 'opacity'] as const)
+        if (finish.responseMaps[name]) ofSet[name] = rgba(encodeMap(finish, name).data, 1);
       const histogram = new Array<number>(64).fill(0);
       const { r, g, b } = finish.colour;
       for (let i = 0; i < r.length; i++) {
@@ -123,6 +98,7 @@ const worker = {
         normal,
         occlusion,
         heightMm,
+        ofSet,
         histogram,
         serial: mine,
       };
@@ -131,6 +107,7 @@ const worker = {
         normal.buffer,
         heightMm.buffer,
         ...(occlusion ? [occlusion.buffer] : []),
+        ...Object.values(ofSet).map((data) => data.buffer),
       ]);
     } catch (error) {
       if ((error as Error).name === 'Stopped') return null;

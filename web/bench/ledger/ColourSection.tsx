@@ -1,10 +1,12 @@
 import { lazy, Suspense } from 'react';
 import styled from 'styled-components';
 import type { Recipe } from '@jossel/core/finish';
-import { printNumber } from '@jossel/core/units';
+import { printNumber, type Figure } from '@jossel/core/units';
+import type { Sample } from '../../app/api';
 import { Quiet, Unseen } from '../../controls/basics';
 import { FigureField } from '../../controls/fields';
 import type { Drawn } from '../../workers/render.worker';
+import { MeterButton } from './MeterButton';
 import { useChange } from './use-change';
 
 const ReflectanceChart = lazy(async () => ({
@@ -30,7 +32,17 @@ const Readings = styled.table`
 `;
 
 /** Reflectance: what is asked, what the sample and the repeat measure, and whether it is plausible. */
-export function ColourSection({ recipe, drawn }: { recipe: Recipe; drawn: Drawn | null }) {
+export function ColourSection({
+  recipe,
+  drawn,
+  sample,
+  sizeMm,
+}: {
+  recipe: Recipe;
+  drawn: Drawn | null;
+  sample: Sample | undefined;
+  sizeMm: { width: number; height: number } | null;
+}) {
   const change = useChange(recipe, 'colour');
   const report = drawn?.report;
   return (
@@ -45,6 +57,12 @@ export function ColourSection({ recipe, drawn }: { recipe: Recipe; drawn: Drawn 
         ifNew="published"
         onChange={(lrv) => change('lrv', { lrv })}
         onClear={() => change('lrv', { lrv: null })}
+      />
+      <MeterButton
+        kind="reflectance"
+        sample={sample}
+        sizeMm={sizeMm}
+        onFigure={(f) => change('lrv', { lrv: f as Figure<'LRV'> })}
       />
       {!recipe.colour.lrv && <Quiet>Empty: the picture’s own reflectance is used.</Quiet>}
       {report && (

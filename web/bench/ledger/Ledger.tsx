@@ -1,9 +1,11 @@
 import styled from 'styled-components';
 import { Disclosure, DisclosurePanel, Button, Heading } from 'react-aria-components';
 import type { Recipe, Section } from '@jossel/core/finish';
-import { resolveRepeat } from '@jossel/core/finish';
+import { resolveRepeat, type RepeatGeometry } from '@jossel/core/finish';
+import { useMemo } from 'react';
 import { printArea, printLength, printNumber, weakestBasis, type Basis } from '@jossel/core/units';
-import type { Finish } from '../../app/api';
+import type { Finish, Sample } from '../../app/api';
+import type { StructureSearch } from '../use-structure';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { BasisMark } from '../../controls/marks';
 import { benchSlice } from '../bench-slice';
@@ -13,8 +15,8 @@ import { ReliefSection } from './ReliefSection';
 import { RepeatSection } from './RepeatSection';
 import { ResponseSection } from './ResponseSection';
 import { RevisionSection } from './RevisionSection';
-import { SampleSection } from './SampleSection';
-import { SizeSection } from './SizeSection';
+import { SampleSection } from './sample/SampleSection';
+import { SizeSection } from './size/SizeSection';
 
 const Scroll = styled.div`
   overflow: auto;
@@ -74,21 +76,51 @@ interface Line {
   panel: React.ReactNode;
 }
 
+/** The geometry of a sample; null while it cannot be. */
+function resolved(recipe: Recipe, sample: Sample): RepeatGeometry | null {
+  try {
+    return resolveRepeat(recipe, sample);
+  } catch {
+    return null;
+  }
+}
+
+/** The sample in a few words: its file, and what was done to it. */
+function sampleWords({ sample: s, source }: Recipe, sample: Sample): string {
+  const done = [
+    s.frame || s.bowLines.length > 0 ? 'straightened' : '',
+    s.areas.length > 0 ? `${s.areas.length} picked` : '',
+    source.maps.length > 0 ? `${source.maps.length + 1} maps` : '',
+  ].filter(Boolean);
+  return [...done, sample.fileName].join(', ');
+}
+
 /** The data sheet of the finish, which is also its controls. */
-export function Ledger({ finish, recipe, drawing }: { finish: Finish; recipe: Recipe; drawing: Drawing }) {
+export function Ledger({
+  finish,
+  recipe,
+  drawing,
+  search,
+}: {
+  finish: Finish;
+  recipe: Recipe;
+  drawing: Drawing;
+  search: StructureSearch;
+}) {
   const open = useAppSelector((s) => s.bench.section);
   const units = useAppSelector((s) => s.settings.units);
   const dispatch = useAppDispatch();
   const sample = finish.samples.find((s) => s.id === recipe.source.sampleIds[0]);
   const report = drawing.drawn?.report ?? null;
-  const geometry = sample ? resolveRepeat(recipe, sample) : null;
+  const geometry = useMemo(() => (sample ? resolved(recipe, sample) : null), [recipe, sample]);
 
+  const sizeMm = geometry && { width: geometry.size.width.mm, height: geometry.size.height.mm };
   const lines: Line[] = [
     {
       section: 'sample',
       name: 'Sample',
-      figures: sample ? sample.fileName : 'none yet',
-      panel: <SampleSection sample={sample} />,
+      figures: sample ? sampleWords(recipe, sample) : 'none yet',
+      panel: <SampleSection finish={finish} recipe={recipe} sample={sample} geometry={geometry} />,
     },
     {
       section: 'size',
@@ -97,7 +129,15 @@ export function Ledger({ finish, recipe, drawing }: { finish: Finish; recipe: Re
       figures: geometry
         ? printArea({ width: geometry.size.width.mm, height: geometry.size.height.mm }, units)
         : '',
-      panel: <SizeSection recipe={recipe} size={geometry?.size ?? null} />,
+      panel: sample ? (
+        <SizeSection
+          recipe={recipe}
+          sample={sample}
+          category={finish.category}
+          geometry={geometry}
+          search={search}
+        />
+      ) : null,
     },
     {
       section: 'colour',
@@ -108,7 +148,7 @@ export function Ledger({ finish, recipe, drawing }: { finish: Finish; recipe: Re
         : recipe.colour.lrv
           ? `LRV ${printNumber(recipe.colour.lrv.value, 1)}`
           : '',
-      panel: <ColourSection recipe={recipe} drawn={drawing.drawn} />,
+      panel: <ColourSection recipe={recipe} drawn={drawing.drawn} sample={sample} sizeMm={sizeMm} />,
     },
     {
       section: 'repeat',
@@ -128,7 +168,7 @@ export function Ledger({ finish, recipe, drawing }: { finish: Finish; recipe: Re
       name: 'Response',
       basis: recipe.response.glossGu.basis,
       figures: `${printNumber(recipe.response.glossGu.value, 1)} GU${recipe.response.metal ? ', metal' : ''}`,
-      panel: <ResponseSection recipe={recipe} report={report} />,
+      panel: <ResponseSection recipe={recipe} report={report} sample={sample} sizeMm={sizeMm} />,
     },
     {
       section: 'revision',

@@ -1,12 +1,24 @@
 import type { Recipe, RenderReport } from '@jossel/core/finish';
 import { f0OfIndex, highestGloss } from '@jossel/core/response';
-import { printNumber } from '@jossel/core/units';
+import { printNumber, type Figure } from '@jossel/core/units';
+import type { Sample } from '../../app/api';
 import { OneOf, Quiet } from '../../controls/basics';
 import { FigureField } from '../../controls/fields';
+import { MeterButton } from './MeterButton';
 import { useChange } from './use-change';
 
 /** Gloss in gloss units, and what it comes to as roughness. */
-export function ResponseSection({ recipe, report }: { recipe: Recipe; report: RenderReport | null }) {
+export function ResponseSection({
+  recipe,
+  report,
+  sample,
+  sizeMm,
+}: {
+  recipe: Recipe;
+  report: RenderReport | null;
+  sample: Sample | undefined;
+  sizeMm: { width: number; height: number } | null;
+}) {
   const change = useChange(recipe, 'response');
   const { response } = recipe;
   return (
@@ -28,6 +40,12 @@ export function ResponseSection({ recipe, report }: { recipe: Recipe; report: Re
         max={2000}
         digits={1}
         onChange={(glossGu) => change('gloss', { glossGu })}
+      />
+      <MeterButton
+        kind="gloss"
+        sample={sample}
+        sizeMm={sizeMm}
+        onFigure={(f) => change('gloss', { glossGu: f as Figure<'GU'> })}
       />
       {!response.metal && (
         <FigureField

@@ -14,7 +14,12 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
   const { widthPx, heightPx, report } = drawn;
   const canvas = canvasOf(widthPx, heightPx);
   const context = canvas.getContext('2d')!;
-  const pixels = map === 'colour' || map === 'normal' || map === 'occlusion' ? drawn[map] : null;
+  const pixels =
+    map === 'colour' || map === 'normal' || map === 'occlusion'
+      ? drawn[map]
+      : map === 'height'
+        ? null
+        : (drawn.ofSet[map] ?? null);
   if (pixels) {
     context.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
   } else if (map === 'height') {
@@ -28,7 +33,7 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
     context.putImageData(picture, 0, 0);
   } else {
     const v = Math.round(
-      255 * (map === 'roughness' ? report.roughness : map === 'occlusion' ? 1 : metal ? 1 : 0),
+      255 * (map === 'roughness' ? report.roughness : map === 'metalness' ? (metal ? 1 : 0) : 1),
     );
     context.fillStyle = `rgb(${v},${v},${v})`;
     context.fillRect(0, 0, widthPx, heightPx);

@@ -1,0 +1,100 @@
+import { useState } from 'react';
+import {
+  bowOfLines,
+  CARD_MARKS_MM,
+  frameBesideCard,
+  turned,
+  UNIT_SQUARE,
+  type Quad,
+} from '@jossel/core/straighten';
+import { useAppDispatch, useAppSelector } from '../../../app/store';
+import { Button, Quiet, Row } from '../../../controls/basics';
+import { benchSlice } from '../../bench-slice';
+import { infoOf } from '../../use-drawn';
+import { sampleWorker } from '../../use-sample';
+import { useChange } from '../use-change';
+import type { PanelProps } from './SampleSection';
+
+/** Corners to a true rectangle, bow of the lens, turns, and the target card. */
+export function StraightenPanel({ recipe, sample, geometry }: PanelProps) {
+  const change = useChange(recipe, 'sample');
+  const changeSize = useChange(recipe, 'size');
+  const dispatch = useAppDispatch();
+  const drawing = useAppSelector((s) => s.bench.drawing);
+  const [said, setSaid] = useState('');
+  const { frame, bowLines } = recipe.sample;
+  const quad = (frame ?? UNIT_SQUARE) as Quad;
+  const setFrame = (what: string, next: Quad | null) =>
+    change(what, { frame: next && (next.map((p) => [...p]) as never) });
+  const draw = (what: 'bow' | 'grain') =>
+    dispatch(benchSlice.actions.changed({ drawing: drawing === what ? null : what }));
+
+  async function byCard() {
+    setSaid('Looking for the card …');
+    const card = await sampleWorker().card(infoOf(sample));
+    if (!card)
+      return setSaid('No target card is seen with all four of its ring marks. Drag the corners by hand.');
+    setSaid('');
+    const marks = card.marks.map((m) => [...m]) as never;
+    changeSize('card', { card: { marks } });
+    setFrame(
+      'frame by card',
+      frameBesideCard(sample, bowOfLines(sample, bowLines), card.marks, CARD_MARKS_MM),
+    );
+  }
+
+  return (
+    <>
+      <p>Drag the four corners to a rectangle of the finish, with a joint or an edge under each line.</p>
+      <Row>
+        <Button
+          onPress={() => setFrame('turned left', turned(quad, -1))}
+          aria-label="Quarter turn to the left"
+        >
+          ¼ left
+        </Button>
+        <Button
+          onPress={() => setFrame('turned right', turned(quad, 1))}
+          aria-label="Quarter turn to the right"
+        >
+          ¼ right
+        </Button>
+        <Button onPress={() => draw('grain')} aria-pressed={drawing === 'grain'}>
+          {drawing === 'grain' ? 'Draw along it now' : 'Turn along the grain'}
+        </Button>
+      </Row>
+      <Row>
+        <Button onPress={() => void byCard().catch((e: Error) => setSaid(e.message))}>
+          Straighten by the card
+        </Button>
+        <Button weight="quiet" isDisabled={!frame} onPress={() => setFrame('whole picture', null)}>
+          Whole picture
+        </Button>
+      </Row>
+      {said && <p role="alert">{said}</p>}
+      <h3 style={{ fontSize: 13, fontWeight: 600 }}>Bow of the lens</h3>
+      <Quiet>
+        Draw along an edge that is straight in truth and drag its points onto it.
+        {bowLines.length > 0 && geometry && ` Bow ${(100 * geometry.frame.bow.k1).toFixed(2)} %.`}
+      </Quiet>
+      <Row>
+        <Button onPress={() => draw('bow')} aria-pressed={drawing === 'bow'}>
+          {drawing === 'bow' ? 'Draw it on the plate now' : 'Draw a straight edge'}
+        </Button>
+        <Button
+          weight="quiet"
+          isDisabled={bowLines.length === 0}
+          onPress={() => change('no bow', { bowLines: [] })}
+        >
+          Take all out
+        </Button>
+      </Row>
+      {geometry && (
+        <Quiet>
+          True proportions {geometry.frame.aspect.ratio.toFixed(3)}, by{' '}
+          {geometry.frame.aspect.by === 'parallel' ? 'the picture’s own pixels' : geometry.frame.aspect.by}.
+        </Quiet>
+      )}
+    </>
+  );
+}

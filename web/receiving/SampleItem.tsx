@@ -1,0 +1,180 @@
+import { useState } from 'react';
+import { useDispatch } from 'react-redux';
+import { useNavigate } from 'react-router';
+import styled from 'styled-components';
+import { CATEGORIES, CATEGORY_IDS, type Category } from '@jossel/core/finish';
+import { printNumber } from '@jossel/core/units';
+import { api, sentenceOf, type DataSheet, type Sample } from '../app/api';
+import { benchSlice } from '../bench/bench-slice';
+import { Button, OnOff, Quiet, Row, Sentence } from '../controls/basics';
+import { Choice } from '../controls/choice';
+import { Field, TextBox, TextLine } from '../controls/fields';
+import { BasisMark } from '../controls/marks';
+import { ReportPictures } from '../samples/report';
+import { ORIGIN_FIELDS } from './FromFiles';
+
+const Item = styled.li`
+  display: grid;
+  grid-template-columns: 248px minmax(0, 1fr) 190px;
+  gap: 16px;
+  padding: 12px;
+  background: ${({ theme }) => theme.sheet};
+  border: 1px solid ${({ theme }) => theme.line};
+  ul {
+    margin: 4px 0 0;
+    padding-left: 16px;
+  }
+`;
+const OriginGrid = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 6px 10px;
+  margin-top: 8px;
+`;
+
+const CAME: Record<Sample['cameFrom'], string> = {
+  file: 'came as a file',
+  supplier: 'fetched from the supplier',
+  'capture bench': 'taken on the capture bench',
+};
+
+function sheetWords(s: DataSheet): string {
+  return [
+    s.widthMm && s.heightMm ? `${printNumber(s.widthMm)} × ${printNumber(s.heightMm)} mm` : '',
+    s.jointMm ? `joint ${printNumber(s.jointMm)} mm` : '',
+    s.thicknessMm ? `${printNumber(s.thicknessMm)} mm thick` : '',
+    s.lrv !== undefined ? `LRV ${printNumber(s.lrv)}` : '',
+    s.lab ? `Lab ${s.lab.map((v) => printNumber(v)).join(', ')}` : '',
+    s.glossGu !== undefined ? `${printNumber(s.glossGu)} GU` : '',
+    s.reliefMm !== undefined ? `relief ${printNumber(s.reliefMm)} mm` : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
+}
+
+/** Categories by the words that suppliers and file names use for them. */
+function likelyCategory(sample: Sample): Category {
+  const words =
+    `${sample.fileName} ${sample.origin.note} ${sample.origin.line} ${sample.origin.supplier}`.toLowerCase();
+  const telling: [RegExp, Category][] = [
+    [/timber|plank|board|ash|oak|beech|larch|strip/, 'timber'],
+    [/tile|ceramic/, 'ceramic'],
+    [/brick/, 'brick'],
+    [/cloth|weav|linen|twill|hopsack|herringbone/, 'textile'],
+    [/plaster/, 'plaster'],
+    [/zinc|metal|steel/, 'metal'],
+    [/stone|slab/, 'stone'],
+    [/concrete/, 'concrete'],
+  ];
+  return telling.find(([re]) => re.test(words))?.[1] ?? 'other';
+}
+
+/** One sample that came in: where from, what it is good for, and what is made of it. */
+export function SampleItem({
+  sample,
+  inSet,
+  onInSet,
+}: {
+  sample: Sample;
+  inSet: boolean;
+  onInSet: (on: boolean) => void;
+}) {
+  const [create, creation] = api.useCreateFinishMutation();
+  const [correct, correction] = api.useCorrectOriginMutation();
+  const [category, setCategory] = useState<Category>(() => likelyCategory(sample));
+  const [name, setName] = useState(
+    () =>
+      (sample.cameFrom !== 'file' && sample.origin.note) ||
+      sample.fileName
+        .replace(/\.[^.]+$/, '')
+        .replace(/[-_]+/g, ' ')
+        .replace(/^./, (c) => c.toUpperCase()),
+  );
+  const [open, setOpen] = useState(false);
+  const navigate = useNavigate();
+  const dispatch = useDispatch();
+  const fault = creation.error ?? correction.error;
+  const sheet = sheetWords(sample.sheet);
+  return (
+    <Item aria-label={sample.fileName}>
+      <ReportPictures sample={sample} />
+      <div style={{ minWidth: 0 }}>
+        <h2 style={{ overflowWrap: 'anywhere' }}>{sample.fileName}</h2>
+        <Quiet>
+          {sample.widthPx} × {sample.heightPx} px, {sample.bitDepth} bit, {sample.profile},{' '}
+          {CAME[sample.cameFrom]}
+        </Quiet>
+        <ul>
+          {sample.report.sentences.map((s) => (
+            <li key={s}>{s}</li>
+          ))}
+          {!sample.origin.permission && <li>No permission to use is noted; it cannot be handed over yet.</li>}
+        </ul>
+        {sheet && (
+          <p style={{ marginTop: 4 }}>
+            <BasisMark basis="published" /> {sheet}
+          </p>
+        )}
+        <Row style={{ marginTop: 4 }}>
+          <Quiet>
+            {[sample.origin.supplier, sample.origin.line, sample.origin.code].filter(Boolean).join(', ') ||
+              'origin not noted'}
+          </Quiet>
+          <Button weight="quiet" onPress={() => setOpen(!open)} aria-expanded={open}>
+            {open ? 'Close' : 'Correct origin'}
+          </Button>
+        </Row>
+        {open && (
+          <OriginGrid>
+            {ORIGIN_FIELDS.map(([key, label]) => (
+              <Field key={key}>
+                <label htmlFor={`${sample.id}-${key}`}>{label}</label>
+                <TextLine
+                  id={`${sample.id}-${key}`}
+                  value={sample.origin[key]}
+                  onChange={(value) => void correct({ id: sample.id, origin: { [key]: value } })}
+                />
+              </Field>
+            ))}
+          </OriginGrid>
+        )}
+        {fault && <Sentence>{sentenceOf(fault)}</Sentence>}
+      </div>
+      <div style={{ display: 'grid', gap: 7, alignContent: 'start' }}>
+        <Field>
+          <label htmlFor={`${sample.id}-name`}>Name of the finish</label>
+          <TextBox id={`${sample.id}-name`} value={name} onChange={(e) => setName(e.target.value)} />
+        </Field>
+        <Choice
+          label="Category"
+          value={category}
+          options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
+          onChange={setCategory}
+        />
+        <Button
+          isDisabled={creation.isLoading}
+          onPress={() => {
+            void create({ name, category, sampleIds: [sample.id] })
+              .unwrap()
+              .then(
+                (finish) => {
+                  // A picture of a sample is straightened first.
+                  dispatch(
+                    benchSlice.actions.changed({
+                      section: 'sample',
+                      tool: sample.cameFrom === 'file' ? 'report' : 'frame',
+                    }),
+                  );
+                  void navigate(`/bench/${finish.id}`);
+                },
+                () => undefined,
+              );
+          }}
+        >
+          Make a finish
+        </Button>
+        <OnOff name="one of several maps" value={inSet} onChange={onInSet} />
+      </div>
+    </Item>
+  );
+}
