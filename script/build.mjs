@@ -22,5 +22,9 @@ await Promise.all([
     outdir: 'server/dist',
   }),
   build({ ...common, entryPoints: ['demo/load.ts'], outdir: 'demo/dist' }),
-  build({ ...common, entryPoints: ['standins/main.ts'], outdir: 'standins/dist' }),
+  build({
+    ...common,
+    entryPoints: { main: 'standins/main.ts', thread: 'standins/thread.ts' },
+    outdir: 'standins/dist',
+  }),
 ]);

@@ -1,12 +1,12 @@
 import fastify from 'fastify';
+import { existsSync } from 'node:fs';
+import Piscina from 'piscina';
 import { serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod';
 import { z } from 'zod';
-import { capture, captureSchema } from './capture/capture';
+import { captureSchema, type CaptureSettings } from './capture/capture';
 import { BENCH_SAMPLES, benchSample } from './capture/samples';
-import { cameraJpeg } from './encode';
-import { readGloss, readReflectance } from './meters/meters';
 import { CATALOGUE, productOf, type Product } from './supplier/catalogue';
-import { swatchOf } from './supplier/swatch';
+import type { PhotographTruth } from './camera/photograph';
 
 /** How the supplier is doing: it can be made slow, or made to fail now and then. */
 const moodSchema = z.object({
@@ -27,11 +27,18 @@ export function buildStandins({ tellTruth = false } = {}) {
     reply.status(error.statusCode ?? 500).send({ message: error.message }),
   );
   const missing = (message: string) => Object.assign(new Error(message), { statusCode: 404 });
+  const file = new URL('./thread.js', import.meta.url);
+  if (!existsSync(file))
+    throw new Error(`The stand-ins are not built: ${file.pathname} is missing. Run npm run build.`);
+  // Two threads: a catalogue that is being drawn does not hold up the bench.
+  const pool = new Piscina({ filename: file.href, minThreads: 1, maxThreads: 2, idleTimeout: 600000 });
+  app.addHook('onClose', () => pool.destroy());
+  const run = <T>(name: string, order: unknown) => pool.run(order, { name }) as Promise<T>;
   const pictures = new Map<string, Buffer>();
-  const kept = async (key: string, make: () => Promise<Buffer>) => {
+  const kept = async (key: string, make: () => Promise<Uint8Array>) => {
     const known = pictures.get(key);
     if (known) return known;
-    const bytes = await make();
+    const bytes = Buffer.from(await make());
     pictures.set(key, bytes);
     if (pictures.size > 80) pictures.delete(pictures.keys().next().value!);
     return bytes;
@@ -70,9 +77,7 @@ export function buildStandins({ tellTruth = false } = {}) {
   app.get('/supplier/products/:id/thumbnail.jpg', { schema: { params: byId } }, async ({ params }, reply) => {
     const product = known(params.id);
     reply.type('image/jpeg');
-    return reply.send(
-      await kept(`thumbnail ${product.id}`, async () => cameraJpeg(swatchOf(product, 200), undefined, 80)),
-    );
+    return reply.send(await kept(`thumbnail ${product.id}`, () => run('thumbnail', product.id)));
   });
   app.get('/supplier/products/:id/swatch.jpg', { schema: { params: byId } }, async ({ params }, reply) => {
     const product = known(params.id);
@@ -80,28 +85,25 @@ export function buildStandins({ tellTruth = false } = {}) {
     // It says JPEG and is a page: as happens when a link has died.
     if (product.picture === 'not a picture')
       return reply.send(Buffer.from('<!doctype html><title>Moved</title><p>This picture has moved.'));
-    const bytes = await kept(`swatch ${product.id}`, async () => cameraJpeg(swatchOf(product, 1800), 50));
+    const bytes = await kept(`swatch ${product.id}`, () => run('swatch', product.id));
     return reply.send(product.picture === 'cut short' ? bytes.subarray(0, bytes.length >> 1) : bytes);
   });
 
   app.get('/capture/samples', async () => ({
     items: BENCH_SAMPLES.map(({ id, name, category }) => ({ id, name, category })),
   }));
-  const take = (settings: z.infer<typeof captureSchema>) => {
-    const taken = capture(settings);
-    if (!taken) throw missing(`No sample "${settings.sampleId}" lies beside the bench.`);
-    return taken;
+  const onBench = ({ sampleId }: CaptureSettings) => {
+    if (!benchSample(sampleId)) throw missing(`No sample "${sampleId}" lies beside the bench.`);
   };
   app.post('/capture/pictures', { schema: { body: captureSchema } }, async ({ body }, reply) => {
-    const bytes = await kept(`capture ${JSON.stringify(body)}`, async () =>
-      cameraJpeg(take(body).picture, body.focalMm),
-    );
+    onBench(body);
+    const bytes = await kept(`capture ${JSON.stringify(body)}`, () => run('takePicture', body));
     return reply.type('image/jpeg').send(bytes);
   });
   if (tellTruth)
     app.post('/capture/truth', { schema: { body: captureSchema } }, async ({ body }) => {
-      const { place: _, ...truth } = take(body).truth;
-      return truth;
+      onBench(body);
+      return run<Omit<PhotographTruth, 'place'>>('truth', body);
     });
 
   const spot = z.object({
@@ -118,11 +120,11 @@ export function buildStandins({ tellTruth = false } = {}) {
   };
   app.post('/meters/reflectance', { schema: { body: spot } }, async ({ body }) => {
     onSample(body);
-    return readReflectance(body.sampleId, body.xMm, body.yMm, body.seed);
+    return run('reflectance', body);
   });
   app.post('/meters/gloss', { schema: { body: spot } }, async ({ body }) => {
     onSample(body);
-    return readGloss(body.sampleId, body.xMm, body.yMm, body.seed);
+    return run('gloss', body);
   });
   return app;
 }

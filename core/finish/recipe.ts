@@ -118,6 +118,47 @@ export const CATEGORIES = {
 export type Category = keyof typeof CATEGORIES;
 export const CATEGORY_IDS = Object.keys(CATEGORIES) as [Category, ...Category[]];
 
+/** Lengths that a new finish begins with; they go with the size of what the repeat is made from. */
+function lengthsFor(usedMm: { width: number; height: number }) {
+  const round = (mm: number) => Math.max(0.01, Number(mm.toPrecision(2)));
+  const shortMm = Math.min(usedMm.width, usedMm.height);
+  return {
+    overlapAcrossMm: round(usedMm.width / 8),
+    overlapUpMm: round(usedMm.height / 8),
+    broadFromMm: round(shortMm / 12),
+    fineBelowMm: round(shortMm / 80),
+  };
+}
+
+/**
+ * A recipe whose size has become known, or another: lengths that nobody has touched since it began are set anew for the
+ * new size; all others stay as they were typed.
+ * @param recipe with its new size
+ * @param before size of the used part that the lengths were made for
+ * @param after its size now
+ */
+export function refitLengths(
+  recipe: Recipe,
+  before: { width: number; height: number },
+  after: { width: number; height: number },
+): Recipe {
+  const [was, now] = [lengthsFor(before), lengthsFor(after)];
+  const fit = (value: number, key: keyof typeof was) => (value === was[key] ? now[key] : value);
+  const { repeat, relief } = recipe;
+  return {
+    ...recipe,
+    repeat: {
+      across: { ...repeat.across, overlapMm: fit(repeat.across.overlapMm, 'overlapAcrossMm') },
+      up: { ...repeat.up, overlapMm: fit(repeat.up.overlapMm, 'overlapUpMm') },
+    },
+    relief: {
+      ...relief,
+      broadFromMm: fit(relief.broadFromMm, 'broadFromMm'),
+      fineBelowMm: fit(relief.fineBelowMm, 'fineBelowMm'),
+    },
+  };
+}
+
 /** Figures of a supplier's data sheet, as far as it gives them. */
 export interface PublishedSheet {
   widthMm?: number;
@@ -157,8 +198,7 @@ export function defaultRecipe(
   const known = tagged >= 10 && tagged <= 20000;
   const widthMm = piece ? sheet.widthMm! : known ? tagged : 1000;
   const heightMm = sample ? (widthMm * sample.heightPx) / sample.widthPx : widthMm;
-  const shortMm = Math.min(widthMm, heightMm);
-  const round = (mm: number) => Number(mm.toPrecision(2));
+  const usualLengths = lengthsFor({ width: widthMm, height: heightMm });
   return {
     schema: SCHEMA_ID,
     source: { kind: 'samples', sampleIds, maps: [] },
@@ -191,16 +231,16 @@ export function defaultRecipe(
           },
     colour: { lrv: lrv === undefined ? null : published(lrv, 'LRV') },
     repeat: {
-      across: { closing: 'blend', overlapMm: round(widthMm / 8) },
-      up: { closing: 'blend', overlapMm: round(heightMm / 8) },
+      across: { closing: 'blend', overlapMm: usualLengths.overlapAcrossMm },
+      up: { closing: 'blend', overlapMm: usualLengths.overlapUpMm },
     },
     relief: {
       source: 'picture',
       broad: 0.3,
       middle: 1,
       fine: 0.7,
-      broadFromMm: round(shortMm / 12),
-      fineBelowMm: round(shortMm / 80),
+      broadFromMm: usualLengths.broadFromMm,
+      fineBelowMm: usualLengths.fineBelowMm,
       smoothMm: 0,
       invert: false,
       depthMm: sheet.reliefMm ? published(sheet.reliefMm, 'mm') : figure(usual.depthMm, 'mm', 'assumed'),

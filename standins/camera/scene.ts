@@ -26,6 +26,7 @@ export interface Things {
   levels: Level[];
   /** Top left corner and turn of the card, when there is one. */
   card: { xMm: number; yMm: number; turnDeg: number } | null;
+  cardTurn: { cos: number; sin: number };
   /** A steel ruler below the sample. */
   ruler: { xMm: number; yMm: number; lengthMm: number } | null;
   /** A paper label stuck on the sample, and a drilled hole: what swatches have. */
@@ -102,6 +103,10 @@ export function layOut(
     halfMm: { x: surface.widthMm / 2, y: surface.heightMm / 2 },
     levels,
     card: null,
+    cardTurn: {
+      cos: Math.cos(((more.card?.turnDeg ?? 0) * Math.PI) / 180),
+      sin: Math.sin(((more.card?.turnDeg ?? 0) * Math.PI) / 180),
+    },
     ruler: null,
     label: null,
     hole: null,
@@ -112,7 +117,7 @@ export function layOut(
 const between = (p: Float32Array, i: number, j: number, fx: number, fy: number) =>
   (p[i]! * (1 - fx) + p[i + 1]! * fx) * (1 - fy) + (p[j]! * (1 - fx) + p[j + 1]! * fx) * fy;
 
-function fromLevel(level: Level, u: number, v: number, out: Ground): void {
+function fromLevel(level: Level, u: number, v: number, withTilt: boolean, out: Ground): void {
   const x = Math.min(level.widthPx - 1.001, Math.max(0, u * level.widthPx - 0.5));
   const y = Math.min(level.heightPx - 1.001, Math.max(0, v * level.heightPx - 0.5));
   const x0 = x | 0;
@@ -124,6 +129,7 @@ function fromLevel(level: Level, u: number, v: number, out: Ground): void {
   out.r = between(level.r, i, j, fx, fy);
   out.g = between(level.g, i, j, fx, fy);
   out.b = between(level.b, i, j, fx, fy);
+  if (!withTilt) return;
   out.nx = between(level.nx, i, j, fx, fy);
   out.ny = between(level.ny, i, j, fx, fy);
   out.alpha = between(level.alpha, i, j, fx, fy);
@@ -144,13 +150,22 @@ const STEEL = linearOf([78, 0, 0]);
 /**
  * What lies at a place of the table.
  * @param footMm size of what is looked at, so that the sample's detail is averaged over it
+ * @param withTilt also its normal and roughness; without, only the colour
  */
-export function groundAt(things: Things, x: number, y: number, footMm: number, out: Ground): void {
+export function groundAt(
+  things: Things,
+  x: number,
+  y: number,
+  footMm: number,
+  withTilt: boolean,
+  out: Ground,
+): void {
   const { halfMm, card, ruler, label, hole } = things;
   if (card) {
-    const turn = (card.turnDeg * Math.PI) / 180;
-    const [dx, dy] = [x - card.xMm, y - card.yMm];
-    const [u, v] = [dx * Math.cos(turn) + dy * Math.sin(turn), -dx * Math.sin(turn) + dy * Math.cos(turn)];
+    const dx = x - card.xMm;
+    const dy = y - card.yMm;
+    const u = dx * things.cardTurn.cos + dy * things.cardTurn.sin;
+    const v = dy * things.cardTurn.cos - dx * things.cardTurn.sin;
     if (u >= 0 && v >= 0 && u <= CARD_MM.width && v <= CARD_MM.height) {
       const lab = cardAt(u, v);
       if (lab) return put(out, linearOf(lab));
@@ -196,11 +211,13 @@ export function groundAt(things: Things, x: number, y: number, footMm: number, o
     }
     const texel = (2 * halfMm.x) / things.levels[0]!.widthPx;
     const n = Math.min(things.levels.length - 1, Math.max(0, Math.round(Math.log2(footMm / texel))));
-    return fromLevel(things.levels[n]!, u, v, out);
+    return fromLevel(things.levels[n]!, u, v, withTilt, out);
   }
   // A grey cloth with a soft shadow of the sample.
-  const outside = Math.hypot(Math.max(0, Math.abs(x) - halfMm.x), Math.max(0, Math.abs(y) - halfMm.y));
+  const ox = Math.max(0, Math.abs(x) - halfMm.x);
+  const oy = Math.max(0, Math.abs(y) - halfMm.y);
+  const outside = Math.sqrt(ox * ox + oy * oy);
   const cloth = 0.2 + 0.012 * (hashUnit(Math.floor(x), Math.floor(y), 0, 11) - 0.5);
-  const shade = 1 - 0.35 * Math.exp(-outside / 4);
+  const shade = outside > 30 ? 1 : 1 - 0.35 * Math.exp(-outside / 4);
   return put(out, [cloth * shade, cloth * shade, cloth * shade]);
 }

@@ -31,7 +31,7 @@ const NUMBERS = [
 type Key = (typeof NUMBERS)[number][0];
 
 const START: Record<Key, number> = {
-  widthPx: 2400,
+  widthPx: 2000,
   focalMm: 50,
   tiltDeg: 0,
   panDeg: 0,

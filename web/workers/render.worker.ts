@@ -7,6 +7,7 @@ import {
   type Recipe,
   type RenderReport,
 } from '@jossel/core/finish';
+import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
 
 /** Computes finishes for the page. The newest request wins: an older one stops at its next stage. */
@@ -67,15 +68,7 @@ const worker = {
             return mine !== latest;
           },
         },
-        pause: () =>
-          new Promise((resolve) => {
-            const { port1, port2 } = new MessageChannel();
-            port1.onmessage = () => {
-              port1.close();
-              resolve();
-            };
-            port2.postMessage(0);
-          }),
+        pause: breath,
       });
       const colour = rgba(encodeMap(finish, 'colour').data, 3);
       const normal = rgba(encodeMap(finish, 'normal').data, 3);

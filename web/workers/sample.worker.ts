@@ -14,6 +14,7 @@ import {
   type Frame,
   type Quad,
 } from '@jossel/core/straighten';
+import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
 
 /** Looks at samples for the page: shows them as received and straightened, finds structure, card and parts. */
@@ -85,12 +86,14 @@ const worker = {
     sidePx: number,
   ): Promise<(Shown & { frameWidthPx: number; frameHeightPx: number }) | null> {
     const mine = ++latestDraft;
+    // Lets newer requests in first, so that only the newest is computed.
+    await breath();
+    if (mine !== latestDraft) return null;
     const whole = frameOf(sample, settings);
     const frame = area ? frameOfQuad(sample, whole.bow, area) : whole;
     const [w, h] = sized(frame, sidePx);
     const level = warpLevel(frame, w, h, true);
     const source = await levelOf(sample, level);
-    if (mine !== latestDraft) return null;
     const { rgba, ...size } = shown(warp(source, level, frame, w, h));
     return transfer({ ...size, rgba, frameWidthPx: frame.widthPx, frameHeightPx: frame.heightPx }, [
       rgba.buffer,

@@ -58,6 +58,35 @@ const Bar = styled.footer`
   min-height: 36px;
 `;
 
+/** Drawing scales, with those in between that sheets use as well, so that what is shown fills the view. */
+const FITTING = [
+  0.1,
+  0.2,
+  0.25,
+  0.5,
+  0.75,
+  ...DRAWING_SCALES,
+  1.5,
+  2.5,
+  3,
+  4,
+  6,
+  7.5,
+  12.5,
+  15,
+  25,
+  30,
+  40,
+  75,
+  100,
+  150,
+  200,
+  500,
+].sort((a, b) => a - b);
+
+const scaleWords = (scale: number) =>
+  scale < 1 ? `${Number((1 / scale).toPrecision(2))}:1` : `1:${Number(scale.toPrecision(2))}`;
+
 /** How a field of known size lies in the view: screen pixel = left + mm · pxPerMm. */
 export interface Placed {
   box: { w: number; h: number };
@@ -85,6 +114,7 @@ export function RuledView({
   bar,
   cursor = 'grab',
   pans = true,
+  still = false,
   data,
 }: {
   name: string;
@@ -102,6 +132,8 @@ export function RuledView({
   cursor?: string;
   /** Dragging the ground moves the picture. */
   pans?: boolean;
+  /** Fills the view whatever its size in mm, so that it does not move under the hand while its size is worked out. */
+  still?: boolean;
   data?: Record<string, string | number | undefined>;
 }) {
   const dispatch = useAppDispatch();
@@ -123,7 +155,11 @@ export function RuledView({
 
   const fits = (s: number) =>
     (fieldMm.width * screenPxPerMm) / s <= box.w - 16 && (fieldMm.height * screenPxPerMm) / s <= box.h - 16;
-  const scale = chosen ?? [0.1, 0.2, 0.5, ...DRAWING_SCALES, 100, 200, 500].find(fits) ?? 500;
+  const tightly = Math.max(
+    (fieldMm.width * screenPxPerMm) / Math.max(1, box.w - 24),
+    (fieldMm.height * screenPxPerMm) / Math.max(1, box.h - 24),
+  );
+  const scale = chosen ?? (still ? tightly : (FITTING.find(fits) ?? 500));
   const pxPerMm = screenPxPerMm / scale;
   // A field smaller than the view lies in its middle; a larger one can be moved as far as its edges.
   const place = (fieldPx: number, boxPx: number, moved: number) =>
@@ -147,7 +183,8 @@ export function RuledView({
     <Frame aria-label={name} {...data}>
       <Caption>
         <h2>
-          {title} {scale < 1 ? `${1 / scale}:1` : `1:${scale}`}
+          {title} {still && chosen === null ? 'about ' : ''}
+          {scaleWords(scale)}
         </h2>
         <Quiet style={{ whiteSpace: 'nowrap' }}>{quiet}</Quiet>
         <div className="end">{end}</div>

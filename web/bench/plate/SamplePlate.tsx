@@ -26,7 +26,7 @@ import type { Sample } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { OnOff } from '../../controls/basics';
 import { benchSlice } from '../bench-slice';
-import { useChange } from '../ledger/use-change';
+import { useGeometryChange } from '../ledger/use-change';
 import { sampleWorker, useSamplePicture, useShownPart } from '../use-sample';
 import { infoOf } from '../use-drawn';
 import { Ground } from './handles/Ground';
@@ -90,8 +90,8 @@ export function SamplePlate({
   const bench = useAppSelector((s) => s.bench);
   const units = useAppSelector((s) => s.settings.units);
   const set = (change: Partial<typeof bench>) => dispatch(benchSlice.actions.changed(change));
-  const changeSample = useChange(recipe, 'sample');
-  const changeSize = useChange(recipe, 'size');
+  const changeSample = useGeometryChange(recipe, sample, 'sample');
+  const changeSize = useGeometryChange(recipe, sample, 'size');
   const [live, setLive] = useState<SampleSettings | null>(null);
   const [held, setHeld] = useState<Point | null>(null);
   const [track, setTrack] = useState<Point[]>([]);
@@ -198,6 +198,7 @@ export function SamplePlate({
     changeSample(what, change);
   };
 
+  const usedArea = settings.areas.find((a) => a.id === settings.used);
   const quad = (settings.frame ?? UNIT_SQUARE) as Quad;
   const straightPlaces = (a: Point, b: Point, n: number): [number, number][] =>
     Array.from({ length: n + 1 }, (_, k) => [a[0] + ((b[0] - a[0]) * k) / n, a[1] + ((b[1] - a[1]) * k) / n]);
@@ -493,6 +494,15 @@ export function SamplePlate({
               />
             </g>
           ))}
+        {onSample && tool !== 'areas' && tool !== 'report' && usedArea && (
+          <path
+            d={pathOf(view, usedArea.corners, true)}
+            fill="none"
+            stroke="#A6281C"
+            strokeWidth="1"
+            strokeDasharray="9 4"
+          />
+        )}
         {(onSize || (onSample && tool === 'frame')) && recipe.size.card && (
           <path
             d={pathOf(view, recipe.size.card.marks, true)}
@@ -570,11 +580,12 @@ export function SamplePlate({
       fieldMm={fieldMm}
       quiet={look === 'straight' ? printArea(frameMm, units) : `${sample.widthPx} × ${sample.heightPx} px`}
       about={({ scale }) =>
-        `Sample ${sample.fileName} ${look === 'received' ? 'as received' : 'straightened'}, at 1:${scale}`
+        `Sample ${sample.fileName} ${look === 'received' ? 'as received' : 'straightened'}, at 1:${Number(scale.toPrecision(2))}`
       }
       end={looks}
       paint={paint}
       pans={!draws}
+      still={look === 'received'}
       bar={<OnOff name="grid" value={bench.grid} onChange={(grid) => set({ grid })} />}
     >
       {(placed) => {

@@ -3,7 +3,7 @@ import styled from 'styled-components';
 import type { PickedArea } from '@jossel/core/sample';
 import { areaSizeMm } from '@jossel/core/size';
 import { toPicture, type Point } from '@jossel/core/straighten';
-import { printLength } from '@jossel/core/units';
+import { printArea } from '@jossel/core/units';
 import { useState } from 'react';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, OnOff, Quiet, Row } from '../../../controls/basics';
@@ -11,7 +11,7 @@ import { TextLine } from '../../../controls/fields';
 import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
-import { useChange } from '../use-change';
+import { useGeometryChange } from '../use-change';
 import type { PanelProps } from './SampleSection';
 
 const List = styled.ol`
@@ -43,7 +43,7 @@ const MOST = 120;
 
 /** Areas picked out of the picture, each straightened by itself. */
 export function AreasPanel({ recipe, sample, geometry }: PanelProps) {
-  const change = useChange(recipe, 'sample');
+  const change = useGeometryChange(recipe, sample, 'sample');
   const dispatch = useAppDispatch();
   const units = useAppSelector((s) => s.settings.units);
   const { selected, drawing } = useAppSelector((s) => s.bench);
@@ -204,11 +204,7 @@ export function AreasPanel({ recipe, sample, geometry }: PanelProps) {
                 >
                   Remove
                 </Button>
-                {mm && (
-                  <Quiet style={{ marginLeft: 'auto', fontSize: 12 }}>
-                    {printLength(mm.width, units, 0)} × {printLength(mm.height, units, 0)}
-                  </Quiet>
-                )}
+                {mm && <Quiet style={{ marginLeft: 'auto', fontSize: 12 }}>{printArea(mm, units)}</Quiet>}
               </Row>
             </li>
           );

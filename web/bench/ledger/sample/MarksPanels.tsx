@@ -5,7 +5,7 @@ import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, OneOf, OnOff, Quiet, Row } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
 import { benchSlice } from '../../bench-slice';
-import { useChange } from '../use-change';
+import { useGeometryChange } from '../use-change';
 import type { PanelProps } from './SampleSection';
 
 function BrushWidth({ geometry }: Pick<PanelProps, 'geometry'>) {
@@ -27,8 +27,8 @@ function BrushWidth({ geometry }: Pick<PanelProps, 'geometry'>) {
 }
 
 /** What must never be used: painted or outlined. */
-export function KeepOutsPanel({ recipe, geometry }: PanelProps) {
-  const change = useChange(recipe, 'sample');
+export function KeepOutsPanel({ recipe, sample, geometry }: PanelProps) {
+  const change = useGeometryChange(recipe, sample, 'sample');
   const brush = useAppSelector((s) => s.bench.brush);
   const dispatch = useAppDispatch();
   const { keepOuts } = recipe.sample;
@@ -72,8 +72,8 @@ export function KeepOutsPanel({ recipe, geometry }: PanelProps) {
 }
 
 /** What must run on unbroken across the repeat. */
-export function HoldLinesPanel({ recipe, geometry }: PanelProps) {
-  const change = useChange(recipe, 'sample');
+export function HoldLinesPanel({ recipe, sample, geometry }: PanelProps) {
+  const change = useGeometryChange(recipe, sample, 'sample');
   const { holdLines } = recipe.sample;
   return (
     <>

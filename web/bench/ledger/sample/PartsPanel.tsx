@@ -6,7 +6,7 @@ import { Button, OneOf, OnOff, Quiet, Row } from '../../../controls/basics';
 import { NumberField, TextLine } from '../../../controls/fields';
 import { benchSlice } from '../../bench-slice';
 import { useShownPart } from '../../use-sample';
-import { useChange } from '../use-change';
+import { useGeometryChange } from '../use-change';
 import type { PanelProps } from './SampleSection';
 
 const hex = (lab: readonly [number, number, number]) =>
@@ -16,7 +16,7 @@ const hex = (lab: readonly [number, number, number]) =>
 
 /** Parts by colour: joint from face, chip from binder. */
 export function PartsPanel({ recipe, sample, geometry }: PanelProps) {
-  const change = useChange(recipe, 'sample');
+  const change = useGeometryChange(recipe, sample, 'sample');
   const dispatch = useAppDispatch();
   const { selected, dropper } = useAppSelector((s) => s.bench);
   const { parts } = recipe.sample;

@@ -12,13 +12,13 @@ import { Button, Quiet, Row } from '../../../controls/basics';
 import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
-import { useChange } from '../use-change';
+import { useGeometryChange } from '../use-change';
 import type { PanelProps } from './SampleSection';
 
 /** Corners to a true rectangle, bow of the lens, turns, and the target card. */
 export function StraightenPanel({ recipe, sample, geometry }: PanelProps) {
-  const change = useChange(recipe, 'sample');
-  const changeSize = useChange(recipe, 'size');
+  const change = useGeometryChange(recipe, sample, 'sample');
+  const changeSize = useGeometryChange(recipe, sample, 'size');
   const dispatch = useAppDispatch();
   const drawing = useAppSelector((s) => s.bench.drawing);
   const [said, setSaid] = useState('');

@@ -18,7 +18,7 @@ import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
 import type { StructureSearch } from '../../use-structure';
-import { useChange } from '../use-change';
+import { useGeometryChange } from '../use-change';
 import { ResolutionField } from './ResolutionField';
 
 const Block = styled.section`
@@ -83,7 +83,7 @@ export function SizeSection({
   search: StructureSearch;
 }) {
   const dispatch = useAppDispatch();
-  const change = useChange(recipe, 'size');
+  const change = useGeometryChange(recipe, sample, 'size');
   const units = useAppSelector((s) => s.settings.units);
   const drawing = useAppSelector((s) => s.bench.drawing);
   const selected = useAppSelector((s) => s.bench.selected);
@@ -95,6 +95,16 @@ export function SizeSection({
 
   /** Takes new settings over if a size follows from them. */
   function take(what: string, next: Partial<SizeSettings>): boolean {
+    // A size that was only assumed is given up once something better rules.
+    const all = { ...settings, ...next };
+    const before = settings.ruling;
+    for (const axis of ['across', 'up'] as const)
+      if (
+        before[axis] === 'overall' &&
+        all.ruling[axis] !== 'overall' &&
+        all.overall[axis]?.basis === 'assumed'
+      )
+        next = { ...next, overall: { ...(next.overall ?? settings.overall), [axis]: null } };
     try {
       resolveSample({ ...recipe, size: { ...settings, ...next } }, sample);
     } catch (error) {

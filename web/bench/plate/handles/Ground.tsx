@@ -48,7 +48,7 @@ export function Ground({ name, view, box, onTrack, onDone }: GroundProps) {
         width={box.w}
         height={box.h}
         fill="transparent"
-        style={{ pointerEvents: 'all', cursor: 'crosshair', outlineOffset: -2 }}
+        style={{ pointerEvents: 'all', cursor: 'crosshair', outline: 'none' }}
         onPointerDown={(e) => {
           if (e.button !== 0) return;
           e.stopPropagation();
