@@ -45,15 +45,20 @@ export function roleByName(fileName: string): MapRole | null {
   return null;
 }
 
+const KNOWN_WORDS = new Set(Object.values(WORDS).flat());
+
 /** A name without what tells the role, the size and the depth: files of one set share it. */
-export const stemOf = (fileName: string): string =>
-  wordsOf(fileName)
-    .filter(
-      (w) =>
-        !Object.values(WORDS).some((names) => names.includes(w)) &&
-        !/^(\d+k?|\d+bit|map|gl|y|up|down)$/.test(w),
-    )
-    .join(' ');
+export function stemOf(fileName: string): string {
+  const words = wordsOf(fileName);
+  const telling = words.map(
+    (w, i) =>
+      KNOWN_WORDS.has(w) ||
+      KNOWN_WORDS.has(w + (words[i + 1] ?? '')) ||
+      KNOWN_WORDS.has((words[i - 1] ?? '') + w) ||
+      /^(\d+k?|\d+bit|map|gl|y|up|down)$/.test(w),
+  );
+  return words.filter((_, i) => !telling[i]).join(' ');
+}
 
 interface Content {
   grey: boolean;

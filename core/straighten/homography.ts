@@ -157,9 +157,10 @@ export function faultOfQuad(quad: Quad): string | null {
   const area = Math.abs(quadArea(quad));
   // A corner that hardly turns: three corners on a line within about half a degree at ordinary sizes.
   const flat = turns.filter((t) => Math.abs(t) < 1e-5).length;
-  if (area < 1e-5 || flat >= 2) return 'The four corners lie on one line; a frame needs an area.';
-  if (flat) return 'Three of the corners lie on one line; pull one of them out.';
   const right = turns.filter((t) => t > 0).length;
+  if (flat >= 2 || (area < 1e-5 && right !== 2))
+    return 'The four corners lie on one line; a frame needs an area.';
+  if (flat) return 'Three of the corners lie on one line; pull one of them out.';
   if (right === 2) return 'The edges cross each other; take the corners in order round the frame.';
   if (right !== 4 && right !== 0) return 'One corner lies inside the other three; pull it out.';
   if (right === 0)

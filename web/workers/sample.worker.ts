@@ -94,7 +94,7 @@ const worker = {
     const [w, h] = sized(frame, sidePx);
     const level = warpLevel(frame, w, h, true);
     const source = await levelOf(sample, level);
-    const { rgba, ...size } = shown(warp(source, level, frame, w, h));
+    const { rgba, ...size } = shown(warp(source, level, frame, w, h, { from: 0, to: h }, true));
     return transfer({ ...size, rgba, frameWidthPx: frame.widthPx, frameHeightPx: frame.heightPx }, [
       rgba.buffer,
     ]);

@@ -1,0 +1,607 @@
+import sharp from 'sharp';
+import type { Recipe } from '@jossel/core/finish';
+import { NO_SIZE, resolveSize, type FoundStructure } from '@jossel/core/size';
+import { makeFrame, type FoundCard, type Quad } from '@jossel/core/straighten';
+import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { grainAs } from './test/pictures';
+import { serve, startStandins, type TestServer } from './test/serve';
+
+/** Receiving from the supplier and the capture bench, and what is done to samples, over HTTP against real processes. */
+let standins: { url: string; end: () => void };
+let jossel: TestServer;
+beforeAll(async () => {
+  standins = await startStandins();
+  jossel = await serve({ JOSSEL_STANDINS_URL: standins.url });
+}, 60000);
+afterAll(async () => {
+  await jossel?.end();
+  standins?.end();
+});
+
+interface Sample {
+  id: string;
+  fileName: string;
+  widthPx: number;
+  heightPx: number;
+  focalPx: number | null;
+  cameFrom: string;
+  sheet: Record<string, number>;
+  origin: Record<string, string>;
+  benchSampleId: string | null;
+  detail: string;
+}
+const post = <T = Sample>(path: string, body?: unknown) => jossel.call<T>('POST', path, body);
+const CAPTURE = { sampleId: 'boards-oak', widthPx: 1200, tiltDeg: 18, panDeg: -10, noise: 0.004 };
+
+/** What is true of a capture, from the stand-in itself. */
+async function truthOf(settings: object) {
+  const response = await fetch(`${standins.url}/capture/truth`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(settings),
+  });
+  return (await response.json()) as {
+    sampleMm: { width: number; height: number };
+    sampleCorners: Quad;
+    cardMarks: Quad;
+    focalPx: number;
+  };
+}
+
+describe('supplier', () => {
+  test('the catalogue has at least 24 products of six suppliers, some with gaps in their sheets', async () => {
+    const { body } = await jossel.call<{ items: { supplier: string; sheet: object }[] }>(
+      'GET',
+      '/api/suppliers/products',
+    );
+    expect(body.items.length).toBeGreaterThanOrEqual(24);
+    expect(new Set(body.items.map((p) => p.supplier)).size).toBe(6);
+    expect(body.items.some((p) => !('permission' in p.sheet))).toBe(true);
+  });
+
+  test('a plank comes with its sheet; the figures are published in the finish made of it', async () => {
+    const { status, body: sample } = await post('/api/suppliers/products/ot-2145-sm/receive');
+    expect(status).toBe(201);
+    expect(sample).toMatchObject({
+      cameFrom: 'supplier',
+      origin: { supplier: 'Osterveld Timber', code: 'OT-2145-SM' },
+      sheet: { widthMm: 1180, heightMm: 145, lrv: 24, glossGu: 14 },
+    });
+    expect(sample.origin['permission']).not.toBe('');
+    const { body: finish } = await post<{ draft: { recipe: Recipe } }>('/api/finishes', {
+      name: 'Plank',
+      category: 'timber',
+      sampleIds: [sample.id],
+    });
+    const { recipe } = finish.draft;
+    // The swatch is one plank, cut to its edges: its proportions are those of the sheet.
+    expect(recipe.size.ruling).toEqual({ across: 'overall', up: 'overall' });
+    expect(recipe.size.overall.across).toMatchObject({ value: 1180, basis: 'published' });
+    expect(recipe.colour.lrv).toMatchObject({ value: 24, basis: 'published' });
+    expect(recipe.response.glossGu).toMatchObject({ value: 14, basis: 'published' });
+    expect(recipe.relief.depthMm).toMatchObject({ value: 0.3, basis: 'published' });
+  }, 60000);
+
+  test('a sample without permission is taken in and has none', async () => {
+    const { status, body } = await post('/api/suppliers/products/mw-tw-sl/receive');
+    expect(status).toBe(201);
+    expect(body.origin['permission']).toBe('');
+  }, 60000);
+
+  test.each([
+    ['a page in place of a picture', 'ns-sa-ro', 422, /not a picture/],
+    ['a picture cut short', 'bb-215-cl', 422, /damaged or cut short/],
+    ['a product that is not there', 'no-such', 404, /no product/],
+  ])(
+    '%s is refused with a sentence, and nothing is taken in',
+    async (_name, id, status, sentence) => {
+      const count = async () =>
+        (await jossel.call<{ items: unknown[] }>('GET', '/api/samples')).body.items.length;
+      const before = await count();
+      const answer = await post(`/api/suppliers/products/${id}/receive`);
+      expect(answer.status).toBe(status);
+      expect(answer.body.detail).toMatch(sentence);
+      expect(await count()).toBe(before);
+    },
+    60000,
+  );
+
+  test('a failing and an unreachable supplier are said to be so, and asking again works', async () => {
+    const mood = (body: object) =>
+      fetch(`${standins.url}/supplier/mood`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      });
+    await mood({ failing: true });
+    const failing = await jossel.call<Sample>('GET', '/api/suppliers/products');
+    expect([failing.status, failing.body.detail]).toEqual([
+      502,
+      expect.stringMatching(/being worked on.*Try again/),
+    ]);
+    await mood({});
+    expect((await jossel.call('GET', '/api/suppliers/products')).status).toBe(200);
+
+    const { body: before } = await jossel.call<{ supplier: string }>('GET', '/api/settings/addresses');
+    expect(
+      (await jossel.call<Sample>('PUT', '/api/settings/addresses', { supplier: 'nowhere' })).body.detail,
+    ).toMatch(/Give an address/);
+    await jossel.call('PUT', '/api/settings/addresses', { supplier: 'http://127.0.0.1:9' });
+    const away = await jossel.call<Sample>('GET', '/api/suppliers/products');
+    expect([away.status, away.body.detail]).toEqual([
+      502,
+      expect.stringMatching(/cannot be reached.*correct its address/),
+    ]);
+    await jossel.call('PUT', '/api/settings/addresses', before);
+    expect((await jossel.call('GET', '/api/suppliers/products')).status).toBe(200);
+  });
+});
+
+describe('capture bench', () => {
+  let sample: Sample;
+  beforeAll(async () => {
+    sample = (await post('/api/capture/pictures', CAPTURE)).body;
+  }, 60000);
+
+  test('a picture is taken, with the focal length in the file', async () => {
+    const truth = await truthOf(CAPTURE);
+    expect(sample).toMatchObject({
+      cameFrom: 'capture bench',
+      benchSampleId: 'boards-oak',
+      widthPx: 1200,
+      heightPx: 900,
+    });
+    expect(sample.focalPx! / truth.focalPx).toBeCloseTo(1, 2);
+    expect((await post('/api/capture/pictures', { sampleId: 'nothing' })).body.detail).toMatch(
+      /No sample "nothing"/,
+    );
+    expect((await post('/api/capture/pictures', { ...CAPTURE, tiltDeg: 80 })).body.detail).toMatch(
+      /from -50 to 50/,
+    );
+  }, 60000);
+
+  test('its card is found, its size follows within half a percent, and the boards are counted', async () => {
+    const truth = await truthOf(CAPTURE);
+    const { body } = await post<{ card: FoundCard | null }>(`/api/samples/${sample.id}/card`);
+    const frame = truth.sampleCorners;
+    const settings = { ...UNTOUCHED_SAMPLE, frame };
+    const geometry = makeFrame(
+      { widthPx: 1200, heightPx: 900, focalPx: sample.focalPx },
+      { bowLines: [], frame },
+    );
+    const size = resolveSize(
+      { ...NO_SIZE, ruling: { across: 'card', up: 'card' }, card: { marks: body.card!.marks as never } },
+      geometry,
+    );
+    expect(Math.abs(size.width.mm / truth.sampleMm.width - 1)).toBeLessThan(0.005);
+    expect(Math.abs(size.height.mm / truth.sampleMm.height - 1)).toBeLessThan(0.005);
+    const found = (await post<FoundStructure>(`/api/samples/${sample.id}/structure`, settings)).body;
+    expect(found.up!.count).toBeCloseTo(5, 1);
+    expect(found.across).toBeNull();
+  }, 60000);
+
+  test('it is straightened as a picture of true proportions; crossed corners are refused', async () => {
+    const truth = await truthOf(CAPTURE);
+    const call = (frame: unknown) =>
+      fetch(`${jossel.url}/api/samples/${sample.id}/straightened.png?widthPx=420`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ ...UNTOUCHED_SAMPLE, frame }),
+      });
+    const meta = await sharp(Buffer.from(await (await call(truth.sampleCorners)).arrayBuffer())).metadata();
+    expect(meta.width).toBe(420);
+    expect(Math.abs(meta.height! - (420 * truth.sampleMm.height) / truth.sampleMm.width)).toBeLessThan(4);
+    const [a, b, c, d] = truth.sampleCorners;
+    const crossed = await call([a, b, d, c]);
+    expect(crossed.status).toBe(400);
+    expect(((await crossed.json()) as { detail: string }).detail).toMatch(/cross/);
+  }, 60000);
+
+  test('three readings of a meter make a measured figure with tolerance', async () => {
+    const placesMm = [
+      { x: 100, y: 100 },
+      { x: 210, y: 180 },
+      { x: 330, y: 250 },
+    ];
+    interface Answer {
+      readings: { value: number }[];
+      figure: { value: number; unit: string; basis: string; tolerance: number };
+      detail: string;
+    }
+    const { body } = await post<Answer>('/api/meters/reflectance', { sampleId: sample.id, placesMm });
+    expect(body.readings).toHaveLength(3);
+    expect(body.figure).toMatchObject({ unit: 'LRV', basis: 'measured' });
+    expect(body.figure.tolerance).toBeGreaterThan(0.2);
+    expect(body.figure.value).toBeGreaterThan(10);
+    const gloss = await post<Answer>('/api/meters/gloss', { sampleId: sample.id, placesMm });
+    expect(gloss.body.figure).toMatchObject({ unit: 'GU', basis: 'measured' });
+    expect(Math.abs(gloss.body.figure.value - 12)).toBeLessThan(4);
+    expect(
+      (await post<Answer>('/api/meters/gloss', { sampleId: sample.id, placesMm: [{ x: 9000, y: 1 }] })).body
+        .detail,
+    ).toMatch(/does not stand on the sample/);
+    const file = await jossel.upload('plain.png', await grainAs('png'));
+    expect(
+      (await post<Answer>('/api/meters/gloss', { sampleId: file.body.id, placesMm })).body.detail,
+    ).toMatch(/came as a file/);
+  }, 60000);
+
+  test.each(['clipped', 'evenness', 'sharpness'])(
+    'the report is shown as a picture: %s',
+    async (shows) => {
+      const response = await fetch(`${jossel.url}/api/samples/${sample.id}/report/${shows}.png`);
+      const { data, info } = await sharp(Buffer.from(await response.arrayBuffer()))
+        .raw()
+        .toBuffer({ resolveWithObject: true });
+      expect(info.width).toBe(1200);
+      expect(new Set(data).size).toBeGreaterThan(2);
+    },
+    60000,
+  );
+
+  test('a finish of a picked area has the area’s own size, and renders; keep-outs over all of it stop it with a sentence', async () => {
+    const truth = await truthOf(CAPTURE);
+    const made = await post<{ id: string; draft: { recipe: Recipe; etag: string } }>('/api/finishes', {
+      name: 'Second strip',
+      category: 'timber',
+      sampleIds: [sample.id],
+    });
+    const recipe = made.body.draft.recipe;
+    const { card } = (await post<{ card: FoundCard }>(`/api/samples/${sample.id}/card`)).body;
+    const [a, b, c, d] = truth.sampleCorners;
+    const along = (p: readonly number[], q: readonly number[], t: number): [number, number] => [
+      p[0]! + (q[0]! - p[0]!) * t,
+      p[1]! + (q[1]! - p[1]!) * t,
+    ];
+    // About the second of five strips.
+    const area = [
+      along(a, d, 0.21),
+      along(b, c, 0.21),
+      along(b, c, 0.39),
+      along(a, d, 0.39),
+    ] as Recipe['sample']['areas'][number]['corners'];
+    recipe.sample = {
+      ...UNTOUCHED_SAMPLE,
+      frame: truth.sampleCorners as never,
+      areas: [{ id: 'two', name: 'Second strip', corners: area, leftOut: false }],
+      used: 'two',
+    };
+    recipe.size = {
+      ...NO_SIZE,
+      ruling: { across: 'card', up: 'card' },
+      card: { marks: card.marks as never },
+    };
+    recipe.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+    const save = (etag: string) =>
+      jossel.call<{ etag: string; detail: string }>(
+        'PUT',
+        `/api/finishes/${made.body.id}/draft`,
+        { recipe },
+        { 'if-match': etag },
+      );
+    const saved = await save(made.body.draft.etag);
+    expect(saved.status).toBe(200);
+    const render = async () => {
+      const { body } = await post<{ id: string }>('/api/renders', {
+        finishId: made.body.id,
+        widthPx: 256,
+        maps: ['colour'],
+      });
+      return jossel.until('the render ends', async () => {
+        const r = (
+          await jossel.call<{
+            state: string;
+            error?: string;
+            report: { repeatMm: { width: number; height: number } };
+          }>('GET', `/api/renders/${body.id}`)
+        ).body;
+        return r.state === 'done' || r.state === 'failed' ? r : undefined;
+      });
+    };
+    const done = await render();
+    expect(done.state).toBe('done');
+    expect(Math.abs(done.report.repeatMm.width - 420)).toBeLessThan(4);
+    expect(Math.abs(done.report.repeatMm.height - 0.18 * 360)).toBeLessThan(6);
+
+    recipe.sample.keepOuts = [
+      {
+        id: 'k',
+        kind: 'outline',
+        points: [
+          [0, 0],
+          [1, 0],
+          [1, 1],
+          [0, 1],
+        ],
+        erase: false,
+      },
+    ];
+    expect((await save(saved.body.etag)).status).toBe(200);
+    const stopped = await render();
+    expect([stopped.state, stopped.error]).toEqual([
+      'failed',
+      expect.stringMatching(/keep-outs cover the whole sample/),
+    ]);
+  }, 120000);
+
+  test.each([
+    [
+      'a ruler of no length',
+      (r: Recipe) =>
+        (r.size = {
+          ...NO_SIZE,
+          ruling: { across: 'lines', up: 'follows' },
+          lines: [
+            {
+              id: 'l',
+              from: [0.4, 0.4],
+              to: [0.4, 0.4],
+              lengthMm: { value: 10, unit: 'mm', basis: 'measured' },
+            },
+          ],
+        }),
+      /no length/,
+    ],
+    [
+      'a count of a million',
+      (r: Recipe) =>
+        (r.size = {
+          ...NO_SIZE,
+          ruling: { across: 'count', up: 'follows' },
+          count: {
+            across: {
+              modules: 1e6,
+              moduleMm: { value: 10, unit: 'mm', basis: 'measured' },
+              jointMm: 0,
+              ends: 'flush',
+              before: 0,
+              after: 0,
+            },
+            up: null,
+          },
+        }),
+      /100 000/,
+    ],
+    [
+      'a count of 0',
+      (r: Recipe) =>
+        (r.size = {
+          ...NO_SIZE,
+          ruling: { across: 'count', up: 'follows' },
+          count: {
+            across: {
+              modules: 0,
+              moduleMm: { value: 10, unit: 'mm', basis: 'measured' },
+              jointMm: 0,
+              ends: 'flush',
+              before: 0,
+              after: 0,
+            },
+            up: null,
+          },
+        }),
+      /at least 1/,
+    ],
+    [
+      'an area of no extent',
+      (r: Recipe) =>
+        (r.sample.areas = [
+          {
+            id: 'a',
+            name: 'A',
+            leftOut: false,
+            corners: [
+              [0.2, 0.2],
+              [0.8, 0.2],
+              [0.8, 0.2],
+              [0.2, 0.2],
+            ],
+          },
+        ]),
+      /one place/,
+    ],
+    [
+      'card marks on one line',
+      (r: Recipe) =>
+        (r.size = {
+          ...NO_SIZE,
+          ruling: { across: 'card', up: 'follows' },
+          card: {
+            marks: [
+              [0.1, 0.1],
+              [0.2, 0.2],
+              [0.3, 0.3],
+              [0.4, 0.4],
+            ],
+          },
+        }),
+      /one line/,
+    ],
+    [
+      'a bow that no lens has',
+      (r: Recipe) =>
+        (r.sample.bowLines = [
+          [
+            [0.05, 0.05],
+            [0.5, 0.9],
+            [0.95, 0.05],
+          ],
+        ]),
+      /No lens bows/,
+    ],
+  ] as [string, (r: Recipe) => void, RegExp][])(
+    '%s is refused where it is saved, and the draft stays',
+    async (_name, spoil, sentence) => {
+      const made = await post<{ id: string; draft: { recipe: Recipe; etag: string } }>('/api/finishes', {
+        name: 'Spoilt',
+        category: 'timber',
+        sampleIds: [sample.id],
+      });
+      const recipe = structuredClone(made.body.draft.recipe);
+      spoil(recipe);
+      const answer = await jossel.call<{ detail: string }>(
+        'PUT',
+        `/api/finishes/${made.body.id}/draft`,
+        { recipe },
+        { 'if-match': made.body.draft.etag },
+      );
+      expect([answer.status, answer.body.detail]).toEqual([422, expect.stringMatching(sentence)]);
+      const after = await jossel.call<{ draft: { recipe: Recipe } }>('GET', `/api/finishes/${made.body.id}`);
+      expect(after.body.draft.recipe).toEqual(made.body.draft.recipe);
+    },
+  );
+});
+
+describe('sets of maps', () => {
+  const plane = (w: number, h: number, of: (x: number, y: number) => [number, number, number]) => {
+    const data = Buffer.alloc(3 * w * h);
+    for (let i = 0; i < w * h; i++) data.set(of(i % w, Math.floor(i / w)), 3 * i);
+    return sharp(data, { raw: { width: w, height: h, channels: 3 } })
+      .png()
+      .toBuffer();
+  };
+  // Ridges that run slantwise, their normals with green down the picture, and a gloss map.
+  const height = (x: number, y: number) =>
+    Math.sin(((2 * x + 3 * y) * 2 * Math.PI) / 64) + 0.6 * Math.sin(((3 * x - y) * 2 * Math.PI) / 64);
+  const slope = (x: number, y: number) => {
+    const dx = (height(x + 1, y) - height(x - 1, y)) / 2;
+    const dy = (height(x, y + 1) - height(x, y - 1)) / 2;
+    const n = Math.hypot(dx, dy, 1);
+    // y down: the green channel counts down the picture.
+    return [-dx / n, -dy / n, 1 / n].map((v) => Math.round(127.5 + 127.5 * v)) as [number, number, number];
+  };
+  const grey = (v: number): [number, number, number] => [v, v, v];
+
+  test('are told by name and content, and go together into one finish of one size', async () => {
+    const files: [string, Buffer][] = [
+      ['ridge_basecolor.png', await plane(128, 128, (x, y) => [150 + 20 * height(x, y), 120, 90])],
+      ['ridge_height.png', await plane(128, 128, (x, y) => grey(128 + 60 * height(x, y)))],
+      ['ridge_nrm.png', await plane(128, 128, slope)],
+      ['ridge_gloss.png', await plane(128, 128, (x, y) => grey(90 + 30 * height(x, y)))],
+    ];
+    const ids: string[] = [];
+    for (const [name, bytes] of files)
+      ids.push((await jossel.upload(name, bytes, { permission: 'own' })).body.id);
+    const { body } = await post<{
+      maps: { sampleId: string; role: string; orientation?: { greenRuns: string; by: string } }[];
+    }>('/api/sample-sets', { sampleIds: ids });
+    expect(body.maps.map((m) => m.role)).toEqual(['colour', 'height', 'normal', 'gloss']);
+    expect(body.maps[2]!.orientation).toMatchObject({ greenRuns: 'down', by: 'height' });
+
+    const made = await post<{ id: string; draft: { recipe: Recipe; etag: string } }>('/api/finishes', {
+      name: 'Ridges',
+      category: 'other',
+      sampleIds: [ids[0]],
+      maps: body.maps.slice(1).map((m) => ({
+        sampleId: m.sampleId,
+        role: m.role,
+        ...(m.orientation ? { greenRuns: m.orientation.greenRuns } : {}),
+      })),
+    });
+    expect(made.status).toBe(201);
+    const { recipe } = made.body.draft;
+    expect(recipe.relief.source).toBe('map');
+    recipe.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+    Object.assign(recipe.relief, { broad: 1, middle: 1, fine: 1 });
+
+    /** Renders with these maps and reads one as raw values. */
+    const rendered = async (name: string) => {
+      const current = await jossel.call<{ draft: { etag: string } }>('GET', `/api/finishes/${made.body.id}`);
+      await jossel.call(
+        'PUT',
+        `/api/finishes/${made.body.id}/draft`,
+        { recipe },
+        { 'if-match': current.body.draft.etag },
+      );
+      const { body: ordered } = await post<{ id: string }>('/api/renders', {
+        finishId: made.body.id,
+        widthPx: 128,
+        maps: [name],
+      });
+      await jossel.until(
+        'done',
+        async () =>
+          (await jossel.call<{ state: string }>('GET', `/api/renders/${ordered.id}`)).body.state === 'done',
+      );
+      const png = await (
+        await fetch(`${jossel.url}/api/renders/${ordered.id}/maps/${name}.png`)
+      ).arrayBuffer();
+      const image = sharp(Buffer.from(png));
+      const wide = (await image.metadata()).depth === 'ushort';
+      const { data, info } = await image
+        .raw(wide ? { depth: 'ushort' } : {})
+        .toBuffer({ resolveWithObject: true });
+      const values = wide ? new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2) : data;
+      return Float64Array.from({ length: info.width * info.height }, (_, i) => values[i * info.channels]!);
+    };
+    const correlation = (a: ArrayLike<number>, b: (x: number, y: number) => number) => {
+      let [ab, aa, bb, ma, mb] = [0, 0, 0, 0, 0];
+      for (let i = 0; i < 128 * 128; i++) {
+        ma += a[i]! / 16384;
+        mb += b(i % 128, Math.floor(i / 128)) / 16384;
+      }
+      for (let i = 0; i < 128 * 128; i++) {
+        const [u, v] = [a[i]! - ma, b(i % 128, Math.floor(i / 128)) - mb];
+        ab += u * v;
+        aa += u * u;
+        bb += v * v;
+      }
+      return ab / Math.sqrt(aa * bb);
+    };
+    // Relief by the height map, and by the normals alone, are the same ridges.
+    expect(correlation(await rendered('height'), height)).toBeGreaterThan(0.99);
+    recipe.source.maps = recipe.source.maps.filter((m) => m.role !== 'height');
+    expect(correlation(await rendered('height'), height)).toBeGreaterThan(0.97);
+    // Gloss became roughness: what was bright is smooth.
+    expect(correlation(await rendered('roughness'), height)).toBeLessThan(-0.98);
+  }, 120000);
+
+  test('maps of different shapes are refused, in the set and in a recipe', async () => {
+    const a = (await jossel.upload('a_color.png', await plane(64, 64, () => [90, 80, 70]))).body.id;
+    const b = (await jossel.upload('a_height.png', await plane(64, 40, (x) => grey(x * 3)))).body.id;
+    expect((await post('/api/sample-sets', { sampleIds: [a, b] })).body.detail).toMatch(/another shape/);
+    const made = await post('/api/finishes', {
+      name: 'x',
+      category: 'other',
+      sampleIds: [a],
+      maps: [{ sampleId: b, role: 'height' }],
+    });
+    expect([made.status, made.body.detail]).toEqual([422, expect.stringMatching(/another shape/)]);
+  });
+});
+
+test('a recipe of version 1 is opened, and its one way per axis rules', async () => {
+  const sample = await jossel.upload('old.png', await grainAs('png'));
+  const made = await post<{ draft: { recipe: Recipe } }>('/api/finishes', {
+    name: 'Old',
+    category: 'timber',
+    sampleIds: [sample.body.id],
+  });
+  const { sample: _s, size: _z, ...rest } = made.body.draft.recipe;
+  const old = {
+    ...rest,
+    schema: 'jossel.finish/1',
+    source: { kind: 'samples', sampleIds: [sample.body.id] },
+    size: {
+      across: { by: 'follows' },
+      up: {
+        by: 'count',
+        modules: 17,
+        moduleMm: { value: 145, unit: 'mm', basis: 'published' },
+        jointMm: 3,
+        ends: 'flush',
+      },
+    },
+  };
+  const { status, body } = await post<{ draft: { recipe: Recipe } }>('/api/finishes', {
+    name: 'Old again',
+    category: 'timber',
+    recipe: old,
+  });
+  expect(status).toBe(201);
+  expect(body.draft.recipe).toMatchObject({
+    schema: 'jossel.finish/2',
+    size: { ruling: { across: 'follows', up: 'count' }, count: { up: { modules: 17, jointMm: 3 } } },
+    sample: UNTOUCHED_SAMPLE,
+  });
+});

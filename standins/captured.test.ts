@@ -1,0 +1,287 @@
+import { seededRandom, type ColourPicture } from '@jossel/core/raster';
+import { findStructure, NO_SIZE, resolveSize } from '@jossel/core/size';
+import { findCard, makeFrame, toFrame, type Quad } from '@jossel/core/straighten';
+import { straightenedTo, type Sources } from '@jossel/core/finish';
+import { capture, captureSchema } from './capture/capture';
+import { boards, bricks, cloth, sheet, stone, tiles, wall, type PhysicalSample } from './surfaces';
+
+/** Straightening, size and structure against what the capture bench knows to be true. */
+
+const clipped = (p: ColourPicture): ColourPicture => {
+  const held = (data: Float32Array) => data.map((v) => Math.min(1, Math.max(0, v)));
+  return { ...p, r: held(p.r), g: held(p.g), b: held(p.b) };
+};
+const SAMPLES = [
+  'tile-moss',
+  'boards-oak',
+  'brick-panel',
+  'stone-slab',
+  'plaster-board',
+  'tile-single',
+  'plank-larch',
+  'zinc-sheet',
+];
+
+/** A random setting of the bench at a given tilt in any direction. */
+function anySetting(
+  seed: number,
+  tilt: (random: ReturnType<typeof seededRandom>) => number,
+  widthPx: number,
+) {
+  const random = seededRandom(seed);
+  const [deg, towards] = [tilt(random), random.between(0, 2 * Math.PI)];
+  return captureSchema.parse({
+    sampleId: SAMPLES[seed % SAMPLES.length]!,
+    widthPx,
+    tiltDeg: deg * Math.cos(towards),
+    panDeg: deg * Math.sin(towards),
+    rollDeg: random.between(-15, 15),
+    focalMm: random.between(28, 85),
+    unevenness: random.between(0, 0.5),
+    cast: random.between(-0.6, 0.6),
+    exposure: random.between(-0.8, 0.4),
+    noise: random.between(0, 0.02),
+    glare: random.between(0, 0.4),
+    blurPx: random.between(0.4, 1.2),
+    seed,
+  });
+}
+
+/** A hand that puts points down within half a pixel. */
+const byHand = (
+  place: readonly [number, number],
+  random: ReturnType<typeof seededRandom>,
+  w: number,
+  h: number,
+): [number, number] => [place[0] + random.between(-0.5, 0.5) / w, place[1] + random.between(-0.5, 0.5) / h];
+
+test('straightened and ruled at 25° tilt, the size is within 0.5 % on both axes in 20 random settings, by lines and by card', () => {
+  const errors: { lines: number[]; card: number[] } = { lines: [], card: [] };
+  for (let seed = 1; seed <= 20; seed++) {
+    const settings = anySetting(seed, () => 25, 1000);
+    const [w, h] = [1000, 750];
+    const { picture, truth } = capture(settings)!;
+    const random = seededRandom(seed + 1000);
+    const { width, height } = truth.sampleMm;
+    const corners = truth.sampleCorners.map((c) => byHand(c, random, w, h)) as unknown as Quad;
+    const frame = makeFrame(
+      { widthPx: w, heightPx: h, focalPx: truth.focalPx },
+      { bowLines: [], frame: corners },
+    );
+    const line = (id: string, a: [number, number], b: [number, number]) => ({
+      id,
+      from: byHand(truth.place(...a), random, w, h),
+      to: byHand(truth.place(...b), random, w, h),
+      lengthMm: {
+        value: Math.hypot(a[0] - b[0], a[1] - b[1]),
+        unit: 'mm' as const,
+        basis: 'measured' as const,
+      },
+    });
+    const card = findCard(clipped(picture));
+    const size = resolveSize(
+      {
+        ...NO_SIZE,
+        ruling: { across: 'lines', up: 'lines' },
+        lines: [
+          line('a', [0.05 * width, 0.3 * height], [0.95 * width, 0.3 * height]),
+          line('b', [0.5 * width, 0.05 * height], [0.5 * width, 0.95 * height]),
+        ],
+        card: card && { marks: card.marks.map((m) => [...m]) as never },
+      },
+      frame,
+    );
+    errors.lines.push(Math.abs(size.width.mm / width - 1), Math.abs(size.height.mm / height - 1));
+    const claim = (axis: 'width' | 'height') => size[axis].claims.find((c) => c.way === 'card');
+    if (card)
+      errors.card.push(Math.abs(claim('width')!.mm / width - 1), Math.abs(claim('height')!.mm / height - 1));
+  }
+  expect(Math.max(...errors.lines)).toBeLessThan(0.005);
+  expect(errors.card.length).toBeGreaterThanOrEqual(38);
+  errors.card.sort((a, b) => a - b);
+  // The card is small beside some samples: nearly all within half a percent, all within one.
+  expect(errors.card[Math.floor(errors.card.length * 0.9)]).toBeLessThan(0.005);
+  expect(errors.card.at(-1)).toBeLessThan(0.01);
+}, 400000);
+
+test('corner marks are found in at least 95 % of pictures up to 35° tilt, within a pixel; none is seen where there is no card', () => {
+  let [found, seen] = [0, 0];
+  for (let seed = 101; seed <= 124; seed++) {
+    const { picture, truth } = capture(anySetting(seed, (r) => r.between(0, 35), 1200))!;
+    const card = findCard(clipped(picture));
+    seen++;
+    if (!card) continue;
+    const off = Math.max(
+      ...card.marks.map((m, i) =>
+        Math.hypot((m[0] - truth.cardMarks![i]![0]) * 1200, (m[1] - truth.cardMarks![i]![1]) * 900),
+      ),
+    );
+    if (off < 1) found++;
+  }
+  expect(found / seen).toBeGreaterThanOrEqual(0.95);
+  for (const sampleId of ['tile-moss', 'cloth-twill', 'brick-panel'])
+    expect(
+      findCard(
+        clipped(capture(captureSchema.parse({ sampleId, card: false, ruler: true, widthPx: 700 }))!.picture),
+      ),
+    ).toBeNull();
+}, 400000);
+
+test('the same settings and seed give the same picture; another seed another', () => {
+  const settings = captureSchema.parse({ sampleId: 'tile-single', widthPx: 320, noise: 0.02 });
+  const [a, b] = [capture(settings)!.picture, capture(settings)!.picture];
+  expect(a.g).toEqual(b.g);
+  expect(capture({ ...settings, seed: 2 })!.picture.g).not.toEqual(a.g);
+});
+
+test('a straightened capture shows the sample as from above: its place on the plate is its place in mm', async () => {
+  const settings = captureSchema.parse({
+    sampleId: 'boards-oak',
+    widthPx: 1200,
+    tiltDeg: 22,
+    panDeg: -14,
+    bow: 0.08,
+  });
+  const { picture, truth } = capture(settings)!;
+  const shape = { widthPx: 1200, heightPx: 900, focalPx: truth.focalPx };
+  // The long edges of the sample, as a hand puts points along them, tell the bow.
+  const edge = (from: [number, number], to: [number, number]) =>
+    Array.from({ length: 7 }, (_, k) =>
+      truth.place(from[0] + ((to[0] - from[0]) * k) / 6, from[1] + ((to[1] - from[1]) * k) / 6),
+    );
+  const { width, height } = truth.sampleMm;
+  const frame = makeFrame(shape, {
+    bowLines: [edge([0, 0], [width, 0]), edge([0, height], [width, height]), edge([0, 0], [0, height])],
+    frame: truth.sampleCorners,
+  });
+  expect(frame.bow.k1).toBeCloseTo(truth.bow.k1, 2);
+  for (const [x, y] of [
+    [0.2, 0.3],
+    [0.5, 0.5],
+    [0.9, 0.8],
+  ] as const) {
+    const [u, v] = toFrame(frame, truth.place(x * width, y * height));
+    expect(Math.abs(u - x) + Math.abs(v - y)).toBeLessThan(0.004);
+  }
+  const sources = { level: async () => clipped(picture) } as unknown as Sources;
+  const info = { widthPx: 1200, heightPx: 900, sha256: 'x' };
+  const straight = await straightenedTo(
+    sources,
+    { sampleId: 's', info, frame },
+    frame.widthPx,
+    frame.heightPx,
+  );
+  const found = findStructure(straight);
+  expect(found.up!.period * height).toBeGreaterThan(72 * 0.99);
+  expect(found.up!.period * height).toBeLessThan(72 * 1.01);
+  expect(found.across).toBeNull();
+}, 60000);
+
+describe('structure', () => {
+  /** Wrong ones among a number of samples of one kind. */
+  function wrongAmong(
+    count: number,
+    make: (seed: number) => {
+      sample: PhysicalSample;
+      right: (f: ReturnType<typeof findStructure>, s: PhysicalSample) => boolean;
+    },
+  ): number {
+    let wrong = 0;
+    for (let seed = 301; seed < 301 + count; seed++) {
+      const { sample, right } = make(seed);
+      const { colour } = sample.make(520 / Math.max(sample.widthMm, sample.heightMm));
+      if (!right(findStructure(colour), sample)) wrong++;
+    }
+    return wrong;
+  }
+  const near = (period: number | undefined, length: number, ...pitches: number[]) =>
+    period !== undefined && pitches.some((p) => Math.abs((period * length) / p - 1) < 0.01);
+  const COUNT = 12;
+
+  test('boards: the period up is that of the boards, and there is none along them', () => {
+    const wrong = wrongAmong(COUNT, (seed) => {
+      const random = seededRandom(seed);
+      const [n, board] = [4 + random.whole(7), random.between(60, 200)];
+      const height = n * (board + 3) + random.between(0, board);
+      return {
+        sample: boards(seed, [height * 1.3, height], board, '#b39671', '#6b4f36', {
+          jointMm: 3,
+          ringPorous: seed % 2 === 0,
+        }),
+        right: (f, s) => f.across === null && near(f.up?.period, s.heightMm, board + 3),
+      };
+    });
+    expect(wrong).toBeLessThanOrEqual(1);
+  }, 120000);
+
+  test('tiles: both periods are those of the tiles, also where courses are shifted by half', () => {
+    const wrong = wrongAmong(COUNT, (seed) => {
+      const random = seededRandom(seed);
+      const [tw, th] = [random.between(90, 220), random.between(60, 200)];
+      const [across, up] = [3 + random.whole(4), 4 + random.whole(4)];
+      return {
+        sample: tiles(seed, [across, up], [tw, th], '#2f6b62', { shift: seed % 2 ? 0.5 : 0 }),
+        right: (f, s) => near(f.across?.period, s.widthMm, tw + 3) && near(f.up?.period, s.heightMm, th + 3),
+      };
+    });
+    expect(wrong).toBeLessThanOrEqual(1);
+  }, 120000);
+
+  test('bricks: courses and bricks are told, and their shift', () => {
+    const wrong = wrongAmong(COUNT, (seed) => ({
+      sample: bricks(seed, [4 + (seed % 3), 8 + (seed % 5)], '#a4553a', '#5a3530', '#b9b1a2'),
+      right: (f, s) =>
+        near(f.across?.period, s.widthMm, 225) &&
+        near(f.up?.period, s.heightMm, 75) &&
+        Math.abs(f.stagger! - 0.5) < 0.06,
+    }));
+    expect(wrong).toBeLessThanOrEqual(1);
+  }, 120000);
+
+  test('cloth: the period is that of the yarns or of their draft', () => {
+    const wrong = wrongAmong(COUNT, (seed) => {
+      const random = seededRandom(seed);
+      const draft = (['plain', 'hopsack', 'twill22', 'satin5', 'herringbone'] as const)[seed % 5]!;
+      const repeat = { plain: [2, 2], hopsack: [4, 4], twill22: [4, 4], satin5: [5, 5], herringbone: [8, 4] }[
+        draft
+      ]!;
+      const [width, perCm] = [random.between(30, 55), random.between(6, 12)];
+      const fit = (mm: number, period: number) =>
+        mm / Math.max(period, Math.round((mm * perCm) / 10 / period) * period);
+      return {
+        sample: cloth(
+          seed,
+          [width, width * 0.8],
+          draft,
+          [perCm, perCm],
+          ['#b9b1a2', '#8f887b'],
+          ['#3d4f63', '#7a8794'],
+        ),
+        right: (f, s) => {
+          const any = (mm: number, n: number) => Array.from({ length: n }, (_, k) => (k + 1) * fit(mm, n));
+          return (
+            near(f.across?.period, s.widthMm, ...any(s.widthMm, repeat[0]!)) &&
+            near(f.up?.period, s.heightMm, ...any(s.heightMm, repeat[1]!))
+          );
+        },
+      };
+    });
+    expect(wrong).toBeLessThanOrEqual(1);
+  }, 120000);
+
+  test.each([
+    ['plaster', (seed: number) => wall(seed, [900, 700], '#d2c6b4')],
+    ['limestone', (seed: number) => stone(seed, [700, 500], '#d9cdb8', '#a8977c', '#b48a58')],
+    ['rolled metal', (seed: number) => sheet(seed, [700, 500], '#c3c6c7', '#7c848a')],
+  ])(
+    '%s has no structure, and that is said',
+    (_name, make) => {
+      const wrong = wrongAmong(COUNT, (seed) => ({
+        sample: make(seed),
+        right: (f) => f.across === null && f.up === null,
+      }));
+      expect(wrong).toBeLessThanOrEqual(1);
+    },
+    120000,
+  );
+});
