@@ -1,7 +1,9 @@
 import { statSync } from 'node:fs';
 import sharp, { type Sharp } from 'sharp';
 import { linearToSrgb, srgbToLinear } from '@jossel/core/colour';
-import { recipeSchema } from '@jossel/core/finish';
+import { recipeSchema, resolveSample } from '@jossel/core/finish';
+import { capture } from '../standins/capture/capture';
+import { DEMO_CAPTURES } from './captures';
 import { photograph } from './photograph';
 import { DEMO_SAMPLES } from './samples';
 import { DEMO_FINISHES, DEMO_PROJECTS, recipeOfDemo } from './studio';
@@ -34,11 +36,21 @@ test('all pictures together stay below 12 MB', () => {
 
 test('every demo finish is a valid recipe of a picture that is there', () => {
   for (const finish of DEMO_FINISHES) {
-    expect(DEMO_SAMPLES.map((s) => s.file)).toContain(finish.file);
+    expect([...DEMO_SAMPLES, ...DEMO_CAPTURES].map((s) => s.file)).toContain(finish.file);
     expect(() =>
       recipeSchema.parse(recipeOfDemo(finish, { id: 'x', widthPx: 1000, heightPx: 800 })),
     ).not.toThrow();
   }
+});
+
+test('the finish from the capture bench has the size that the bench knows, by card and by count alike', () => {
+  const finish = DEMO_FINISHES.find((f) => f.file === DEMO_CAPTURES[0]!.file)!;
+  const { truth } = capture({ ...DEMO_CAPTURES[0]!.settings, widthPx: 200 })!;
+  const shape = { widthPx: 1800, heightPx: 1350, focalPx: truth.focalPx * 9 };
+  const { size } = resolveSample(recipeOfDemo(finish, { id: 'x', ...shape }), shape);
+  expect(Math.abs(size.width.mm / truth.sampleMm.width - 1)).toBeLessThan(0.005);
+  for (const claim of size.height.claims)
+    expect(Math.abs(claim.mm / truth.sampleMm.height - 1)).toBeLessThan(0.006);
 });
 
 test('projects use finishes that exist, and two of them appear in both', () => {

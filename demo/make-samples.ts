@@ -1,5 +1,8 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import sharp from 'sharp';
+import { capture } from '../standins/capture/capture';
+import { cameraJpeg } from '../standins/encode';
+import { DEMO_CAPTURES } from './captures';
 import { photograph } from './photograph';
 import { DEMO_SAMPLES } from './samples';
 
@@ -16,4 +19,8 @@ for (const sample of DEMO_SAMPLES.filter((s) => s.file.includes(wanted))) {
   console.log(
     `${sample.file}: ${widthPx} × ${heightPx} px, ${(jpeg.length / 1024).toFixed(0)} kB, ${((Date.now() - started) / 1000).toFixed(1)} s`,
   );
+}
+for (const { file, settings } of DEMO_CAPTURES.filter((c) => c.file.includes(wanted))) {
+  writeFileSync(`demo/samples/${file}`, await cameraJpeg(capture(settings)!.picture, settings.focalMm, 88));
+  console.log(file);
 }

@@ -1,5 +1,7 @@
 import { defaultRecipe, type Category, type Recipe } from '@jossel/core/finish';
-import { sizeKnownBy } from '@jossel/core/size';
+import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { NO_SIZE, sizeKnownBy } from '@jossel/core/size';
+import type { Point, Quad } from '@jossel/core/straighten';
 import { figure } from '@jossel/core/units';
 
 /** The demo studio: made-up suppliers, finishes and two projects. */
@@ -192,6 +194,75 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     },
     revisions: [{ note: 'Counter front' }],
     state: 'withdrawn',
+  },
+  {
+    name: 'Oak strips from the capture bench',
+    category: 'timber',
+    file: 'oak-strips-on-the-bench.jpg',
+    origin: origin(
+      'Osterveld Timber',
+      'Tern',
+      'OT-0070-OK',
+      '26-131',
+      'Sample board, photographed at an angle',
+    ),
+    shape: (r) => {
+      const frame: Quad = [
+        [0.0875, 0.111],
+        [0.6833, 0.1686],
+        [0.7219, 0.8285],
+        [0.0573, 0.8332],
+      ];
+      const [a, b, c, d] = frame;
+      const between = (p: Point, q: Point, t: number): [number, number] => [
+        p[0] + (q[0] - p[0]) * t,
+        p[1] + (q[1] - p[1]) * t,
+      ];
+      // Boundaries of the five strips along the two upright edges, as they were dragged.
+      const edges = [0, 0.187, 0.381, 0.58, 0.787, 1];
+      r.sample = {
+        ...UNTOUCHED_SAMPLE,
+        frame: frame.map((p) => [...p]) as never,
+        areas: edges.slice(0, -1).map((from, i) => ({
+          id: `strip-${i + 1}`,
+          name: `Strip ${i + 1}`,
+          leftOut: i === 0,
+          corners: [
+            between(a, d, from),
+            between(b, c, from),
+            between(b, c, edges[i + 1]!),
+            between(a, d, edges[i + 1]!),
+          ],
+        })),
+      };
+      r.size = {
+        ...NO_SIZE,
+        ruling: { across: 'card', up: 'card' },
+        card: {
+          marks: [
+            [0.72948, 0.4265],
+            [0.8625, 0.42965],
+            [0.87382, 0.54004],
+            [0.73866, 0.53934],
+          ],
+        },
+        count: {
+          across: null,
+          up: {
+            modules: 5,
+            moduleMm: figure(70, 'mm', 'published', 0.2),
+            jointMm: 2,
+            ends: 'joint',
+            before: 0,
+            after: 0,
+          },
+        },
+      };
+      r.colour.lrv = figure(31, 'LRV', 'measured', 0.8, 'Mean of three readings');
+      r.repeat = { across: { closing: 'blend', overlapMm: 50 }, up: { closing: 'abut', overlapMm: 0 } };
+      Object.assign(r.relief, { broad: 0.05, middle: 0.6, fine: 1, zero: 'top' });
+    },
+    revisions: [],
   },
 ];
 

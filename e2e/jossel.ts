@@ -3,15 +3,22 @@ import { test as base, type Locator, type Page } from '@playwright/test';
 import { serve, startStandins, type TestServer } from '../server/test/serve';
 
 /** Tests get a Jossel of their own: `studio` with the demo loaded, one for all of a file; `empty` with nothing in it, new for each. */
-export const test = base.extend<{ empty: TestServer }, { studio: TestServer }>({
-  studio: [
+type Standins = { url: string; end: () => void };
+export const test = base.extend<{ empty: TestServer }, { studio: TestServer; standins: Standins }>({
+  standins: [
     async ({}, use) => {
       const standins = await startStandins();
+      await use(standins);
+      standins.end();
+    },
+    { scope: 'worker', timeout: 60000 },
+  ],
+  studio: [
+    async ({ standins }, use) => {
       const server = await serve({ JOSSEL_STANDINS_URL: standins.url });
       execFileSync(process.execPath, ['demo/dist/load.js', server.url], { stdio: 'inherit' });
       await use(server);
       await server.end();
-      standins.end();
     },
     { scope: 'worker', timeout: 120000 },
   ],

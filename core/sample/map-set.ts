@@ -1,5 +1,6 @@
 import { blurWrapped, mean, percentiles, type ColourPicture, type Plane } from '../raster';
 import { integrateSlopes, slopesOfNormals } from '../relief/integrate';
+import { printNumber } from '../units';
 import type { GreenRuns, MapRole } from './settings';
 
 /** A file of a set, as it is looked at: values 0–1 as stored, any size. */
@@ -189,7 +190,7 @@ export function orientationOfNormals(normals: ColourPicture, height?: Plane): Or
       greenRuns,
       confidence: Math.min(1, Math.max(0, Math.abs(a - b))),
       by: 'height',
-      why: `Green runs ${way(greenRuns)}: integrated so, the normals agree with the height map by ${Math.max(a, b).toFixed(2)}, the other way by ${Math.min(a, b).toFixed(2)}.`,
+      why: `Green runs ${way(greenRuns)}: integrated so, the normals agree with the height map by ${printNumber(Math.max(a, b), 2)}, the other way by ${printNumber(Math.min(a, b), 2)}.`,
     };
   }
   const curl = (slope: typeof up) => {

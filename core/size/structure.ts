@@ -191,14 +191,18 @@ function bestComb(p: Float64Array): Comb | null {
   return combs.find((c) => worth(c) >= 0.45 * best && c.weakest >= 0.35 * c.lift) ?? null;
 }
 
+/** Least lift that is taken for a structure: with one peak, with two, with more. Light wanders broadly, edges do not. */
+const LEAST_BY_LIGHT = [0.45, 0.24, 0.1] as const;
+const LEAST_BY_EDGES = [0.15, 0.05, 0.045] as const;
+
 /**
  * How far a comb stands above chance, as x/(1 + x) of its lift over the least that is taken for a structure. One peak
  * alone may be chance much sooner than several. The levels were set on 40 pictures each of four regular and three
  * irregular kinds of finish.
  */
-function confidenceOf(comb: Comb | null, least: number, leastAlone: number): number {
+function confidenceOf(comb: Comb | null, [alone, two, more]: readonly [number, number, number]): number {
   if (!comb) return 0;
-  const x = Math.max(0, comb.lift) / (comb.peaks >= 2 ? least : leastAlone);
+  const x = Math.max(0, comb.lift) / (comb.peaks > 2 ? more : comb.peaks === 2 ? two : alone);
   return x / (1 + x);
 }
 
@@ -281,7 +285,7 @@ function searchAt(picture: ColourPicture, keptOut: Plane | undefined): FoundStru
       return bestComb(withoutTrend(p, Math.max(8, p.length >> 2)));
     };
     const [light, edge] = [comb(byLight), comb(byEdges)];
-    const [cLight, cEdge] = [confidenceOf(light, 0.1, 0.45), confidenceOf(edge, 0.045, 0.15)];
+    const [cLight, cEdge] = [confidenceOf(light, LEAST_BY_LIGHT), confidenceOf(edge, LEAST_BY_EDGES)];
     const best = cLight >= cEdge ? light : edge;
     const confidence = Math.max(cLight, cEdge);
     if (!best || confidence < CONFIDENT) return { found: null, confidence };
@@ -302,7 +306,7 @@ function searchAt(picture: ColourPicture, keptOut: Plane | undefined): FoundStru
     // is the one across the courses, and its period is the course.
     const [px, py] = [across.found.period * w, up.found.period * h];
     const there = (dx: number, dy: number) => correlationNear([byLight, byEdges], reachX, dx, dy);
-    if (there(px / 2, py / 2) > 0.6 * Math.min(there(px, 0), there(0, py))) {
+    if (there(px / 2, py / 2) > 0.75 * Math.max(there(px, 0), there(0, py))) {
       const strength = (name: 'across' | 'up') =>
         Math.max(...stepsAlong(lightness, name)) / (name === 'across' ? h : w);
       const [half, periodPx, lengthPx] =

@@ -240,14 +240,33 @@ function cardAmong(marks: readonly Mark[], plane: Plane): FoundCard | null {
   const firsts = marks.filter((m) => m.dotShare > 0.4);
   const others = marks.filter((m) => m.dotShare < 0.58);
   let best: { error: number; card: FoundCard } | null = null;
-  for (const first of firsts)
-    for (let i = 0; i < others.length; i++)
-      for (let j = 0; j < others.length; j++)
-        for (let k = 0; k < others.length; k++) {
-          if (i === j || j === k || i === k) continue;
-          const four = [first, others[i]!, others[j]!, others[k]!];
+  /** Whether a mark lies about as far from the first, in its own diameters, as on the card; perspective shortens. */
+  const apart = (first: Mark, m: Mark, mm: number): boolean => {
+    const size = Math.sqrt(first.sizePx * m.sizePx);
+    const share = Math.hypot(m.x - first.x, m.y - first.y) / size / (mm / (2 * MARK_MM.black));
+    const ratio = m.sizePx / first.sizePx;
+    return (
+      m !== first &&
+      first.dotShare >= 1.2 * m.dotShare &&
+      share > 0.4 &&
+      share < 1.7 &&
+      ratio > 0.45 &&
+      ratio < 2.2
+    );
+  };
+  const [across, down] = [
+    CARD_MARKS_MM[1]![0] - CARD_MARKS_MM[0]![0],
+    CARD_MARKS_MM[3]![1] - CARD_MARKS_MM[0]![1],
+  ];
+  for (const first of firsts) {
+    const rights = others.filter((m) => apart(first, m, across));
+    const opposites = others.filter((m) => apart(first, m, Math.hypot(across, down)));
+    const lowers = others.filter((m) => apart(first, m, down));
+    for (const right of rights)
+      for (const opposite of opposites)
+        for (const lower of lowers) {
+          const four = [first, right, opposite, lower];
           if (new Set(four).size < 4) continue;
-          if (four.slice(1).some((m) => first.dotShare < 1.2 * m.dotShare)) continue;
           const at = four.map((m) => [m.x, m.y] as Point);
           const marksAt = at.map(([x, y]) => [(x + 0.5) / w, (y + 0.5) / h] as Point) as unknown as Quad;
           if (faultOfQuad(marksAt)) continue;
@@ -284,5 +303,6 @@ function cardAmong(marks: readonly Mark[], plane: Plane): FoundCard | null {
             },
           };
         }
+  }
   return best?.card ?? null;
 }

@@ -30,5 +30,5 @@ export function parseResolution(text: string): number {
   if (perMm === undefined) throw new RangeError(`"${text.trim()}" is not a resolution. ${ACCEPTED}`);
   if (!(value > 0) || value * perMm > 10000)
     throw new RangeError(`A resolution is above 0 and at most 10 000 px per mm. ${ACCEPTED}`);
-  return value * perMm;
+  return Number((value * perMm).toPrecision(12));
 }

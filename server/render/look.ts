@@ -16,6 +16,8 @@ import {
   findCard,
   frameOfQuad,
   makeFrame,
+  warp,
+  warpLevel,
   type FoundCard,
   type Frame,
   type Quad,
@@ -94,27 +96,40 @@ export interface StraightenOrder {
   settings: SampleSettings;
   /** Default: as many as keep all detail. */
   widthPx?: number;
+  /** Which share of the rows, 0–1. */
+  from: number;
+  to: number;
 }
-export interface Straightened {
+/** Some rows of a straightened picture, 8-bit sRGB, three channels interleaved. */
+export interface StraightRows {
   widthPx: number;
   heightPx: number;
-  png: Uint8Array;
+  data: Uint8Array;
+  /** How long the straightening itself took, without decoding. */
+  ms: number;
 }
 
-export const straighten = ({ sample, settings, widthPx }: StraightenOrder) =>
-  told(async (): Promise<Straightened> => {
+/** Straightens some rows of the frame, or of the used area. */
+export const straightenRows = ({ sample, settings, widthPx, from, to }: StraightenOrder) =>
+  told(async (): Promise<StraightRows> => {
     const whole = frameOf(sample, settings);
     const area = settings.areas.find((a) => a.id === settings.used);
     const frame = area ? frameOfQuad(sample, whole.bow, area.corners as Quad) : whole;
     const w = widthPx ?? frame.widthPx;
     const h = Math.max(1, Math.round((w * frame.heightPx) / frame.widthPx));
-    const picture = await straightenedTo(
-      sourcesFrom([sample]),
-      { sampleId: sample.id, info: sample, frame },
-      w,
-      h,
-    );
-    return { widthPx: w, heightPx: h, png: new Uint8Array(await toPng(picture)) };
+    const rows = { from: Math.round(from * h), to: Math.round(to * h) };
+    const level = warpLevel(frame, w, h);
+    const source = await levelOf(sample, level);
+    const started = performance.now();
+    const { r, g, b } = warp(source, level, frame, w, h, rows);
+    const ms = performance.now() - started;
+    const data = new Uint8Array(3 * r.length);
+    for (let i = 0; i < r.length; i++) {
+      data[3 * i] = linearToSrgb8(r[i]!);
+      data[3 * i + 1] = linearToSrgb8(g[i]!);
+      data[3 * i + 2] = linearToSrgb8(b[i]!);
+    }
+    return { widthPx: w, heightPx: rows.to - rows.from, data, ms };
   });
 
 export interface Recognised extends RecognisedMap {

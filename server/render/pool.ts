@@ -3,7 +3,7 @@ import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import Piscina from 'piscina';
 import type { Inspection, RenderedFile, RenderOrder } from './thread';
 import type { Told } from './told';
-import type { Recognised, StraightenOrder, Straightened } from './look';
+import type { Recognised, StraightenOrder, StraightRows } from './look';
 import type { SampleBytes } from './sources';
 import type { RenderReport } from '@jossel/core/finish';
 import type { ReportPicture, SampleSettings } from '@jossel/core/sample';
@@ -22,8 +22,8 @@ export interface RenderPool {
   reportPicture(sample: SampleBytes, shows: ReportPicture): Promise<Uint8Array>;
   structure(sample: SampleBytes, settings: SampleSettings): Promise<FoundStructure>;
   card(sample: SampleBytes): Promise<FoundCard | null>;
-  /** The used part of a sample as a true rectangle, as PNG. */
-  straighten(sample: SampleBytes, settings: SampleSettings, widthPx?: number): Promise<Straightened>;
+  /** The used part of a sample as a true rectangle; its rows are shared out over all threads. */
+  straighten(sample: SampleBytes, settings: SampleSettings, widthPx?: number): Promise<StraightRows>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
   render(
     order: Omit<RenderOrder, 'port' | 'stop'>,
@@ -54,8 +54,26 @@ export function openPool(threads: number): RenderPool {
     reportPicture: (sample, shows) => run('reportPicture', { sample, shows }),
     structure: (sample, settings) => run('structure', { sample, settings }),
     card: (sample) => run('card', { sample }),
-    straighten: (sample, settings, widthPx) =>
-      run('straighten', { sample, settings, ...(widthPx ? { widthPx } : {}) } satisfies StraightenOrder),
+    async straighten(sample, settings, widthPx) {
+      const n = Math.max(1, threads);
+      const parts = await Promise.all(
+        Array.from({ length: n }, (_, k) =>
+          run<StraightRows>('straightenRows', {
+            sample,
+            settings,
+            ...(widthPx ? { widthPx } : {}),
+            from: k / n,
+            to: (k + 1) / n,
+          } satisfies StraightenOrder),
+        ),
+      );
+      return {
+        widthPx: parts[0]!.widthPx,
+        heightPx: parts.reduce((sum, p) => sum + p.heightPx, 0),
+        data: new Uint8Array(Buffer.concat(parts.map((p) => p.data))),
+        ms: Math.max(...parts.map((p) => p.ms)),
+      };
+    },
     recognise: (files) => run('recognise', { files }),
     async render(order, watch) {
       if (!watch) return run('render', order);

@@ -22,7 +22,7 @@ import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 export const inspect = (order: Parameters<typeof inspectSample>[0]) => told(() => inspectSample(order));
 export const level = (order: Parameters<typeof readLevel>[0]) => told(() => readLevel(order));
 export const render = (order: RenderOrder) => told(() => renderMaps(order));
-export { card, recognise, reportPicture, straighten, structure } from './look';
+export { card, recognise, reportPicture, straightenRows, structure } from './look';
 
 const cache = new StageCache(700 * 1024 * 1024);
 

@@ -185,12 +185,13 @@ export function sampleRoutes(app: App): void {
         body: sampleSchema,
       },
     },
-    async ({ params, query, body }, reply) =>
-      reply
+    async ({ params, query, body }, reply) => {
+      const { png, ms } = await samples.straightenedSample(app.context, params.id, body, query.widthPx);
+      return reply
         .header('content-type', 'image/png')
-        .send(
-          Buffer.from((await samples.straightenedSample(app.context, params.id, body, query.widthPx)).png),
-        ),
+        .header('server-timing', `straighten;dur=${ms.toFixed(0)}`)
+        .send(png);
+    },
   );
   app.post(
     '/api/sample-sets',

@@ -16,6 +16,7 @@ import { faultOfSet, type ReportPicture, type SampleSettings } from '@jossel/cor
 import { LIMITS } from '../config';
 import { notFound, Problem } from '../problem';
 import { previewPicture } from '../render/decode';
+import { writePng } from '../render/png';
 import type { SampleBytes } from '../render/sources';
 import type { Context } from './context';
 
@@ -174,12 +175,21 @@ export const sampleStructure = async (context: Context, id: string, settings: Sa
 export const sampleCard = async (context: Context, id: string) =>
   context.pool.card(await oneSample(context, id));
 
-export const straightenedSample = async (
+/** The frame, or the used area, as PNG, and how long the straightening took. */
+export async function straightenedSample(
   context: Context,
   id: string,
   settings: SampleSettings,
   widthPx: number | undefined,
-) => sayingFaults(context.pool.straighten(await oneSample(context, id), settings, widthPx));
+) {
+  const { data, ms, ...size } = await sayingFaults(
+    context.pool.straighten(await oneSample(context, id), settings, widthPx),
+  );
+  return {
+    ms,
+    png: await writePng({ name: 'colour', ...size, channels: 3, bitDepth: 8, colourSpace: 'srgb', data }),
+  };
+}
 
 /** Proposes what each of several files shows, and which way the green of a normal map runs. */
 export async function recogniseSet(context: Context, ids: string[]) {

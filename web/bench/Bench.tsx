@@ -7,7 +7,8 @@ import type { SampleSettings } from '@jossel/core/sample';
 import { areaSizeMm } from '@jossel/core/size';
 import { api, sentenceOf, type Finish, type Sample } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
-import { Button, OneOf, Page, Quiet, Sentence } from '../controls/basics';
+import { Button, Page, Quiet, Sentence } from '../controls/basics';
+import { Choice } from '../controls/choice';
 import { benchSlice, lookOf, type Look } from './bench-slice';
 import { Checks } from './checks/Checks';
 import { TitleBlock } from './checks/TitleBlock';
@@ -107,7 +108,9 @@ function OpenBench({ finish }: { finish: Finish }) {
   const looked = lookOf(bench);
   const look = sample && geometry && 'frame' in geometry ? looked : 'repeat';
   const looks = sample && (
-    <OneOf
+    <Choice<Look>
+      hideLabel
+      inline
       label="What the plate shows"
       value={look}
       options={LOOK_NAMES}

@@ -1,0 +1,354 @@
+import type { Locator, Page } from '@playwright/test';
+import type { Recipe } from '@jossel/core/finish';
+import { capture, captureSchema } from '../standins/capture/capture';
+import { photograph } from '../standins/camera/photograph';
+import { layOut } from '../standins/camera/scene';
+import { cameraOf, productOf } from '../standins/supplier/catalogue';
+import type { TestServer } from '../server/test/serve';
+import { expect, field, finishNamed, openBench, openSection, saved, test, type } from './jossel';
+
+const draftOf = async (server: TestServer, id: string) =>
+  (await server.call<{ draft: { recipe: Recipe } }>('GET', `/api/finishes/${id}`)).body.draft.recipe;
+const idOf = (page: Page) => /bench\/([0-9a-f-]+)/.exec(page.url())![1]!;
+const tool = (page: Page | Locator, name: string) => page.getByRole('radio', { name, exact: true }).click();
+const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'] as const;
+type Places = readonly (readonly [number, number])[];
+
+/** Where places of the picture lie on the screen, told by two opposite corners of an untouched frame. */
+async function screenOf(page: Page): Promise<(p: readonly [number, number]) => [number, number]> {
+  const middle = async (name: string) => {
+    const box = (await page.getByRole('slider', { name: `Frame, ${name} corner` }).boundingBox())!;
+    return [box.x + box.width / 2, box.y + box.height / 2] as const;
+  };
+  const [a, b] = [await middle('top left'), await middle('bottom right')];
+  return ([x, y]) => [a[0] + x * (b[0] - a[0]), a[1] + y * (b[1] - a[1])];
+}
+
+/** Drags a handle to a place on the screen. */
+async function drag(page: Page, name: string, to: readonly [number, number]): Promise<void> {
+  const box = (await page.getByRole('slider', { name, exact: true }).boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to[0], to[1], { steps: 4 });
+  await page.mouse.up();
+}
+
+async function straighten(page: Page, corners: Places): Promise<void> {
+  await openSection(page, 'Sample');
+  await tool(page, 'straighten');
+  await page.locator('section[data-look="received"]').waitFor();
+  const screen = await screenOf(page);
+  for (const [i, corner] of CORNERS.entries())
+    await drag(page, `Frame, ${corner} corner`, screen(corners[i]!));
+  await expect(page.getByRole('region', { name: 'Straightened' }).getByRole('alert')).toHaveCount(0);
+}
+
+/** Takes a picture on the capture bench through the interface, and makes a finish of it. */
+async function takePicture(
+  page: Page,
+  server: TestServer,
+  sample: string,
+  numbers: Record<string, string>,
+  file: string,
+) {
+  await page.goto(`${server.url}/receiving`);
+  await tool(page, 'capture bench');
+  await page.getByRole('button', { name: /Sample on the bench/ }).click();
+  await page.getByRole('option', { name: sample }).click();
+  for (const [label, value] of Object.entries(numbers)) await type(page, label, value);
+  await page.getByRole('button', { name: 'Take the picture' }).click();
+  const arrived = page.getByRole('listitem', { name: file }).first();
+  await arrived.waitFor({ timeout: 90000 });
+  await arrived.getByRole('button', { name: 'Make a finish' }).click();
+  await expect(page).toHaveURL(/\/bench\//);
+}
+
+test('a plank from the supplier is fetched with its sheet, straightened, and keeps its published size', async ({
+  page,
+  studio,
+}) => {
+  await page.goto(`${studio.url}/receiving`);
+  await tool(page, 'supplier');
+  await page.getByLabel('Find in the catalogues').fill('ash plank natural');
+  await page.getByRole('button', { name: 'Take in Ash plank, natural' }).click();
+  const arrived = page.getByRole('listitem', { name: 'ot-2145-nt.jpg' });
+  await arrived.waitFor({ timeout: 60000 });
+  await expect(arrived.getByText('1180 × 145 mm')).toBeVisible();
+  await arrived.getByRole('radio', { name: 'evenness' }).click();
+  await expect(arrived.getByRole('img', { name: /evenness/ })).toBeVisible();
+  await arrived.getByRole('button', { name: 'Make a finish' }).click();
+  await expect(page).toHaveURL(/\/bench\//);
+
+  // The true corners, from the camera that took the swatch.
+  const product = productOf('ot-2145-nt')!;
+  const { truth } = photograph(layOut(product.sample.make(0.2), {}), cameraOf(product, 120));
+  await straighten(page, truth.sampleCorners);
+  await expect(
+    page.getByRole('region', { name: 'Straightened' }).getByText(/width to height 8\.\d/),
+  ).toBeVisible();
+  await openSection(page, 'Size');
+  await tool(page.getByRole('radiogroup', { name: 'How the width is known' }), 'overall');
+  await type(page, 'Overall width', '1180');
+  await expect(
+    page
+      .getByRole('region', { name: 'Height', exact: true })
+      .getByText(/14\d(\.\d)?\smm/)
+      .first(),
+  ).toBeVisible();
+  await saved(page);
+  const recipe = await draftOf(studio, idOf(page));
+  expect(recipe.colour.lrv).toMatchObject({ value: 44, basis: 'published' });
+  expect(recipe.sample.frame).not.toBeNull();
+});
+
+test('a tile panel at an angle: card and structure give one size, two ways that agree with the truth', async ({
+  page,
+  studio,
+}) => {
+  await takePicture(
+    page,
+    studio,
+    'Panel of glazed tiles, moss',
+    { 'Tilt forwards': '20', 'Tilt sideways': '-12', 'Uneven light': '0.25', 'Width, px': '1600' },
+    'tile-moss.jpg',
+  );
+  const { truth } = capture(
+    captureSchema.parse({ sampleId: 'tile-moss', tiltDeg: 20, panDeg: -12, widthPx: 200 }),
+  )!;
+  await straighten(page, truth.sampleCorners);
+
+  await openSection(page, 'Size');
+  const width = page.getByRole('region', { name: 'Width', exact: true });
+  const height = page.getByRole('region', { name: 'Height', exact: true });
+  const structure = page.getByRole('region', { name: 'Structure', exact: true });
+  await expect(structure.getByText(/3\.\d+ periods across/)).toBeVisible({ timeout: 60000 });
+  await page.getByRole('button', { name: 'Find the card’s marks' }).click();
+  await expect(page.getByText('Its four ring marks are found')).toBeVisible();
+  for (const [axis, pitch] of [
+    [width, '100'],
+    [height, '100'],
+  ] as const) {
+    await axis.getByRole('radio', { name: 'card', exact: true }).click();
+    await axis.getByRole('radio', { name: 'found', exact: true }).click();
+    await type(axis, 'Pitch of one period', pitch);
+    await axis.getByRole('radio', { name: 'card', exact: true }).click();
+    // The other way stands beside it, with its difference.
+    await expect(
+      axis.getByRole('row', { name: /structure found/ }).getByText(/[+−][01]\.\d+ %|[+−][01] %/),
+    ).toBeVisible();
+  }
+  await saved(page);
+  const recipe = await draftOf(studio, idOf(page));
+  expect(recipe.size.ruling).toEqual({ across: 'card', up: 'card' });
+  const { width: w, height: h } = truth.sampleMm;
+  const { body } = await studio.call<{ id: string }>('POST', '/api/renders', {
+    finishId: idOf(page),
+    widthPx: 64,
+    maps: ['colour'],
+  });
+  const report = await studio.until('rendered', async () => {
+    const r = (
+      await studio.call<{ state: string; report: { sampleMm: { width: number; height: number } } }>(
+        'GET',
+        `/api/renders/${body.id}`,
+      )
+    ).body;
+    return r.state === 'done' && r.report;
+  });
+  expect(Math.abs(report.sampleMm.width / w - 1)).toBeLessThan(0.01);
+  expect(Math.abs(report.sampleMm.height / h - 1)).toBeLessThan(0.01);
+  // Ledger: size, basis and tolerance.
+  await expect(width.getByText(/± \d/)).toBeVisible();
+  await expect(width.getByRole('img', { name: 'measured' }).first()).toBeVisible();
+  // The meter reads the same sample.
+  await openSection(page, 'Response');
+  await page.getByRole('button', { name: 'Read the gloss meter three times' }).click();
+  await expect(page.getByText(/Read: /)).toBeVisible({ timeout: 60000 });
+  await saved(page);
+  expect((await draftOf(studio, idOf(page))).response.glossGu.basis).toBe('measured');
+});
+
+test('five boards are picked from the structure, one left out, one used; a label is kept out; each step is undone by itself', async ({
+  page,
+  studio,
+}) => {
+  await takePicture(
+    page,
+    studio,
+    'Sample board, five oak strips',
+    { 'Tilt forwards': '14', 'Width, px': '1600' },
+    'boards-oak.jpg',
+  );
+  const id = idOf(page);
+  const { truth } = capture(captureSchema.parse({ sampleId: 'boards-oak', tiltDeg: 14, widthPx: 200 }))!;
+  await straighten(page, truth.sampleCorners);
+  await tool(page, 'pick');
+  await page.getByRole('button', { name: 'From the structure' }).click();
+  await expect(page.getByText('5 areas picked from the structure found.')).toBeVisible({ timeout: 60000 });
+  const list = page.getByRole('list', { name: 'Picked areas' });
+  await expect(list.getByRole('listitem')).toHaveCount(5);
+  await list.getByRole('listitem').nth(4).getByRole('button', { name: 'left out' }).click();
+  await list.getByRole('listitem').nth(1).getByRole('button', { name: 'used' }).click();
+  await list.getByRole('listitem').nth(1).getByRole('textbox').fill('Best board');
+  await list.getByRole('listitem').nth(1).getByRole('textbox').press('Enter');
+  await list.getByRole('button', { name: 'Best board up' }).click();
+  await expect(list.getByRole('listitem').first().getByRole('textbox')).toHaveValue('Best board');
+  await saved(page);
+  let recipe = await draftOf(studio, id);
+  expect(recipe.sample.areas.map((a) => [a.name, a.leftOut])).toEqual([
+    ['Best board', false],
+    ['Board 1', false],
+    ['Board 3', false],
+    ['Board 4', false],
+    ['Board 5', true],
+  ]);
+  expect(recipe.sample.used).toBe(recipe.sample.areas[0]!.id);
+
+  // Keep-outs: two strokes with the pointer, one with the keyboard; undo takes the last one.
+  await tool(page, 'keep-outs');
+  const ground = page.getByRole('application', { name: /Paint a keep-out/ });
+  const box = (await ground.boundingBox())!;
+  const [mx, my] = [box.x + box.width / 2, box.y + box.height / 2];
+  for (const dy of [-20, 20]) {
+    await page.mouse.move(mx - 60, my + dy);
+    await page.mouse.down();
+    await page.mouse.move(mx + 40, my + dy, { steps: 5 });
+    await page.mouse.up();
+  }
+  await ground.focus();
+  await page.keyboard.press('Space');
+  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Space');
+  await saved(page);
+  expect((await draftOf(studio, id)).sample.keepOuts).toHaveLength(3);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await saved(page);
+  recipe = await draftOf(studio, id);
+  expect(recipe.sample.keepOuts).toHaveLength(2);
+  // An outline round everything is not taken over.
+  await tool(page, 'outline');
+  const frame = (await page.getByRole('img', { name: /straightened, at/ }).boundingBox())!;
+  await page.mouse.move(frame.x + 3, frame.y + 3);
+  await page.mouse.down();
+  for (const [x, y] of [
+    [frame.width - 3, 3],
+    [frame.width - 3, frame.height - 3],
+    [3, frame.height - 3],
+    [3, 6],
+  ] as const)
+    await page.mouse.move(frame.x + x, frame.y + y, { steps: 5 });
+  await page.mouse.up();
+  await expect(page.getByRole('alert').filter({ hasText: 'keep out the whole sample' })).toBeVisible();
+  expect((await draftOf(studio, id)).sample.keepOuts).toHaveLength(2);
+
+  // A part by colour: the dark joints.
+  await tool(page, 'parts');
+  await page.getByRole('button', { name: 'click to add' }).click();
+  await page.getByRole('application', { name: /Click a colour/ }).focus();
+  await page.keyboard.press('Space');
+  await page.keyboard.press('Space');
+  await expect(page.getByText(/Part 1 covers \d/)).toBeVisible({ timeout: 60000 });
+  const before = await page.getByText(/Part 1 covers/).textContent();
+  await type(page, 'Tolerance, ΔE', '3');
+  await expect(page.getByText(/Part 1 covers/)).not.toHaveText(before!);
+});
+
+test('corners are moved by single pixels with the keyboard; crossed ones are refused and stay as they were', async ({
+  page,
+  studio,
+}) => {
+  const id = await openBench(page, studio, 'Oak strips from the capture bench');
+  await openSection(page, 'Sample');
+  await tool(page, 'straighten');
+  const corner = page.getByRole('slider', { name: 'Frame, top left corner' });
+  await corner.focus();
+  const before = (await draftOf(studio, id)).sample.frame!;
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowDown');
+  await saved(page);
+  const after = (await draftOf(studio, id)).sample.frame!;
+  expect((after[0][0] - before[0][0]) * 1800).toBeCloseTo(1, 6);
+  expect((after[0][1] - before[0][1]) * 1350).toBeCloseTo(10, 6);
+  // Dragged across the opposite side: the edges cross.
+  const other = (await page.getByRole('slider', { name: 'Frame, bottom right corner' }).boundingBox())!;
+  const third = (await page.getByRole('slider', { name: 'Frame, top right corner' }).boundingBox())!;
+  await drag(page, 'Frame, top left corner', [third.x + 40, (third.y + other.y) / 2]);
+  await expect(
+    page
+      .getByRole('alert')
+      .filter({ hasText: /cross|inside|line/ })
+      .first(),
+  ).toBeVisible();
+  expect((await draftOf(studio, id)).sample.frame).toEqual(after);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await saved(page);
+  expect((await draftOf(studio, id)).sample.frame).toEqual(before);
+});
+
+test('a ruler line is drawn on the plate, and a resolution is typed; what cannot be is said', async ({
+  page,
+  studio,
+}) => {
+  const id = await openBench(page, studio, 'plaster, slate');
+  await openSection(page, 'Size');
+  await page.locator('section[data-look="straight"]').waitFor();
+  await page.getByRole('button', { name: 'Draw a ruler line' }).click();
+  const ground = page.getByRole('application', { name: /Draw a ruler line/ });
+  const box = (await ground.boundingBox())!;
+  const [mx, my] = [box.x + box.width / 2, box.y + box.height / 2];
+  // A click without a drag has no length.
+  await page.mouse.click(mx, my);
+  await expect(page.getByRole('alert').filter({ hasText: 'has no length' })).toBeVisible();
+  await page.mouse.move(mx - 80, my);
+  await page.mouse.down();
+  await page.mouse.move(mx + 80, my, { steps: 4 });
+  await page.mouse.up();
+  await type(page, 'Length of line 1', '0');
+  await expect(page.getByRole('alert').filter({ hasText: 'out of reach' })).toBeVisible();
+  await field(page, 'Length of line 1').press('Escape');
+  await type(page, 'Length of line 1', '50 cm');
+  const width = page.getByRole('region', { name: 'Width', exact: true });
+  await width.getByRole('radio', { name: 'ruler', exact: true }).click();
+  await expect(width.getByText('one ruler line')).toBeVisible();
+  const resolution = field(page, 'Resolution of the picture');
+  await resolution.fill('300 furlong');
+  await resolution.press('Enter');
+  await expect(page.getByText(/is not a resolution/)).toBeVisible();
+  await resolution.fill('12 px/cm');
+  await resolution.press('Enter');
+  await expect(width.getByRole('row', { name: /The resolution/ })).toBeVisible();
+  await saved(page);
+  const { size } = await draftOf(studio, id);
+  expect(size.lines[0]!.lengthMm).toMatchObject({ value: 500, basis: 'measured' });
+  expect(size.resolution).toMatchObject({ value: 1.2 });
+  // Undo brings back what was, step by step.
+  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await saved(page);
+  expect((await draftOf(studio, id)).size.lines).toHaveLength(0);
+});
+
+test('while the supplier is slow or failing, the rest goes on, and asking again helps', async ({
+  page,
+  studio,
+  standins,
+}) => {
+  const mood = (body: object) =>
+    fetch(`${standins.url}/supplier/mood`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+  await mood({ failing: true });
+  await page.goto(`${studio.url}/receiving`);
+  await tool(page, 'supplier');
+  await expect(page.getByRole('alert').filter({ hasText: 'being worked on' })).toBeVisible();
+  await mood({ delayMs: 3000 });
+  await page.getByRole('button', { name: 'Ask again' }).click();
+  await tool(page, 'files');
+  await page.getByLabel('Supplier').fill('Osterveld Timber');
+  await mood({});
+  await tool(page, 'supplier');
+  await expect(page.getByText('Ash plank, smoked')).toBeVisible({ timeout: 30000 });
+  expect(await finishNamed(studio, 'Smoked ash')).toBeTruthy();
+});
