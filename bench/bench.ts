@@ -8,6 +8,7 @@ import { chromium } from 'playwright-core';
 import { launchOptions } from '../e2e/browser';
 import { freePort, serve } from '../server/test/serve';
 import { benchCore } from './core';
+import { benchFinding, benchStraighten } from './sample';
 
 /** Measures the figures Jossel is to reach. Nothing here is asserted: the machine decides, the reader judges. */
 const rows: [string, string, string][] = [];
@@ -18,9 +19,11 @@ const print = (what: string, value: string, reach = '') => {
 const median = (times: number[]) => `${times.sort((a, b) => a - b)[times.length >> 1]!.toFixed(0)} ms`;
 
 await benchCore(print);
+benchFinding(print);
 
 const server = await serve();
 execFileSync(process.execPath, ['demo/dist/load.js', server.url]);
+await benchStraighten(server, print);
 const find = async (words: string) =>
   (await server.call<{ items: { id: string }[] }>('GET', `/api/finishes?search=${encodeURIComponent(words)}`))
     .body.items[0]!.id;
@@ -106,6 +109,23 @@ for (const [section, label] of [
     '≤ 150 ms',
   );
 }
+// A corner of the frame dragged: from the request for a draft to the picture on the page.
+await page.goto(`${server.url}/bench/${await find('Oak strips from')}`);
+await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+await page.getByRole('button', { name: /^Sample/ }).click();
+await page.getByRole('radio', { name: 'straighten', exact: true }).click();
+await page.waitForTimeout(4000);
+const corner = (await page.getByRole('slider', { name: 'Frame, top left corner' }).boundingBox())!;
+await page.mouse.move(corner.x + corner.width / 2, corner.y + corner.height / 2);
+await page.mouse.down();
+const drafts: number[] = [];
+for (let i = 1; i <= 15; i++) {
+  await page.mouse.move(corner.x + corner.width / 2 + i, corner.y + corner.height / 2 - i / 2);
+  await page.waitForTimeout(350);
+  drafts.push(Number(await page.getByRole('region', { name: 'Straightened' }).getAttribute('data-ms')));
+}
+await page.mouse.up();
+print('straightening draft 512 px while dragging, in the browser', median(drafts.slice(3)), '≤ 150 ms');
 await browser.close();
 await server.end();
 

@@ -1,7 +1,13 @@
 import sharp from 'sharp';
 import { grain } from '../server/test/pictures';
 import type { TestServer } from '../server/test/serve';
+import { seededRandom } from '@jossel/core/raster';
 import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { findStructure } from '@jossel/core/size';
+import { findCard } from '@jossel/core/straighten';
+import { capture, captureSchema } from '../standins/capture/capture';
+import { BENCH_SAMPLES } from '../standins/capture/samples';
+import { KNOWN_STRUCTURES } from '../standins/known-structures';
 
 /** Straightening on the server: 12 megapixels, decoded once before; the time is that of the straightening itself. */
 export async function benchStraighten(
@@ -50,5 +56,59 @@ export async function benchStraighten(
     `straightening ${(pixels / 1e6).toFixed(1)} MP on the server, two threads`,
     `${(median((t) => t.alone) / 1000).toFixed(2)} s (as PNG over HTTP ${(median((t) => t.whole) / 1000).toFixed(1)} s)`,
     '≤ 1.5 s',
+  );
+}
+
+/** The structure finder on forty samples of each kind, and the target card in pictures up to 35° tilt. */
+export function benchFinding(print: (what: string, value: string, reach?: string) => void): void {
+  for (const { name, make } of KNOWN_STRUCTURES) {
+    let wrong = 0;
+    const started = performance.now();
+    let spent = 0;
+    for (let seed = 1; seed <= 40; seed++) {
+      const { sample, right } = make(seed);
+      const { colour } = sample.make(700 / Math.max(sample.widthMm, sample.heightMm));
+      const t = performance.now();
+      if (!right(findStructure(colour))) wrong++;
+      spent += performance.now() - t;
+    }
+    print(
+      `structure of ${name}, 40 samples at 700 px`,
+      `${wrong} wrong, ${(spent / 40).toFixed(0)} ms each (${((performance.now() - started) / 1000).toFixed(0)} s with making them)`,
+      'at most 2 wrong',
+    );
+  }
+  let [found, off] = [0, 0];
+  for (let seed = 1; seed <= 40; seed++) {
+    const random = seededRandom(seed);
+    const [tilt, towards] = [random.between(0, 35), random.between(0, 2 * Math.PI)];
+    const { picture, truth } = capture(
+      captureSchema.parse({
+        sampleId: BENCH_SAMPLES[seed % BENCH_SAMPLES.length]!.id,
+        widthPx: 1400,
+        tiltDeg: tilt * Math.cos(towards),
+        panDeg: tilt * Math.sin(towards),
+        rollDeg: random.between(-15, 15),
+        focalMm: random.between(28, 85),
+        unevenness: random.between(0, 0.5),
+        noise: random.between(0, 0.02),
+        glare: random.between(0, 0.4),
+        seed,
+      }),
+    )!;
+    const card = findCard(picture);
+    if (!card) continue;
+    found++;
+    off = Math.max(
+      off,
+      ...card.marks.map((m, i) =>
+        Math.hypot((m[0] - truth.cardMarks![i]![0]) * 1400, (m[1] - truth.cardMarks![i]![1]) * 1050),
+      ),
+    );
+  }
+  print(
+    'target card found, 40 pictures up to 35° tilt',
+    `${found} of 40, marks within ${off.toFixed(2)} px`,
+    '≥ 95 %',
   );
 }

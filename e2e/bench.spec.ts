@@ -58,6 +58,7 @@ test('lengths are typed with units and arithmetic, undone, redone, and there aga
   await saved(page);
   await page.reload();
   await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+  await openSection(page, 'Size');
   await expect(field(page, 'Overall width')).toHaveValue('1282.7');
   expect((await draftOf(studio, id)).size).toMatchObject({
     ruling: { across: 'overall' },

@@ -39,9 +39,21 @@ async function bench(
 await page.goto(`${server.url}/rack`);
 await shot('rack');
 await page.goto(`${server.url}/receiving`);
+await page.getByRole('radio', { name: 'supplier' }).click();
+await page.getByText('Rolled zinc, anthracite').waitFor();
+// The catalogue's small pictures are drawn when they are first asked for.
+await page.waitForTimeout(25000);
 await shot('receiving');
-await bench('Smoked ash', 'Size');
+await bench('Oak strips from', 'Size');
 await shot('bench-size');
+await bench('Oak strips from', 'Sample', async (p) => {
+  await p.getByRole('radio', { name: 'straighten', exact: true }).click();
+});
+await shot('bench-straighten');
+await bench('Oak strips from', 'Sample', async (p) => {
+  await p.getByRole('radio', { name: 'pick', exact: true }).click();
+});
+await shot('bench-pick');
 await bench('plaster, shell', 'Colour', async (p) => {
   await p.getByRole('radio', { name: '2×2' }).click();
   await p.getByRole('radio', { name: 'sphere' }).click();

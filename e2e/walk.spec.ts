@@ -53,7 +53,7 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
   await page.getByRole('option', { name: 'Timber' }).click();
   await arrived.getByRole('button', { name: 'Make a finish' }).click();
   await expect(page).toHaveURL(/\/bench\//);
-  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+  await page.locator('section[data-look="received"]').waitFor();
 
   // Size: 17 boards × 145 mm with 3 mm joints.
   await openSection(page, 'Size');

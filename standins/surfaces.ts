@@ -148,6 +148,6 @@ export function surfaceOf(id: string, sample: PhysicalSample, pxPerMm: number): 
   const surface = made.get(key) ?? sample.make(pxPerMm);
   made.delete(key);
   made.set(key, surface);
-  if (made.size > 6) made.delete(made.keys().next().value!);
+  if (made.size > 12) made.delete(made.keys().next().value!);
   return surface;
 }

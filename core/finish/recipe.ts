@@ -161,10 +161,13 @@ export function refitLengths(
 
 /** Figures of a supplier's data sheet, as far as it gives them. */
 export interface PublishedSheet {
+  /** Of one piece. */
   widthMm?: number;
   heightMm?: number;
+  jointMm?: number;
+  thicknessMm?: number;
   lrv?: number;
-  lab?: readonly [number, number, number];
+  lab?: [number, number, number];
   glossGu?: number;
   reliefMm?: number;
 }

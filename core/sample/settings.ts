@@ -54,7 +54,11 @@ const markSchema = z
 const holdLineSchema = z
   .object({
     id,
-    points: z.array(placeSchema).min(2, 'A hold line needs two ends.').max(5000),
+    points: z
+      .array(placeSchema)
+      .min(2, 'A hold line needs two ends.')
+      .max(5000)
+      .describe('Places along the line'),
     width: z.number().min(0.0002).max(1).describe('Width in shares of the longer side of the picture'),
   })
   .describe('A structure that must run on unbroken across the repeat');

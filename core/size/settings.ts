@@ -58,7 +58,7 @@ const structureSchema = z
 
 const lineSchema = z
   .object({
-    id: z.string().min(1).max(40),
+    id: z.string().min(1).max(40).describe('Name of this line within the recipe'),
     from: placeSchema,
     to: placeSchema,
     lengthMm: figureSchema('mm', 'True length between the two ends'),
@@ -70,19 +70,29 @@ const lineSchema = z
   .describe('A ruler line of known length drawn on the sample');
 
 const perAxis = <T extends z.ZodType>(schema: T, what: string) =>
-  z.object({ across: schema.nullable(), up: schema.nullable() }).describe(what);
+  z
+    .object({
+      across: schema.nullable().describe(`${what}: width; null when not known`),
+      up: schema.nullable().describe(`${what}: height; null when not known`),
+    })
+    .describe(what);
 
 /** Settings of the size: everything that is known of it, and which of it rules. */
 export const sizeSchema = z
   .object({
     ruling: z
-      .object({ across: z.enum(SIZE_WAYS), up: z.enum(SIZE_WAYS) })
+      .object({
+        across: z.enum(SIZE_WAYS).describe('What rules the width'),
+        up: z.enum(SIZE_WAYS).describe('What rules the height'),
+      })
       .describe('Which way gives the size of each axis; all others are cross-checks'),
     overall: perAxis(figureSchema('mm', 'Overall length of the frame on this axis'), 'Known overall size'),
     count: perAxis(countSchema, 'Counted modules'),
     structure: perAxis(structureSchema, 'Found structure of known pitch'),
     lines: z.array(lineSchema).max(100, 'At most 100 ruler lines.').describe('Ruler lines'),
-    resolution: figureSchema('px/mm', 'Pixels of the picture as received per millimetre').nullable(),
+    resolution: figureSchema('px/mm', 'Pixels of the picture as received per millimetre')
+      .nullable()
+      .describe('Resolution of the picture; null when not known'),
     card: z
       .object({ marks: quadSchema.describe('Centres of the four corner marks of the target card') })
       .nullable()

@@ -188,7 +188,7 @@ function bestComb(p: Float64Array): Comb | null {
   const worth = (c: Comb) => c.lift * Math.min(1, c.peaks / 2);
   const best = Math.max(0, ...combs.map(worth));
   combs.sort((a, b) => a.periodPx - b.periodPx);
-  return combs.find((c) => worth(c) >= 0.45 * best && c.weakest >= 0.35 * c.lift) ?? null;
+  return combs.find((c) => worth(c) >= 0.45 * best && c.weakest >= 0.5 * c.lift) ?? null;
 }
 
 /** Least lift that is taken for a structure: with one peak, with two, with more. Light wanders broadly, edges do not. */
@@ -222,10 +222,9 @@ function stepsAlong(lightness: Plane, axis: 'across' | 'up'): Float64Array {
 }
 
 /**
- * Sharpens a period on the edge energy along its axis: the period within 3 % whose harmonics hold the most power, and
- * where its lines stand.
+ * Sharpens a period on the edge energy along its axis: the period within 3 % whose harmonics hold the most power.
  */
-function sharpened(steps: Float64Array, periodPx: number): { periodPx: number; firstPx: number } {
+function sharpened(steps: Float64Array, periodPx: number): number {
   const n = steps.length;
   const harmonics = Math.max(1, Math.min(16, Math.floor(periodPx / 6)));
   const power = (p: number) => {
@@ -253,7 +252,12 @@ function sharpened(steps: Float64Array, periodPx: number): { periodPx: number; f
     const bend = a - 2 * b + c;
     period = periodPx * (1 + (best - reach + (bend < 0 ? (0.5 * (a - c)) / bend : 0)) * grain);
   }
-  // Folded at the period; the lines stand where edges gather, both sides of a joint together.
+  return period;
+}
+
+/** Where the lines of a period stand: the steps are folded at it, both sides of a joint gather in one place. */
+function phaseOf(steps: Float64Array, period: number): number {
+  const n = steps.length;
   const bins = Math.max(4, Math.round(period));
   const folded = new Float64Array(bins);
   for (let i = 0; i < n; i++) folded[Math.floor(((i / period) % 1) * bins)]! += steps[i]!;
@@ -265,7 +269,24 @@ function sharpened(steps: Float64Array, periodPx: number): { periodPx: number; f
     return sum;
   });
   const line = smooth.indexOf(Math.max(...smooth));
-  return { periodPx: period, firstPx: ((line + 0.5) / bins) * period };
+  return ((line + 0.5) / bins) * period;
+}
+
+/**
+ * The period on which several readings agree: light, edges, and the straight lines across the axis. Of three readings
+ * the middle one; of two the one by correlation, unless they agree.
+ */
+function agreedPeriod(
+  light: number | null,
+  edge: number | null,
+  best: number,
+  byLines: () => number,
+): number {
+  // One may have the period of the yarn, the other that of its draft: then they are no two readings of one thing.
+  if (light !== null && edge !== null && Math.abs(light / edge - 1) < 0.06)
+    return [light, edge, byLines()].sort((a, b) => a - b)[1]!;
+  const lines = byLines();
+  return Math.abs(lines / best - 1) < 0.005 ? lines : best;
 }
 
 /** The same search at one size. */
@@ -286,10 +307,23 @@ function searchAt(picture: ColourPicture, keptOut: Plane | undefined): FoundStru
     };
     const [light, edge] = [comb(byLight), comb(byEdges)];
     const [cLight, cEdge] = [confidenceOf(light, LEAST_BY_LIGHT), confidenceOf(edge, LEAST_BY_EDGES)];
-    const best = cLight >= cEdge ? light : edge;
+    // Edges are narrow, light wanders: edges are believed, unless theirs is a fraction of light's period (both sides of
+    // a yarn, a course of a pair).
+    const fraction = light && edge ? light.periodPx / edge.periodPx : 0;
+    const whole = Math.round(fraction);
+    const within = whole >= 2 && Math.abs(fraction / whole - 1) < 0.03 && cLight >= CONFIDENT;
+    const best = cEdge >= CONFIDENT && !within ? edge : cLight >= cEdge ? light : edge;
     const confidence = Math.max(cLight, cEdge);
     if (!best || confidence < CONFIDENT) return { found: null, confidence };
-    const { periodPx, firstPx } = sharpened(stepsAlong(lightness, name), best.periodPx);
+    const steps = stepsAlong(lightness, name);
+    const agreed = agreedPeriod(
+      cLight >= CONFIDENT ? light!.periodPx : null,
+      cEdge >= CONFIDENT ? edge!.periodPx : null,
+      best.periodPx,
+      () => sharpened(steps, best.periodPx),
+    );
+    const firstPx = phaseOf(steps, agreed);
+    const periodPx = agreed;
     return {
       found: {
         period: periodPx / lengthPx,

@@ -1,8 +1,9 @@
+import type { PublishedSheet } from '@jossel/core/finish';
 import { figureOfReadings } from '@jossel/core/units';
 import { z } from 'zod';
 import { config } from '../config';
 import { Problem } from '../problem';
-import { getSetting, putSetting, type DataSheet } from '../store';
+import { getSetting, putSetting } from '../store';
 import type { Context } from './context';
 import { receiveSample, showSample } from './samples';
 
@@ -156,7 +157,7 @@ export async function receiveProduct(context: Context, id: string) {
       permission,
       note: product.name,
     },
-    { cameFrom: 'supplier', sheet: sheet as DataSheet },
+    { cameFrom: 'supplier', sheet: sheet as PublishedSheet },
   );
 }
 

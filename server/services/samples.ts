@@ -9,10 +9,10 @@ import {
   putBlob,
   type CameFrom,
   type CaptureRecord,
-  type DataSheet,
   type SampleRow,
 } from '../store';
 import { faultOfSet, type ReportPicture, type SampleSettings } from '@jossel/core/sample';
+import type { PublishedSheet } from '@jossel/core/finish';
 import { LIMITS } from '../config';
 import { notFound, Problem } from '../problem';
 import { previewPicture } from '../render/decode';
@@ -57,7 +57,7 @@ export async function receiveSample(
   fileName: string,
   bytes: Buffer,
   origin: Origin,
-  more: { cameFrom?: CameFrom; sheet?: DataSheet; capture?: CaptureRecord } = {},
+  more: { cameFrom?: CameFrom; sheet?: PublishedSheet; capture?: CaptureRecord } = {},
 ) {
   if (bytes.byteLength === 0) throw new Problem(422, 'Not a picture', `The file "${fileName}" is empty.`);
   let seen;

@@ -1,19 +1,9 @@
+import type { PublishedSheet } from '@jossel/core/finish';
 import type { SampleReport } from '@jossel/core/sample';
 import type { Database } from './database';
 
 export type CameFrom = 'file' | 'supplier' | 'capture bench';
 
-/** Published figures that came with a sample. */
-export interface DataSheet {
-  widthMm?: number;
-  heightMm?: number;
-  jointMm?: number;
-  thicknessMm?: number;
-  lrv?: number;
-  lab?: [number, number, number];
-  glossGu?: number;
-  reliefMm?: number;
-}
 /** Which physical sample lay on the bench, and how it was taken. */
 export interface CaptureRecord {
   benchSampleId: string;
@@ -41,7 +31,7 @@ export interface SampleRow {
   report: SampleReport;
   focal_px: number | null;
   came_from: CameFrom;
-  sheet: DataSheet;
+  sheet: PublishedSheet;
   capture: CaptureRecord | null;
   received_at: Date;
 }

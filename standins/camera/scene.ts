@@ -60,11 +60,12 @@ const ALPHAS = Float32Array.from({ length: 101 }, (_, gu) =>
   ),
 );
 
-/** Puts a made-up sample on the table. */
-export function layOut(
-  surface: GeneratedSurface,
-  more: Partial<Pick<Things, 'card' | 'ruler' | 'label' | 'hole'>>,
-): Things {
+const levelsBySurface = new WeakMap<GeneratedSurface, Level[]>();
+
+/** Colour, tilt and roughness of a surface at all halvings; made once. */
+function levelsOf(surface: GeneratedSurface): Level[] {
+  const made = levelsBySurface.get(surface);
+  if (made) return made;
   const { widthPx, heightPx } = surface.colour;
   const normals = normalsOfHeight(surface.heightMmPlane, {
     x: surface.widthMm / widthPx,
@@ -98,6 +99,16 @@ export function layOut(
       alpha: half(last.alpha).data,
     });
   }
+  levelsBySurface.set(surface, levels);
+  return levels;
+}
+
+/** Puts a made-up sample on the table. */
+export function layOut(
+  surface: GeneratedSurface,
+  more: Partial<Pick<Things, 'card' | 'ruler' | 'label' | 'hole'>>,
+): Things {
+  const levels = levelsOf(surface);
   return {
     surface,
     halfMm: { x: surface.widthMm / 2, y: surface.heightMm / 2 },

@@ -1,5 +1,5 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
-import type { Category, Recipe, RenderReport } from '@jossel/core/finish';
+import type { Category, PublishedSheet, Recipe, RenderReport } from '@jossel/core/finish';
 import type { Orientation, RecognisedMap, SampleReport, SourceMap } from '@jossel/core/sample';
 import type { MappingFigures } from '@jossel/core/schedule';
 import type { Basis } from '@jossel/core/units';
@@ -15,17 +15,6 @@ export interface Origin {
   permission: string;
   note: string;
 }
-/** Published figures that came with a sample. */
-export interface DataSheet {
-  widthMm?: number;
-  heightMm?: number;
-  jointMm?: number;
-  thicknessMm?: number;
-  lrv?: number;
-  lab?: [number, number, number];
-  glossGu?: number;
-  reliefMm?: number;
-}
 export interface Product {
   id: string;
   supplier: string;
@@ -33,7 +22,7 @@ export interface Product {
   code: string;
   name: string;
   category: string;
-  sheet: DataSheet & { permission?: string };
+  sheet: PublishedSheet & { permission?: string };
 }
 export interface Addresses {
   supplier: string;
@@ -59,7 +48,7 @@ export interface Sample {
   receivedAt: string;
   focalPx: number | null;
   cameFrom: 'file' | 'supplier' | 'capture bench';
-  sheet: DataSheet;
+  sheet: PublishedSheet;
   /** Which physical sample lay on the capture bench. */
   benchSampleId: string | null;
   origin: Origin;

@@ -3,6 +3,7 @@ import styled from 'styled-components';
 import type { Origin } from '../app/api';
 import { Button, Quiet } from '../controls/basics';
 import { Field, TextBox } from '../controls/fields';
+import { ORIGIN_FIELDS } from '../samples/origin';
 
 const Zone = styled(DropZone)`
   border: 1px dashed ${({ theme }) => theme.strong};
@@ -16,15 +17,6 @@ const Zone = styled(DropZone)`
     padding: 21px 17px;
   }
 `;
-
-export const ORIGIN_FIELDS: readonly [keyof Origin, string][] = [
-  ['supplier', 'Supplier'],
-  ['line', 'Line'],
-  ['code', 'Code'],
-  ['batch', 'Batch'],
-  ['permission', 'Permission to use'],
-  ['note', 'Note'],
-];
 
 /** Files that are dropped or chosen, with where they come from. */
 export function FromFiles({

@@ -2,16 +2,16 @@ import { useState } from 'react';
 import { useDispatch } from 'react-redux';
 import { useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { CATEGORIES, CATEGORY_IDS, type Category } from '@jossel/core/finish';
+import { CATEGORIES, CATEGORY_IDS, type Category, type PublishedSheet } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
-import { api, sentenceOf, type DataSheet, type Sample } from '../app/api';
+import { api, sentenceOf, type Sample } from '../app/api';
 import { benchSlice } from '../bench/bench-slice';
 import { Button, OnOff, Quiet, Row, Sentence } from '../controls/basics';
 import { Choice } from '../controls/choice';
 import { Field, TextBox, TextLine } from '../controls/fields';
 import { BasisMark } from '../controls/marks';
+import { ORIGIN_FIELDS } from '../samples/origin';
 import { ReportPictures } from '../samples/report';
-import { ORIGIN_FIELDS } from './FromFiles';
 
 const Item = styled.li`
   display: grid;
@@ -38,7 +38,7 @@ const CAME: Record<Sample['cameFrom'], string> = {
   'capture bench': 'taken on the capture bench',
 };
 
-function sheetWords(s: DataSheet): string {
+function sheetWords(s: PublishedSheet): string {
   return [
     s.widthMm && s.heightMm ? `${printNumber(s.widthMm)} × ${printNumber(s.heightMm)} mm` : '',
     s.jointMm ? `joint ${printNumber(s.jointMm)} mm` : '',

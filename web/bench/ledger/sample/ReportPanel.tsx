@@ -1,19 +1,11 @@
 import { goodFor } from '@jossel/core/sample';
 import { printNumber } from '@jossel/core/units';
-import { api, sentenceOf, type Origin } from '../../../app/api';
+import { api, sentenceOf } from '../../../app/api';
 import { Quiet, Sentence } from '../../../controls/basics';
 import { Field, TextLine } from '../../../controls/fields';
+import { ORIGIN_FIELDS } from '../../../samples/origin';
 import { ReportPictures } from '../../../samples/report';
 import type { PanelProps } from './SampleSection';
-
-const FIELDS: readonly [keyof Origin, string][] = [
-  ['supplier', 'Supplier'],
-  ['line', 'Line'],
-  ['code', 'Code'],
-  ['batch', 'Batch'],
-  ['permission', 'Permission to use'],
-  ['note', 'Note'],
-];
 
 /** What the sample is good for, and where it came from. */
 export function ReportPanel({ sample, geometry }: PanelProps) {
@@ -39,7 +31,7 @@ export function ReportPanel({ sample, geometry }: PanelProps) {
             : 'the capture bench'}
         {sample.pxPerMm && `, ${printNumber(sample.pxPerMm, 2)} px per mm by its tag`}
       </Quiet>
-      {FIELDS.map(([key, name]) => (
+      {ORIGIN_FIELDS.map(([key, name]) => (
         <Field key={key}>
           <label htmlFor={`sample-${key}`}>{name}</label>
           <TextLine

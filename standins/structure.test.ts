@@ -1,0 +1,19 @@
+import { findStructure } from '@jossel/core/size';
+import { KNOWN_STRUCTURES } from './known-structures';
+
+const COUNT = 12;
+
+/** Forty of each kind are in the bench; here a dozen, of which at most one may be wrong. */
+test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
+  'the structure of %s is found within 1 %, or it is said that there is none',
+  (_name, make) => {
+    const wrong: number[] = [];
+    for (let seed = 301; seed < 301 + COUNT; seed++) {
+      const { sample, right } = make(seed);
+      if (!right(findStructure(sample.make(520 / Math.max(sample.widthMm, sample.heightMm)).colour)))
+        wrong.push(seed);
+    }
+    expect(wrong.length).toBeLessThanOrEqual(1);
+  },
+  120000,
+);
