@@ -182,6 +182,8 @@ function bestComb(p: Float64Array): Comb | null {
   const combs: Comb[] = [];
   for (let d = SHORTEST_PX; d < p.length - 2; d++) {
     if (!(p[d]! >= p[d - 1]! && p[d]! >= p[d + 1]! && p[d]! > 0.005)) continue;
+    // The shoulder of a higher peak is no peak of its own.
+    if (Math.abs(peakNear(p, d, Math.max(2, 0.06 * d)).x - d) > 1) continue;
     const comb = combAt(p, peakNear(p, d, 1).x);
     if (comb) combs.push(comb);
   }
