@@ -31,9 +31,13 @@ import { sampleWorker, useSamplePicture, useShownPart } from '../use-sample';
 import { infoOf } from '../use-drawn';
 import { Ground } from './handles/Ground';
 import { Handle } from './handles/Handle';
+import { Label } from './handles/Label';
 import { Loupe } from './handles/Loupe';
 import { pathOf, receivedView, straightView, type PlaceView } from './handles/place-view';
 import { QuadHandles } from './handles/QuadHandles';
+import { RulerOnPlate } from './handles/RulerOnPlate';
+import { StructureLines } from './handles/StructureLines';
+import { boxBetween, thinned } from './handles/tracks';
 import { paintPart, paintTint } from './overlay';
 import { RuledView, type Placed } from './RuledView';
 
@@ -616,139 +620,3 @@ export function SamplePlate({
 
 const replaced = <T,>(list: readonly T[], at: number, value: T): T[] =>
   list.map((v, i) => (i === at ? value : v));
-
-/** A track with no more points than it needs: those nearer than a thousandth to the last are left out. */
-function thinned(places: readonly Point[]): [number, number][] {
-  const out: [number, number][] = [];
-  for (const [i, [x, y]] of places.entries()) {
-    const last = out.at(-1);
-    if (!last || Math.hypot(x - last[0], y - last[1]) > 0.0015 || i === places.length - 1)
-      out.push([Number(x.toFixed(5)), Number(y.toFixed(5))]);
-  }
-  return out.slice(0, 5000);
-}
-
-function boxBetween(a: Point, b: Point, frame: SampleGeometry['frame']): Point[] {
-  const [p, q] = [toFrame(frame, a), toFrame(frame, b)];
-  return (
-    [
-      [p[0], p[1]],
-      [q[0], p[1]],
-      [q[0], q[1]],
-      [p[0], q[1]],
-    ] as Point[]
-  ).map((c) => toPicture(frame, c));
-}
-
-function Label({
-  view,
-  places,
-  text,
-}: {
-  view: PlaceView;
-  places: readonly (readonly [number, number])[];
-  text: string;
-}) {
-  const on = places.map((p) => view.toScreen(p));
-  const [x, y] = [0, 1].map((k) => on.reduce((s, p) => s + p[k]!, 0) / on.length) as [number, number];
-  return (
-    <text x={x} y={y} textAnchor="middle" dominantBaseline="middle">
-      {text}
-    </text>
-  );
-}
-
-/** A ruler line with its two ends and its length. */
-function RulerOnPlate({
-  name,
-  line,
-  view,
-  text,
-  onChange,
-  onHold,
-}: {
-  name: string;
-  line: Recipe['size']['lines'][number];
-  view: PlaceView;
-  text: string;
-  onChange: (change: { from?: [number, number]; to?: [number, number] }) => void;
-  onHold: (place: Point | null) => void;
-}) {
-  const [live, setLive] = useState<{ from?: Point; to?: Point }>({});
-  const from = live.from ?? line.from;
-  const to = live.to ?? line.to;
-  const [a, b] = [view.toScreen(from), view.toScreen(to)];
-  const length = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
-  const [nx, ny] = [(-(b[1] - a[1]) / length) * 7, ((b[0] - a[0]) / length) * 7];
-  const tick = (p: readonly [number, number]) => `M${p[0] - nx} ${p[1] - ny}L${p[0] + nx} ${p[1] + ny}`;
-  return (
-    <g>
-      {[
-        ['#FFFFFF', 3.5],
-        ['#A6281C', 1.3],
-      ].map(([stroke, width]) => (
-        <path
-          key={stroke}
-          d={`M${a[0]} ${a[1]}L${b[0]} ${b[1]}${tick(a)}${tick(b)}`}
-          stroke={String(stroke)}
-          strokeWidth={width}
-          fill="none"
-        />
-      ))}
-      <text
-        x={(a[0] + b[0]) / 2 - nx * 1.6}
-        y={(a[1] + b[1]) / 2 - ny * 1.6}
-        textAnchor="middle"
-        dominantBaseline="middle"
-      >
-        {text}
-      </text>
-      {(['from', 'to'] as const).map((end) => (
-        <Handle
-          key={end}
-          small
-          name={`${name}, ${end === 'from' ? 'first' : 'second'} end`}
-          place={end === 'from' ? from : to}
-          view={view}
-          onHold={onHold}
-          onMove={(p) => setLive({ [end]: p })}
-          onDone={(p) => {
-            setLive({});
-            onChange({ [end]: [...p] });
-          }}
-        />
-      ))}
-    </g>
-  );
-}
-
-/** The found structure, drawn over the straightened frame: one line per period, so that one sees whether it is right. */
-function StructureLines({
-  structure,
-  view,
-  place,
-}: {
-  structure: FoundStructure;
-  view: PlaceView;
-  place: (at: Point) => Point;
-}) {
-  const lines: string[] = [];
-  for (const axis of ['across', 'up'] as const) {
-    const found = structure[axis];
-    if (!found) continue;
-    // Where periods are finer than a finger's width of the screen, every second, third … line is drawn.
-    const [a, b] = [view.toScreen(place([0, 0])), view.toScreen(place(axis === 'across' ? [1, 0] : [0, 1]))];
-    const apartPx = Math.hypot(b[0] - a[0], b[1] - a[1]) * found.period;
-    const step = found.period * Math.max(1, Math.ceil(12 / Math.max(0.01, apartPx)));
-    for (let at = found.first; at <= 1; at += step)
-      lines.push(
-        pathOf(view, axis === 'across' ? [place([at, 0]), place([at, 1])] : [place([0, at]), place([1, at])]),
-      );
-  }
-  return (
-    <g data-testid="structure">
-      <path d={lines.join('')} stroke="#FFFFFF" strokeWidth="2.4" opacity="0.5" fill="none" />
-      <path d={lines.join('')} stroke="#A6281C" strokeWidth="1" strokeDasharray="8 3" fill="none" />
-    </g>
-  );
-}
