@@ -28,7 +28,7 @@ async function bench(
     `/api/finishes?search=${encodeURIComponent(words)}`,
   );
   await page.goto(`${server.url}/bench/${body.items[0]!.id}`);
-  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor({ timeout: 120000 });
   const head = page
     .getByRole('region', { name: 'Ledger' })
     .getByRole('button', { name: new RegExp(`^${section}`) });
@@ -42,7 +42,7 @@ await page.goto(`${server.url}/receiving`);
 await page.getByRole('radio', { name: 'supplier' }).click();
 await page.getByText('Rolled zinc, anthracite').waitFor();
 // The catalogue's small pictures are drawn when they are first asked for.
-await page.waitForTimeout(25000);
+await page.waitForTimeout(20000);
 await shot('receiving');
 await bench('Oak strips from', 'Size');
 await shot('bench-size');
