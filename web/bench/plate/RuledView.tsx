@@ -25,6 +25,7 @@ const Caption = styled.header`
   }
   .end {
     margin-left: auto;
+    flex: none;
     display: flex;
     gap: 8px;
     align-items: center;
@@ -186,7 +187,9 @@ export function RuledView({
           {title} {still && chosen === null ? 'about ' : ''}
           {scaleWords(scale)}
         </h2>
-        <Quiet style={{ whiteSpace: 'nowrap' }}>{quiet}</Quiet>
+        <Quiet style={{ whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 }}>
+          {quiet}
+        </Quiet>
         <div className="end">{end}</div>
       </Caption>
       <Ruled style={{ overflow: 'hidden' }}>
