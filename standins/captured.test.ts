@@ -2,7 +2,7 @@ import { seededRandom, type ColourPicture } from '@jossel/core/raster';
 import { findStructure, NO_SIZE, resolveSize } from '@jossel/core/size';
 import { findCard, makeFrame, toFrame, type Quad } from '@jossel/core/straighten';
 import { straightenedTo, type Sources } from '@jossel/core/finish';
-import { capture, captureSchema } from './capture/capture';
+import { capture, captureSchema, captureTruth } from './capture/capture';
 
 /** Straightening, size and structure against what the capture bench knows to be true. */
 
@@ -46,38 +46,33 @@ function anySetting(
   });
 }
 
+const [W, H] = [1200, 900];
+const SHAPE = { widthPx: W, heightPx: H };
+
 /** A hand that puts points down within half a pixel. */
 const byHand = (
   place: readonly [number, number],
   random: ReturnType<typeof seededRandom>,
-  w: number,
-  h: number,
-): [number, number] => [place[0] + random.between(-0.5, 0.5) / w, place[1] + random.between(-0.5, 0.5) / h];
+): [number, number] => [place[0] + random.between(-0.5, 0.5) / W, place[1] + random.between(-0.5, 0.5) / H];
 
-test('straightened and ruled at 25° tilt, the size is within 0.5 % on both axes in 20 random settings, by lines and by card', () => {
-  const errors: { lines: number[]; card: number[] } = { lines: [], card: [] };
-  for (let seed = 1; seed <= 20; seed++) {
-    const settings = anySetting(seed, () => 25, 1400);
-    const [w, h] = [1400, 1050];
-    const { picture, truth } = capture(settings)!;
+test('ruled by hand at 25° tilt, the size is within 0.5 % on both axes in 100 random settings', () => {
+  const errors: number[] = [];
+  for (let seed = 1; seed <= 100; seed++) {
+    const truth = captureTruth(anySetting(seed, () => 25, W))!;
     const random = seededRandom(seed + 1000);
     const { width, height } = truth.sampleMm;
-    const corners = truth.sampleCorners.map((c) => byHand(c, random, w, h)) as unknown as Quad;
-    const frame = makeFrame(
-      { widthPx: w, heightPx: h, focalPx: truth.focalPx },
-      { bowLines: [], frame: corners },
-    );
+    const corners = truth.sampleCorners.map((c) => byHand(c, random)) as unknown as Quad;
+    const frame = makeFrame({ ...SHAPE, focalPx: truth.focalPx }, { bowLines: [], frame: corners });
     const line = (id: string, a: [number, number], b: [number, number]) => ({
       id,
-      from: byHand(truth.place(...a), random, w, h),
-      to: byHand(truth.place(...b), random, w, h),
+      from: byHand(truth.place(...a), random),
+      to: byHand(truth.place(...b), random),
       lengthMm: {
         value: Math.hypot(a[0] - b[0], a[1] - b[1]),
         unit: 'mm' as const,
         basis: 'measured' as const,
       },
     });
-    const card = findCard(clipped(picture));
     const size = resolveSize(
       {
         ...NO_SIZE,
@@ -86,38 +81,48 @@ test('straightened and ruled at 25° tilt, the size is within 0.5 % on both axes
           line('a', [0.05 * width, 0.3 * height], [0.95 * width, 0.3 * height]),
           line('b', [0.5 * width, 0.05 * height], [0.5 * width, 0.95 * height]),
         ],
-        card: card && { marks: card.marks.map((m) => [...m]) as never },
       },
       frame,
     );
-    errors.lines.push(Math.abs(size.width.mm / width - 1), Math.abs(size.height.mm / height - 1));
-    const claim = (axis: 'width' | 'height') => size[axis].claims.find((c) => c.way === 'card');
-    if (card)
-      errors.card.push(Math.abs(claim('width')!.mm / width - 1), Math.abs(claim('height')!.mm / height - 1));
+    errors.push(Math.abs(size.width.mm / width - 1), Math.abs(size.height.mm / height - 1));
   }
-  expect(Math.max(...errors.lines)).toBeLessThan(0.005);
-  expect(errors.card.length).toBeGreaterThanOrEqual(38);
-  errors.card.sort((a, b) => a - b);
-  // The card is small beside some samples: nearly all within half a percent, all within one.
-  expect(errors.card[Math.floor(errors.card.length * 0.9)]).toBeLessThan(0.005);
-  expect(errors.card.at(-1)).toBeLessThan(0.01);
-}, 400000);
+  expect(Math.max(...errors)).toBeLessThan(0.005);
+});
 
-test('corner marks are found in at least 95 % of pictures up to 35° tilt, within a pixel; none is seen where there is no card', () => {
-  let [found, seen] = [0, 0];
-  for (let seed = 101; seed <= 120; seed++) {
-    const { picture, truth } = capture(anySetting(seed, (r) => r.between(0, 35), 1200))!;
+test('in 20 photographs up to 35° tilt the card is found in 95 %, within a pixel, and tells the size; where there is none, none is seen', () => {
+  const sizeErrors: number[] = [];
+  let found = 0;
+  for (let seed = 1; seed <= 20; seed++) {
+    // Half of them at 25°, where the size has to be within 0.5 %.
+    const at25 = seed % 2 === 0;
+    const { picture, truth } = capture(anySetting(seed, (r) => (at25 ? 25 : r.between(0, 35)), W))!;
     const card = findCard(clipped(picture));
-    seen++;
     if (!card) continue;
-    const off = Math.max(
-      ...card.marks.map((m, i) =>
-        Math.hypot((m[0] - truth.cardMarks![i]![0]) * 1200, (m[1] - truth.cardMarks![i]![1]) * 900),
-      ),
+    const off = card.marks.map((m, i) =>
+      Math.hypot((m[0] - truth.cardMarks![i]![0]) * W, (m[1] - truth.cardMarks![i]![1]) * H),
     );
-    if (off < 1) found++;
+    if (Math.max(...off) < 1) found++;
+    if (!at25) continue;
+    const random = seededRandom(seed + 1000);
+    const corners = truth.sampleCorners.map((c) => byHand(c, random)) as unknown as Quad;
+    const size = resolveSize(
+      {
+        ...NO_SIZE,
+        ruling: { across: 'card', up: 'card' },
+        card: { marks: card.marks.map((m) => [...m]) as never },
+      },
+      makeFrame({ ...SHAPE, focalPx: truth.focalPx }, { bowLines: [], frame: corners }),
+    );
+    sizeErrors.push(
+      Math.abs(size.width.mm / truth.sampleMm.width - 1),
+      Math.abs(size.height.mm / truth.sampleMm.height - 1),
+    );
   }
-  expect(found / seen).toBeGreaterThanOrEqual(0.95);
+  expect(found).toBeGreaterThanOrEqual(19);
+  sizeErrors.sort((a, b) => a - b);
+  // The card is small beside some samples: nearly all within half a percent, all within one.
+  expect(sizeErrors[Math.floor(sizeErrors.length * 0.9)]).toBeLessThan(0.005);
+  expect(sizeErrors.at(-1)).toBeLessThan(0.01);
   for (const sampleId of ['tile-moss', 'cloth-twill', 'brick-panel'])
     expect(
       findCard(

@@ -16,7 +16,10 @@ export interface SizeClaim {
   module?: { pitchMm: number; count: number };
 }
 
-/** A length with what it rests on, and what other ways say. */
+/**
+ * A length with what it rests on, and what other ways say. Its module is the ruling way's own, or that of another way
+ * that agrees with it, fitted to this length.
+ */
 export interface ResolvedLength extends SizeClaim {
   /** All ways that say something, the ruling one first. */
   claims: readonly SizeClaim[];
@@ -154,6 +157,16 @@ export function sizeClaims(settings: SizeSettings, frame: Frame): Record<Axis, S
   return claims;
 }
 
+/** How far two ways may differ and still speak of the same modules. */
+const SAME_MODULES = 0.02;
+
+/** What repeats along an axis by the other ways, fitted to the ruling length; of those that agree, the nearest. */
+function moduleFrom(others: readonly SizeClaim[], rulingMm: number): SizeClaim['module'] {
+  const off = (claim: SizeClaim) => Math.abs(claim.mm / rulingMm - 1);
+  const nearest = others.filter((c) => c.module && off(c) <= SAME_MODULES).sort((a, b) => off(a) - off(b))[0];
+  return nearest && { ...nearest.module!, pitchMm: (nearest.module!.pitchMm * rulingMm) / nearest.mm };
+}
+
 /**
  * Works out the size of a sample's frame from all that is known of it. Of several ways the ruling one gives the size,
  * the others stay as claims to check against.
@@ -183,10 +196,11 @@ export function resolveSize(settings: SizeSettings, frame: Frame): ResolvedSize 
     width = { way: 'follows', mm: 1000, basis: 'assumed', toleranceMm: 500, from: 'nothing is known yet' };
   width ??= follow(height!, ratio, 'height');
   height ??= follow(width, 1 / ratio, 'width');
-  const withClaims = (ruling: SizeClaim, axis: Axis): ResolvedLength => ({
-    ...ruling,
-    claims: [ruling, ...claims[axis].filter((c) => c.way !== ruling.way)],
-  });
+  const withClaims = (ruling: SizeClaim, axis: Axis): ResolvedLength => {
+    const others = claims[axis].filter((c) => c.way !== ruling.way);
+    const module = ruling.module ?? moduleFrom(others, ruling.mm);
+    return { ...ruling, ...(module ? { module } : {}), claims: [ruling, ...others] };
+  };
   const px = framePx(frame);
   return {
     width: withClaims(width, 'across'),

@@ -174,6 +174,22 @@ describe('several ways at once', () => {
     ]);
   });
 
+  test('modules known by another way are fitted to the ruling length, if the two agree within 2 %', () => {
+    const overall = (mm: number) =>
+      resolveSize(
+        {
+          ...both,
+          ruling: { ...both.ruling, across: 'overall' },
+          overall: { across: figure(mm, 'mm', 'measured'), up: null },
+        },
+        flat(2010, 1000),
+      ).width;
+    // 2515 mm lie nearest to the 2516 mm of 17 periods.
+    expect(overall(2515).module!.pitchMm).toBeCloseTo((148 * 2515) / 2516, 9);
+    expect(overall(2515).module!.count).toBe(17);
+    expect(overall(2600).module).toBeUndefined();
+  });
+
   test('a way that has nothing to say cannot rule', () => {
     const fault = sizeSchema.safeParse({ ...both, ruling: { across: 'card', up: 'count' } });
     expect(fault.error?.issues.map((i) => i.path.join('.'))).toEqual(['ruling.across', 'ruling.up']);

@@ -117,17 +117,11 @@ function seenAt(c: CameraSettings, pose: Pose, bow: LensBow, x: number, y: numbe
   return [(bx * half) / c.widthPx + 0.5, (by * half) / c.heightPx + 0.5];
 }
 
-/**
- * Photographs what lies on the table: a pinhole camera with radial bow over a flat scene whose relief and gloss answer a
- * lamp, light that falls off, a colour cast, exposure, blur and noise. Same settings and seed, same picture.
- *
- * @returns linear light with sRGB primaries, not clipped, and what is true of it
- */
-export function photograph(
-  things: Things,
+/** Where the camera stands, and what is true of a photograph taken from there. */
+function standAt(
+  things: Pick<Things, 'halfMm' | 'card' | 'ruler'>,
   camera: CameraSettings,
-): { picture: ColourPicture; truth: PhotographTruth } {
-  const { widthPx: w, heightPx: h } = camera;
+): { pose: Pose; middle: Point; bow: LensBow; truth: PhotographTruth } {
   const { halfMm, card, ruler } = things;
   const bow: LensBow = { k1: camera.bow, k2: 0 };
   const ends: Point[] = [
@@ -171,6 +165,42 @@ export function photograph(
     while (!fits(mm) && mm < 1e6) mm *= 1.04;
     pose = poseAt(camera, middle, mm);
   }
+  return {
+    pose,
+    middle,
+    bow,
+    truth: {
+      sampleMm: { width: 2 * halfMm.x, height: 2 * halfMm.y },
+      sampleCorners: ends.map(([x, y]) => seenAt(camera, pose, bow, x, y)) as unknown as Quad,
+      cardMarks: card
+        ? (CARD_MARKS_MM.map(([u, v]) => seenAt(camera, pose, bow, ...onCard(u, v))) as unknown as Quad)
+        : null,
+      focalPx: pose.focalPx,
+      bow,
+      place: (xMm, yMm) => seenAt(camera, pose, bow, xMm - halfMm.x, yMm - halfMm.y),
+    },
+  };
+}
+
+/** What is true of a photograph, without taking it. */
+export const truthOf = (
+  things: Pick<Things, 'halfMm' | 'card' | 'ruler'>,
+  camera: CameraSettings,
+): PhotographTruth => standAt(things, camera).truth;
+
+/**
+ * Photographs what lies on the table: a pinhole camera with radial bow over a flat scene whose relief and gloss answer a
+ * lamp, light that falls off, a colour cast, exposure, blur and noise. Same settings and seed, same picture.
+ *
+ * @returns linear light with sRGB primaries, not clipped, and what is true of it
+ */
+export function photograph(
+  things: Things,
+  camera: CameraSettings,
+): { picture: ColourPicture; truth: PhotographTruth } {
+  const { widthPx: w, heightPx: h } = camera;
+  const { halfMm } = things;
+  const { pose, middle, bow, truth } = standAt(things, camera);
   const picture = makeColourPicture(w, h);
   const half = Math.hypot(w, h) / 2;
   const [red, green, blue] = [1 + 0.22 * camera.cast, 1, 1 - 0.3 * camera.cast];
@@ -259,18 +289,5 @@ export function photograph(
           1.732 *
           (random.next() + random.next() + random.next() + random.next() - 2);
   }
-  const place = (xMm: number, yMm: number) => seenAt(camera, pose, bow, xMm - halfMm.x, yMm - halfMm.y);
-  return {
-    picture: soft,
-    truth: {
-      sampleMm: { width: 2 * halfMm.x, height: 2 * halfMm.y },
-      sampleCorners: ends.map(([x, y]) => seenAt(camera, pose, bow, x, y)) as unknown as Quad,
-      cardMarks: card
-        ? (CARD_MARKS_MM.map(([u, v]) => seenAt(camera, pose, bow, ...onCard(u, v))) as unknown as Quad)
-        : null,
-      focalPx: pose.focalPx,
-      bow,
-      place,
-    },
-  };
+  return { picture: soft, truth };
 }

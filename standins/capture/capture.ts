@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { CARD_MM } from '@jossel/core/straighten';
-import { CAREFUL_CAMERA, photograph } from '../camera/photograph';
+import { CAREFUL_CAMERA, photograph, truthOf } from '../camera/photograph';
 import { layOut, type Things } from '../camera/scene';
 import { surfaceOf } from '../surfaces';
 import { benchSample } from './samples';
@@ -39,27 +39,43 @@ export const captureSchema = z.object({
 });
 export type CaptureSettings = z.infer<typeof captureSchema>;
 
-/** Takes the picture that the settings describe; null when there is no such sample. */
-export function capture(settings: CaptureSettings) {
+/** How the camera stands and what lies beside the sample, as the settings say; null when there is no such sample. */
+function setUp(settings: CaptureSettings) {
   const sample = benchSample(settings.sampleId);
   if (!sample) return null;
-  const halfX = sample.widthMm / 2;
-  const halfY = sample.heightMm / 2;
+  const halfMm = { x: sample.widthMm / 2, y: sample.heightMm / 2 };
   const upright = sample.heightMm > CARD_MM.width && sample.widthMm > 1.4 * sample.heightMm;
-  const more: Partial<Things> = {
+  const beside: Pick<Things, 'card' | 'ruler'> = {
     // Beside the sample, not quite straight: a hand put it there.
     card: settings.card
       ? upright
-        ? { xMm: halfX + 14 + CARD_MM.height, yMm: -CARD_MM.width / 2, turnDeg: 91.2 }
-        : { xMm: halfX + 14, yMm: -CARD_MM.height / 2, turnDeg: -1.4 }
+        ? { xMm: halfMm.x + 14 + CARD_MM.height, yMm: -CARD_MM.width / 2, turnDeg: 91.2 }
+        : { xMm: halfMm.x + 14, yMm: -CARD_MM.height / 2, turnDeg: -1.4 }
       : null,
     ruler: settings.ruler
-      ? { xMm: -halfX, yMm: halfY + 8, lengthMm: Math.max(100, Math.floor((2 * halfX) / 100) * 100) }
+      ? { xMm: -halfMm.x, yMm: halfMm.y + 8, lengthMm: Math.max(100, Math.floor((2 * halfMm.x) / 100) * 100) }
       : null,
   };
   const { sampleId: _, card: _card, ruler: _ruler, ...camera } = settings;
-  return photograph(layOut(surfaceOf(sample.id, sample, sample.pxPerMm), more), {
-    ...camera,
-    heightPx: Math.round(settings.widthPx * 0.75),
-  });
+  return {
+    sample,
+    halfMm,
+    beside,
+    camera: { ...camera, heightPx: Math.round(settings.widthPx * 0.75) },
+  };
+}
+
+/** Takes the picture that the settings describe; null when there is no such sample. */
+export function capture(settings: CaptureSettings) {
+  const set = setUp(settings);
+  return (
+    set &&
+    photograph(layOut(surfaceOf(set.sample.id, set.sample, set.sample.pxPerMm), set.beside), set.camera)
+  );
+}
+
+/** What would be true of the picture, without taking it. */
+export function captureTruth(settings: CaptureSettings) {
+  const set = setUp(settings);
+  return set && truthOf({ halfMm: set.halfMm, ...set.beside }, set.camera);
 }

@@ -1,27 +1,10 @@
 import { useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import type { Recipe, SampleGeometry } from '@jossel/core/finish';
-import {
-  drawHoldLines,
-  drawKeepOuts,
-  mmOfLongSide,
-  type Mark,
-  type SampleSettings,
-} from '@jossel/core/sample';
-import type { FoundStructure } from '@jossel/core/size';
-import {
-  faultOfQuad,
-  fitBow,
-  fromMiddle,
-  makeFrame,
-  toFrame,
-  toPicture,
-  turnedAlong,
-  UNIT_SQUARE,
-  type Point,
-  type Quad,
-} from '@jossel/core/straighten';
-import { figure, printArea, printLength } from '@jossel/core/units';
+import { drawHoldLines, drawKeepOuts, mmOfLongSide, type SampleSettings } from '@jossel/core/sample';
+import type { FoundStructure, RulerLine } from '@jossel/core/size';
+import { faultOfQuad, makeFrame, toFrame, type Point, type Quad } from '@jossel/core/straighten';
+import { printArea } from '@jossel/core/units';
 import type { Sample } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { OnOff } from '../../controls/basics';
@@ -29,17 +12,22 @@ import { benchSlice } from '../bench-slice';
 import { useGeometryChange } from '../ledger/use-change';
 import { sampleWorker, useSamplePicture, useShownPart } from '../use-sample';
 import { infoOf } from '../use-drawn';
+import { drawnNext, DRAWN_NAMES, keepOutOf, outcomeOf, type Hand } from './drawn';
 import { Ground } from './handles/Ground';
-import { Handle } from './handles/Handle';
-import { Label } from './handles/Label';
 import { Loupe } from './handles/Loupe';
-import { pathOf, receivedView, straightView, type PlaceView } from './handles/place-view';
-import { QuadHandles } from './handles/QuadHandles';
-import { RulerOnPlate } from './handles/RulerOnPlate';
-import { StructureLines } from './handles/StructureLines';
-import { boxBetween, thinned } from './handles/tracks';
+import { receivedView, straightView, type PlaceView } from './handles/place-view';
 import { paintPart, paintTint } from './overlay';
 import { RuledView, type Placed } from './RuledView';
+import {
+  AreasTool,
+  FrameTool,
+  GridLines,
+  Outline,
+  Picks,
+  SizeTool,
+  TrackLine,
+  type Edits,
+} from './SampleOverlay';
 
 const Over = styled.svg`
   position: absolute;
@@ -111,14 +99,18 @@ export function SamplePlate({
       : frameMm;
   const settings = live ?? recipe.sample;
   const { canvas, sentence: unseen } = useSamplePicture(sample, recipe.sample, look);
-  const { section, tool, drawing, selected, brush } = bench;
+  const { section, tool, selected, brush } = bench;
   const onSample = section === 'sample';
-  const onSize = section === 'size';
   const partInHand =
     onSample && tool === 'parts'
       ? (settings.parts.find((p) => p.id === selected) ?? settings.parts[0] ?? null)
       : null;
   const shownPart = useShownPart(sample, recipe.sample, look === 'straight' ? frameMm : null, partInHand);
+  const next = drawnNext(bench);
+  const hand = useMemo(
+    (): Hand => ({ recipe, sample, geometry, brush, newId }),
+    [recipe, sample, geometry, brush],
+  );
 
   /** The frame by which marks are drawn over what is shown. */
   const shownFrame = useMemo(
@@ -129,21 +121,8 @@ export function SamplePlate({
     [look, frame, sample.widthPx, sample.heightPx],
   );
   const trackMark = useMemo(
-    (): Mark | null =>
-      tool === 'keep-outs' && onSample && track.length > 0
-        ? brush.kind === 'stroke'
-          ? {
-              id: 'now',
-              kind: 'stroke',
-              points: track as [number, number][],
-              width: brush.widthMm / longMm,
-              erase: brush.erase,
-            }
-          : track.length > 2
-            ? { id: 'now', kind: 'outline', points: track as [number, number][], erase: brush.erase }
-            : null
-        : null,
-    [track, tool, onSample, brush, longMm],
+    () => (next === 'keep-outs' && track.length > 0 ? keepOutOf(hand, track, 'now') : null),
+    [next, track, hand],
   );
   const { keepOuts, holdLines } = recipe.sample;
   const tints = useMemo(() => {
@@ -202,375 +181,107 @@ export function SamplePlate({
     changeSample(what, change);
   };
 
-  const usedArea = settings.areas.find((a) => a.id === settings.used);
-  const quad = (settings.frame ?? UNIT_SQUARE) as Quad;
-  const straightPlaces = (a: Point, b: Point, n: number): [number, number][] =>
-    Array.from({ length: n + 1 }, (_, k) => [a[0] + ((b[0] - a[0]) * k) / n, a[1] + ((b[1] - a[1]) * k) / n]);
-  const ends = (places: Point[]) => {
-    const [a, b] = [places[0]!, places.at(-1)!];
-    const apart = Math.hypot((a[0] - b[0]) * sample.widthPx, (a[1] - b[1]) * sample.heightPx);
-    return { a, b, apart };
-  };
+  const edits: Edits = { onHold: setHeld, onMove: move, onDone: commit };
 
   function drawn(places: Point[]): void {
     setTrack([]);
-    if (places.length === 0) return;
-    const { a, b, apart } = ends(places);
-    const tooShort = (what: string) =>
-      setSentence(`${what} has no length; press at one end and let go at the other.`);
-    if (onSize && drawing === 'ruler') {
-      if (apart < 3) return tooShort('This ruler line');
-      const [p, q] = [toFrame(frame, a), toFrame(frame, b)];
-      const mm = Math.hypot((p[0] - q[0]) * frameMm.width, (p[1] - q[1]) * frameMm.height);
-      const id = newId();
-      setSentence('');
-      changeSize('new ruler line', {
-        lines: [
-          ...recipe.size.lines,
-          { id, from: [...a], to: [...b], lengthMm: figure(Number(mm.toPrecision(4)), 'mm', 'assumed') },
-        ],
-      });
-      set({ drawing: null, selected: id });
-      return;
-    }
-    if (drawing === 'bow') {
-      if (apart < 3) return tooShort('This line');
-      const line = straightPlaces(a, b, 4);
-      commit('bow line', { bowLines: [...recipe.sample.bowLines, line] });
-      set({ drawing: null });
-      return;
-    }
-    if (drawing === 'grain') {
-      set({ drawing: null });
-      try {
-        commit('turned along the grain', {
-          frame: turnedAlong(sample, quad, a, b).map((p) => [...p]) as unknown as NonNullable<
-            SampleSettings['frame']
-          >,
-        });
-      } catch (error) {
-        setSentence((error as Error).message);
+    if (places.length === 0 || next === null) return;
+    if (next === 'parts') return pickColour(places.at(-1)!);
+    try {
+      const outcome = outcomeOf(next, hand, places);
+      if (outcome.sample) commit(outcome.what, outcome.sample);
+      if (outcome.size) {
+        setSentence('');
+        changeSize(outcome.what, outcome.size);
       }
-      return;
-    }
-    if (drawing === 'area') {
-      const [p, q] = [toFrame(frame, a), toFrame(frame, b)];
-      const [l, r] = [Math.min(p[0], q[0]), Math.max(p[0], q[0])];
-      const [t, bo] = [Math.min(p[1], q[1]), Math.max(p[1], q[1])];
-      if (apart < 6 || r - l < 0.003 || bo - t < 0.003)
-        return setSentence('This area has no extent; draw from one corner to the opposite one.');
-      const id = newId();
-      commit('new area', {
-        areas: [
-          ...recipe.sample.areas,
-          {
-            id,
-            name: `Area ${recipe.sample.areas.length + 1}`,
-            leftOut: false,
-            corners: (
-              [
-                [l, t],
-                [r, t],
-                [r, bo],
-                [l, bo],
-              ] as Point[]
-            ).map((c) => [...toPicture(frame, c)]) as never,
-          },
-        ],
-      });
-      set({ drawing: null, selected: id });
-      return;
-    }
-    if (tool === 'keep-outs') {
-      if (brush.kind === 'outline' && places.length < 3)
-        return setSentence('An outline needs some extent; draw round what is to be kept out.');
-      const mark: Mark =
-        brush.kind === 'stroke'
-          ? {
-              id: newId(),
-              kind: 'stroke',
-              points: thinned(places),
-              width: Math.min(1, Math.max(0.0002, brush.widthMm / longMm)),
-              erase: brush.erase,
-            }
-          : { id: newId(), kind: 'outline', points: thinned(places), erase: brush.erase };
-      const next = [...recipe.sample.keepOuts, mark];
-      const mask = drawKeepOuts(geometry.used, next, 160, 160);
-      const share = mask.data.reduce((s, v) => s + v, 0) / mask.data.length;
-      if (share > 0.98)
-        return setSentence(
-          'This would keep out the whole sample, so that nothing is left to use. It was not taken over.',
-        );
-      return commit('keep-out', { keepOuts: next });
-    }
-    if (tool === 'hold-lines') {
-      if (apart < 3 && places.length < 3) return tooShort('This hold line');
-      return commit('hold line', {
-        holdLines: [
-          ...recipe.sample.holdLines,
-          {
-            id: newId(),
-            points: thinned(places.length > 1 ? places : [a, b]),
-            width: Math.min(1, Math.max(0.0002, brush.widthMm / longMm)),
-          },
-        ],
-      });
-    }
-    if (tool === 'parts' && bench.dropper) {
-      const add = bench.dropper === 'add';
-      sampleWorker()
-        .labAt(infoOf(sample), b)
-        .then(
-          (lab) => {
-            const pick = { at: [...b] as [number, number], lab, add };
-            const parts = partInHand
-              ? recipe.sample.parts.map((p) =>
-                  p.id === partInHand.id ? { ...p, picks: [...p.picks, pick] } : p,
-                )
-              : [{ id: newId(), name: 'Part 1', picks: [pick], tolerance: 12, growMm: 0, softenMm: 0 }];
-            setSentence('');
-            changeSample('colour of a part', { parts });
-          },
-          (error: Error) => setSentence(error.message),
-        );
+      if (outcome.bench) set(outcome.bench);
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      setSentence(error.message);
     }
   }
 
-  const draws =
-    (onSize && drawing === 'ruler') ||
-    (onSample &&
-      (drawing !== null ||
-        tool === 'keep-outs' ||
-        tool === 'hold-lines' ||
-        (tool === 'parts' && bench.dropper !== null)));
-  const groundName =
-    drawing === 'ruler'
-      ? 'Draw a ruler line'
-      : drawing === 'bow'
-        ? 'Draw a line along an edge that should be straight'
-        : drawing === 'grain'
-          ? 'Draw a line along the grain'
-          : drawing === 'area'
-            ? 'Draw an area'
-            : tool === 'parts'
-              ? 'Click a colour of the part'
-              : tool === 'hold-lines'
-                ? 'Draw a hold line'
-                : 'Paint a keep-out';
+  function pickColour(at: Point): void {
+    const add = bench.dropper === 'add';
+    sampleWorker()
+      .labAt(infoOf(sample), at)
+      .then(
+        (lab) => {
+          const pick = { at: [...at] as [number, number], lab, add };
+          const parts = partInHand
+            ? recipe.sample.parts.map((p) =>
+                p.id === partInHand.id ? { ...p, picks: [...p.picks, pick] } : p,
+              )
+            : [{ id: newId(), name: 'Part 1', picks: [pick], tolerance: 12, growMm: 0, softenMm: 0 }];
+          setSentence('');
+          changeSample('colour of a part', { parts });
+        },
+        (error: Error) => setSentence(error.message),
+      );
+  }
 
-  const bowFit = useMemo(() => {
-    if (settings.bowLines.length === 0) return null;
+  function putLine(line: RulerLine): void {
+    if (Math.hypot(line.from[0] - line.to[0], line.from[1] - line.to[1]) < 1e-5)
+      return setSentence('A ruler line needs two different ends.');
+    setSentence('');
+    changeSize(`ruler line ${line.id}`, {
+      lines: recipe.size.lines.map((l) => (l.id === line.id ? line : l)),
+    });
+  }
+
+  const liveFrame = useMemo(() => {
     try {
-      return fitBow(settings.bowLines.map((line) => line.map((p) => fromMiddle(sample, p))));
+      return live ? makeFrame(sample, { ...live, frame: live.frame as Quad | null }) : frame;
     } catch {
-      return null;
+      return frame;
     }
-  }, [settings.bowLines, sample]);
+  }, [live, sample, frame]);
 
   function overlay(view: PlaceView, { box }: Placed) {
-    const gridAt = [1, 2, 3, 4, 5, 6, 7].map((k) => k / 8);
-    const along = (f: (t: number) => Point) =>
-      pathOf(
-        view,
-        Array.from({ length: 17 }, (_, k) => toPicture(liveFrame, f(k / 16))),
-      );
-    let liveFrame = frame;
-    if (live) {
-      try {
-        liveFrame = makeFrame(sample, { ...live, frame: live.frame as Quad | null });
-      } catch {
-        liveFrame = frame;
-      }
-    }
-    const pxOff = bowFit && (bowFit.after * Math.hypot(sample.widthPx, sample.heightPx)) / 2;
+    const usedArea = settings.areas.find((a) => a.id === settings.used);
+    const { card } = recipe.size;
     return (
       <>
-        {bench.grid && (
-          <g stroke="#1B1B1B" strokeWidth="0.8" opacity="0.55" fill="none">
-            {gridAt.map((t) => (
-              <g key={t}>
-                <path d={along((s) => [t, s])} />
-                <path d={along((s) => [s, t])} />
-              </g>
-            ))}
-          </g>
+        {bench.grid && <GridLines view={view} frame={liveFrame} />}
+        {next && <Ground name={DRAWN_NAMES[next]} view={view} box={box} onTrack={setTrack} onDone={drawn} />}
+        {onSample && tool === 'frame' && (
+          <FrameTool
+            saved={recipe.sample}
+            settings={settings}
+            sample={sample}
+            view={view}
+            bottomPx={box.h}
+            withCorners={look === 'received' && next === null}
+            edits={edits}
+          />
         )}
-        {onSize && structure && look === 'straight' && (
-          <StructureLines structure={structure} view={view} place={(p) => toPicture(frame, p)} />
+        {onSample && tool === 'areas' && (
+          <AreasTool saved={recipe.sample} settings={settings} view={view} edits={edits} />
         )}
-        {draws && <Ground name={groundName} view={view} box={box} onTrack={setTrack} onDone={drawn} />}
-        {onSample &&
-          tool === 'frame' &&
-          settings.bowLines.map((line, n) => (
-            <g key={n}>
-              <path
-                d={pathOf(view, line)}
-                stroke="#A6281C"
-                strokeWidth="1.2"
-                fill="none"
-                strokeDasharray="7 3"
-              />
-              {line.map((p, i) => (
-                <Handle
-                  key={i}
-                  small
-                  name={`Straight edge ${n + 1}, point ${i + 1}`}
-                  place={p}
-                  view={view}
-                  onHold={setHeld}
-                  onMove={(q) =>
-                    move({
-                      ...recipe.sample,
-                      bowLines: replaced(
-                        recipe.sample.bowLines,
-                        n,
-                        replaced(line, i, [...q]),
-                      ) as SampleSettings['bowLines'],
-                    })
-                  }
-                  onDone={(q) =>
-                    commit('bow line', {
-                      bowLines: replaced(
-                        recipe.sample.bowLines,
-                        n,
-                        replaced(line, i, [...q]),
-                      ) as SampleSettings['bowLines'],
-                    })
-                  }
-                />
-              ))}
-            </g>
-          ))}
-        {onSample && tool === 'frame' && look === 'received' && drawing === null && (
-          <QuadHandles
-            name="Frame"
-            quad={quad}
+        {onSample && tool !== 'areas' && tool !== 'report' && usedArea && (
+          <Outline view={view} places={usedArea.corners} dashes="9 4" />
+        )}
+        {(section === 'size' || (onSample && tool === 'frame')) && card && (
+          <Outline view={view} places={card.marks} dashes="2 3" />
+        )}
+        {section === 'size' && (
+          <SizeTool
+            recipe={recipe}
+            geometry={geometry}
+            structure={look === 'straight' ? structure : null}
             view={view}
             onHold={setHeld}
-            onMove={(q) => move({ ...recipe.sample, frame: q as never })}
-            onDone={(q) => commit('frame', { frame: q.map((p) => [...p]) as never })}
+            onLine={putLine}
           />
         )}
-        {onSample &&
-          tool === 'areas' &&
-          settings.areas.map((area) => (
-            <g key={area.id} opacity={area.leftOut ? 0.5 : 1}>
-              {selected === area.id && drawing === null ? (
-                <QuadHandles
-                  name={area.name}
-                  quad={area.corners as Quad}
-                  view={view}
-                  onHold={setHeld}
-                  onMove={(q) =>
-                    move({
-                      ...recipe.sample,
-                      areas: recipe.sample.areas.map((a) =>
-                        a.id === area.id ? { ...a, corners: q as never } : a,
-                      ),
-                    })
-                  }
-                  onDone={(q) =>
-                    commit(`area ${area.id}`, {
-                      areas: recipe.sample.areas.map((a) =>
-                        a.id === area.id ? { ...a, corners: q.map((p) => [...p]) as never } : a,
-                      ),
-                    })
-                  }
-                />
-              ) : (
-                <path
-                  d={pathOf(view, area.corners, true)}
-                  fill="transparent"
-                  stroke="#A6281C"
-                  strokeWidth={settings.used === area.id ? 2.2 : 1}
-                  strokeDasharray={area.leftOut ? '4 4' : undefined}
-                  style={{ pointerEvents: drawing === null ? 'all' : 'none', cursor: 'pointer' }}
-                  onPointerDown={(e) => {
-                    e.stopPropagation();
-                    set({ selected: area.id });
-                  }}
-                />
-              )}
-              <Label
-                view={view}
-                places={area.corners}
-                text={`${area.name}${area.leftOut ? ', left out' : ''}`}
-              />
-            </g>
-          ))}
-        {onSample && tool !== 'areas' && tool !== 'report' && usedArea && (
-          <path
-            d={pathOf(view, usedArea.corners, true)}
-            fill="none"
-            stroke="#A6281C"
-            strokeWidth="1"
-            strokeDasharray="9 4"
+        {partInHand && <Picks part={partInHand} view={view} />}
+        {next && next !== 'parts' && !trackMark && (
+          <TrackLine
+            track={track}
+            as={next === 'area' ? 'box' : next === 'keep-outs' || next === 'hold-lines' ? 'free' : 'line'}
+            view={view}
+            frame={frame}
           />
-        )}
-        {(onSize || (onSample && tool === 'frame')) && recipe.size.card && (
-          <path
-            d={pathOf(view, recipe.size.card.marks, true)}
-            fill="none"
-            stroke="#A6281C"
-            strokeWidth="1.2"
-            strokeDasharray="2 3"
-          />
-        )}
-        {onSize &&
-          recipe.size.lines.map((line, n) => {
-            const put = (change: Partial<typeof line>) =>
-              changeSize(`ruler line ${line.id}`, {
-                lines: recipe.size.lines.map((l) => (l.id === line.id ? { ...l, ...change } : l)),
-              });
-            return (
-              <RulerOnPlate
-                key={line.id}
-                name={`Ruler line ${n + 1}`}
-                line={line}
-                view={view}
-                text={printLength(line.lengthMm.value, units, 1)}
-                onHold={setHeld}
-                onChange={(change) => {
-                  const next = { ...line, ...change };
-                  if (Math.hypot(next.from[0] - next.to[0], next.from[1] - next.to[1]) < 1e-5)
-                    return setSentence('A ruler line needs two different ends.');
-                  setSentence('');
-                  put(change);
-                }}
-              />
-            );
-          })}
-        {partInHand &&
-          onSample &&
-          partInHand.picks.map((p, i) => {
-            const [x, y] = view.toScreen(p.at);
-            return (
-              <g key={i} transform={`translate(${x} ${y})`} aria-hidden="true">
-                <circle r="5" fill="#FFFFFF" stroke="#1B1B1B" />
-                <path d={p.add ? 'M-3 0H3M0 -3V3' : 'M-3 0H3'} stroke="#A6281C" strokeWidth="1.5" />
-              </g>
-            );
-          })}
-        {track.length > 1 && !trackMark && drawing !== 'area' && (
-          <path
-            d={pathOf(view, drawing === null ? track : [track[0]!, track.at(-1)!])}
-            fill="none"
-            stroke="#A6281C"
-            strokeWidth="1.6"
-          />
-        )}
-        {track.length > 1 && drawing === 'area' && (
-          <path
-            d={pathOf(view, boxBetween(track[0]!, track.at(-1)!, frame), true)}
-            fill="none"
-            stroke="#A6281C"
-            strokeWidth="1.4"
-          />
-        )}
-        {bowFit && onSample && tool === 'frame' && (
-          <text x={10} y={box.h - 12}>
-            {`Straight edges: ${((bowFit.before * Math.hypot(sample.widthPx, sample.heightPx)) / 2).toFixed(1)} px off before, ${pxOff!.toFixed(1)} px after`}
-          </text>
         )}
       </>
     );
@@ -588,7 +299,7 @@ export function SamplePlate({
       }
       end={looks}
       paint={paint}
-      pans={!draws}
+      pans={next === null}
       still={look === 'received'}
       bar={<OnOff name="grid" value={bench.grid} onChange={(grid) => set({ grid })} />}
     >
@@ -617,6 +328,3 @@ export function SamplePlate({
     </RuledView>
   );
 }
-
-const replaced = <T,>(list: readonly T[], at: number, value: T): T[] =>
-  list.map((v, i) => (i === at ? value : v));
