@@ -7,4 +7,6 @@ export default {
   moduleNameMapper: { '^@jossel/core/(.*)$': '<rootDir>/core/$1/index.ts' },
   modulePathIgnorePatterns: ['/dist/', '/.data/'],
   testTimeout: 60000,
+  // Both cores: the default leaves one for the person.
+  maxWorkers: 2,
 };

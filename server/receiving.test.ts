@@ -1,8 +1,9 @@
 import sharp from 'sharp';
 import type { Recipe } from '@jossel/core/finish';
-import { NO_SIZE, resolveSize, type FoundStructure } from '@jossel/core/size';
+import { NO_SIZE, resolveSize, sizeKnownBy, type FoundStructure } from '@jossel/core/size';
 import { makeFrame, type FoundCard, type Quad } from '@jossel/core/straighten';
 import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { figure } from '@jossel/core/units';
 import { grainAs } from './test/pictures';
 import { serve, startStandins, type TestServer } from './test/serve';
 
@@ -281,23 +282,7 @@ describe('capture bench', () => {
       );
     const saved = await save(made.body.draft.etag);
     expect(saved.status).toBe(200);
-    const render = async () => {
-      const { body } = await post<{ id: string }>('/api/renders', {
-        finishId: made.body.id,
-        widthPx: 256,
-        maps: ['colour'],
-      });
-      return jossel.until('the render ends', async () => {
-        const r = (
-          await jossel.call<{
-            state: string;
-            error?: string;
-            report: { repeatMm: { width: number; height: number } };
-          }>('GET', `/api/renders/${body.id}`)
-        ).body;
-        return r.state === 'done' || r.state === 'failed' ? r : undefined;
-      });
-    };
+    const render = () => jossel.render(made.body.id, { widthPx: 256, maps: ['colour'] });
     const done = await render();
     expect(done.state).toBe('done');
     expect(Math.abs(done.report.repeatMm.width - 420)).toBeLessThan(4);
@@ -324,6 +309,11 @@ describe('capture bench', () => {
     ]);
   }, 120000);
 
+  const counted = (modules: number) =>
+    sizeKnownBy(
+      { count: { modules, moduleMm: figure(10, 'mm', 'measured'), jointMm: 0, ends: 'flush' } },
+      'follows',
+    );
   test.each([
     [
       'a ruler of no length',
@@ -331,57 +321,12 @@ describe('capture bench', () => {
         (r.size = {
           ...NO_SIZE,
           ruling: { across: 'lines', up: 'follows' },
-          lines: [
-            {
-              id: 'l',
-              from: [0.4, 0.4],
-              to: [0.4, 0.4],
-              lengthMm: { value: 10, unit: 'mm', basis: 'measured' },
-            },
-          ],
+          lines: [{ id: 'l', from: [0.4, 0.4], to: [0.4, 0.4], lengthMm: figure(10, 'mm', 'measured') }],
         }),
       /no length/,
     ],
-    [
-      'a count of a million',
-      (r: Recipe) =>
-        (r.size = {
-          ...NO_SIZE,
-          ruling: { across: 'count', up: 'follows' },
-          count: {
-            across: {
-              modules: 1e6,
-              moduleMm: { value: 10, unit: 'mm', basis: 'measured' },
-              jointMm: 0,
-              ends: 'flush',
-              before: 0,
-              after: 0,
-            },
-            up: null,
-          },
-        }),
-      /100 000/,
-    ],
-    [
-      'a count of 0',
-      (r: Recipe) =>
-        (r.size = {
-          ...NO_SIZE,
-          ruling: { across: 'count', up: 'follows' },
-          count: {
-            across: {
-              modules: 0,
-              moduleMm: { value: 10, unit: 'mm', basis: 'measured' },
-              jointMm: 0,
-              ends: 'flush',
-              before: 0,
-              after: 0,
-            },
-            up: null,
-          },
-        }),
-      /at least 1/,
-    ],
+    ['a count of a million', (r: Recipe) => (r.size = counted(1e6)), /100 000/],
+    ['a count of 0', (r: Recipe) => (r.size = counted(0)), /at least 1/],
     [
       'an area of no extent',
       (r: Recipe) =>
@@ -478,6 +423,8 @@ describe('sets of maps', () => {
       ['ridge_height.png', await plane(128, 128, (x, y) => grey(128 + 60 * height(x, y)))],
       ['ridge_nrm.png', await plane(128, 128, slope)],
       ['ridge_gloss.png', await plane(128, 128, (x, y) => grey(90 + 30 * height(x, y)))],
+      ['ridge_metallic.png', await plane(128, 128, (x) => grey(x < 64 ? 255 : 0))],
+      ['ridge_opacity.png', await plane(128, 128, (_x, y) => grey(y < 32 ? 0 : 255))],
     ];
     const ids: string[] = [];
     for (const [name, bytes] of files)
@@ -485,7 +432,14 @@ describe('sets of maps', () => {
     const { body } = await post<{
       maps: { sampleId: string; role: string; orientation?: { greenRuns: string; by: string } }[];
     }>('/api/sample-sets', { sampleIds: ids });
-    expect(body.maps.map((m) => m.role)).toEqual(['colour', 'height', 'normal', 'gloss']);
+    expect(body.maps.map((m) => m.role)).toEqual([
+      'colour',
+      'height',
+      'normal',
+      'gloss',
+      'metalness',
+      'opacity',
+    ]);
     expect(body.maps[2]!.orientation).toMatchObject({ greenRuns: 'down', by: 'height' });
 
     const made = await post<{ id: string; draft: { recipe: Recipe; etag: string } }>('/api/finishes', {
@@ -513,19 +467,9 @@ describe('sets of maps', () => {
         { recipe },
         { 'if-match': current.body.draft.etag },
       );
-      const { body: ordered } = await post<{ id: string }>('/api/renders', {
-        finishId: made.body.id,
-        widthPx: 128,
-        maps: [name],
-      });
-      await jossel.until(
-        'done',
-        async () =>
-          (await jossel.call<{ state: string }>('GET', `/api/renders/${ordered.id}`)).body.state === 'done',
-      );
-      const png = await (
-        await fetch(`${jossel.url}/api/renders/${ordered.id}/maps/${name}.png`)
-      ).arrayBuffer();
+      const done = await jossel.render(made.body.id, { widthPx: 128, maps: [name] });
+      expect(done.error).toBeUndefined();
+      const png = await (await fetch(`${jossel.url}/api/renders/${done.id}/maps/${name}.png`)).arrayBuffer();
       const image = sharp(Buffer.from(png));
       const wide = (await image.metadata()).depth === 'ushort';
       const { data, info } = await image
@@ -552,6 +496,9 @@ describe('sets of maps', () => {
     expect(correlation(await rendered('height'), height)).toBeGreaterThan(0.99);
     recipe.source.maps = recipe.source.maps.filter((m) => m.role !== 'height');
     expect(correlation(await rendered('height'), height)).toBeGreaterThan(0.97);
+    // Metal and openings are where the maps have them.
+    expect(correlation(await rendered('metalness'), (x) => (x < 64 ? 1 : 0))).toBeGreaterThan(0.98);
+    expect(correlation(await rendered('opacity'), (_x, y) => (y < 32 ? 0 : 1))).toBeGreaterThan(0.98);
     // Gloss became roughness: what was bright is smooth.
     expect(correlation(await rendered('roughness'), height)).toBeLessThan(-0.98);
   }, 120000);

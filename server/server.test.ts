@@ -7,7 +7,7 @@ import { sizeKnownBy } from '@jossel/core/size';
 import type { Recipe } from '@jossel/core/finish';
 import { nextLetter } from './services/finishes';
 import { grain, grainAs } from './test/pictures';
-import { serve, type TestServer } from './test/serve';
+import { serve, type TaskAnswer, type TestServer } from './test/serve';
 import { unzip } from './test/unzip';
 
 let jossel: TestServer;
@@ -22,18 +22,6 @@ interface FinishAnswer {
   state: string;
   draft: { recipe: Recipe; etag: string };
   revisions: { letter: string }[];
-}
-interface TaskAnswer {
-  id: string;
-  state: string;
-  progress: number;
-  step: string;
-  error?: string;
-  report: { lrv: number; repeatMm: { width: number; height: number }; seam: object };
-  maps: Record<
-    string,
-    { url: string; widthPx: number; heightPx: number; bitDepth: number; colourSpace: string }
-  >;
 }
 
 const permission = { permission: 'given for tests' };
@@ -52,16 +40,6 @@ async function makeFinish(
   expect(made.status).toBe(201);
   return { sampleId: sample.body.id, finish: made.body };
 }
-
-const finished = (kind: 'renders' | 'handovers', id: string, withinMs?: number) =>
-  jossel.until(
-    `${kind} ${id} ends`,
-    async () => {
-      const { body } = await jossel.call<TaskAnswer>('GET', `/api/${kind}/${id}`);
-      return ['done', 'failed', 'stopped'].includes(body.state) ? body : undefined;
-    },
-    withinMs,
-  );
 
 describe('samples', () => {
   test.each(['png', 'jpeg', 'tiff', 'webp'] as const)(
@@ -383,7 +361,7 @@ describe('renders', () => {
       widthPx: 256,
     });
     expect(ordered.status).toBe(202);
-    const done = await finished('renders', ordered.body.id);
+    const done = await jossel.ended('renders', ordered.body.id);
     expect(done.error).toBeUndefined();
     expect(done.report.repeatMm).toEqual({ width: 1600, height: 500 });
     expect(done.report.lrv).toBeCloseTo(37, 2);
@@ -478,7 +456,7 @@ describe('handovers', () => {
       items: [{ finishId: finish.id }],
       profile: 'draft-1024',
     });
-    expect((await finished('handovers', body.id)).state).toBe('done');
+    expect((await jossel.ended('handovers', body.id)).state).toBe('done');
     const files = await unzip(
       Buffer.from(await (await fetch(`${jossel.url}/api/handovers/${body.id}/file`)).arrayBuffer()),
     );
@@ -563,7 +541,7 @@ describe('handovers', () => {
     const between = await jossel.call<TaskAnswer>('GET', `/api/handovers/${body.id}`);
     expect(['running', 'waiting']).toContain(between.body.state);
     expect((await fetch(`${jossel.url}/api/handovers/${body.id}/file`)).status).toBe(409);
-    const done = await finished('handovers', body.id, 90000);
+    const done = await jossel.ended('handovers', body.id, 90000);
     expect(done.state).toBe('done');
     expect(
       (
@@ -601,7 +579,7 @@ describe('handovers', () => {
         .replaceAll('"', "'"),
     );
     asPostgres([`${bin}/pg_ctl`, '-D', data, '-w', '-l', '/dev/null', '-o', options, 'start']);
-    expect((await finished('renders', body.id, 120000)).state).toBe('done');
+    expect((await jossel.ended('renders', body.id, 120000)).state).toBe('done');
   }, 180000);
 });
 

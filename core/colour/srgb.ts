@@ -32,3 +32,21 @@ export function linearToSrgb8(linear: number): number {
   while (linear < THRESHOLDS[code]!) code--;
   return code;
 }
+
+/**
+ * Three planes of linear light as interleaved 8-bit sRGB, clipped.
+ * @param channels 3: red, green, blue; 4: with an opaque alpha
+ */
+export function linearToSrgbBytes(
+  { r, g, b }: { r: Float32Array; g: Float32Array; b: Float32Array },
+  channels: 3 | 4 = 3,
+): Uint8ClampedArray<ArrayBuffer> {
+  const bytes = new Uint8ClampedArray(channels * r.length);
+  for (let i = 0, k = 0; i < r.length; i++, k += channels) {
+    bytes[k] = linearToSrgb8(r[i]!);
+    bytes[k + 1] = linearToSrgb8(g[i]!);
+    bytes[k + 2] = linearToSrgb8(b[i]!);
+    if (channels === 4) bytes[k + 3] = 255;
+  }
+  return bytes;
+}

@@ -1,4 +1,4 @@
-import { linearToSrgb8 } from '../colour';
+import { linearToSrgbBytes } from '../colour';
 import type { MapName, RenderedFinish } from './render';
 
 /** One map, ready to be written to a file: rows from the top, channels interleaved. */
@@ -30,13 +30,7 @@ export function encodeMap(finish: RenderedFinish, name: MapName): EncodedMap {
   };
   switch (name) {
     case 'colour': {
-      const { r, g, b } = finish.colour;
-      const data = new Uint8Array(3 * n);
-      for (let i = 0, k = 0; i < n; i++, k += 3) {
-        data[k] = linearToSrgb8(r[i]!);
-        data[k + 1] = linearToSrgb8(g[i]!);
-        data[k + 2] = linearToSrgb8(b[i]!);
-      }
+      const data = new Uint8Array(linearToSrgbBytes(finish.colour).buffer);
       return { ...base, channels: 3, bitDepth: 8, colourSpace: 'srgb', data };
     }
     case 'height': {

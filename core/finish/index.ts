@@ -3,6 +3,7 @@ export * from './hash';
 export * from './cache';
 export * from './geometry';
 export * from './density';
+export * from './looking';
 export * from './render';
 export * from './checks';
 export * from './encode';

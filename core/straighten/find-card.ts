@@ -1,4 +1,4 @@
-import { luminancePlane, type ColourPicture, type Plane } from '../raster';
+import { blurWrapped, luminancePlane, resample, type ColourPicture, type Plane } from '../raster';
 import { CARD_MARKS_MM, CARD_MM, MARK_MM } from './card';
 import {
   faultOfQuad,
@@ -207,9 +207,14 @@ function seenSize(h: Homography, [x, y]: Point): number {
   return Math.sqrt((Math.max(...across) * Math.min(...across) + across[0]! * across[2]!) / 2);
 }
 
+/** Up to this length of the longer side, marks of a few pixels are looked for in the picture at twice its size. */
+const SMALL_PX = 2400;
+
 /**
  * Finds the target card by its ring marks: dark and light areas that lie in one another about one middle, whose four
  * positions and sizes fit one flat card in perspective, the right way up.
+ *
+ * Marks of few pixels run together under blur; when none is seen, the picture is doubled, sharpened and looked at again.
  *
  * @param picture linear light, any size; marks of at least about 8 pixels are found
  * @returns null when there is no card, or less than all four of its marks show
@@ -217,6 +222,24 @@ function seenSize(h: Homography, [x, y]: Point): number {
 export function findCard(picture: ColourPicture): FoundCard | null {
   const plane = luminancePlane(picture);
   for (let i = 0; i < plane.data.length; i++) plane.data[i] = Math.sqrt(Math.max(0, plane.data[i]!));
+  const found = cardIn(plane);
+  if (found || Math.max(plane.widthPx, plane.heightPx) > SMALL_PX) return found;
+  const doubled = cardIn(sharpened(resample(plane, DOUBLE, 2 * plane.widthPx, 2 * plane.heightPx), 2.5));
+  return doubled && { ...doubled, pxPerMm: doubled.pxPerMm / 2 };
+}
+
+const DOUBLE = { leftPx: 0, topPx: 0, stepX: 0.5, stepY: 0.5 };
+
+/** Takes out about the blur of a lens: adds what a Gaussian blur takes away (unsharp masking). */
+function sharpened(plane: Plane, sigmaPx: number): Plane {
+  const soft = blurWrapped(plane, sigmaPx, sigmaPx);
+  for (let i = 0; i < soft.data.length; i++)
+    soft.data[i] = Math.max(0, 2.5 * plane.data[i]! - 1.5 * soft.data[i]!);
+  return soft;
+}
+
+/** The card in a plane of about even steps of brightness. */
+function cardIn(plane: Plane): FoundCard | null {
   const { widthPx: w, heightPx: h } = plane;
   const long = Math.max(w, h);
   for (const [reach, share] of [

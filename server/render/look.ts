@@ -1,8 +1,7 @@
-import { straightenedTo, type Sources } from '@jossel/core/finish';
-import { linearToSrgb8 } from '@jossel/core/colour';
+import { linearToSrgbBytes } from '@jossel/core/colour';
+import { cardInSample, frameOfSample, levelAtMost, structureOfSample } from '@jossel/core/finish';
 import { luminancePlane, type ColourPicture } from '@jossel/core/raster';
 import {
-  drawKeepOuts,
   drawReport,
   orientationOfNormals,
   recogniseMap,
@@ -11,17 +10,7 @@ import {
   type ReportPicture,
   type SampleSettings,
 } from '@jossel/core/sample';
-import { findStructure, STRUCTURE_SIDES_PX, type FoundStructure } from '@jossel/core/size';
-import {
-  findCard,
-  frameOfQuad,
-  makeFrame,
-  warp,
-  warpLevel,
-  type FoundCard,
-  type Frame,
-  type Quad,
-} from '@jossel/core/straighten';
+import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
 import { writePng } from './png';
 import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 import { told } from './told';
@@ -29,67 +18,34 @@ import { told } from './told';
 /** Looking at samples: report pictures, structure, target card, straightening, map sets. Each runs in a computing thread. */
 
 /** The halving of a sample whose longer side is at most so many pixels. */
-async function atMost(sample: SampleBytes, sidePx: number, asData = false): Promise<ColourPicture> {
-  let level = 0;
-  while (Math.max(sample.widthPx, sample.heightPx) / 2 ** level > sidePx) level++;
-  return levelOf(sample, level, asData);
-}
+const atMost = (sample: SampleBytes, sidePx: number, asData = false): Promise<ColourPicture> =>
+  levelOf(sample, levelAtMost(sample, sidePx), asData);
 
-function toPng({ widthPx, heightPx, r, g, b }: ColourPicture): Promise<Buffer> {
-  const data = new Uint8Array(3 * r.length);
-  for (let i = 0; i < r.length; i++) {
-    data[3 * i] = linearToSrgb8(r[i]!);
-    data[3 * i + 1] = linearToSrgb8(g[i]!);
-    data[3 * i + 2] = linearToSrgb8(b[i]!);
-  }
-  return writePng({ name: 'colour', widthPx, heightPx, channels: 3, bitDepth: 8, colourSpace: 'srgb', data });
-}
+const bytesOf = (picture: ColourPicture) => new Uint8Array(linearToSrgbBytes(picture).buffer);
 
 export const reportPicture = ({ sample, shows }: { sample: SampleBytes; shows: ReportPicture }) =>
-  told(async () => new Uint8Array(await toPng(drawReport(await atMost(sample, 1600), shows))));
-
-const frameOf = (sample: SampleBytes, settings: SampleSettings): Frame =>
-  makeFrame(sample, { ...settings, frame: settings.frame as Quad | null });
-
-/** The frame at most so many pixels long, with what is kept out of it. */
-async function straight(
-  sources: Sources,
-  sample: SampleBytes,
-  frame: Frame,
-  settings: SampleSettings,
-  sidePx: number,
-) {
-  const scale = Math.min(1, sidePx / Math.max(frame.widthPx, frame.heightPx));
-  const [w, h] = [frame.widthPx, frame.heightPx].map((n) => Math.max(8, Math.round(n * scale))) as [
-    number,
-    number,
-  ];
-  const picture = await straightenedTo(sources, { sampleId: sample.id, info: sample, frame }, w, h);
-  return {
-    picture,
-    keptOut: settings.keepOuts.length > 0 ? drawKeepOuts(frame, settings.keepOuts, w, h) : undefined,
-  };
-}
+  told(async () => {
+    const picture = drawReport(await atMost(sample, 1600), shows);
+    const { widthPx, heightPx } = picture;
+    const data = bytesOf(picture);
+    return new Uint8Array(
+      await writePng({
+        name: 'colour',
+        widthPx,
+        heightPx,
+        channels: 3,
+        bitDepth: 8,
+        colourSpace: 'srgb',
+        data,
+      }),
+    );
+  });
 
 export const structure = ({ sample, settings }: { sample: SampleBytes; settings: SampleSettings }) =>
-  told(async (): Promise<FoundStructure> => {
-    const { picture, keptOut } = await straight(
-      sourcesFrom([sample]),
-      sample,
-      frameOf(sample, settings),
-      settings,
-      STRUCTURE_SIDES_PX[1],
-    );
-    return findStructure(picture, keptOut);
-  });
+  told(() => structureOfSample(sourcesFrom([sample]), sample, settings));
 
 export const card = ({ sample }: { sample: SampleBytes }) =>
-  told(async (): Promise<FoundCard | null> => {
-    const found = findCard(await atMost(sample, 2400));
-    return (
-      found ?? (Math.max(sample.widthPx, sample.heightPx) > 2400 ? findCard(await levelOf(sample, 0)) : null)
-    );
-  });
+  told(() => cardInSample(sourcesFrom([sample]), sample));
 
 export interface StraightenOrder {
   sample: SampleBytes;
@@ -112,7 +68,7 @@ export interface StraightRows {
 /** Straightens some rows of the frame, or of the used area. */
 export const straightenRows = ({ sample, settings, widthPx, from, to }: StraightenOrder) =>
   told(async (): Promise<StraightRows> => {
-    const whole = frameOf(sample, settings);
+    const whole = frameOfSample(sample, settings);
     const area = settings.areas.find((a) => a.id === settings.used);
     const frame = area ? frameOfQuad(sample, whole.bow, area.corners as Quad) : whole;
     const w = widthPx ?? frame.widthPx;
@@ -121,15 +77,9 @@ export const straightenRows = ({ sample, settings, widthPx, from, to }: Straight
     const level = warpLevel(frame, w, h);
     const source = await levelOf(sample, level);
     const started = performance.now();
-    const { r, g, b } = warp(source, level, frame, w, h, rows);
+    const straight = warp(source, level, frame, w, h, rows);
     const ms = performance.now() - started;
-    const data = new Uint8Array(3 * r.length);
-    for (let i = 0; i < r.length; i++) {
-      data[3 * i] = linearToSrgb8(r[i]!);
-      data[3 * i + 1] = linearToSrgb8(g[i]!);
-      data[3 * i + 2] = linearToSrgb8(b[i]!);
-    }
-    return { widthPx: w, heightPx: rows.to - rows.from, data, ms };
+    return { widthPx: w, heightPx: straight.heightPx, data: bytesOf(straight), ms };
   });
 
 export interface Recognised extends RecognisedMap {

@@ -2,6 +2,20 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { createServer } from 'node:net';
 import knex from 'knex';
 
+/** What is told of a render or a handover. */
+export interface TaskAnswer {
+  id: string;
+  state: string;
+  progress: number;
+  step: string;
+  error?: string;
+  report: { lrv: number; repeatMm: { width: number; height: number }; seam: object };
+  maps: Record<
+    string,
+    { url: string; widthPx: number; heightPx: number; bitDepth: number; colourSpace: string }
+  >;
+}
+
 /** A real Jossel for tests: a database of its own on the test's PostgreSQL, and the built server as a process. */
 export interface TestServer {
   url: string;
@@ -20,6 +34,10 @@ export interface TestServer {
   ): Promise<{ status: number; body: Record<string, unknown> & { id: string; detail: string } }>;
   /** Waits until something is so; fails after a while. */
   until<T>(what: string, look: () => Promise<T | undefined | false>, withinMs?: number): Promise<T>;
+  /** Waits until a task is done, failed or stopped. */
+  ended(kind: 'renders' | 'handovers', id: string, withinMs?: number): Promise<TaskAnswer>;
+  /** Orders a render of a finish and waits for its end. */
+  render(finishId: string, order: { widthPx: number; maps?: string[] }): Promise<TaskAnswer>;
   kill(signal?: NodeJS.Signals): Promise<void>;
   restart(): Promise<void>;
   end(): Promise<void>;
@@ -104,6 +122,19 @@ export async function serve(environment: Record<string, string> = {}): Promise<T
         status: response.status,
         body: (await response.json()) as Record<string, unknown> & { id: string; detail: string },
       };
+    },
+    ended: (kind, id, withinMs) =>
+      server.until(
+        `${kind} ${id} ends`,
+        async () => {
+          const { body } = await server.call<TaskAnswer>('GET', `/api/${kind}/${id}`);
+          return ['done', 'failed', 'stopped'].includes(body.state) ? body : undefined;
+        },
+        withinMs,
+      ),
+    async render(finishId, order) {
+      const { body } = await server.call<TaskAnswer>('POST', '/api/renders', { finishId, ...order });
+      return server.ended('renders', body.id);
     },
     async until(what, look, withinMs = 60000) {
       const end = Date.now() + withinMs;

@@ -105,6 +105,12 @@ export function useShownPart(
       ? `part ${sample.id} ${JSON.stringify([straightening(settings), settings.keepOuts, frameMm, part])}`
       : null;
   return useLatest(key, () =>
-    sampleWorker().part(infoOf(sample!), straightening(settings), settings.keepOuts, frameMm!, part!, 900),
+    sampleWorker().part(
+      infoOf(sample!),
+      { ...straightening(settings), keepOuts: settings.keepOuts },
+      frameMm!,
+      part!,
+      900,
+    ),
   );
 }

@@ -31,7 +31,11 @@ export function useStructure(
     let gone = false;
     setState((before) => ({ ...before, busy: true, sentence: '' }));
     sampleWorker()
-      .structure(infoOf(s), { bowLines: r.sample.bowLines, frame: r.sample.frame }, r.sample.keepOuts)
+      .structure(infoOf(s), {
+        bowLines: r.sample.bowLines,
+        frame: r.sample.frame,
+        keepOuts: r.sample.keepOuts,
+      })
       .then(
         (found) => {
           if (gone) return;

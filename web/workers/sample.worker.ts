@@ -1,19 +1,18 @@
 import { expose, transfer } from 'comlink';
-import { linearToLab, linearToSrgb8 } from '@jossel/core/colour';
-import { StageCache, straightenedTo } from '@jossel/core/finish';
-import type { ColourPicture } from '@jossel/core/raster';
-import { drawKeepOuts, findPart, type Mark, type Part, type SampleSettings } from '@jossel/core/sample';
-import { findStructure, STRUCTURE_SIDES_PX, type FoundStructure } from '@jossel/core/size';
+import { linearToLab, linearToSrgbBytes } from '@jossel/core/colour';
 import {
-  findCard,
-  frameOfQuad,
-  makeFrame,
-  warp,
-  warpLevel,
-  type FoundCard,
-  type Frame,
-  type Quad,
-} from '@jossel/core/straighten';
+  cardInSample,
+  frameOfSample,
+  framePxAtMost,
+  levelAtMost,
+  lookStraight,
+  StageCache,
+  structureOfSample,
+  type Straightening,
+} from '@jossel/core/finish';
+import type { ColourPicture } from '@jossel/core/raster';
+import { findPart, type Part, type SampleSettings } from '@jossel/core/sample';
+import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
 import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
 
@@ -32,38 +31,15 @@ export interface ShownPart {
   weight: Uint8ClampedArray<ArrayBuffer>;
   share: number;
 }
-/** What of the settings decides where the frame lies. */
-export type Straightening = Pick<SampleSettings, 'bowLines' | 'frame'>;
-
 const cache = new StageCache(320 * 1024 * 1024);
 
-function shown({ widthPx, heightPx, r, g, b }: ColourPicture): Shown {
-  const rgba = new Uint8ClampedArray(4 * r.length);
-  for (let i = 0; i < r.length; i++) {
-    rgba[4 * i] = linearToSrgb8(r[i]!);
-    rgba[4 * i + 1] = linearToSrgb8(g[i]!);
-    rgba[4 * i + 2] = linearToSrgb8(b[i]!);
-    rgba[4 * i + 3] = 255;
-  }
-  return transfer({ widthPx, heightPx, rgba }, [rgba.buffer]);
+function shown(picture: ColourPicture): Shown {
+  const rgba = linearToSrgbBytes(picture, 4);
+  return transfer({ widthPx: picture.widthPx, heightPx: picture.heightPx, rgba }, [rgba.buffer]);
 }
 
-const levelAtMost = (sample: SampleInfo, sidePx: number) => {
-  let level = 0;
-  while (Math.max(sample.widthPx, sample.heightPx) / 2 ** level > sidePx) level++;
-  return level;
-};
-const levelOf = (sample: SampleInfo, level: number) => sourcesOf([sample], cache).level(sample.id, level);
-const frameOf = (sample: SampleInfo, settings: Straightening): Frame =>
-  makeFrame(sample, { ...settings, frame: settings.frame as Quad | null });
-const sized = (frame: Frame, sidePx: number): [number, number] => {
-  const scale = Math.min(1, sidePx / Math.max(frame.widthPx, frame.heightPx));
-  return [Math.max(4, Math.round(frame.widthPx * scale)), Math.max(4, Math.round(frame.heightPx * scale))];
-};
-async function straight(sample: SampleInfo, frame: Frame, sidePx: number): Promise<ColourPicture> {
-  const [w, h] = sized(frame, sidePx);
-  return straightenedTo(sourcesOf([sample], cache), { sampleId: sample.id, info: sample, frame }, w, h);
-}
+const sources = (sample: SampleInfo) => sourcesOf([sample], cache);
+const levelOf = (sample: SampleInfo, level: number) => sources(sample).level(sample.id, level);
 
 let latestDraft = 0;
 
@@ -75,7 +51,9 @@ const worker = {
 
   /** The straightened frame, sharp. */
   async straightened(sample: SampleInfo, settings: Straightening, sidePx: number): Promise<Shown> {
-    return shown(await straight(sample, frameOf(sample, settings), sidePx));
+    return shown(
+      (await lookStraight(sources(sample), sample, frameOfSample(sample, settings), [], sidePx)).picture,
+    );
   },
 
   /** A frame or area while it is being dragged: quick, a little soft. Null when a newer one was asked for meanwhile. */
@@ -89,9 +67,9 @@ const worker = {
     // Lets newer requests in first, so that only the newest is computed.
     await breath();
     if (mine !== latestDraft) return null;
-    const whole = frameOf(sample, settings);
+    const whole = frameOfSample(sample, settings);
     const frame = area ? frameOfQuad(sample, whole.bow, area) : whole;
-    const [w, h] = sized(frame, sidePx);
+    const [w, h] = framePxAtMost(frame, sidePx);
     const level = warpLevel(frame, w, h, true);
     const source = await levelOf(sample, level);
     const { rgba, ...size } = shown(warp(source, level, frame, w, h, { from: 0, to: h }, true));
@@ -100,19 +78,10 @@ const worker = {
     ]);
   },
 
-  async structure(sample: SampleInfo, settings: Straightening, keepOuts: Mark[]): Promise<FoundStructure> {
-    const frame = frameOf(sample, settings);
-    const picture = await straight(sample, frame, STRUCTURE_SIDES_PX[1]);
-    return findStructure(
-      picture,
-      keepOuts.length > 0 ? drawKeepOuts(frame, keepOuts, picture.widthPx, picture.heightPx) : undefined,
-    );
-  },
+  structure: (sample: SampleInfo, settings: Straightening & Pick<SampleSettings, 'keepOuts'>) =>
+    structureOfSample(sources(sample), sample, settings),
 
-  async card(sample: SampleInfo): Promise<FoundCard | null> {
-    const level = levelAtMost(sample, 2400);
-    return findCard(await levelOf(sample, level)) ?? (level > 0 ? findCard(await levelOf(sample, 0)) : null);
-  },
+  card: (sample: SampleInfo) => cardInSample(sources(sample), sample),
 
   /** CIELAB of a small neighbourhood of a place of the picture as received. */
   async labAt(sample: SampleInfo, place: readonly [number, number]): Promise<[number, number, number]> {
@@ -138,21 +107,22 @@ const worker = {
 
   async part(
     sample: SampleInfo,
-    settings: Straightening,
-    keepOuts: Mark[],
+    settings: Straightening & Pick<SampleSettings, 'keepOuts'>,
     frameMm: { width: number; height: number },
     part: Part,
     sidePx: number,
   ): Promise<ShownPart> {
-    const frame = frameOf(sample, settings);
-    const picture = await straight(sample, frame, sidePx);
-    const { widthPx, heightPx } = picture;
-    const { weight, share } = findPart(
-      picture,
-      part,
-      { x: frameMm.width / widthPx, y: frameMm.height / heightPx },
-      keepOuts.length > 0 ? drawKeepOuts(frame, keepOuts, widthPx, heightPx) : undefined,
+    const frame = frameOfSample(sample, settings);
+    const { picture, keptOut } = await lookStraight(
+      sources(sample),
+      sample,
+      frame,
+      settings.keepOuts,
+      sidePx,
     );
+    const { widthPx, heightPx } = picture;
+    const perPx = { x: frameMm.width / widthPx, y: frameMm.height / heightPx };
+    const { weight, share } = findPart(picture, part, perPx, keptOut);
     const bytes = new Uint8ClampedArray(weight.data.length);
     for (let i = 0; i < bytes.length; i++) bytes[i] = 255 * weight.data[i]!;
     return transfer({ widthPx, heightPx, weight: bytes, share }, [bytes.buffer]);

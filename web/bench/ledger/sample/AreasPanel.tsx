@@ -69,11 +69,8 @@ export function AreasPanel({ recipe, sample, geometry }: PanelProps) {
   async function fromStructure() {
     if (!geometry) return;
     setSaid('Looking for a structure …');
-    const found = await sampleWorker().structure(
-      infoOf(sample),
-      { bowLines: recipe.sample.bowLines, frame: recipe.sample.frame },
-      recipe.sample.keepOuts,
-    );
+    const { bowLines, frame, keepOuts } = recipe.sample;
+    const found = await sampleWorker().structure(infoOf(sample), { bowLines, frame, keepOuts });
     const cells = (axis: 'across' | 'up'): [number, number][] => {
       const f = found[axis];
       if (!f) return [[0, 1]];
