@@ -1,3 +1,4 @@
+import { ruledByLrv } from '@jossel/core/light';
 import { defaultRecipe, type Category, type Recipe } from '@jossel/core/finish';
 import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
 import { NO_SIZE, sizeKnownBy } from '@jossel/core/size';
@@ -40,7 +41,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     origin: origin('Osterveld Timber', 'Longhouse', 'OT-2145-SM', '26-114'),
     shape: (r) => {
       r.size = sizeKnownBy('follows', count(8, 145, 3));
-      r.colour.lrv = figure(24, 'LRV', 'published', 2, 'Data sheet of Longhouse, 2026');
+      r.colour = ruledByLrv(r.colour, figure(24, 'LRV', 'published', 2, 'Data sheet of Longhouse, 2026'));
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
       Object.assign(r.relief, {
         depthMm: figure(0.6, 'mm', 'measured', 0.1, 'Depth gauge across three joints'),
@@ -68,7 +69,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     origin: origin('Osterveld Timber', 'Tern', 'OT-0088-NB', '26-090'),
     shape: (r) => {
       r.size = sizeKnownBy('follows', count(10, 88, 2));
-      r.colour.lrv = figure(43, 'LRV', 'published', 2);
+      r.colour = ruledByLrv(r.colour, figure(43, 'LRV', 'published', 2));
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
       Object.assign(r.relief, { broad: 0.05, middle: 0.5, fine: 1, zero: 'top' });
       r.response.glossGu = figure(18, 'GU', 'published', 3);
@@ -83,7 +84,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     origin: origin('Quillan Ceramics', 'Foreshore', 'QC-20x10-LG', '4471'),
     shape: (r) => {
       r.size = sizeKnownBy(count(3, 205, 3), count(4, 101, 3));
-      r.colour.lrv = figure(13, 'LRV', 'published', 1.5);
+      r.colour = ruledByLrv(r.colour, figure(13, 'LRV', 'published', 1.5));
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
       // Here the joint is light and yet lies deep.
       Object.assign(r.relief, {
@@ -111,7 +112,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     origin: origin('Wexcombe Weaving', 'Slipway', 'WW-310-HB', '77'),
     shape: (r) => {
       r.size = sizeKnownBy(overall(100, 0.5), 'follows');
-      r.colour.lrv = figure(19, 'LRV', 'measured', 0.8);
+      r.colour = ruledByLrv(r.colour, figure(19, 'LRV', 'measured', 0.8));
       r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
       Object.assign(r.relief, {
         depthMm: figure(0.9, 'mm', 'measured', 0.1),
@@ -132,7 +133,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     origin: origin('Tarnby Stoneworks', 'Chalk Room', 'TS-PL-04', 'board 2'),
     shape: (r) => {
       r.size = sizeKnownBy(overall(1200, 2), 'follows');
-      r.colour.lrv = figure(61, 'LRV', 'measured', 1);
+      r.colour = ruledByLrv(r.colour, figure(61, 'LRV', 'measured', 1));
       r.repeat = { across: { closing: 'blend', overlapMm: 220 }, up: { closing: 'blend', overlapMm: 180 } };
       Object.assign(r.relief, {
         depthMm: figure(0.7, 'mm', 'measured', 0.1),
@@ -157,7 +158,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     ),
     shape: (r) => {
       r.size = sizeKnownBy(overall(1200, 2), 'follows');
-      r.colour.lrv = figure(22, 'LRV', 'published', 2);
+      r.colour = ruledByLrv(r.colour, figure(22, 'LRV', 'published', 2));
       r.repeat = { across: { closing: 'mirror', overlapMm: 0 }, up: { closing: 'mirror', overlapMm: 0 } };
     },
     revisions: [],
@@ -169,7 +170,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     origin: origin('Tarnby Stoneworks', 'Cliff Bed', 'TS-LS-20-H', 'block 9'),
     shape: (r) => {
       r.size = sizeKnownBy(overall(900, 1), 'follows');
-      r.colour.lrv = figure(44, 'LRV', 'measured', 1);
+      r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'measured', 1));
       r.repeat = { across: { closing: 'blend', overlapMm: 160 }, up: { closing: 'blend', overlapMm: 110 } };
       Object.assign(r.relief, { depthMm: figure(0.15, 'mm', 'assumed'), broad: 0, middle: 0.4, fine: 1 });
       r.response.glossGu = figure(14, 'GU', 'measured', 2);
@@ -183,7 +184,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     origin: origin('Brannic Metals', 'Headland', 'BM-ZN-07-W', 'coil 218'),
     shape: (r) => {
       r.size = sizeKnownBy(overall(1000, 1), 'follows');
-      r.colour.lrv = figure(32, 'LRV', 'measured', 1.5);
+      r.colour = ruledByLrv(r.colour, figure(32, 'LRV', 'measured', 1.5));
       r.repeat = { across: { closing: 'blend', overlapMm: 180 }, up: { closing: 'blend', overlapMm: 120 } };
       Object.assign(r.relief, { depthMm: figure(0.02, 'mm', 'assumed'), broad: 0.1, middle: 1, fine: 1 });
       r.response = {
@@ -258,7 +259,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
           },
         },
       };
-      r.colour.lrv = figure(31, 'LRV', 'measured', 0.8, 'Mean of three readings');
+      r.colour = ruledByLrv(r.colour, figure(31, 'LRV', 'measured', 0.8, 'Mean of three readings'));
       r.repeat = { across: { closing: 'blend', overlapMm: 50 }, up: { closing: 'abut', overlapMm: 0 } };
       Object.assign(r.relief, { broad: 0.05, middle: 0.6, fine: 1, zero: 'top' });
     },

@@ -1,3 +1,4 @@
+import { ruledByLrv } from '@jossel/core/light';
 import { createHash } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
 import sharp from 'sharp';
@@ -224,7 +225,7 @@ describe('drafts', () => {
     ['an unknown unit', (r: Recipe) => (r.relief.depthMm.unit = 'furlong' as never), /relief\.depthMm\.unit/],
     [
       'a reflectance of 130',
-      (r: Recipe) => (r.colour.lrv = { value: 130, unit: 'LRV', basis: 'measured' }),
+      (r: Recipe) => (r.colour = ruledByLrv(r.colour, { value: 130, unit: 'LRV', basis: 'measured' })),
       /up to 100/,
     ],
     [
@@ -348,7 +349,7 @@ describe('renders', () => {
     const { finish } = await makeFinish();
     const recipe = structuredClone(finish.draft.recipe);
     recipe.size = sizeKnownBy({ overall: { value: 800, unit: 'mm', basis: 'measured' } }, 'follows');
-    recipe.colour.lrv = { value: 37, unit: 'LRV', basis: 'published' };
+    recipe.colour = ruledByLrv(recipe.colour, { value: 37, unit: 'LRV', basis: 'published' });
     recipe.repeat = { across: { closing: 'mirror', overlapMm: 0 }, up: { closing: 'blend', overlapMm: 100 } };
     await jossel.call(
       'PUT',
@@ -439,7 +440,12 @@ describe('handovers', () => {
         ends: 'flush',
       },
     });
-    recipe.colour.lrv = { value: 28, unit: 'LRV', basis: 'published', note: 'sheet 4' };
+    recipe.colour = ruledByLrv(recipe.colour, {
+      value: 28,
+      unit: 'LRV',
+      basis: 'published',
+      note: 'sheet 4',
+    });
     await jossel.call(
       'PUT',
       `/api/finishes/${finish.id}/draft`,

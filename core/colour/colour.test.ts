@@ -2,7 +2,6 @@ import fc from 'fast-check';
 import {
   ciede2000,
   decodePixels,
-  factorForLrv,
   labToXyz,
   linearToLab,
   linearToSrgb,
@@ -11,7 +10,6 @@ import {
   lrvOf,
   readColour,
   readMatrixProfile,
-  scaleColour,
   srgbToLinear,
   SRGB_PROFILE,
   xyzToLab,
@@ -97,26 +95,6 @@ test('CIEDE2000 agrees with all 34 published pairs to 1e-4', () => {
   for (const [l1, a1, b1, l2, a2, b2, expected] of PUBLISHED as number[][]) {
     expect(Math.abs(ciede2000([l1!, a1!, b1!], [l2!, a2!, b2!]) - expected!)).toBeLessThan(1e-4);
   }
-});
-
-test('a match to a reflectance brings the mean in linear light to it, and clipping is told', () => {
-  fc.assert(
-    fc.property(
-      fc.array(fc.double({ min: 0.01, max: 1, noNaN: true }), { minLength: 16, maxLength: 64 }),
-      fc.double({ min: 1, max: 95, noNaN: true }),
-      (values, lrv) => {
-        const data = Float32Array.from(values);
-        const picture = { widthPx: data.length, heightPx: 1, r: data, g: data, b: data };
-        const matched = scaleColour(picture, factorForLrv(readColour(picture), lrv));
-        expect(readColour(matched).lrv).toBeCloseTo(lrv, 3);
-        expect(readColour(matched).clippedHigh).toBeCloseTo(
-          matched.r.filter((v) => v > 1.002).length / data.length,
-          9,
-        );
-      },
-    ),
-  );
-  expect(lrvOf([0.18, 0.18, 0.18])).toBeCloseTo(18, 5);
 });
 
 /** A profile with wide primaries, built byte by byte as ICC.1:2022 says. */

@@ -1,5 +1,6 @@
 export * from './srgb';
 export * from './spaces';
+export * from './oklab';
 export * from './difference';
 export * from './profile';
-export * from './match';
+export * from './reading';

@@ -1,6 +1,7 @@
 import { highestGloss, type Surface } from '../response';
 import type { ClosedAxis } from '../repeat';
 import type { Doubt, ResolvedSize, SizeWay } from '../size';
+import { isNoHand, type ColourWay } from '../light';
 import { printNumber } from '../units';
 import type { Recipe, Section } from './recipe';
 import type { RenderReport } from './render';
@@ -34,6 +35,14 @@ export const SIZE_WAY_WORDS: Readonly<Record<SizeWay, string>> = {
   resolution: 'the resolution',
   card: 'the target card',
   follows: 'the other axis',
+};
+
+/** What rules the colour, as a check names it. */
+export const COLOUR_WAY_WORDS: Readonly<Record<ColourWay, string>> = {
+  picture: 'the picture as levelled and balanced',
+  lrv: 'the given reflectance',
+  colour: 'the given colour',
+  reference: 'the finish or picture to match',
 };
 
 const MM = '\u2009mm';
@@ -112,7 +121,30 @@ export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>
       'open',
       `${printNumber(clipped.low * 100, 1)} % of the repeat lies outside the sRGB gamut and is clipped.`,
     );
-  if (!recipe.response.metal && recipe.colour.lrv) {
+  const { target } = report.calibration;
+  if (target && target.worst.error > 4)
+    add(
+      'target-worst',
+      'colour',
+      'open',
+      `Patch ${target.worst.name} of the target card is still off by ${printNumber(target.worst.error)} ΔE00. Leave it out if there is a reflex on it.`,
+    );
+  for (const claim of report.claims.filter(
+    (c) => c.way !== recipe.colour.ruling || !isNoHand(recipe.colour.hand),
+  )) {
+    const off = claim.deltaE ?? Math.abs(claim.lrvOff);
+    if (off <= claim.tolerance) continue;
+    add(
+      `colour-${claim.way}`,
+      'colour',
+      off > 2.5 * claim.tolerance ? 'wrong' : 'open',
+      claim.deltaE !== null
+        ? `The finish is ΔE00 ${printNumber(claim.deltaE)} off ${COLOUR_WAY_WORDS[claim.way]}; within ${printNumber(claim.tolerance)} was asked.`
+        : `The finish measures LRV ${printNumber(report.lrv)}, ${printNumber(Math.abs(claim.lrvOff))} ${claim.lrvOff > 0 ? 'more' : 'less'} than ${COLOUR_WAY_WORDS[claim.way]} of ${printNumber(claim.lrv)}.`,
+    );
+  }
+  const known = recipe.colour.ruling !== 'picture' || recipe.colour.balance !== 'none';
+  if (!recipe.response.metal && known) {
     if (luminance.p99 > 0.92)
       add(
         'too-light',
@@ -154,13 +186,13 @@ export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>
       'size',
       `The size of ${printNumber(found.size.width.mm)} × ${printNumber(found.size.height.mm)}${MM} is assumed.`,
     ]);
-  if (!recipe.colour.lrv)
+  if (!known)
     assumed.push([
       'reflectance-open',
       'colour',
       `No reflectance is given; the picture's own LRV of ${printNumber(report.lrv)} is used.`,
     ]);
-  else if (recipe.colour.lrv.basis === 'assumed')
+  else if (recipe.colour.ruling === 'lrv' && recipe.colour.lrv?.basis === 'assumed')
     assumed.push([
       'reflectance-assumed',
       'colour',

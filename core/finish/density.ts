@@ -26,6 +26,12 @@ export interface PictureToPlace {
   frame: Frame;
 }
 
+/** What is done to a picture once it is straightened: its light is levelled, its colour balanced. */
+export interface PictureChange {
+  key: string;
+  apply: (picture: ColourPicture, mmPerPx: { x: number; y: number }) => ColourPicture;
+}
+
 const levelOf = (sources: Sources, { sampleId, asData }: PictureToPlace, level: number) =>
   asData ? sources.data(sampleId, level) : sources.level(sampleId, level);
 
@@ -74,6 +80,7 @@ export async function sampleAtDensity(
   picture: PictureToPlace,
   usedMm: { width: number; height: number },
   pxPerMm: { x: number; y: number },
+  change?: PictureChange,
 ): Promise<{ picture: ColourPicture; pxPerMm: { x: number; y: number }; key: string }> {
   const { frame, info } = picture;
   const w = Math.max(1, Math.ceil(usedMm.width * pxPerMm.x - 1e-6));
@@ -85,6 +92,7 @@ export async function sampleAtDensity(
     frame.whole ? 'whole' : { plane: frame.plane, bow: frame.bow },
     usedMm,
     pxPerMm,
+    change?.key ?? 'as received',
   );
   const known = cache.get<ColourPicture>(key);
   if (known) return { picture: known, pxPerMm: densityOf(frame, known, usedMm, pxPerMm), key };
@@ -100,6 +108,10 @@ export async function sampleAtDensity(
     const stepY = info.heightPx / 2 ** level / (usedMm.height * pxPerMm.y);
     dense = mapChannels(source, (plane) => resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, w, h));
   } else dense = await straightenedTo(sources, picture, w, h);
+  if (change) {
+    const real = densityOf(frame, dense, usedMm, pxPerMm);
+    dense = change.apply(dense, { x: 1 / real.x, y: 1 / real.y });
+  }
   cache.set(key, dense);
   return { picture: dense, pxPerMm: densityOf(frame, dense, usedMm, pxPerMm), key };
 }
@@ -117,6 +129,8 @@ export async function blendSpaceOf(
   sources: Sources,
   cache: StageCache,
   picture: PictureToPlace,
+  usedMm: { width: number; height: number },
+  change?: PictureChange,
 ): Promise<BlendSpace> {
   const { frame, info } = picture;
   const key = hashOf(
@@ -124,6 +138,8 @@ export async function blendSpaceOf(
     info.sha256,
     picture.asData ?? false,
     frame.whole ? 'whole' : { plane: frame.plane, bow: frame.bow },
+    change?.key ?? 'as received',
+    change ? usedMm : null,
   );
   const known = cache.get<BlendSpace>(key);
   if (known) return known;
@@ -137,7 +153,11 @@ export async function blendSpaceOf(
     const side = (px: number) => Math.max(1, Math.round(px * scale));
     learnt = await straightenedTo(sources, picture, side(frame.widthPx), side(frame.heightPx));
   }
-  const space = learnBlendSpace(learnt);
+  const space = learnBlendSpace(
+    change
+      ? change.apply(learnt, { x: usedMm.width / learnt.widthPx, y: usedMm.height / learnt.heightPx })
+      : learnt,
+  );
   cache.set(key, space);
   return space;
 }

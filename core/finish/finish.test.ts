@@ -1,3 +1,4 @@
+import { ruledByLrv } from '../light';
 import { fractalNoise, halve, makeColourPicture, mapChannels, type ColourPicture } from '../raster';
 import { sizeKnownBy } from '../size';
 import { figure } from '../units';
@@ -56,7 +57,7 @@ function recipe(change: (r: Recipe) => void = () => undefined): Recipe {
 
 test('a finish has the asked reflectance, depth and proportions at any size', async () => {
   const asked = recipe((r) => {
-    r.colour.lrv = figure(44, 'LRV', 'published');
+    r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'published'));
     r.relief.depthMm = figure(1.3, 'mm', 'measured');
   });
   for (const widthPx of [64, 180, 512]) {
@@ -97,7 +98,7 @@ test('a change of gloss or reflectance does not touch the sample again', async (
   const other = await renderFinish(
     recipe((r) => {
       r.response.glossGu.value = 40;
-      r.colour.lrv = figure(20, 'LRV', 'measured');
+      r.colour = ruledByLrv(r.colour, figure(20, 'LRV', 'measured'));
     }),
     sources,
     { widthPx: 128, cache },
@@ -162,8 +163,8 @@ describe('checks', () => {
       'size-assumed',
       (r: Recipe) => (r.size = sizeKnownBy({ overall: figure(600, 'mm', 'assumed') }, 'follows')),
     ],
-    ['clipped-high', (r: Recipe) => (r.colour.lrv = figure(97, 'LRV', 'published'))],
-    ['too-light', (r: Recipe) => (r.colour.lrv = figure(93, 'LRV', 'published'))],
+    ['clipped-high', (r: Recipe) => (r.colour = ruledByLrv(r.colour, figure(85, 'LRV', 'published')))],
+    ['too-light', (r: Recipe) => (r.colour = ruledByLrv(r.colour, figure(85, 'LRV', 'published')))],
     ['gloss-out-of-reach', (r: Recipe) => (r.response.glossGu = figure(99, 'GU', 'measured'))],
     ['too-steep', (r: Recipe) => (r.relief.depthMm = figure(90, 'mm', 'measured'))],
     ['depth-assumed', () => undefined],
@@ -191,7 +192,7 @@ describe('checks', () => {
 
   test('a finish whose figures are all founded has none', async () => {
     const founded = await codes((r) => {
-      r.colour.lrv = figure(40, 'LRV', 'measured');
+      r.colour = ruledByLrv(r.colour, figure(40, 'LRV', 'measured'));
       r.relief.depthMm.basis = 'measured';
       r.response.glossGu.basis = 'measured';
     });

@@ -4,6 +4,7 @@ export * from './cache';
 export * from './geometry';
 export * from './density';
 export * from './looking';
+export * from './calibration';
 export * from './render';
 export * from './checks';
 export * from './encode';

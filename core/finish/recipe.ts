@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { labToXyz } from '../colour';
 import { CLOSINGS } from '../repeat/close';
+import { colourSchema, PLAIN_COLOUR } from '../light/settings';
 import { ZERO_LEVELS } from '../relief/height';
 import { sampleSchema, sourceMapSchema, UNTOUCHED_SAMPLE } from '../sample/settings';
 import { NO_SIZE, sizeSchema } from '../size/settings';
@@ -11,7 +12,7 @@ import { figure, figureSchema } from '../units';
  * GU and LRV, never in pixels, so that a draft and a handover are the same finish.
  */
 
-export const SCHEMA_ID = 'jossel.finish/2';
+export const SCHEMA_ID = 'jossel.finish/3';
 
 const axisRepeat = z
   .object({
@@ -58,13 +59,7 @@ export const recipeSchema = z
       .describe('Where the finish comes from'),
     sample: sampleSchema,
     size: sizeSchema,
-    colour: z
-      .object({
-        lrv: figureSchema('LRV', 'Light reflectance value that the mean is brought to')
-          .nullable()
-          .describe('Light reflectance value that the mean is brought to; null: as the picture is'),
-      })
-      .describe('Light and colour'),
+    colour: colourSchema,
     repeat: z.object({ across: axisRepeat, up: axisRepeat }).describe('How the sample becomes a repeat'),
     relief: z
       .object({
@@ -232,7 +227,12 @@ export function defaultRecipe(
             ruling: { across: 'overall', up: 'follows' },
             overall: { across: figure(widthMm, 'mm', 'assumed'), up: null },
           },
-    colour: { lrv: lrv === undefined ? null : published(lrv, 'LRV') },
+    colour: {
+      ...PLAIN_COLOUR,
+      ruling: lrv === undefined ? 'picture' : 'lrv',
+      lrv: lrv === undefined ? null : published(lrv, 'LRV'),
+      colour: sheet.lab ? { lab: sheet.lab, basis: 'published', note: 'Data sheet of the supplier' } : null,
+    },
     repeat: {
       across: { closing: 'blend', overlapMm: usualLengths.overlapAcrossMm },
       up: { closing: 'blend', overlapMm: usualLengths.overlapUpMm },
@@ -275,16 +275,27 @@ function fromVersion1(recipe: Record<string, unknown>): Record<string, unknown> 
   }
   return {
     ...recipe,
-    schema: SCHEMA_ID,
+    schema: 'jossel.finish/2',
     source: { ...(recipe['source'] as object), maps: [] },
     sample: UNTOUCHED_SAMPLE,
     size,
   };
 }
 
+/** Version 2 knew a light reflectance value only; where one was given, it ruled. */
+function fromVersion2(recipe: Record<string, unknown>): Record<string, unknown> {
+  const lrv = ((recipe['colour'] ?? {}) as { lrv?: unknown }).lrv ?? null;
+  return {
+    ...recipe,
+    schema: SCHEMA_ID,
+    colour: { ...PLAIN_COLOUR, ruling: lrv === null ? 'picture' : 'lrv', lrv },
+  };
+}
+
 /** Older recipes are brought up to date here, one pure step per version; the newest passes through. */
 const MIGRATIONS: Record<string, (recipe: Record<string, unknown>) => Record<string, unknown>> = {
   'jossel.finish/1': fromVersion1,
+  'jossel.finish/2': fromVersion2,
 };
 
 /**

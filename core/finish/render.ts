@@ -1,4 +1,5 @@
-import { factorForLrv, readColour, scaleColour, type ColourReading } from '../colour';
+import { readColour, type ColourReading } from '../colour';
+import { calibrate, type CalibrationReport } from '../light';
 import { mean, type ColourPicture, type Plane } from '../raster';
 import {
   bandsOfPicture,
@@ -17,8 +18,16 @@ import { roughnessOfGloss, type Surface } from '../response';
 import { drawKeepOuts, type MapRole, type SourceMap } from '../sample';
 import { doubtsAboutSize } from '../size';
 import { StageCache } from './cache';
+import { calibrationOf } from './calibration';
+import { finishColour, type ColourClaim, type FinishedColour } from './colour';
 import { checkFinish, type Check } from './checks';
-import { blendSpaceOf, frameOnMap, sampleAtDensity, type PictureToPlace } from './density';
+import {
+  blendSpaceOf,
+  frameOnMap,
+  sampleAtDensity,
+  type PictureChange,
+  type PictureToPlace,
+} from './density';
 import { resolveRepeat, type RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
 import type { Recipe } from './recipe';
@@ -65,6 +74,8 @@ export interface RenderOptions {
   cache?: StageCache;
   /** Lets other work in between stages, for instance a newer request. */
   pause?: () => Promise<void>;
+  /** A colourway of the finish; default: the finish itself. */
+  way?: string | null;
   /** Kind of finish, by which figures are found unlikely. */
   category?: string;
 }
@@ -79,9 +90,17 @@ export interface RenderReport {
   pxPerMm: { x: number; y: number };
   lrv: number;
   meanLab: readonly [number, number, number];
-  /** The sample before any match. */
+  /** The repeat before any match, as levelled and balanced. */
   before: { lrv: number; meanLab: readonly [number, number, number] };
-  factor: number;
+  /** Factors of the match in linear light, per channel. */
+  factors: readonly [number, number, number];
+  /** What is known of the colour against what the repeat measures; the ruling way first. */
+  claims: readonly ColourClaim[];
+  /** What each correction by hand does; null when there is none. */
+  hand: FinishedColour['hand'];
+  calibration: CalibrationReport;
+  /** The colourway; null: the finish itself. */
+  way: string | null;
   clipped: { high: number; low: number };
   luminance: { p1: number; p50: number; p99: number };
   seam: SeamFigures;
@@ -148,13 +167,7 @@ export async function renderFinish(
   const sampleId = recipe.source.sampleIds[0];
   if (!sampleId) throw new CannotRender('This finish has no sample yet. Add a picture to it first.');
   const info = await sources.info(sampleId);
-  let geometry: RepeatGeometry;
-  try {
-    geometry = resolveRepeat(recipe, info);
-  } catch (error) {
-    if (error instanceof RangeError) throw new CannotRender(error.message);
-    throw error;
-  }
+  const geometry = await refusing(() => resolveRepeat(recipe, info));
   const { size, used, usedMm, across, up, map } = geometry;
   const heightPx = Math.max(1, Math.round((widthPx * map.repeatMm.height) / map.repeatMm.width));
   if (heightPx > LARGEST_SIDE_PX || widthPx > LARGEST_SIDE_PX) {
@@ -172,19 +185,32 @@ export async function renderFinish(
       'The keep-outs cover the whole sample, so that nothing is left to make a repeat from. Take some of them away, or undo the last one.',
     );
   /** One picture of the sample, laid over the repeat as the placement map says. */
-  const place = async (picture: PictureToPlace): Promise<{ placed: ColourPicture; key: string }> => {
-    const dense = await sampleAtDensity(sources, cache, picture, usedMm, pxPerMm);
+  const place = async (
+    picture: PictureToPlace,
+    change?: PictureChange,
+  ): Promise<{ placed: ColourPicture; key: string }> => {
+    const dense = await sampleAtDensity(sources, cache, picture, usedMm, pxPerMm, change);
     const key = hashOf('placed', dense.key, map);
     const known = cache.get<ColourPicture>(key);
     if (known) return { placed: known, key };
     await step(0.2, 'Placing the sample');
-    const space = await blendSpaceOf(sources, cache, picture);
+    const space = await blendSpaceOf(sources, cache, picture, usedMm, change);
     return {
       placed: keep(cache, key, applyPlacement(map, [dense], widthPx, heightPx, space)),
       key,
     };
   };
-  const { placed, key: placedKey } = await place({ sampleId, info, frame: used });
+  const { calibration, key: calibrationKey } = await refusing(() =>
+    calibrationOf(sources, cache, recipe, { id: sampleId, ...info }, geometry),
+  );
+  const { levelling, fills } = recipe.colour;
+  const { placed, key: placedKey } = await place(
+    { sampleId, info, frame: used },
+    {
+      key: hashOf(calibrationKey, levelling, fills),
+      apply: (picture, mmPerPixel) => calibrate(picture, calibration, { levelling, fills }, used, mmPerPixel),
+    },
+  );
   const ofSet = (...roles: MapRole[]) => recipe.source.maps.find((m) => roles.includes(m.role));
   /** A map of the set as data, laid over the repeat by the same placement. */
   const placeMap = async ({ sampleId: id }: SourceMap) => {
@@ -200,19 +226,16 @@ export async function renderFinish(
       seam: seamFigures(placed, { across: across.modules, up: up.modules }),
       before: readColour(placed),
     });
-  const factor = recipe.colour.lrv ? factorForLrv(measured.before, recipe.colour.lrv.value) : 1;
-  const colourKey = hashOf('colour', placedKey, factor);
-  const calibrated =
-    cache.get<{ colour: ColourPicture; after: ColourReading }>(colourKey) ??
+  const way = options.way ?? null;
+  const colourKey = hashOf('colour', placedKey, recipe.colour, way);
+  const coloured =
+    cache.get<FinishedColour>(colourKey) ??
     keep(
       cache,
       colourKey,
-      (() => {
-        const colour = factor === 1 ? placed : scaleColour(placed, factor);
-        return { colour, after: readColour(colour) };
-      })(),
+      await refusing(() => finishColour(placed, measured.before, recipe.colour, way, mmPerPx)),
     );
-  const { colour, after } = calibrated;
+  const { colour, after } = coloured;
 
   const wants = (name: MapName) => maps.includes(name);
   await step(0.5, 'Reading the relief');
@@ -297,7 +320,11 @@ export async function renderFinish(
     lrv: after.shown.lrv,
     meanLab: after.shown.meanLab,
     before: { lrv: measured.before.lrv, meanLab: measured.before.meanLab },
-    factor,
+    factors: coloured.factors,
+    claims: coloured.claims,
+    hand: coloured.hand,
+    calibration: calibration.report,
+    way,
     clipped: { high: after.clippedHigh, low: after.clippedLow },
     luminance: { p1: after.p1, p50: after.p50, p99: after.p99 },
     seam: measured.seam,
@@ -330,6 +357,16 @@ export async function renderFinish(
     metalness: recipe.response.metal ? 1 : 0,
     responseMaps,
   };
+}
+
+/** A setting that cannot be becomes a refusal with its sentence. */
+async function refusing<T>(work: () => T | Promise<T>): Promise<T> {
+  try {
+    return await work();
+  } catch (error) {
+    if (error instanceof RangeError) throw new CannotRender(error.message);
+    throw error;
+  }
 }
 
 function keep<T>(cache: StageCache, key: string, value: T): T {

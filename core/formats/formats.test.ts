@@ -1,3 +1,4 @@
+import { PLAIN_COLOUR, ruledByLrv } from '../light';
 import { WebIO } from '@gltf-transform/core';
 import { KHRMaterialsIOR } from '@gltf-transform/extensions';
 import { defaultRecipe, type RenderReport } from '../finish';
@@ -23,7 +24,7 @@ const recipe = () => {
       ends: 'flush',
     },
   });
-  r.colour.lrv = figure(27, 'LRV', 'measured', 1, 'three readings');
+  r.colour = ruledByLrv(r.colour, figure(27, 'LRV', 'measured', 1, 'three readings'));
   return r;
 };
 
@@ -47,7 +48,7 @@ test('the manifest names every figure as typed, and those that follow from them'
   expect(figures['refractive index']).toBeDefined();
   const metal = recipe();
   metal.response.metal = true;
-  metal.colour.lrv = null;
+  metal.colour = PLAIN_COLOUR;
   const names = figuresOf(metal, { widthPx: 800, heightPx: 1257 }).map((f) => f.name);
   expect(names).not.toContain('refractive index');
   expect(names).not.toContain('light reflectance value');
@@ -63,7 +64,11 @@ test('what is said of a finish fits the manifest schema', () => {
     lrv: 27,
     meanLab: [59, 4, 17],
     before: { lrv: 20, meanLab: [52, 4, 15] },
-    factor: 1.35,
+    factors: [1.35, 1.35, 1.35],
+    claims: [],
+    hand: null,
+    calibration: { light: null, target: null, grey: null },
+    way: null,
     clipped: { high: 0, low: 0 },
     luminance: { p1: 0.1, p50: 0.27, p99: 0.5 },
     seam: { acrossWidth: 1.01, acrossHeight: 0.98 },

@@ -1,3 +1,4 @@
 export * from './gltf';
 export * from './manifest';
 export * from './names';
+export * from './colour-reference';

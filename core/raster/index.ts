@@ -5,3 +5,4 @@ export * from './random';
 export * from './noise';
 export * from './distance';
 export * from './fft';
+export * from './paint';

@@ -53,7 +53,8 @@ export const fromMiddle = (p: PictureShape, [x, y]: Point): Point => [
   ((x - 0.5) * p.widthPx) / half(p),
   ((y - 0.5) * p.heightPx) / half(p),
 ];
-const toShares = (p: PictureShape, [x, y]: Point): Point => [
+/** Half diagonals from the middle, as shares of the picture. */
+export const toShares = (p: PictureShape, [x, y]: Point): Point => [
   (x * half(p)) / p.widthPx + 0.5,
   (y * half(p)) / p.heightPx + 0.5,
 ];

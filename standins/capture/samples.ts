@@ -68,6 +68,8 @@ export const BENCH_SAMPLES: readonly BenchSample[] = [
     2.6,
     stone(78, [400, 300], '#d9cdb8', '#a8977c', '#b48a58'),
   ),
+  on('board-soot', 'Board of soot-black render', 'plaster', 2.2, wall(80, [420, 320], '#3c3a39')),
+  on('board-lime', 'Board of white lime plaster', 'plaster', 2.2, wall(81, [420, 320], '#f6f4ef')),
   on('zinc-sheet', 'Sheet of rolled zinc', 'metal', 2.4, sheet(79, [400, 300], '#c3c6c7', '#7c848a')),
 ];
 

@@ -59,29 +59,3 @@ export function readColour(picture: ColourPicture): ColourReading {
     p99: at(0.99),
   };
 }
-
-/**
- * The one factor in linear light that brings a picture's mean luminance to a light reflectance value.
- * @param reading of the picture as it is
- * @param lrv 0–100
- * @returns factor; 1 when the picture is black and nothing can be done
- */
-export function factorForLrv(reading: ColourReading, lrv: number): number {
-  return reading.lrv > 1e-6 ? lrv / reading.lrv : 1;
-}
-
-/** Multiplies all channels by one factor. */
-export function scaleColour(picture: ColourPicture, factor: number): ColourPicture {
-  const times = (data: Float32Array) => {
-    const out = new Float32Array(data.length);
-    for (let i = 0; i < data.length; i++) out[i] = data[i]! * factor;
-    return out;
-  };
-  return {
-    widthPx: picture.widthPx,
-    heightPx: picture.heightPx,
-    r: times(picture.r),
-    g: times(picture.g),
-    b: times(picture.b),
-  };
-}

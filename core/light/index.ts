@@ -1,0 +1,7 @@
+export * from './settings';
+export * from './field';
+export * from './target';
+export * from './match';
+export * from './palette';
+export * from './glare';
+export * from './calibrate';

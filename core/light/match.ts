@@ -1,0 +1,201 @@
+import {
+  linearToOklab,
+  oklabToLinear,
+  labToXyz,
+  xyzToLinear,
+  lrvOf,
+  type ColourReading,
+  type Triple,
+} from '../colour';
+import { blurWrapped, type ColourPicture, type Plane } from '../raster';
+import type { HandCorrection, ReferenceColour } from './settings';
+
+/** Beyond this share of clipped pixels a target makes no sense for the picture. */
+export const MOST_CLIPPED = 0.5;
+
+/** A picture whose channels are multiplied. */
+export function timesChannels(picture: ColourPicture, [fr, fg, fb]: Triple): ColourPicture {
+  const times = (data: Float32Array, f: number) => {
+    const out = new Float32Array(data.length);
+    for (let i = 0; i < data.length; i++) out[i] = data[i]! * f;
+    return out;
+  };
+  return { ...picture, r: times(picture.r, fr), g: times(picture.g, fg), b: times(picture.b, fb) };
+}
+
+/** The one factor that brings a picture's mean luminance to a light reflectance value. */
+export const factorForLrv = (reading: Pick<ColourReading, 'lrv'>, lrv: number): number =>
+  reading.lrv > 1e-6 ? lrv / reading.lrv : 1;
+
+/**
+ * Factors per channel in linear light that bring a picture's mean to a colour.
+ * @param meanLinear of the picture
+ * @param lab the colour
+ * @throws RangeError with a sentence when the colour lies outside the gamut or the picture is black
+ */
+export function factorsForColour(meanLinear: Triple, lab: Triple): Triple {
+  const target = xyzToLinear(labToXyz(lab));
+  const fault = faultOfTarget(lab);
+  if (fault) throw new RangeError(fault);
+  return target.map((t, k) => Math.max(t, 0) / Math.max(meanLinear[k as 0], 1e-4)) as unknown as Triple;
+}
+
+/** Why a colour cannot be the mean of a finish; null when it can. */
+export function faultOfTarget(lab: Triple): string | null {
+  const target = xyzToLinear(labToXyz(lab));
+  // Half an 8-bit step of a mean is no matter; more cannot be shown by any picture.
+  if (Math.min(...target) < -0.004 || Math.max(...target) > 1.004) {
+    const named = (['red', 'green', 'blue'] as const).filter(
+      (_, k) => target[k]! < -0.004 || target[k]! > 1.004,
+    );
+    return `Lab ${lab.map((v) => Number(v.toFixed(1))).join(', ')} lies outside the sRGB gamut (${named.join(' and ')}); take a colour with less a* and b*.`;
+  }
+  return null;
+}
+
+/** Mean and standard deviation in Oklab. */
+export function oklabSpread(picture: ColourPicture): { mean: Triple; spread: Triple } {
+  const sums = [0, 0, 0, 0, 0, 0];
+  const n = picture.r.length;
+  for (let i = 0; i < n; i++) {
+    const lab = linearToOklab([picture.r[i]!, picture.g[i]!, picture.b[i]!]);
+    for (let k = 0; k < 3; k++) {
+      sums[k]! += lab[k]!;
+      sums[k + 3]! += lab[k]! * lab[k]!;
+    }
+  }
+  const mean = [0, 1, 2].map((k) => sums[k]! / n);
+  return {
+    mean: mean as unknown as Triple,
+    spread: [0, 1, 2].map((k) =>
+      Math.sqrt(Math.max(0, sums[k + 3]! / n - mean[k]! ** 2)),
+    ) as unknown as Triple,
+  };
+}
+
+const meanOf = (picture: ColourPicture): Triple =>
+  [picture.r, picture.g, picture.b].map((d) => d.reduce((a, v) => a + v, 0) / d.length) as unknown as Triple;
+
+/** Brings a picture to the mean of another, and as much of its spread as is asked, amplified no more than allowed. */
+export function matchReference(picture: ColourPicture, reference: ReferenceColour): ColourPicture {
+  const own = oklabSpread(picture);
+  const gains = own.spread.map((s, k) => {
+    const wanted = s > 1e-6 ? reference.spread[k]! / s : 1;
+    const held = Math.min(reference.limit, Math.max(1 / reference.limit, wanted));
+    return 1 + reference.takeSpread * (held - 1);
+  });
+  const out = { ...picture, r: picture.r.slice(), g: picture.g.slice(), b: picture.b.slice() };
+  for (let i = 0; i < out.r.length; i++) {
+    const lab = linearToOklab([out.r[i]!, out.g[i]!, out.b[i]!]);
+    const [r, g, b] = oklabToLinear(
+      lab.map((v, k) => own.mean[k]! + gains[k]! * (v - own.mean[k]!)) as unknown as Triple,
+    );
+    out.r[i] = r;
+    out.g[i] = g;
+    out.b[i] = b;
+  }
+  const mean = meanOf(out);
+  return timesChannels(
+    out,
+    reference.meanLinear.map((v, k) => v / Math.max(1e-4, mean[k]!)) as unknown as Triple,
+  );
+}
+
+export const isNoHand = (h: HandCorrection): boolean =>
+  h.lightness === 0 &&
+  h.contrast === 1 &&
+  h.hueDeg === 0 &&
+  h.saturation === 1 &&
+  h.tint[0] === 0 &&
+  h.tint[1] === 0 &&
+  h.sharpness === 0;
+
+/**
+ * Corrections by hand, in Oklab: contrast about the picture's mean lightness, lightness, saturation and hue about grey,
+ * tint as a shift, sharpness of lightness only (unsharp masking), and last, if asked, one factor in linear light that
+ * brings the reflectance back.
+ * @param mmPerPx so that sharpness has its extent in mm
+ */
+export function correctByHand(
+  picture: ColourPicture,
+  hand: HandCorrection,
+  mmPerPx: { x: number; y: number },
+): ColourPicture {
+  if (isNoHand(hand)) return picture;
+  const n = picture.r.length;
+  const L = new Float32Array(n);
+  const A = new Float32Array(n);
+  const B = new Float32Array(n);
+  let [meanL, before] = [0, 0];
+  for (let i = 0; i < n; i++) {
+    const rgb: Triple = [picture.r[i]!, picture.g[i]!, picture.b[i]!];
+    const lab = linearToOklab(rgb);
+    [L[i], A[i], B[i]] = lab;
+    meanL += lab[0];
+    before += 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2];
+  }
+  meanL /= n;
+  let soft: Plane | null = null;
+  if (hand.sharpness > 0) {
+    const plane = { widthPx: picture.widthPx, heightPx: picture.heightPx, data: L };
+    soft = blurWrapped(plane, hand.sharpMm / 2 / mmPerPx.x, hand.sharpMm / 2 / mmPerPx.y);
+  }
+  const turn = (hand.hueDeg * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(turn) * hand.saturation, Math.sin(turn) * hand.saturation];
+  const [ta, tb] = [hand.tint[0] / 100, hand.tint[1] / 100];
+  const out = { ...picture, r: new Float32Array(n), g: new Float32Array(n), b: new Float32Array(n) };
+  let after = 0;
+  for (let i = 0; i < n; i++) {
+    let l = meanL + hand.contrast * (L[i]! - meanL) + hand.lightness / 100;
+    if (soft) l += hand.sharpness * (L[i]! - soft.data[i]!);
+    const [r, g, b] = oklabToLinear([
+      Math.max(0, l),
+      cos * A[i]! - sin * B[i]! + ta,
+      sin * A[i]! + cos * B[i]! + tb,
+    ]);
+    out.r[i] = r;
+    out.g[i] = g;
+    out.b[i] = b;
+    after += 0.2126 * r + 0.7152 * g + 0.0722 * b;
+  }
+  if (!hand.keepReflectance || !(after > 0)) return out;
+  const k = before / after;
+  return timesChannels(out, [k, k, k]);
+}
+
+/** What each correction does by itself to a picture's reflectance and mean colour. */
+export type HandEffects = Record<
+  'lightness' | 'contrast' | 'hueDeg' | 'saturation' | 'tint',
+  { lrv: number; mean: Triple }
+>;
+
+/** Mean colour of a picture with each correction taken back by itself: what it does is the difference to all of them. */
+export function withoutEach(
+  picture: ColourPicture,
+  hand: HandCorrection,
+  mmPerPx: { x: number; y: number },
+  none: HandCorrection,
+): HandEffects {
+  // A thousand or two of its pixels tell the mean well enough.
+  const step = Math.max(1, Math.floor(picture.r.length / 2000));
+  const pick = (d: Float32Array) =>
+    Float32Array.from({ length: Math.floor(d.length / step) }, (_, i) => d[i * step]!);
+  const few = {
+    widthPx: Math.floor(picture.r.length / step),
+    heightPx: 1,
+    r: pick(picture.r),
+    g: pick(picture.g),
+    b: pick(picture.b),
+  };
+  const effect = (key: keyof HandEffects) => {
+    const mean = meanOf(correctByHand(few, { ...hand, sharpness: 0, [key]: none[key] }, mmPerPx));
+    return { lrv: lrvOf(mean), mean };
+  };
+  return {
+    lightness: effect('lightness'),
+    contrast: effect('contrast'),
+    hueDeg: effect('hueDeg'),
+    saturation: effect('saturation'),
+    tint: effect('tint'),
+  };
+}
