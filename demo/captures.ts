@@ -15,4 +15,19 @@ export const DEMO_CAPTURES: readonly { file: string; settings: CaptureSettings }
       seed: 5,
     }),
   },
+  {
+    // By the evening lamp: yellow, and falling off by four tenths.
+    file: 'moss-tiles-by-lamplight.jpg',
+    settings: captureSchema.parse({
+      sampleId: 'tile-moss',
+      widthPx: 1600,
+      tiltDeg: 8,
+      panDeg: -6,
+      rollDeg: 1,
+      unevenness: 0.45,
+      cast: 0.7,
+      exposure: -0.4,
+      seed: 9,
+    }),
+  },
 ];

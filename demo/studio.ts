@@ -265,6 +265,77 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     },
     revisions: [],
   },
+  {
+    name: 'Moss tile, by lamplight',
+    category: 'ceramic',
+    file: 'moss-tiles-by-lamplight.jpg',
+    origin: origin(
+      'Quillan Ceramics',
+      'Fen',
+      'QC-98-04',
+      '26-052',
+      'Panel of tiles, photographed under a yellow lamp with the target card beside it',
+    ),
+    shape: (r) => {
+      r.sample = {
+        ...UNTOUCHED_SAMPLE,
+        frame: [
+          [0.1479, 0.0925],
+          [0.6294, 0.0569],
+          [0.6504, 0.961],
+          [0.1366, 0.9658],
+        ],
+      };
+      const tiles = (modules: number) => ({
+        modules,
+        moduleMm: figure(98, 'mm', 'published', 0.3),
+        jointMm: 2,
+        ends: 'joint' as const,
+        before: 0,
+        after: 0,
+      });
+      r.size = {
+        ...NO_SIZE,
+        ruling: { across: 'count', up: 'count' },
+        count: { across: tiles(3), up: tiles(4) },
+        card: {
+          marks: [
+            [0.67769, 0.422],
+            [0.85494, 0.40787],
+            [0.86321, 0.54966],
+            [0.684, 0.56221],
+          ],
+        },
+      };
+      r.colour = {
+        ...r.colour,
+        levelling: { radiusMm: null, shading: 0, shadingMm: 1 },
+        balance: 'card',
+        colour: {
+          lab: [38.2, -16.5, 25.8],
+          basis: 'measured',
+          tolerance: 4,
+          note: 'Mean of three readings: 33.6 -18.2 25.6; 41.9 -15.1 26.0; 38.6 -16.6 25.9',
+        },
+        ways: (
+          [
+            ['reed', 'Reed', 'QC-98-07', [62, -8, 24]],
+            ['peat', 'Peat', 'QC-98-11', [27, 6, 9]],
+            ['tarn', 'Tarn', 'QC-98-15', [38, -6, -18]],
+            ['heath', 'Heath', 'QC-98-19', [46, 16, -4]],
+          ] as const
+        ).map(([id, name, code, lab]) => ({
+          id,
+          name,
+          code,
+          target: { lab: [...lab], basis: 'published', tolerance: 2, note: 'Colour chart of Quillan, 2026' },
+        })),
+      };
+      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      r.response.glossGu = figure(74, 'GU', 'measured', 3);
+    },
+    revisions: [{ note: 'First, with its four colourways' }],
+  },
 ];
 
 export const recipeOfDemo = (

@@ -7,8 +7,6 @@ import {
   linearToSrgb,
   linearToSrgb8,
   linearToXyz,
-  lrvOf,
-  readColour,
   readMatrixProfile,
   srgbToLinear,
   SRGB_PROFILE,

@@ -1,4 +1,5 @@
 import {
+  calibrate,
   cardInPicture,
   cardOutline,
   cellsOf,
@@ -24,6 +25,7 @@ import {
 } from '../light';
 import { frameOfQuad, type Frame, type Point, type Quad } from '../straighten';
 import type { Triple } from '../colour';
+import type { ColourPicture } from '../raster';
 import type { StageCache } from './cache';
 import { hashOf } from './hash';
 import { levelAtMost, lookStraight, type SampleToLookAt } from './looking';
@@ -175,3 +177,23 @@ const spotOutline = ([x, y]: readonly [number, number], radius: number): Point[]
     x + 1.3 * radius * Math.cos((k * Math.PI) / 8),
     y + 1.3 * radius * Math.sin((k * Math.PI) / 8),
   ]);
+
+/** The used part of a sample at a size: as received, and as levelled and balanced. */
+export async function lookCalibrated(
+  sources: Sources,
+  cache: StageCache,
+  recipe: Pick<Recipe, 'sample' | 'size' | 'colour'>,
+  sample: SampleToLookAt,
+  geometry: SampleGeometry,
+  sidePx: number,
+): Promise<{ received: ColourPicture; calibrated: ColourPicture }> {
+  const { calibration } = await calibrationOf(sources, cache, recipe, sample, geometry);
+  const { picture } = await lookStraight(sources, sample, geometry.used, [], sidePx);
+  return {
+    received: picture,
+    calibrated: calibrate(picture, calibration, recipe.colour, geometry.used, {
+      x: geometry.usedMm.width / picture.widthPx,
+      y: geometry.usedMm.height / picture.heightPx,
+    }),
+  };
+}

@@ -6,5 +6,6 @@ export * from './density';
 export * from './looking';
 export * from './calibration';
 export * from './render';
+export * from './colour';
 export * from './checks';
 export * from './encode';

@@ -1,3 +1,4 @@
+import { findGlare, type GlarePlace } from '../light';
 import { drawKeepOuts, type SampleSettings } from '../sample';
 import { findStructure, STRUCTURE_SIDES_PX, type FoundStructure } from '../size';
 import { findCard, makeFrame, type FoundCard, type Frame, type PictureShape, type Quad } from '../straighten';
@@ -60,6 +61,20 @@ export async function structureOfSample(
     STRUCTURE_SIDES_PX[1],
   );
   return findStructure(picture, keptOut);
+}
+
+/** Pixels at which glare is looked for. */
+const GLARE_SIDE_PX = 640;
+
+/** Places of glare in the straightened frame, largest first; keep-outs are left out. */
+export async function glareInSample(
+  sources: Sources,
+  sample: SampleToLookAt,
+  settings: Straightening & Pick<SampleSettings, 'keepOuts'>,
+): Promise<GlarePlace[]> {
+  const frame = frameOfSample(sample, settings);
+  const { picture, keptOut } = await lookStraight(sources, sample, frame, settings.keepOuts, GLARE_SIDE_PX);
+  return findGlare(picture, frame, keptOut);
 }
 
 /** The longer side at which a card is looked for first. */

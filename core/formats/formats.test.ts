@@ -85,6 +85,7 @@ test('what is said of a finish fits the manifest schema', () => {
       name: 'Oak',
       category: 'timber',
       revision: 'A',
+      colourway: null,
       folder: 'oak-A',
       origin: { supplier: '', line: '', code: '', batch: '', permission: 'yes' },
     },

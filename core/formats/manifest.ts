@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { resolveSample, type Recipe, type RenderReport } from '../finish';
+import { colourSchema } from '../light/settings';
 import { sizeSchema } from '../size';
 import type { Figure } from '../units';
 
@@ -23,6 +24,7 @@ export const manifestSchema = z
         name: z.string(),
         category: z.string(),
         revision: z.string(),
+        colourway: z.string().nullable().describe('Name of the colourway; null: the finish itself'),
         folder: z.string(),
         origin: z.object({
           supplier: z.string(),
@@ -34,6 +36,13 @@ export const manifestSchema = z
         repeatMm: mm2,
         sampleMm: mm2,
         pxPerMm: z.object({ x: z.number(), y: z.number() }),
+        colour: colourSchema.describe(
+          'Levelling, balance, match and corrections, and which of what is known ruled',
+        ),
+        target: z
+          .object({ mean: z.number(), worst: z.number(), worstPatch: z.string() })
+          .nullable()
+          .describe('What the target card left, CIEDE2000; null without one'),
         size: sizeSchema.describe('All that was known of the size, as typed, and which of it ruled'),
         figures: z.array(manifestFigure),
         measured: z.object({
@@ -104,6 +113,7 @@ export function describeFinish(
     name: string;
     category: string;
     revision: string;
+    colourway: string | null;
     folder: string;
     origin: ManifestFinish['origin'];
   },
@@ -117,6 +127,12 @@ export function describeFinish(
     sampleMm: report.sampleMm,
     pxPerMm: report.pxPerMm,
     size: recipe.size,
+    colour: recipe.colour,
+    target: report.calibration.target && {
+      mean: report.calibration.target.meanError,
+      worst: report.calibration.target.worst.error,
+      worstPatch: report.calibration.target.worst.name,
+    },
     figures: figuresOf(recipe, sample),
     measured: { lrv: report.lrv, meanLab: [...report.meanLab], seam: report.seam },
     heightMm: report.heightMm,

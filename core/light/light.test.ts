@@ -309,8 +309,8 @@ describe('matching', () => {
         const matched = matchReference(p, {
           name: 'x',
           from: { kind: 'sample', id: 's' },
-          meanLinear,
-          spread: theirs.spread,
+          meanLinear: [...meanLinear],
+          spread: [...theirs.spread],
           takeSpread: 1,
           limit: 8,
         });
@@ -318,7 +318,7 @@ describe('matching', () => {
         const still = matchReference(p, {
           name: 'x',
           from: { kind: 'sample', id: 's' },
-          meanLinear: readColour(p).meanLinear,
+          meanLinear: [...readColour(p).meanLinear],
           spread: [0.5, 0.5, 0.5],
           takeSpread: 1,
           limit: 1,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { BASES, figureSchema } from '../units';
+import { BASES, figureSchema, weakestBasis, type Basis } from '../units';
 import { placeSchema } from '../straighten/places';
 
 /** What rules the colour; all else that is given becomes a check. `picture`: as levelled and balanced. */
@@ -207,3 +207,16 @@ export const ruledByLrv = (
   ruling: 'lrv',
   lrv,
 });
+
+/** What the colour of a finish rests on: the figure that rules, or the balance of its picture. */
+export function basisOfColour({ ruling, lrv, colour, balance, grey }: ColourSettings): Basis {
+  if (ruling === 'lrv' && lrv) return lrv.basis;
+  if (ruling === 'colour' && colour) return colour.basis;
+  if (ruling === 'reference') return 'inferred';
+  // Read from the picture by way of a card that was measured, or a grey that is known.
+  return balance === 'none'
+    ? 'assumed'
+    : balance === 'grey'
+      ? weakestBasis('inferred', grey!.lrv.basis)
+      : 'inferred';
+}

@@ -25,7 +25,9 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
       1,
       Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)),
     );
-    const folder = `${fileName(row.name)}-${letter}`;
+    const way = item.way ?? null;
+    const name = way ? `${row.name}, ${way.name}` : row.name;
+    const folder = `${fileName(name)}-${letter}`;
     const origin = {
       supplier: sample!.supplier,
       line: sample!.line,
@@ -39,25 +41,32 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
         samples,
         widthPx,
         maps: mapsOf(recipe),
+        way: way?.id ?? null,
         category: row.category,
         glb: {
-          name: `${row.name} ${letter}`,
+          name: `${name} ${letter}`,
           extras: {
             revision: letter,
             repeatMm,
-            lrv: recipe.colour.lrv?.value ?? null,
             glossGu: recipe.response.glossGu.value,
           },
         },
       },
       {
         stop: run.stop,
-        onProgress: (p, step) => run.report(((i + p) / items.length) * 0.95, `${row.name}: ${step}`),
+        onProgress: (p, step) => run.report(((i + p) / items.length) * 0.95, `${name}: ${step}`),
       },
     );
     manifest.finishes.push({
       ...describeFinish(
-        { name: row.name, category: row.category, revision: letter, folder, origin },
+        {
+          name: row.name,
+          category: row.category,
+          revision: letter,
+          colourway: way?.name ?? null,
+          folder,
+          origin,
+        },
         recipe,
         report,
         samples[0]!,

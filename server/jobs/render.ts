@@ -12,7 +12,14 @@ export async function runRender(context: Context, run: Run): Promise<RenderResul
   const { row, recipe } = await recipeOf(context, request.finishId, request.revision);
   const samples = await sampleBytes(context, neededSamples(recipe));
   const { report, files } = await context.pool.render(
-    { recipe, samples, widthPx: request.widthPx, maps: request.maps, category: row.category },
+    {
+      recipe,
+      samples,
+      widthPx: request.widthPx,
+      maps: request.maps,
+      way: request.way ?? null,
+      category: row.category,
+    },
     { stop: run.stop, onProgress: run.report },
   );
   const maps: Record<string, StoredMap> = {};

@@ -5,7 +5,9 @@ import type { Inspection, RenderedFile, RenderOrder } from './thread';
 import type { Told } from './told';
 import type { Recognised, StraightenOrder, StraightRows } from './look';
 import type { SampleBytes } from './sources';
-import type { RenderReport } from '@jossel/core/finish';
+import type { Reading, Spot } from './colour';
+import type { Recipe, RenderReport } from '@jossel/core/finish';
+import type { GlarePlace, PaletteColour } from '@jossel/core/light';
 import type { ReportPicture, SampleSettings } from '@jossel/core/sample';
 import type { FoundStructure } from '@jossel/core/size';
 import type { FoundCard } from '@jossel/core/straighten';
@@ -22,6 +24,16 @@ export interface RenderPool {
   reportPicture(sample: SampleBytes, shows: ReportPicture): Promise<Uint8Array>;
   structure(sample: SampleBytes, settings: SampleSettings): Promise<FoundStructure>;
   card(sample: SampleBytes): Promise<FoundCard | null>;
+  sampleColour(sample: SampleBytes): Promise<Reading>;
+  palette(sample: SampleBytes, count: number): Promise<PaletteColour[]>;
+  glare(sample: SampleBytes, settings: SampleSettings): Promise<GlarePlace[]>;
+  finishColour(order: {
+    recipe: Recipe;
+    samples: SampleBytes[];
+    repeatMm: { width: number; height: number };
+    way: string | null;
+    spots: Spot[];
+  }): Promise<{ repeat: Reading; spots: Pick<Reading, 'lrv' | 'lab'>[] }>;
   /** The used part of a sample as a true rectangle; its rows are shared out over all threads. */
   straighten(sample: SampleBytes, settings: SampleSettings, widthPx?: number): Promise<StraightRows>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
@@ -54,6 +66,10 @@ export function openPool(threads: number): RenderPool {
     reportPicture: (sample, shows) => run('reportPicture', { sample, shows }),
     structure: (sample, settings) => run('structure', { sample, settings }),
     card: (sample) => run('card', { sample }),
+    sampleColour: (sample) => run('sampleColour', { sample }),
+    palette: (sample, count) => run('palette', { sample, count }),
+    glare: (sample, settings) => run('glare', { sample, settings }),
+    finishColour: (order) => run('finishColour', order),
     async straighten(sample, settings, widthPx) {
       const n = Math.max(1, threads);
       const parts = await Promise.all(

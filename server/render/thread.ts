@@ -22,6 +22,7 @@ import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 export const inspect = (order: Parameters<typeof inspectSample>[0]) => told(() => inspectSample(order));
 export const level = (order: Parameters<typeof readLevel>[0]) => told(() => readLevel(order));
 export const render = (order: RenderOrder) => told(() => renderMaps(order));
+export { finishColour, glare, palette, sampleColour } from './colour';
 export { card, recognise, reportPicture, straightenRows, structure } from './look';
 
 const cache = new StageCache(700 * 1024 * 1024);
@@ -63,6 +64,8 @@ export interface RenderOrder {
   samples: SampleBytes[];
   widthPx: number;
   maps: MapName[];
+  /** A colourway; null or left out: the finish itself. */
+  way?: string | null;
   category?: string;
   /** Also write a glTF panel under this name. */
   glb?: { name: string; extras: Record<string, unknown> };
@@ -93,6 +96,7 @@ async function renderMaps(order: RenderOrder): Promise<{ report: RenderReport; f
   const finish = await renderFinish(order.recipe, sourcesFrom(order.samples), {
     widthPx: order.widthPx,
     maps: order.maps,
+    way: order.way ?? null,
     ...(order.category ? { category: order.category } : {}),
     signal,
     cache,

@@ -127,6 +127,31 @@ export function finishRoutes(app: App): void {
     }),
   );
 
+  app.post(
+    '/api/finishes/:id/colour',
+    {
+      schema: {
+        summary: 'What the repeat measures: mean colour and spread, and the colour of spots',
+        params: z.object({ id }),
+        body: z.object({
+          revision: letter.optional(),
+          way: z.string().min(1).max(40).optional().describe('A colourway by its id'),
+          spots: z
+            .array(
+              z.object({
+                xMm: z.number().describe('From the left edge of the repeat'),
+                yMm: z.number().describe('From its top edge'),
+                radiusMm: z.number().positive('A spot has a radius above 0 mm.').max(100000),
+              }),
+            )
+            .max(1000)
+            .default([]),
+        }),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => finishes.finishColour(app.context, params.id, body),
+  );
   app.get(
     '/api/finishes/:id/swatch.png',
     {
@@ -137,13 +162,21 @@ export function finishRoutes(app: App): void {
           widthPx: z.coerce.number().int().min(16).max(2048).default(512),
           revision: letter.optional(),
           map: z.enum(MAP_NAMES).default('colour'),
+          way: z.string().min(1).max(40).optional().describe('A colourway by its id'),
           etag: z.string().optional(),
         }),
       },
     },
     async (request, reply) => {
-      const { widthPx, revision, map, etag } = request.query;
-      const { key, bytes } = await finishes.swatch(app.context, request.params.id, revision, widthPx, map);
+      const { widthPx, revision, map, way, etag } = request.query;
+      const { key, bytes } = await finishes.swatch(
+        app.context,
+        request.params.id,
+        revision,
+        widthPx,
+        map,
+        way ?? null,
+      );
       return reply
         .header('content-type', 'image/png')
         .header('etag', `"${key}"`)

@@ -176,6 +176,59 @@ export function sampleRoutes(app: App): void {
     async ({ params }) => ({ card: await samples.sampleCard(app.context, params.id) }),
   );
   app.post(
+    '/api/samples/:id/glare',
+    {
+      schema: {
+        summary: 'Find glare in the straightened frame: outlines, and from where a small one can be filled',
+        params: idParam,
+        body: sampleSchema.nullish().describe('How the sample is straightened; default: as it is'),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => ({
+      places: await samples.sampleGlare(app.context, params.id, body ?? UNTOUCHED_SAMPLE),
+    }),
+  );
+  app.get(
+    '/api/samples/:id/palette',
+    {
+      schema: {
+        summary: 'The colours of a sample with their shares of the area',
+        params: idParam,
+        querystring: z.object({ count: z.coerce.number().int().min(1).max(24).default(8) }),
+        response: ok(),
+      },
+    },
+    async ({ params, query }) => ({
+      colours: await samples.samplePalette(app.context, params.id, query.count),
+    }),
+  );
+  app.get(
+    '/api/samples/:id/colour',
+    {
+      schema: {
+        summary: 'Mean colour and spread of a sample as received',
+        params: idParam,
+        response: ok(),
+      },
+    },
+    async ({ params }) => samples.sampleColour(app.context, params.id),
+  );
+  app.post(
+    '/api/colour-references',
+    {
+      schema: {
+        summary: 'Read reference values of a colour target from CGATS.17 text or a table',
+        body: z.object({
+          fileName: z.string().min(1).max(255),
+          text: z.string().min(1).max(1_000_000, 'At most a million characters.'),
+        }),
+        response: ok(),
+      },
+    },
+    async ({ body }) => samples.colourReference(body.text, body.fileName),
+  );
+  app.post(
     '/api/samples/:id/straightened.png',
     {
       schema: {

@@ -9,6 +9,13 @@ const revision = z
   .regex(/^[A-Z]{1,3}$/, 'A revision is a letter: A, B, C …')
   .optional();
 
+const way = z
+  .string()
+  .min(1)
+  .max(40)
+  .optional()
+  .describe('A colourway by its id; default: the finish itself');
+
 /** Renders and handovers: work in the background that can be watched and stopped. */
 export function taskRoutes(app: App): void {
   app.post(
@@ -26,6 +33,7 @@ export function taskRoutes(app: App): void {
             .max(8192, 'At most 8192 px.')
             .describe('Width of one repeat in pixels'),
           maps: z.array(z.enum(MAP_NAMES)).min(1).optional(),
+          way,
         }),
         response: ok(202),
       },
@@ -58,9 +66,10 @@ export function taskRoutes(app: App): void {
         summary: 'Order a package of issued finishes',
         body: z.object({
           items: z
-            .array(z.object({ finishId: id.shape.id, revision }))
+            .array(z.object({ finishId: id.shape.id, revision, way }))
             .min(1, 'Choose at least one finish.')
             .max(200, 'At most 200 finishes at once.'),
+          colourways: z.boolean().optional().describe('Each finish with all its colourways'),
           profile: z.enum(tasks.PROFILE_IDS),
         }),
         response: ok(202),

@@ -13,6 +13,7 @@ import { weakestBasis } from '@jossel/core/units';
 import { z } from 'zod';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
+import type { Spot } from '../render/colour';
 import type { Context } from './context';
 import { describeSample, sampleBytes } from './samples';
 
@@ -274,6 +275,46 @@ export async function recipeOf(context: Context, finishId: string, letter?: stri
   return { row, letter, recipe: openRecipe(revision.recipe) };
 }
 
+/** A colourway of a recipe. @throws Problem that names those there are */
+export function wayOf(recipe: Recipe, id: string) {
+  const { ways } = recipe.colour;
+  const way = ways.find((w) => w.id === id);
+  if (!way)
+    throw new Problem(
+      404,
+      'No such colourway',
+      ways.length > 0
+        ? `There is no colourway “${id}” here; there are ${ways.map((w) => `${w.name} (${w.id})`).join(', ')}.`
+        : 'This finish has no colourways.',
+    );
+  return { id: way.id, name: way.name };
+}
+
+/** What a finish's repeat measures, as a whole and at spots of it. */
+export async function finishColour(
+  context: Context,
+  id: string,
+  wanted: { revision?: string | undefined; way?: string | undefined; spots: Spot[] },
+) {
+  const { recipe } = await recipeOf(context, id, wanted.revision);
+  const rows = await samplesOf(context, recipe);
+  if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
+  const samples = await sampleBytes(context, neededSamples(recipe));
+  try {
+    return await context.pool.finishColour({
+      recipe,
+      samples,
+      repeatMm: resolveRepeat(recipe, samples[0]!).map.repeatMm,
+      way: wanted.way ? wayOf(recipe, wanted.way).id : null,
+      spots: wanted.spots,
+    });
+  } catch (error) {
+    if (['CannotRender', 'RangeError'].includes((error as Error).name))
+      throw new Problem(422, 'Cannot be computed', (error as Error).message);
+    throw error;
+  }
+}
+
 /** A small picture of the repeat, made once for each state of the recipe. */
 export async function swatch(
   context: Context,
@@ -281,16 +322,18 @@ export async function swatch(
   letter: string | undefined,
   widthPx: number,
   map: MapName,
+  way: string | null,
 ) {
   const { recipe } = await recipeOf(context, id, letter);
   const rows = await samplesOf(context, recipe);
   if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
   const key = hashOf(
-    'swatch 1',
+    'swatch 2',
     recipe,
     rows.map((r) => r.sha256),
     widthPx,
     map,
+    way,
   );
   const known = await store.swatchOf(context.database, key);
   const blob = known ? await store.getBlob(context.database, known) : null;
@@ -300,7 +343,9 @@ export async function swatch(
     samples: await sampleBytes(context, neededSamples(recipe)),
     widthPx,
     maps: [map],
+    way: way && wayOf(recipe, way).id,
   });
+
   const bytes = Buffer.from(files[0]!.bytes);
   await store.keepSwatch(context.database, key, await store.putBlob(context.database, bytes, 'image/png'));
   return { key, bytes };

@@ -1,3 +1,4 @@
+import { colourOfReadings } from '@jossel/core/light';
 import type { PublishedSheet } from '@jossel/core/finish';
 import { figureOfReadings } from '@jossel/core/units';
 import { z } from 'zod';
@@ -223,8 +224,10 @@ export async function readMeter(
     });
   }
   const values = readings.map((r) => r.value);
+  const labs = readings.flatMap((r) => (r.lab ? [r.lab] : []));
   return {
     readings,
+    ...(labs.length > 0 ? { colour: colourOfReadings(labs) } : {}),
     figure:
       kind === 'reflectance' ? figureOfReadings(values, 'LRV', 0.3) : figureOfReadings(values, 'GU', 0.5),
   };

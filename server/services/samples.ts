@@ -1,3 +1,4 @@
+import { readColourReference } from '@jossel/core/formats';
 import {
   addSample,
   changeSample,
@@ -171,6 +172,25 @@ async function sayingFaults<T>(work: Promise<T>): Promise<T> {
 
 export const sampleStructure = async (context: Context, id: string, settings: SampleSettings) =>
   sayingFaults(context.pool.structure(await oneSample(context, id), settings));
+
+/** Reference values of a target, as read from a file. */
+export function colourReference(text: string, name: string) {
+  try {
+    return readColourReference(text, name);
+  } catch (error) {
+    if (error instanceof RangeError) throw new Problem(422, 'Not a list of colours', error.message);
+    throw error;
+  }
+}
+
+export const samplePalette = async (context: Context, id: string, count: number) =>
+  context.pool.palette(await oneSample(context, id), count);
+
+export const sampleColour = async (context: Context, id: string) =>
+  context.pool.sampleColour(await oneSample(context, id));
+
+export const sampleGlare = async (context: Context, id: string, settings: SampleSettings) =>
+  sayingFaults(context.pool.glare(await oneSample(context, id), settings));
 
 export const sampleCard = async (context: Context, id: string) =>
   context.pool.card(await oneSample(context, id));

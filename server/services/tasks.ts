@@ -2,7 +2,7 @@ import { mapsOf, type MapName } from '@jossel/core/finish';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
-import { recipeOf } from './finishes';
+import { recipeOf, wayOf } from './finishes';
 
 /** Kinds of receiver a handover can be made for. */
 export const PROFILES = {
@@ -18,9 +18,16 @@ export interface RenderRequest {
   revision: string | null;
   widthPx: number;
   maps: MapName[];
+  /** A colourway; null: the finish itself. */
+  way: string | null;
 }
 export interface HandoverRequest {
-  items: { finishId: string; revision: string | null; name: string }[];
+  items: {
+    finishId: string;
+    revision: string | null;
+    name: string;
+    way: { id: string; name: string } | null;
+  }[];
   profile: ProfileId;
 }
 export interface StoredMap {
@@ -84,7 +91,13 @@ async function start(context: Context, kind: store.TaskKind, request: unknown): 
 
 export async function orderRender(
   context: Context,
-  wanted: { finishId: string; revision?: string | undefined; widthPx: number; maps?: MapName[] | undefined },
+  wanted: {
+    finishId: string;
+    revision?: string | undefined;
+    widthPx: number;
+    maps?: MapName[] | undefined;
+    way?: string | undefined;
+  },
 ) {
   const { recipe } = await recipeOf(context, wanted.finishId, wanted.revision);
   if (recipe.source.sampleIds.length === 0)
@@ -94,6 +107,7 @@ export async function orderRender(
     revision: wanted.revision ?? null,
     widthPx: wanted.widthPx,
     maps: wanted.maps ?? mapsOf(recipe),
+    way: wanted.way ? wayOf(recipe, wanted.way).id : null,
   };
   return describeRender(await start(context, 'render', request));
 }
@@ -101,7 +115,12 @@ export async function orderRender(
 /** Orders a package. Only issued revisions of samples with a permission leave the house. */
 export async function orderHandover(
   context: Context,
-  wanted: { items: { finishId: string; revision?: string | undefined }[]; profile: ProfileId },
+  wanted: {
+    items: { finishId: string; revision?: string | undefined; way?: string | undefined }[];
+    /** Each finish with all its colourways. */
+    colourways?: boolean | undefined;
+    profile: ProfileId;
+  },
 ) {
   const items: HandoverRequest['items'] = [];
   for (const item of wanted.items) {
@@ -124,7 +143,11 @@ export async function orderHandover(
         'Permission missing',
         `${row.name}: the sample "${bare.file_name}" has no permission to use. Enter it under Sample, for instance "sample box, 3 Nov 2026".`,
       );
-    items.push({ finishId: row.id, revision: letter, name: row.name });
+    const base = { finishId: row.id, revision: letter, name: row.name };
+    if (item.way) items.push({ ...base, way: wayOf(recipe, item.way) });
+    else items.push({ ...base, way: null });
+    if (wanted.colourways && !item.way)
+      for (const { id, name } of recipe.colour.ways) items.push({ ...base, way: { id, name } });
   }
   return describeHandover(
     await start(context, 'handover', { items, profile: wanted.profile } satisfies HandoverRequest),

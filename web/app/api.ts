@@ -1,4 +1,5 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
+import type { PaletteColour } from '@jossel/core/light';
 import type { Category, PublishedSheet, Recipe, RenderReport } from '@jossel/core/finish';
 import type { Orientation, RecognisedMap, SampleReport, SourceMap } from '@jossel/core/sample';
 import type { MappingFigures } from '@jossel/core/schedule';
@@ -124,6 +125,13 @@ export interface Project {
   note: string;
   rooms: { id: string; name: string; surfaces: Surface[] }[];
 }
+/** What a colour measures, as the server reads it. */
+export interface ColourReadingAnswer {
+  lrv: number;
+  lab: [number, number, number];
+  meanLinear: [number, number, number];
+  spread: [number, number, number];
+}
 export interface Handover {
   id: string;
   state: 'waiting' | 'running' | 'done' | 'failed' | 'stopped';
@@ -132,7 +140,7 @@ export interface Handover {
   error?: string;
   createdAt: string;
   profile: string;
-  items: { finishId: string; revision: string; name: string }[];
+  items: { finishId: string; revision: string; name: string; way: { id: string; name: string } | null }[];
   file?: { url: string; fileName: string; bytes: number };
   manifest?: {
     finishes: {
@@ -230,13 +238,23 @@ export const api = createApi({
       query: (id) => ({ url: `surfaces/${id}`, method: 'DELETE', responseHandler: 'text' }),
       invalidatesTags: ['Projects', 'Project'],
     }),
+    readFinishColour: build.mutation<
+      { repeat: ColourReadingAnswer; spots: { lrv: number; lab: [number, number, number] }[] },
+      { id: string; way?: string; spots: { xMm: number; yMm: number; radiusMm: number }[] }
+    >({ query: ({ id, ...body }) => ({ url: `finishes/${id}/colour`, method: 'POST', body }) }),
+    readSampleColour: build.mutation<ColourReadingAnswer, string>({
+      query: (id) => `samples/${id}/colour`,
+    }),
+    readPalette: build.mutation<{ colours: PaletteColour[] }, { id: string; count: number }>({
+      query: ({ id, count }) => ({ url: `samples/${id}/palette`, params: { count } }),
+    }),
     handovers: build.query<{ items: Handover[]; profiles: { id: string; name: string }[] }, void>({
       query: () => 'handovers',
       providesTags: ['Handovers'],
     }),
     orderHandover: build.mutation<
       Handover,
-      { items: { finishId: string; revision?: string }[]; profile: string }
+      { items: { finishId: string; revision?: string }[]; profile: string; colourways?: boolean }
     >({ query: (body) => ({ url: 'handovers', method: 'POST', body }), invalidatesTags: ['Handovers'] }),
     stopHandover: build.mutation<Handover, string>({
       query: (id) => ({ url: `handovers/${id}`, method: 'DELETE' }),

@@ -14,10 +14,13 @@ import { Checks } from './checks/Checks';
 import { TitleBlock } from './checks/TitleBlock';
 import { draftSlice } from './draft-slice';
 import { Ledger } from './ledger/Ledger';
+import { BesideView } from './plate/BesideView';
 import { Plate } from './plate/Plate';
 import { SamplePlate } from './plate/SamplePlate';
 import { StraightView } from './plate/StraightView';
+import { WaysView } from './plate/WaysView';
 import { useDrawn } from './use-drawn';
+import { useGlare } from './use-glare';
 import { useStructure } from './use-structure';
 
 const Proof = lazy(async () => ({ default: (await import('./proof/Proof')).Proof }));
@@ -97,7 +100,8 @@ function OpenBench({ finish }: { finish: Finish }) {
 
   const recipe = mine ? draft.recipe : null;
   const map = useAppSelector((s) => s.bench.map);
-  const drawing = useDrawn(recipe, finish.samples, map, finish.category);
+  const way = useAppSelector((s) => s.bench.way);
+  const drawing = useDrawn(recipe, finish.samples, map, finish.category, way);
   const [left, setLeft] = useState(316);
   const [right, setRight] = useState(348);
   const bench = useAppSelector((s) => s.bench);
@@ -105,6 +109,13 @@ function OpenBench({ finish }: { finish: Finish }) {
   const geometry = useMemo(() => (recipe && sample ? resolved(recipe, sample) : null), [recipe, sample]);
   const [live, setLive] = useState<SampleSettings | null>(null);
   const search = useStructure(recipe, sample, bench.section === 'size');
+  const onColour = bench.section === 'colour';
+  const glare = useGlare(
+    recipe,
+    sample,
+    geometry && 'frame' in geometry ? geometry.frame : null,
+    onColour && bench.colourTool === 'light',
+  );
   if (!recipe) return <Page>Opening …</Page>;
   const looked = lookOf(bench);
   const look = sample && geometry && 'frame' in geometry ? looked : 'repeat';
@@ -142,7 +153,7 @@ function OpenBench({ finish }: { finish: Finish }) {
           </Button>
           <Saving />
         </Tools>
-        <Ledger finish={finish} recipe={recipe} drawing={drawing} search={search} />
+        <Ledger finish={finish} recipe={recipe} drawing={drawing} search={search} glare={glare} />
       </Column>
       <Drag label="Width of the ledger" value={left} min={260} max={460} sign={1} onChange={setLeft} />
       <Column>
@@ -154,8 +165,12 @@ function OpenBench({ finish }: { finish: Finish }) {
             look={look}
             looks={looks}
             structure={search.found}
+            glare={glare.places}
+            fit={drawing.drawn?.report.calibration.target ?? null}
             onLive={setLive}
           />
+        ) : onColour && bench.colourTool === 'ways' && way === null && recipe.colour.ways.length > 0 ? (
+          <WaysView recipe={recipe} samples={finish.samples} drawing={drawing} looks={looks} />
         ) : (
           <Plate recipe={recipe} drawing={drawing} looks={looks} />
         )}
@@ -171,6 +186,8 @@ function OpenBench({ finish }: { finish: Finish }) {
               geometry && 'frame' in geometry ? sizeInHand(geometry, live ?? recipe.sample, areaInHand) : null
             }
           />
+        ) : onColour && sample && geometry && 'frame' in geometry && bench.colourTool !== 'ways' ? (
+          <BesideView recipe={recipe} sample={sample} drawn={drawing.drawn} />
         ) : (
           <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
             <Proof drawn={drawing.drawn} />

@@ -10,7 +10,11 @@ export const SAMPLE_TOOLS = ['report', 'frame', 'areas', 'keep-outs', 'hold-line
 export type SampleTool = (typeof SAMPLE_TOOLS)[number];
 
 /** What a drag on the ground of the plate draws. */
-export type Drawing = 'bow' | 'grain' | 'area' | 'ruler' | null;
+export type Drawing = 'bow' | 'grain' | 'area' | 'ruler' | 'grey' | null;
+
+/** What is being done to light and colour. */
+export const COLOUR_TOOLS = ['light', 'balance', 'match', 'hand', 'ways'] as const;
+export type ColourTool = (typeof COLOUR_TOOLS)[number];
 
 /** What the person is doing on the Bench: which section is open, how the views are set. */
 export interface BenchState {
@@ -18,6 +22,11 @@ export interface BenchState {
   /** Chosen by hand; null follows the open section and tool. */
   look: Look | null;
   tool: SampleTool;
+  colourTool: ColourTool;
+  /** The colourway that is looked at; null: the finish itself. */
+  way: string | null;
+  /** The repeat is read where it is pressed. */
+  probe: boolean;
   drawing: Drawing;
   /** The area, ruler line or part in hand. */
   selected: string | null;
@@ -43,6 +52,9 @@ const initialState: BenchState = {
   section: null,
   look: null,
   tool: 'report',
+  colourTool: 'match',
+  way: null,
+  probe: false,
   drawing: null,
   selected: null,
   brush: { kind: 'stroke', widthMm: 10, erase: false },
@@ -65,7 +77,7 @@ export const benchSlice = createSlice({
     changed: (state, { payload }: PayloadAction<Partial<BenchState>>) => ({
       ...state,
       // Another section or tool looks at what it works on.
-      ...(payload.section !== undefined || payload.tool !== undefined
+      ...(payload.section !== undefined || payload.tool !== undefined || payload.colourTool !== undefined
         ? { look: null, drawing: null, selected: null, dropper: null }
         : {}),
       ...payload,
@@ -74,7 +86,7 @@ export const benchSlice = createSlice({
 });
 
 /** What the plate shows for a section and tool, unless chosen by hand. */
-export const lookOf = ({ look, section, tool }: BenchState): Look =>
+export const lookOf = ({ look, section, tool, colourTool }: BenchState): Look =>
   look ??
   (section === 'size'
     ? 'straight'
@@ -84,4 +96,8 @@ export const lookOf = ({ look, section, tool }: BenchState): Look =>
         : tool === 'set'
           ? 'repeat'
           : 'straight'
-      : 'repeat');
+      : section === 'colour' && colourTool === 'light'
+        ? 'straight'
+        : section === 'colour' && colourTool === 'balance'
+          ? 'received'
+          : 'repeat');

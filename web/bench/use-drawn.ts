@@ -6,7 +6,8 @@ import type { SampleInfo } from '../workers/sources';
 import type { Drawn, RenderWorker } from '../workers/render.worker';
 
 let remote: Remote<RenderWorker> | null = null;
-const worker = () =>
+/** The worker that computes finishes. */
+export const renderWorker = () =>
   (remote ??= wrap<RenderWorker>(
     new Worker(new URL('../workers/render.worker.ts', import.meta.url), { type: 'module' }),
   ));
@@ -42,6 +43,7 @@ export function useDrawn(
   samples: readonly Sample[],
   map: MapName,
   category: string,
+  way: string | null,
 ): Drawing {
   const shown = useRef(map);
   shown.current = map;
@@ -66,12 +68,13 @@ export function useDrawn(
       setDrawing((d) => ({ ...d, busy: true }));
       try {
         const { repeatMm } = resolveRepeat(recipe, sample).map;
-        const drawn = await worker().draw(
+        const drawn = await renderWorker().draw(
           recipe,
           infos,
           widthForLongSide(repeatMm, longSidePx),
           [...maps],
           category,
+          recipe.colour.ways.some((w) => w.id === way) ? way : null,
         );
         if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', busy: false });
       } catch (error) {
@@ -85,6 +88,6 @@ export function useDrawn(
       if (mine === turn.current) finer = setTimeout(() => void draw(FULL_PX), STILL_MS);
     });
     return () => clearTimeout(finer);
-  }, [recipe, samples, category]);
+  }, [recipe, samples, category, way]);
   return drawing;
 }

@@ -22,7 +22,7 @@ export interface SamplePicture {
   sentence: string;
 }
 
-function canvasOf({ widthPx, heightPx, rgba }: Shown): HTMLCanvasElement {
+export function canvasOf({ widthPx, heightPx, rgba }: Shown): HTMLCanvasElement {
   const canvas = document.createElement('canvas');
   canvas.width = widthPx;
   canvas.height = heightPx;
@@ -31,7 +31,7 @@ function canvasOf({ widthPx, heightPx, rgba }: Shown): HTMLCanvasElement {
 }
 
 /** Runs work of the worker whenever its key changes; the newest wins, and the last good result stays. */
-function useLatest<T>(
+export function useLatest<T>(
   key: string | null,
   work: () => Promise<T | null>,
 ): { value: T | null; sentence: string } {

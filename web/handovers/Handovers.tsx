@@ -5,6 +5,7 @@ import styled from 'styled-components';
 import { printArea, printNumber } from '@jossel/core/units';
 import { api, sentenceOf, swatchUrl, type Handover } from '../app/api';
 import { Button, Page, PageHead, Progress, Quiet, Row, Sentence } from '../controls/basics';
+import { Tick } from '../controls/amounts';
 import { Choice } from '../controls/choice';
 
 const Columns = styled.div`
@@ -74,6 +75,7 @@ export function Handovers() {
   const [order, ordering] = api.useOrderHandoverMutation();
   const [chosen, setChosen] = useState<string[]>([]);
   const [profile, setProfile] = useState('general-2048');
+  const [colourways, setColourways] = useState(false);
   const open = data?.items.some((h) => h.state === 'waiting' || h.state === 'running') ?? false;
   if ((open ? 700 : 0) !== polling) setPolling(open ? 700 : 0);
   const issued = (finishes?.items ?? []).filter((f) => f.revisions.length > 0);
@@ -110,12 +112,15 @@ export function Handovers() {
               onChange={setProfile}
             />
           </Row>
+          <div style={{ marginTop: 10 }}>
+            <Tick name="Each with its colourways" value={colourways} onChange={setColourways} />
+          </div>
           <Row style={{ marginTop: 12 }}>
             <Button
               weight="main"
               isDisabled={chosen.length === 0 || ordering.isLoading}
               onPress={() =>
-                void order({ items: chosen.map((finishId) => ({ finishId })), profile })
+                void order({ items: chosen.map((finishId) => ({ finishId })), profile, colourways })
                   .unwrap()
                   .then(
                     () => setChosen([]),
@@ -171,9 +176,10 @@ function PackageItem({ handover, profileName }: { handover: Handover; profileNam
       <Row>
         <strong>
           {handover.items.map((i, k) => (
-            <span key={i.finishId}>
+            <span key={`${i.finishId} ${i.way?.id ?? ''}`}>
               {k > 0 && ', '}
-              <Link to={`/bench/${i.finishId}`}>{i.name}</Link> {i.revision}
+              <Link to={`/bench/${i.finishId}`}>{i.name}</Link>
+              {i.way ? `, ${i.way.name}` : ''} {i.revision}
             </span>
           ))}
         </strong>

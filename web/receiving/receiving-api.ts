@@ -1,4 +1,5 @@
 import { api, type Addresses, type Product, type RecognisedFile, type Sample } from '../app/api';
+import type { ColourFigure } from '@jossel/core/light';
 import type { Figure } from '@jossel/core/units';
 
 export interface BenchSample {
@@ -35,7 +36,11 @@ export const receivingApi = api.injectEndpoints({
       invalidatesTags: ['Samples'],
     }),
     readMeter: build.mutation<
-      { readings: { xMm: number; yMm: number; value: number }[]; figure: Figure },
+      {
+        readings: { xMm: number; yMm: number; value: number }[];
+        figure: Figure;
+        colour?: ColourFigure;
+      },
       { kind: 'reflectance' | 'gloss'; sampleId: string; placesMm: { x: number; y: number }[] }
     >({ query: ({ kind, ...body }) => ({ url: `meters/${kind}`, method: 'POST', body }) }),
     recogniseSet: build.mutation<{ maps: RecognisedFile[] }, string[]>({

@@ -1,12 +1,16 @@
 import { expose, transfer } from 'comlink';
+import { linearToLab, linearToSrgbBytes, type Triple } from '@jossel/core/colour';
 import {
   encodeMap,
+  lookCalibrated,
   renderFinish,
+  resolveSample,
   StageCache,
   type MapName,
   type Recipe,
   type RenderReport,
 } from '@jossel/core/finish';
+import type { ColourPicture } from '@jossel/core/raster';
 import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
 
@@ -27,6 +31,8 @@ export interface Drawn {
   ofSet: Partial<Record<'roughness' | 'metalness' | 'opacity', Uint8ClampedArray<ArrayBuffer>>>;
   /** Share of pixels by luminance, in 64 equal steps of its square root from 0 to 1. */
   histogram: number[];
+  /** a* and b* of pixels spread over the repeat. */
+  scatter: [number, number][];
   /** Counts up with every picture of this worker. */
   serial: number;
 }
@@ -47,7 +53,91 @@ function rgba(data: Uint8Array | Uint16Array, channels: number): Uint8ClampedArr
   return out;
 }
 
+const SCATTERED = 500;
+
+function scatterOf({ r, g, b }: ColourPicture): [number, number][] {
+  // Steps that share no factor with the width spread the places.
+  const step = Math.max(1, Math.floor(r.length / SCATTERED) | 1);
+  const out: [number, number][] = [];
+  for (let i = 0; i < r.length; i += step) {
+    const [, a, bb] = linearToLab([r[i]!, g[i]!, b[i]!]);
+    out.push([Number(a.toFixed(1)), Number(bb.toFixed(1))]);
+  }
+  return out;
+}
+
+/** A colourway beside the others. */
+export interface DrawnWay {
+  id: string | null;
+  widthPx: number;
+  heightPx: number;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+  lrv: number;
+  lab: Triple;
+  clipped: number;
+  /** Why it cannot be had; the picture is then empty. */
+  sentence: string;
+}
+
+/** The used part of the sample, before and after levelling and balance. */
+export interface Beside {
+  widthPx: number;
+  heightPx: number;
+  received: Uint8ClampedArray<ArrayBuffer>;
+  calibrated: Uint8ClampedArray<ArrayBuffer>;
+}
+
 const worker = {
+  async beside(recipe: Recipe, sample: SampleInfo, sidePx: number): Promise<Beside> {
+    const { received, calibrated } = await lookCalibrated(
+      sourcesOf([sample], cache),
+      cache,
+      recipe,
+      sample,
+      resolveSample(recipe, sample),
+      sidePx,
+    );
+    const [before, after] = [linearToSrgbBytes(received, 4), linearToSrgbBytes(calibrated, 4)];
+    const { widthPx, heightPx } = received;
+    return transfer({ widthPx, heightPx, received: before, calibrated: after }, [
+      before.buffer,
+      after.buffer,
+    ]);
+  },
+
+  /** The finish and all its colourways, small. */
+  async ways(recipe: Recipe, samples: SampleInfo[], widthPx: number): Promise<DrawnWay[]> {
+    const out: DrawnWay[] = [];
+    for (const id of [null, ...recipe.colour.ways.map((w) => w.id)]) {
+      await breath();
+      try {
+        const { colour, report } = await renderFinish(recipe, sourcesOf(samples, cache), {
+          widthPx,
+          maps: ['colour'],
+          way: id,
+          cache,
+        });
+        out.push({
+          id,
+          widthPx: colour.widthPx,
+          heightPx: colour.heightPx,
+          rgba: linearToSrgbBytes(colour, 4),
+          lrv: report.lrv,
+          lab: report.meanLab,
+          clipped: report.clipped.high,
+          sentence: '',
+        });
+      } catch (error) {
+        const empty = { widthPx: 1, heightPx: 1, rgba: new Uint8ClampedArray(4) };
+        out.push({ id, ...empty, lrv: 0, lab: [0, 0, 0], clipped: 0, sentence: (error as Error).message });
+      }
+    }
+    return transfer(
+      out,
+      out.map((w) => w.rgba.buffer),
+    );
+  },
+
   /** @returns null when a newer request came meanwhile */
   async draw(
     recipe: Recipe,
@@ -55,6 +145,7 @@ const worker = {
     widthPx: number,
     maps: MapName[],
     category: string,
+    way: string | null,
   ): Promise<Drawn | null> {
     const mine = ++latest;
     try {
@@ -62,6 +153,7 @@ const worker = {
         widthPx,
         maps,
         category,
+        way,
         cache,
         signal: {
           get aborted() {
@@ -93,6 +185,7 @@ const worker = {
         heightMm,
         ofSet,
         histogram,
+        scatter: scatterOf(finish.colour),
         serial: mine,
       };
       return transfer(drawn, [

@@ -4,6 +4,7 @@ import {
   cardInSample,
   frameOfSample,
   framePxAtMost,
+  glareInSample,
   levelAtMost,
   lookStraight,
   StageCache,
@@ -80,6 +81,9 @@ const worker = {
 
   structure: (sample: SampleInfo, settings: Straightening & Pick<SampleSettings, 'keepOuts'>) =>
     structureOfSample(sources(sample), sample, settings),
+
+  glare: (sample: SampleInfo, settings: Straightening & Pick<SampleSettings, 'keepOuts'>) =>
+    glareInSample(sources(sample), sample, settings),
 
   card: (sample: SampleInfo) => cardInSample(sources(sample), sample),
 

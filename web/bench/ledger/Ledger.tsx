@@ -1,7 +1,7 @@
 import styled from 'styled-components';
 import { Disclosure, DisclosurePanel, Button, Heading } from 'react-aria-components';
-import type { Recipe, Section } from '@jossel/core/finish';
-import { resolveRepeat, type RepeatGeometry } from '@jossel/core/finish';
+import { resolveRepeat, type Recipe, type RepeatGeometry, type Section } from '@jossel/core/finish';
+import { basisOfColour } from '@jossel/core/light';
 import { useMemo } from 'react';
 import { printArea, printLength, printNumber, weakestBasis, type Basis } from '@jossel/core/units';
 import type { Finish, Sample } from '../../app/api';
@@ -10,7 +10,8 @@ import { useAppDispatch, useAppSelector } from '../../app/store';
 import { BasisMark } from '../../controls/marks';
 import { benchSlice } from '../bench-slice';
 import type { Drawing } from '../use-drawn';
-import { ColourSection } from './ColourSection';
+import type { GlareSearch } from '../use-glare';
+import { ColourSection } from './colour/ColourSection';
 import { ReliefSection } from './ReliefSection';
 import { RepeatSection } from './RepeatSection';
 import { ResponseSection } from './ResponseSection';
@@ -101,11 +102,13 @@ export function Ledger({
   recipe,
   drawing,
   search,
+  glare,
 }: {
   finish: Finish;
   recipe: Recipe;
   drawing: Drawing;
   search: StructureSearch;
+  glare: GlareSearch;
 }) {
   const open = useAppSelector((s) => s.bench.section);
   const units = useAppSelector((s) => s.settings.units);
@@ -142,13 +145,22 @@ export function Ledger({
     {
       section: 'colour',
       name: 'Colour',
-      basis: recipe.colour.lrv?.basis ?? 'inferred',
+      basis: basisOfColour(recipe.colour),
       figures: report
-        ? `LRV ${printNumber(report.lrv, 1)}`
+        ? `LRV ${printNumber(report.lrv, 1)}${recipe.colour.ways.length > 0 ? `, ${recipe.colour.ways.length} colourways` : ''}`
         : recipe.colour.lrv
           ? `LRV ${printNumber(recipe.colour.lrv.value, 1)}`
           : '',
-      panel: <ColourSection recipe={recipe} drawn={drawing.drawn} sample={sample} sizeMm={sizeMm} />,
+      panel: (
+        <ColourSection
+          finish={finish}
+          recipe={recipe}
+          drawing={drawing}
+          sample={sample}
+          sizeMm={sizeMm}
+          glare={glare}
+        />
+      ),
     },
     {
       section: 'repeat',

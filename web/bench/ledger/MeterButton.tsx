@@ -1,3 +1,4 @@
+import type { ColourFigure } from '@jossel/core/light';
 import type { Figure } from '@jossel/core/units';
 import { sentenceOf, type Sample } from '../../app/api';
 import { Button, Quiet, Sentence } from '../../controls/basics';
@@ -20,7 +21,7 @@ export function MeterButton({
   kind: 'reflectance' | 'gloss';
   sample: Sample | undefined;
   sizeMm: { width: number; height: number } | null;
-  onFigure: (figure: Figure) => void;
+  onFigure: (figure: Figure, colour: ColourFigure | null) => void;
 }) {
   const [read, { data, error, isLoading }] = receivingApi.useReadMeterMutation();
   if (!sample?.benchSampleId || !sizeMm) return null;
@@ -36,7 +37,7 @@ export function MeterButton({
           })
             .unwrap()
             .then(
-              (answer) => onFigure(answer.figure),
+              (answer) => onFigure(answer.figure, answer.colour ?? null),
               () => undefined,
             )
         }

@@ -1,74 +1,10 @@
-import { Checkbox, Label, Slider, SliderOutput, SliderThumb, SliderTrack } from 'react-aria-components';
-import styled from 'styled-components';
 import type { Recipe, RenderReport } from '@jossel/core/finish';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../app/store';
 import { OneOf, Quiet } from '../../controls/basics';
+import { Amount, Tick } from '../../controls/amounts';
 import { FigureField, NumberField } from '../../controls/fields';
 import { useChange } from './use-change';
-
-const Amount = styled(Slider)`
-  display: grid;
-  grid-template-columns: 52px 1fr 44px;
-  align-items: center;
-  gap: 8px;
-  .react-aria-SliderTrack {
-    height: 22px;
-    position: relative;
-  }
-  .react-aria-SliderTrack::before {
-    content: '';
-    position: absolute;
-    left: 0;
-    right: 0;
-    top: 10.5px;
-    height: 1px;
-    background: ${({ theme }) => theme.strong};
-  }
-  .react-aria-SliderTrack::after {
-    content: '';
-    position: absolute;
-    left: 50%;
-    top: 7px;
-    height: 8px;
-    width: 1px;
-    background: ${({ theme }) => theme.strong};
-  }
-  .react-aria-SliderThumb {
-    width: 9px;
-    height: 17px;
-    top: 50%;
-    background: ${({ theme }) => theme.ink};
-    z-index: 1;
-  }
-  .react-aria-SliderThumb[data-focus-visible] {
-    outline: 2px solid ${({ theme }) => theme.mark};
-    outline-offset: 2px;
-  }
-  output {
-    text-align: right;
-  }
-`;
-const Tick = styled(Checkbox)`
-  display: flex;
-  align-items: center;
-  gap: 8px;
-  cursor: pointer;
-  i {
-    width: 14px;
-    height: 14px;
-    border: 1px solid ${({ theme }) => theme.strong};
-    background: ${({ theme }) => theme.field};
-  }
-  &[data-selected] i {
-    background: ${({ theme }) => theme.ink};
-    box-shadow: inset 0 0 0 2.5px ${({ theme }) => theme.field};
-  }
-  &[data-focus-visible] {
-    outline: 2px solid ${({ theme }) => theme.mark};
-    outline-offset: 2px;
-  }
-`;
 
 const BANDS = [
   ['broad', 'Broad'],
@@ -96,18 +32,13 @@ export function ReliefSection({ recipe, report }: { recipe: Recipe; report: Rend
         {BANDS.map(([key, name]) => (
           <Amount
             key={key}
+            label={name}
             value={relief[key]}
-            minValue={-2}
-            maxValue={2}
+            min={-2}
+            max={2}
             step={0.05}
             onChange={(v) => change(key, { [key]: v }, true)}
-          >
-            <Label>{name}</Label>
-            <SliderTrack>
-              <SliderThumb />
-            </SliderTrack>
-            <SliderOutput>{printNumber(relief[key], 2)}</SliderOutput>
-          </Amount>
+          />
         ))}
       </div>
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 8 }}>
@@ -136,10 +67,11 @@ export function ReliefSection({ recipe, report }: { recipe: Recipe; report: Rend
           onChange={(smoothMm) => change('smooth', { smoothMm })}
         />
       </div>
-      <Tick isSelected={relief.invert} onChange={(invert) => change('invert', { invert })}>
-        <i />
-        Dark stands out instead of going in
-      </Tick>
+      <Tick
+        name="Dark stands out instead of going in"
+        value={relief.invert}
+        onChange={(invert) => change('invert', { invert })}
+      />
       <div style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
         <Quiet>Stays in place</Quiet>
         <OneOf

@@ -7,6 +7,7 @@ import { Button, OneOf, OnOff, Progress } from '../../controls/basics';
 import { Choice } from '../../controls/choice';
 import { benchSlice } from '../bench-slice';
 import type { Drawing } from '../use-drawn';
+import { PlateProbe } from './PlateProbe';
 import { RuledView, type Placed } from './RuledView';
 import { SectionView } from './SectionView';
 import { shrunk, tileOf } from './tile';
@@ -78,7 +79,9 @@ export function Plate({
   const dispatch = useAppDispatch();
   const set = (change: Parameters<typeof benchSlice.actions.changed>[0]) =>
     dispatch(benchSlice.actions.changed(change));
-  const { map, field, shifted, sectionAt } = useAppSelector((s) => s.bench);
+  const { map, field, shifted, sectionAt, probe: probing, way } = useAppSelector((s) => s.bench);
+  const { ways, colour } = recipe.colour;
+  const shownWay = ways.find((w) => w.id === way);
   const units = useAppSelector((s) => s.settings.units);
   const { drawn, busy } = drawing;
   const repeat = drawn?.report.repeatMm ?? NO_REPEAT;
@@ -123,7 +126,8 @@ export function Plate({
   return (
     <RuledView
       name="Plate"
-      title="Plate"
+      title={shownWay ? `Plate, ${shownWay.name},` : 'Plate'}
+      pans={!probing}
       data={{ 'data-drawn': drawn ? drawn.serial : undefined }}
       fieldMm={fieldMm}
       quiet={drawn && printArea(fieldMm, units)}
@@ -158,6 +162,7 @@ export function Plate({
       )}
       bar={
         <>
+          <OnOff name="probe" value={probing} onChange={(on) => set({ probe: on })} />
           <OneOf
             label="Repeats shown"
             value={field}
@@ -168,7 +173,7 @@ export function Plate({
         </>
       }
     >
-      {({ top, pxPerMm, box }) => (
+      {({ box, left, top, pxPerMm, scale }) => (
         <>
           {drawn && (
             <Line
@@ -211,6 +216,14 @@ export function Plate({
               <b>A</b>
               <b>A</b>
             </Line>
+          )}
+          {probing && drawn && (
+            <PlateProbe
+              drawn={drawn}
+              placed={{ box, left, top, pxPerMm, scale }}
+              shifted={shifted}
+              target={shownWay?.target.lab ?? colour?.lab ?? null}
+            />
           )}
           {busy && !drawn && (
             <Working>

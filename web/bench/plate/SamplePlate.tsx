@@ -9,7 +9,8 @@ import type { Sample } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { OnOff } from '../../controls/basics';
 import { benchSlice } from '../bench-slice';
-import { useGeometryChange } from '../ledger/use-change';
+import { useChange, useGeometryChange } from '../ledger/use-change';
+import type { GlarePlace, TargetFit } from '@jossel/core/light';
 import { sampleWorker, useSamplePicture, useShownPart } from '../use-sample';
 import { infoOf } from '../use-drawn';
 import { drawnNext, DRAWN_NAMES, keepOutOf, outcomeOf, type Hand } from './drawn';
@@ -28,6 +29,7 @@ import {
   TrackLine,
   type Edits,
 } from './SampleOverlay';
+import { ColourTools } from './ColourTools';
 
 const Over = styled.svg`
   position: absolute;
@@ -67,6 +69,8 @@ export function SamplePlate({
   look,
   looks,
   structure,
+  glare,
+  fit,
   onLive,
 }: {
   recipe: Recipe;
@@ -75,6 +79,10 @@ export function SamplePlate({
   look: 'received' | 'straight';
   looks: React.ReactNode;
   structure: FoundStructure | null;
+  /** Places of glare, while light is worked on. */
+  glare: readonly GlarePlace[];
+  /** How the target card came out, when the balance rests on it. */
+  fit: TargetFit | null;
   /** Settings while something is dragged; null when it is let go. */
   onLive: (settings: SampleSettings | null) => void;
 }) {
@@ -84,6 +92,7 @@ export function SamplePlate({
   const set = (change: Partial<typeof bench>) => dispatch(benchSlice.actions.changed(change));
   const changeSample = useGeometryChange(recipe, sample, 'sample');
   const changeSize = useGeometryChange(recipe, sample, 'size');
+  const changeColour = useChange(recipe, 'colour');
   const [live, setLive] = useState<SampleSettings | null>(null);
   const [held, setHeld] = useState<Point | null>(null);
   const [track, setTrack] = useState<Point[]>([]);
@@ -194,6 +203,10 @@ export function SamplePlate({
         setSentence('');
         changeSize(outcome.what, outcome.size);
       }
+      if (outcome.colour) {
+        setSentence('');
+        changeColour(outcome.what, outcome.colour);
+      }
       if (outcome.bench) set(outcome.bench);
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
@@ -273,6 +286,9 @@ export function SamplePlate({
             onHold={setHeld}
             onLine={putLine}
           />
+        )}
+        {section === 'colour' && (
+          <ColourTools recipe={recipe} sample={sample} frame={frame} glare={glare} fit={fit} view={view} />
         )}
         {partInHand && <Picks part={partInHand} view={view} />}
         {next && next !== 'parts' && !trackMark && (

@@ -1,5 +1,6 @@
 import type { Recipe, SampleGeometry } from '@jossel/core/finish';
 import { drawKeepOuts, mmOfLongSide, type Mark, type SampleSettings } from '@jossel/core/sample';
+import type { ColourSettings } from '@jossel/core/light';
 import type { RulerLine, SizeSettings } from '@jossel/core/size';
 import {
   toFrame,
@@ -21,6 +22,7 @@ export type Drawn = Exclude<Drawing, null> | Extract<SampleTool, 'keep-outs' | '
 export function drawnNext(bench: BenchState): Drawn | null {
   const { section, drawing, tool } = bench;
   if (section === 'size') return drawing === 'ruler' ? 'ruler' : null;
+  if (section === 'colour') return drawing === 'grey' ? 'grey' : null;
   if (section !== 'sample') return null;
   if (drawing) return drawing;
   if (tool === 'keep-outs' || tool === 'hold-lines') return tool;
@@ -32,6 +34,7 @@ export const DRAWN_NAMES: Record<Drawn, string> = {
   bow: 'Draw a line along an edge that should be straight',
   grain: 'Draw a line along the grain',
   area: 'Draw an area',
+  grey: 'Draw round a grey patch of known reflectance, from its middle outwards',
   parts: 'Click a colour of the part',
   'hold-lines': 'Draw a hold line',
   'keep-outs': 'Paint a keep-out',
@@ -39,7 +42,7 @@ export const DRAWN_NAMES: Record<Drawn, string> = {
 
 /** Where and with what a track was drawn. */
 export interface Hand {
-  recipe: Pick<Recipe, 'sample' | 'size'>;
+  recipe: Pick<Recipe, 'sample' | 'size' | 'colour'>;
   sample: PictureShape;
   geometry: SampleGeometry;
   brush: BenchState['brush'];
@@ -51,6 +54,7 @@ export interface Outcome {
   what: string;
   sample?: Partial<SampleSettings>;
   size?: Partial<SizeSettings>;
+  colour?: Partial<ColourSettings>;
   bench?: Partial<BenchState>;
 }
 
@@ -147,6 +151,19 @@ export function outcomeOf(drawn: Exclude<Drawn, 'parts'>, hand: Hand, places: re
           ],
         },
         bench: { drawing: null, selected: id },
+      };
+    }
+    case 'grey': {
+      if (apartPx < 2)
+        throw new RangeError('This patch has no extent; press in its middle and let go at its edge.');
+      const radius = apartPx / Math.max(sample.widthPx, sample.heightPx);
+      return {
+        what: 'grey patch',
+        colour: {
+          balance: 'grey',
+          grey: { at: [...a], radius, lrv: recipe.colour.grey?.lrv ?? figure(18, 'LRV', 'assumed') },
+        },
+        bench: { drawing: null },
       };
     }
     case 'keep-outs': {

@@ -1,0 +1,177 @@
+import { useState } from 'react';
+import type { Recipe, RenderReport } from '@jossel/core/finish';
+import { printNumber } from '@jossel/core/units';
+import { Button, Quiet, Row } from '../../../controls/basics';
+import { Amount, Tick } from '../../../controls/amounts';
+import { NumberField } from '../../../controls/fields';
+import type { GlareSearch } from '../../use-glare';
+import { useChangeRecipe, useChange } from '../use-change';
+import { LightProfile } from './charts';
+import { Picture } from './parts';
+
+const newId = () => Math.random().toString(36).slice(2, 10);
+
+/** Uneven light and glare: what is found, and what is done about it. */
+export function LightPanel({
+  recipe,
+  report,
+  glare,
+}: {
+  recipe: Recipe;
+  report: RenderReport | null;
+  glare: GlareSearch;
+}) {
+  const change = useChange(recipe, 'colour');
+  const put = useChangeRecipe();
+  const [said, setSaid] = useState('');
+  const { levelling, fills } = recipe.colour;
+  const light = report?.calibration.light ?? null;
+  const small = glare.places.filter((p) => p.from);
+  const set = (what: string, next: Partial<NonNullable<typeof levelling>>, dragged = false) =>
+    change(`levelling ${what}`, { levelling: { ...levelling!, ...next } }, dragged);
+  return (
+    <>
+      <Tick
+        name="Level uneven light"
+        value={levelling !== null}
+        onChange={(on) =>
+          change('levelling', {
+            levelling: on ? { radiusMm: null, shading: 0, shadingMm: recipe.relief.fineBelowMm * 2 } : null,
+          })
+        }
+      />
+      {levelling && (
+        <>
+          <NumberField
+            label="Also even out what is broader than"
+            unit="mm"
+            value={levelling.radiusMm}
+            min={1}
+            max={100000}
+            onChange={(radiusMm) => set('radius', { radiusMm })}
+            onClear={() => set('radius', { radiusMm: null })}
+          />
+          {levelling.radiusMm === null && (
+            <Quiet>Empty: only the broad fall of light, and nothing of the finish’s own.</Quiet>
+          )}
+          <Amount
+            label="Shading by relief taken out"
+            labelPx={170}
+            value={levelling.shading}
+            min={0}
+            max={1}
+            step={0.05}
+            onChange={(shading) => set('shading', { shading }, true)}
+          />
+          {levelling.shading > 0 && (
+            <NumberField
+              label="Shading is finer than"
+              unit="mm"
+              value={levelling.shadingMm}
+              min={0.05}
+              max={1000}
+              onChange={(shadingMm) => set('shading size', { shadingMm })}
+            />
+          )}
+        </>
+      )}
+      {light && (
+        <>
+          <p>
+            The light falls by <strong>{printNumber(light.fallPercent, 0)} %</strong> over the used part.
+          </p>
+          <div style={{ display: 'grid', gridTemplateColumns: '84px 1fr', gap: 10, alignItems: 'start' }}>
+            <Picture
+              about="Map of the light over the used part: white where it is strongest"
+              widthPx={light.map.widthPx}
+              heightPx={light.map.widthPx}
+              rgba={greys(light.map.data)}
+              style={{ border: '1px solid #8A8A8A', marginTop: 22, aspectRatio: '1' }}
+            />
+            <LightProfile across={light.across} up={light.up} />
+          </div>
+        </>
+      )}
+      <section aria-label="Glare" style={{ display: 'grid', gap: 8 }}>
+        <h3 style={{ fontSize: 13, margin: 0 }}>Glare</h3>
+        <Quiet role="status">
+          {said ||
+            glare.sentence ||
+            (glare.busy
+              ? 'Looking for glare …'
+              : glare.places.length === 0
+                ? 'No glare is found beside what is kept out or filled already.'
+                : `${glare.places.length} ${glare.places.length === 1 ? 'place' : 'places'}, ${printNumber(100 * glare.places.reduce((s, p) => s + p.share, 0), 2)} % of the frame, up to ${printNumber(Math.max(...glare.places.map((p) => p.times)), 1)} times as bright as what lies round; outlined on the plate.`)}
+        </Quiet>
+        {glare.places.length > 0 && (
+          <Row>
+            <Button
+              onPress={() => {
+                put('keep out glare', {
+                  ...recipe,
+                  sample: {
+                    ...recipe.sample,
+                    keepOuts: [
+                      ...recipe.sample.keepOuts,
+                      ...glare.places.map((p) => ({
+                        id: newId(),
+                        kind: 'outline' as const,
+                        points: p.points.map(clamped),
+                        erase: false,
+                      })),
+                    ],
+                  },
+                });
+                setSaid('');
+              }}
+            >
+              Keep out
+            </Button>
+            <Button
+              isDisabled={small.length === 0}
+              onPress={() => {
+                change('fill glare', {
+                  fills: [
+                    ...fills,
+                    ...small.map((p) => ({ id: newId(), points: p.points.map(clamped), from: p.from! })),
+                  ],
+                });
+                setSaid(
+                  small.length < glare.places.length ? 'Filled the small ones; keep out the large ones.' : '',
+                );
+              }}
+            >
+              Fill from around
+            </Button>
+          </Row>
+        )}
+        {fills.length > 0 && (
+          <Row>
+            <Quiet>
+              {fills.length} {fills.length === 1 ? 'place is' : 'places are'} filled.
+            </Quiet>
+            <Button weight="quiet" onPress={() => change('fills taken out', { fills: [] })}>
+              Take the filling out
+            </Button>
+          </Row>
+        )}
+      </section>
+    </>
+  );
+}
+
+const clamped = ([x, y]: readonly [number, number]): [number, number] => [
+  Math.min(1, Math.max(0, x)),
+  Math.min(1, Math.max(0, y)),
+];
+
+/** Light as greys in steps, so that its run is seen. */
+function greys(data: readonly number[]): Uint8ClampedArray<ArrayBuffer> {
+  const [least, most] = [Math.min(...data), Math.max(...data)];
+  const out = new Uint8ClampedArray(4 * data.length);
+  data.forEach((v, i) => {
+    const step = Math.round(((v - least) / Math.max(1e-6, most - least)) * 8) / 8;
+    out.set([60 + 195 * step, 60 + 195 * step, 60 + 195 * step, 255], 4 * i);
+  });
+  return out;
+}

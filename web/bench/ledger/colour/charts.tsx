@@ -1,0 +1,248 @@
+import { BarChart, LineChart, ScatterChart } from 'echarts/charts';
+import { GridComponent, LegendComponent, MarkAreaComponent, MarkLineComponent } from 'echarts/components';
+import { init, use as register, type EChartsType } from 'echarts/core';
+import { SVGRenderer } from 'echarts/renderers';
+import { useEffect, useRef } from 'react';
+import type { PatchError } from '@jossel/core/light';
+import { theme } from '../../../app/theme';
+
+register([
+  BarChart,
+  LineChart,
+  ScatterChart,
+  GridComponent,
+  LegendComponent,
+  MarkAreaComponent,
+  MarkLineComponent,
+  SVGRenderer,
+]);
+
+const TEXT = { fontFamily: 'inherit', fontSize: 11, color: theme.quiet };
+const AXIS = {
+  nameLocation: 'middle',
+  nameGap: 20,
+  nameTextStyle: TEXT,
+  splitLine: { show: false },
+  axisLine: { show: true, lineStyle: { color: theme.strong } },
+  axisLabel: { color: theme.quiet },
+} as const;
+
+/** A chart drawn from its options; what it shows is said for those who do not see it. */
+function Chart({ about, heightPx, option }: { about: string; heightPx: number; option: object }) {
+  const box = useRef<HTMLDivElement>(null);
+  const chart = useRef<EChartsType | null>(null);
+  useEffect(() => {
+    chart.current = init(box.current!, null, { renderer: 'svg' });
+    const observer = new ResizeObserver(() => chart.current?.resize());
+    observer.observe(box.current!);
+    return () => {
+      observer.disconnect();
+      chart.current?.dispose();
+    };
+  }, []);
+  useEffect(() => {
+    chart.current?.setOption({ animation: false, textStyle: TEXT, ...option }, { notMerge: true });
+  }, [option]);
+  return <div ref={box} role="img" aria-label={about} style={{ height: heightPx }} />;
+}
+
+/** How the reflectance is spread over the repeat, with the band that is plausible for anything but metal. */
+export function ReflectanceChart({
+  histogram,
+  metal,
+  target,
+}: {
+  histogram: readonly number[];
+  metal: boolean;
+  /** Reflectance that is asked, LRV. */
+  target: number | null;
+}) {
+  const n = histogram.length;
+  return (
+    <Chart
+      about="Spread of the reflectance over the repeat; marked: implausible below 2 % and above 92 %"
+      heightPx={112}
+      option={{
+        grid: { left: 8, right: 10, top: 8, bottom: 34 },
+        xAxis: {
+          ...AXIS,
+          type: 'value',
+          min: 0,
+          max: 1,
+          interval: 0.2,
+          name: 'reflectance, % (square-root scale)',
+          axisLabel: { formatter: (v: number) => `${Math.round(v * v * 100)}` },
+        },
+        yAxis: { show: false, min: 0 },
+        series: [
+          {
+            type: 'line',
+            step: 'middle',
+            symbol: 'none',
+            lineStyle: { width: 1, color: theme.ink },
+            areaStyle: { color: theme.line },
+            data: histogram.map((share, i) => [(i + 0.5) / n, share]),
+            markLine:
+              target === null
+                ? { data: [] }
+                : {
+                    silent: true,
+                    symbol: 'none',
+                    label: { show: false },
+                    lineStyle: { color: theme.mark, type: 'solid', width: 1.5 },
+                    data: [{ xAxis: Math.sqrt(target / 100) }],
+                  },
+            // Dielectrics reflect between 2 and 92 %.
+            markArea: metal
+              ? { data: [] }
+              : {
+                  silent: true,
+                  itemStyle: { color: 'rgba(166, 40, 28, 0.10)' },
+                  data: [
+                    [{ xAxis: 0 }, { xAxis: Math.sqrt(0.02) }],
+                    [{ xAxis: Math.sqrt(0.92) }, { xAxis: 1 }],
+                  ],
+                },
+          },
+        ],
+      }}
+    />
+  );
+}
+
+/** The colours of the repeat on the a*–b* plane, with its mean and the colour that is asked. */
+export function ScatterOfColours({
+  points,
+  mean,
+  target,
+}: {
+  points: readonly (readonly [number, number])[];
+  mean: readonly [number, number];
+  target: readonly [number, number] | null;
+}) {
+  const all = [...points, mean, ...(target ? [target] : [])].flat().map(Math.abs);
+  const reach = Math.max(10, Math.ceil(Math.max(...all) / 10) * 10);
+  const axis = { ...AXIS, type: 'value', min: -reach, max: reach, interval: reach, nameGap: 16 };
+  return (
+    <Chart
+      about={`Colours of the repeat on the a* b* plane; mean a* ${mean[0].toFixed(1)}, b* ${mean[1].toFixed(1)}`}
+      heightPx={190}
+      option={{
+        grid: { left: 40, right: 40, top: 8, bottom: 34 },
+        xAxis: { ...axis, name: 'a* (green to red)' },
+        yAxis: { ...axis, name: 'b* (blue to yellow)', nameGap: 26 },
+        series: [
+          {
+            type: 'scatter',
+            symbolSize: 2.5,
+            itemStyle: { color: theme.strong, opacity: 0.5 },
+            data: points,
+          },
+          {
+            type: 'scatter',
+            symbol: 'circle',
+            symbolSize: 9,
+            itemStyle: { color: theme.ink },
+            data: [mean],
+          },
+          {
+            type: 'scatter',
+            symbol: 'diamond',
+            symbolSize: 13,
+            itemStyle: { color: 'transparent', borderColor: theme.mark, borderWidth: 2 },
+            data: target ? [target] : [],
+          },
+        ],
+      }}
+    />
+  );
+}
+
+/** What is left of each patch of the target card, before and after. */
+export function PatchChart({ patches }: { patches: readonly PatchError[] }) {
+  return (
+    <Chart
+      about={`Difference of each patch: ${patches.map((p) => `${p.name} ${p.after.toFixed(1)}`).join(', ')}`}
+      heightPx={150}
+      option={{
+        grid: { left: 30, right: 6, top: 22, bottom: 38 },
+        legend: {
+          top: 0,
+          left: 26,
+          itemWidth: 10,
+          itemHeight: 8,
+          textStyle: TEXT,
+          data: ['as received', 'after'],
+        },
+        xAxis: {
+          ...AXIS,
+          type: 'category',
+          data: patches.map((p) => p.name.replace('Grey ', 'G')),
+          axisLabel: { interval: 0, rotate: 90, fontSize: 9, color: theme.quiet },
+          axisTick: { show: false },
+        },
+        yAxis: { ...AXIS, type: 'value', name: 'ΔE00', nameGap: 18, splitNumber: 3 },
+        series: [
+          {
+            name: 'as received',
+            type: 'bar',
+            barGap: '-100%',
+            itemStyle: { color: theme.line },
+            data: patches.map((p) => Number(p.before.toFixed(2))),
+          },
+          {
+            name: 'after',
+            type: 'bar',
+            itemStyle: { color: theme.ink },
+            data: patches.map((p) => ({
+              value: Number(p.after.toFixed(2)),
+              itemStyle: { color: p.leftOut ? theme.strong : p.after > 4 ? theme.mark : theme.ink },
+            })),
+          },
+        ],
+      }}
+    />
+  );
+}
+
+/** The light along the two lines through the middle of the sample. */
+export function LightProfile({ across, up }: { across: readonly number[]; up: readonly number[] }) {
+  const line = (name: string, values: readonly number[], type: 'solid' | 'dashed') => ({
+    name,
+    type: 'line',
+    symbol: 'none',
+    lineStyle: { width: 1.4, color: theme.ink, type },
+    itemStyle: { color: theme.ink },
+    data: values.map((v, i) => [(100 * i) / (values.length - 1), 100 * v]),
+  });
+  const all = [...across, ...up];
+  const [least, most] = [Math.min(...all), Math.max(...all)];
+  return (
+    <Chart
+      about={`Light over the sample, in percent of its mean: from ${Math.round(100 * least)} to ${Math.round(100 * most)}`}
+      heightPx={130}
+      option={{
+        grid: { left: 34, right: 8, top: 22, bottom: 34 },
+        legend: {
+          top: 0,
+          left: 26,
+          itemWidth: 18,
+          itemHeight: 2,
+          textStyle: TEXT,
+          data: ['across', 'top to bottom'],
+        },
+        xAxis: { ...AXIS, type: 'value', min: 0, max: 100, interval: 25, name: 'place on the sample, %' },
+        yAxis: {
+          ...AXIS,
+          type: 'value',
+          min: Math.floor(10 * Math.min(0.9, least)) * 10,
+          max: Math.ceil(10 * Math.max(1.1, most)) * 10,
+          splitNumber: 3,
+          name: 'light, %',
+          nameGap: 26,
+        },
+        series: [line('across', across, 'solid'), line('top to bottom', up, 'dashed')],
+      }}
+    />
+  );
+}

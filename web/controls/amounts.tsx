@@ -1,0 +1,120 @@
+import { Checkbox, Label, Slider, SliderOutput, SliderThumb, SliderTrack } from 'react-aria-components';
+import styled from 'styled-components';
+import { printNumber } from '@jossel/core/units';
+
+const Line = styled(Slider)`
+  display: grid;
+  grid-template-columns: var(--label, 52px) 1fr 44px;
+  align-items: center;
+  gap: 8px;
+  .react-aria-SliderTrack {
+    height: 22px;
+    position: relative;
+  }
+  .react-aria-SliderTrack::before {
+    content: '';
+    position: absolute;
+    left: 0;
+    right: 0;
+    top: 10.5px;
+    height: 1px;
+    background: ${({ theme }) => theme.strong};
+  }
+  .react-aria-SliderTrack::after {
+    content: '';
+    position: absolute;
+    left: 50%;
+    top: 7px;
+    height: 8px;
+    width: 1px;
+    background: ${({ theme }) => theme.strong};
+  }
+  .react-aria-SliderThumb {
+    width: 9px;
+    height: 17px;
+    top: 50%;
+    background: ${({ theme }) => theme.ink};
+    z-index: 1;
+  }
+  .react-aria-SliderThumb[data-focus-visible] {
+    outline: 2px solid ${({ theme }) => theme.mark};
+    outline-offset: 2px;
+  }
+  output {
+    text-align: right;
+  }
+`;
+const TickBox = styled(Checkbox)`
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  cursor: pointer;
+  i {
+    width: 14px;
+    height: 14px;
+    border: 1px solid ${({ theme }) => theme.strong};
+    background: ${({ theme }) => theme.field};
+  }
+  &[data-selected] i {
+    background: ${({ theme }) => theme.ink};
+    box-shadow: inset 0 0 0 2.5px ${({ theme }) => theme.field};
+  }
+  &[data-focus-visible] {
+    outline: 2px solid ${({ theme }) => theme.mark};
+    outline-offset: 2px;
+  }
+`;
+
+/** An amount that is dragged between two ends; the tick in its middle is its neutral value. */
+export function Amount({
+  label,
+  value,
+  min,
+  max,
+  step,
+  digits = 2,
+  labelPx = 52,
+  onChange,
+}: {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  digits?: number;
+  labelPx?: number;
+  onChange: (value: number) => void;
+}) {
+  return (
+    <Line
+      value={value}
+      minValue={min}
+      maxValue={max}
+      step={step}
+      onChange={(v) => onChange(v as number)}
+      style={{ '--label': `${labelPx}px` } as React.CSSProperties}
+    >
+      <Label>{label}</Label>
+      <SliderTrack>
+        <SliderThumb />
+      </SliderTrack>
+      <SliderOutput>{printNumber(value, digits)}</SliderOutput>
+    </Line>
+  );
+}
+
+/** Something that holds or does not. */
+export const Tick = ({
+  name,
+  value,
+  onChange,
+}: {
+  name: string;
+  value: boolean;
+  onChange: (value: boolean) => void;
+}) => (
+  <TickBox isSelected={value} onChange={onChange}>
+    <i />
+    {name}
+  </TickBox>
+);
