@@ -8,7 +8,7 @@ import { chromium } from 'playwright-core';
 import { launchOptions } from '../e2e/browser';
 import { freePort, serve } from '../server/test/serve';
 import { benchCore } from './core';
-import { benchFinding, benchStraighten } from './sample';
+import { benchFinding, benchLight, benchStraighten } from './sample';
 
 /** Measures the figures Jossel is to reach. Nothing here is asserted: the machine decides, the reader judges. */
 const rows: [string, string, string][] = [];
@@ -20,6 +20,7 @@ const median = (times: number[]) => `${times.sort((a, b) => a - b)[times.length 
 
 await benchCore(print);
 benchFinding(print);
+await benchLight(print);
 
 const server = await serve();
 execFileSync(process.execPath, ['demo/dist/load.js', server.url]);

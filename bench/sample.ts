@@ -7,6 +7,7 @@ import { findStructure } from '@jossel/core/size';
 import { findCard } from '@jossel/core/straighten';
 import { capture, captureSchema } from '../standins/capture/capture';
 import { BENCH_SAMPLES } from '../standins/capture/samples';
+import { lightFigures, type LightFigures } from '../standins/known-light';
 import { KNOWN_STRUCTURES } from '../standins/known-structures';
 
 /** Straightening on the server: 12 megapixels, decoded once before; the time is that of the straightening itself. */
@@ -110,5 +111,43 @@ export function benchFinding(print: (what: string, value: string, reach?: string
     'target card found, 40 pictures up to 35° tilt',
     `${found} of 40, marks within ${off.toFixed(2)} px`,
     '≥ 95 %',
+  );
+}
+
+/** Light and colour against the truth of 24 captures. */
+export async function benchLight(
+  print: (what: string, value: string, reach?: string) => void,
+): Promise<void> {
+  const all: LightFigures[] = [];
+  for (let seed = 1; seed <= 24; seed++) {
+    const figures = await lightFigures(seed, 1300);
+    if (figures) all.push(figures);
+  }
+  const worst = (of: (f: LightFigures) => number) => Math.max(...all.map((f) => Math.abs(of(f)))).toFixed(2);
+  const middle = (of: (f: LightFigures) => number) =>
+    all
+      .map((f) => Math.abs(of(f)))
+      .sort((a, b) => a - b)
+      [all.length >> 1]!.toFixed(2);
+  const what = `${all.length} captures with a cast and a fall of about 40 %`;
+  print(
+    `reflectance off the truth, ${what}`,
+    `median ${middle((f) => f.lrvOff)}, worst ${worst((f) => f.lrvOff)} LRV`,
+    '± 1.0',
+  );
+  print(
+    `mean colour off the truth, ${what}`,
+    `median ${middle((f) => f.deltaE)}, worst ${worst((f) => f.deltaE)} ΔE00`,
+  );
+  print(
+    `broad unevenness left, ${what}`,
+    `median ${middle((f) => f.unevenAfter)}, worst ${worst((f) => f.unevenAfter)} L* (before: median ${middle((f) => f.unevenBefore)})`,
+    '≤ 1.0 L*',
+  );
+  print(`local contrast changed, ${what}`, `worst ${worst((f) => 100 * f.contrastChange)} %`, '≤ 3 %');
+  print(
+    `patches that had no part in the fit, ${what}`,
+    `mean ${middle((f) => f.patches.mean)}, worst ${worst((f) => f.patches.worst)} ΔE00`,
+    'mean ≤ 1.5, worst ≤ 4',
   );
 }

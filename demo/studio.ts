@@ -285,6 +285,20 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
           [0.6504, 0.961],
           [0.1366, 0.9658],
         ],
+        parts: [
+          {
+            id: 'glaze',
+            name: 'Glaze',
+            tolerance: 24,
+            growMm: -0.5,
+            softenMm: 1.2,
+            picks: [
+              { at: [0.2251, 0.1905], lab: [37.2, -11.8, 28.1], add: true },
+              { at: [0.5963, 0.9136], lab: [26.4, -12.7, 22.9], add: true },
+              { at: [0.3865, 0.5049], lab: [60, 2, 14.8], add: false },
+            ],
+          },
+        ],
       };
       const tiles = (modules: number) => ({
         modules,
@@ -317,6 +331,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
           tolerance: 4,
           note: 'Mean of three readings: 33.6 -18.2 25.6; 41.9 -15.1 26.0; 38.6 -16.6 25.9',
         },
+        recoloured: 'glaze',
         ways: (
           [
             ['reed', 'Reed', 'QC-98-07', [62, -8, 24]],
@@ -331,7 +346,7 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
           target: { lab: [...lab], basis: 'published', tolerance: 2, note: 'Colour chart of Quillan, 2026' },
         })),
       };
-      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      r.repeat = { across: { closing: 'blend', overlapMm: 8 }, up: { closing: 'blend', overlapMm: 8 } };
       r.response.glossGu = figure(74, 'GU', 'measured', 3);
     },
     revisions: [{ note: 'First, with its four colourways' }],

@@ -1,67 +1,9 @@
-import type { Locator, Page } from '@playwright/test';
-import type { Recipe } from '@jossel/core/finish';
-import { capture, captureSchema } from '../standins/capture/capture';
+import { captureSchema, captureTruth } from '../standins/capture/capture';
 import { photograph } from '../standins/camera/photograph';
 import { layOut } from '../standins/camera/scene';
 import { cameraOf, productOf } from '../standins/supplier/catalogue';
-import type { TestServer } from '../server/test/serve';
+import { drag, draftOf, idOf, straighten, takePicture, tool } from './hands';
 import { expect, field, finishNamed, openBench, openSection, saved, test, type } from './jossel';
-
-const draftOf = async (server: TestServer, id: string) =>
-  (await server.call<{ draft: { recipe: Recipe } }>('GET', `/api/finishes/${id}`)).body.draft.recipe;
-const idOf = (page: Page) => /bench\/([0-9a-f-]+)/.exec(page.url())![1]!;
-const tool = (page: Page | Locator, name: string) => page.getByRole('radio', { name, exact: true }).click();
-const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'] as const;
-type Places = readonly (readonly [number, number])[];
-
-/** Where places of the picture lie on the screen, told by two opposite corners of an untouched frame. */
-async function screenOf(page: Page): Promise<(p: readonly [number, number]) => [number, number]> {
-  const middle = async (name: string) => {
-    const box = (await page.getByRole('slider', { name: `Frame, ${name} corner` }).boundingBox())!;
-    return [box.x + box.width / 2, box.y + box.height / 2] as const;
-  };
-  const [a, b] = [await middle('top left'), await middle('bottom right')];
-  return ([x, y]) => [a[0] + x * (b[0] - a[0]), a[1] + y * (b[1] - a[1])];
-}
-
-/** Drags a handle to a place on the screen. */
-async function drag(page: Page, name: string, to: readonly [number, number]): Promise<void> {
-  const box = (await page.getByRole('slider', { name, exact: true }).boundingBox())!;
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(to[0], to[1], { steps: 4 });
-  await page.mouse.up();
-}
-
-async function straighten(page: Page, corners: Places): Promise<void> {
-  await openSection(page, 'Sample');
-  await tool(page, 'straighten');
-  await page.locator('section[data-look="received"]').waitFor();
-  const screen = await screenOf(page);
-  for (const [i, corner] of CORNERS.entries())
-    await drag(page, `Frame, ${corner} corner`, screen(corners[i]!));
-  await expect(page.getByRole('region', { name: 'Straightened' }).getByRole('alert')).toHaveCount(0);
-}
-
-/** Takes a picture on the capture bench through the interface, and makes a finish of it. */
-async function takePicture(
-  page: Page,
-  server: TestServer,
-  sample: string,
-  numbers: Record<string, string>,
-  file: string,
-) {
-  await page.goto(`${server.url}/receiving`);
-  await tool(page, 'capture bench');
-  await page.getByRole('button', { name: /Sample on the bench/ }).click();
-  await page.getByRole('option', { name: sample }).click();
-  for (const [label, value] of Object.entries(numbers)) await type(page, label, value);
-  await page.getByRole('button', { name: 'Take the picture' }).click();
-  const arrived = page.getByRole('listitem', { name: file }).first();
-  await arrived.waitFor({ timeout: 90000 });
-  await arrived.getByRole('button', { name: 'Make a finish' }).click();
-  await expect(page).toHaveURL(/\/bench\//);
-}
 
 test('a plank from the supplier is fetched with its sheet, straightened, and keeps its published size', async ({
   page,
@@ -112,7 +54,7 @@ test('a tile panel at an angle: card and structure give one size, two ways that 
     { 'Tilt forwards': '20', 'Tilt sideways': '-12', 'Uneven light': '0.25', 'Width, px': '1600' },
     'tile-moss.jpg',
   );
-  const { truth } = capture(
+  const truth = captureTruth(
     captureSchema.parse({ sampleId: 'tile-moss', tiltDeg: 20, panDeg: -12, widthPx: 200 }),
   )!;
   await straighten(page, truth.sampleCorners);
@@ -180,7 +122,7 @@ test('five boards are picked from the structure, one left out, one used; a label
     'boards-oak.jpg',
   );
   const id = idOf(page);
-  const { truth } = capture(captureSchema.parse({ sampleId: 'boards-oak', tiltDeg: 14, widthPx: 200 }))!;
+  const truth = captureTruth(captureSchema.parse({ sampleId: 'boards-oak', tiltDeg: 14, widthPx: 200 }))!;
   await straighten(page, truth.sampleCorners);
   await tool(page, 'pick');
   await page.getByRole('button', { name: 'From the structure' }).click();

@@ -1,11 +1,11 @@
 import sharp from 'sharp';
 import type { Recipe } from '@jossel/core/finish';
 import { NO_SIZE, resolveSize, sizeKnownBy, type FoundStructure } from '@jossel/core/size';
-import { makeFrame, type FoundCard, type Quad } from '@jossel/core/straighten';
+import { makeFrame, type FoundCard } from '@jossel/core/straighten';
 import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
 import { figure } from '@jossel/core/units';
 import { grainAs } from './test/pictures';
-import { serve, startStandins, type TestServer } from './test/serve';
+import { serve, startStandins, truthOfCapture, type TestServer } from './test/serve';
 
 /** Receiving from the supplier and the capture bench, and what is done to samples, over HTTP against real processes. */
 let standins: { url: string; end: () => void };
@@ -34,20 +34,7 @@ interface Sample {
 const post = <T = Sample>(path: string, body?: unknown) => jossel.call<T>('POST', path, body);
 const CAPTURE = { sampleId: 'boards-oak', widthPx: 1200, tiltDeg: 18, panDeg: -10, noise: 0.004 };
 
-/** What is true of a capture, from the stand-in itself. */
-async function truthOf(settings: object) {
-  const response = await fetch(`${standins.url}/capture/truth`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify(settings),
-  });
-  return (await response.json()) as {
-    sampleMm: { width: number; height: number };
-    sampleCorners: Quad;
-    cardMarks: Quad;
-    focalPx: number;
-  };
-}
+const truthOf = (settings: object) => truthOfCapture(standins.url, settings);
 
 describe('supplier', () => {
   test('the catalogue has at least 24 products of six suppliers, some with gaps in their sheets', async () => {
@@ -547,7 +534,7 @@ test('a recipe of version 1 is opened, and its one way per axis rules', async ()
   });
   expect(status).toBe(201);
   expect(body.draft.recipe).toMatchObject({
-    schema: 'jossel.finish/2',
+    schema: 'jossel.finish/3',
     size: { ruling: { across: 'follows', up: 'count' }, count: { up: { modules: 17, jointMm: 3 } } },
     sample: UNTOUCHED_SAMPLE,
   });

@@ -7,7 +7,7 @@ export interface ColourReading {
   lrv: number;
   meanLab: Triple;
   /** The same after clipping to 0–1, as an encoded map shows it. */
-  shown: { lrv: number; meanLab: Triple };
+  shown: { lrv: number; meanLab: Triple; meanLinear: Triple };
   /** Share of pixels with a channel above 1 or below 0, 0–1. */
   clippedHigh: number;
   clippedLow: number;
@@ -46,7 +46,7 @@ export function readColour(picture: ColourPicture): ColourReading {
     return 2;
   };
   const clippedMean: Triple = [sums[0]! / n, sums[1]! / n, sums[2]! / n];
-  const shown = { lrv: lrvOf(clippedMean), meanLab: linearToLab(clippedMean) };
+  const shown = { lrv: lrvOf(clippedMean), meanLab: linearToLab(clippedMean), meanLinear: clippedMean };
   return {
     shown,
     meanLinear,

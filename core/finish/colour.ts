@@ -1,20 +1,32 @@
-import { ciede2000, linearToLab, readColour, type ColourReading, type Triple } from '../colour';
 import {
+  ciede2000,
+  labToXyz,
+  linearToLab,
+  lrvOf,
+  readColour,
+  type ColourReading,
+  type Triple,
+} from '../colour';
+import {
+  clippedTo01,
   correctByHand,
   factorForLrv,
   factorsForColour,
+  HAND_EFFECTS,
   isNoHand,
+  meanOfPart,
+  meansUnderHand,
   matchReference,
   MOST_CLIPPED,
   NO_HAND,
   timesChannels,
-  withoutEach,
+  timesInPart,
   type ColourSettings,
   type ColourWay,
   type HandCorrection,
+  type HandEffectKey,
 } from '../light';
-import type { ColourPicture } from '../raster';
-import { labToXyz } from '../colour';
+import type { ColourPicture, Plane } from '../raster';
 
 /** What one way of knowing says about the colour, beside what the finish measures. */
 export interface ColourClaim {
@@ -44,7 +56,9 @@ export interface FinishedColour {
   factors: Triple;
   /** All that is known, the ruling way first. */
   claims: ColourClaim[];
-  hand: Record<keyof ReturnType<typeof withoutEach>, HandEffect> | null;
+  hand: Record<HandEffectKey, HandEffect> | null;
+  /** CIEDE2000 of a colourway, or of the part that it recolours, from its target. */
+  wayOff: number | null;
 }
 
 /** Default tolerances of what is known, when none is given. */
@@ -63,6 +77,7 @@ const refuseClipped = (reading: ColourReading, what: string) => {
  * Brings a repeat to the colour that rules, then applies the corrections by hand, then the colourway.
  * @param placed the calibrated repeat, linear light
  * @param wayId the colourway; null: the finish itself
+ * @param part weight of the part that the colourway recolours, 0–1; null: the whole finish
  * @throws RangeError with a sentence when a target cannot be the mean of this picture
  */
 export function finishColour(
@@ -71,6 +86,7 @@ export function finishColour(
   settings: ColourSettings,
   wayId: string | null,
   mmPerPx: { x: number; y: number },
+  part: Plane | null = null,
 ): FinishedColour {
   const { lrv, colour, reference, hand, ruling } = settings;
   let factors: Triple = [1, 1, 1];
@@ -103,12 +119,11 @@ export function finishColour(
     reading = readColour(done);
     refuseClipped(reading, 'These corrections by hand');
   }
-  const handled = done;
   const way = wayId ? settings.ways.find((w) => w.id === wayId) : undefined;
   if (wayId && !way) throw new RangeError('This colourway is not part of the finish any more.');
   if (way) {
-    const to = factorsForColour(reading.meanLinear, way.target.lab);
-    done = timesChannels(done, to);
+    const to = factorsForColour(part ? meanOfPart(done, part) : reading.meanLinear, way.target.lab);
+    done = part ? timesInPart(done, to, part) : timesChannels(done, to);
     reading = readColour(done);
     refuseClipped(reading, `The colourway “${way.name}”`);
   }
@@ -118,7 +133,13 @@ export function finishColour(
     after: reading,
     factors,
     claims: way ? [] : claimsOf(settings, before, reading),
-    hand: isNoHand(hand) || way ? null : effectsOf(matched, handled, hand, mmPerPx, settings),
+    wayOff: way
+      ? ciede2000(
+          linearToLab(part ? meanOfPart(clippedTo01(done), part) : reading.shown.meanLinear),
+          way.target.lab,
+        )
+      : null,
+    hand: isNoHand(hand) || way ? null : effectsOf(matched, hand, mmPerPx, settings),
   };
 }
 
@@ -153,26 +174,23 @@ const targetLab = (settings: ColourSettings): Triple | null =>
 
 function effectsOf(
   matched: ColourPicture,
-  handled: ColourPicture,
   hand: HandCorrection,
   mmPerPx: { x: number; y: number },
   settings: ColourSettings,
-): FinishedColour['hand'] {
-  const without = withoutEach(matched, hand, mmPerPx, NO_HAND);
-  const now = readColour(handled);
+): NonNullable<FinishedColour['hand']> {
+  const { all, without } = meansUnderHand(matched, hand, mmPerPx, NO_HAND);
   const target = targetLab(settings);
-  const effect = ({ lrv, mean }: { lrv: number; mean: Triple }): HandEffect => ({
-    lrv: now.lrv - lrv,
-    // From the target when there is one; else how far it moves the colour at all.
-    deltaE: target
-      ? ciede2000(now.meanLab, target) - ciede2000(linearToLab(mean), target)
-      : ciede2000(now.meanLab, linearToLab(mean)),
-  });
-  return {
-    lightness: effect(without.lightness),
-    contrast: effect(without.contrast),
-    hueDeg: effect(without.hueDeg),
-    saturation: effect(without.saturation),
-    tint: effect(without.tint),
+  const now = linearToLab(all);
+  const effect = (key: HandEffectKey): [HandEffectKey, HandEffect] => {
+    const before = linearToLab(without[key]);
+    return [
+      key,
+      {
+        lrv: lrvOf(all) - lrvOf(without[key]),
+        // From the target when there is one; else how far it moves the colour at all.
+        deltaE: target ? ciede2000(now, target) - ciede2000(before, target) : ciede2000(now, before),
+      },
+    ];
   };
+  return Object.fromEntries(HAND_EFFECTS.map(effect)) as NonNullable<FinishedColour['hand']>;
 }

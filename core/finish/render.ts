@@ -13,9 +13,9 @@ import {
   type HeightField,
   type NormalField,
 } from '../relief';
-import { applyPlacement, seamFigures, type BlendSpace, type SeamFigures } from '../repeat';
+import { applyPlacement, seamFigures, type BlendSpace, type PlacementMap, type SeamFigures } from '../repeat';
 import { roughnessOfGloss, type Surface } from '../response';
-import { drawKeepOuts, type MapRole, type SourceMap } from '../sample';
+import { drawKeepOuts, findPart, type MapRole, type SourceMap } from '../sample';
 import { doubtsAboutSize } from '../size';
 import { StageCache } from './cache';
 import { calibrationOf } from './calibration';
@@ -101,6 +101,8 @@ export interface RenderReport {
   calibration: CalibrationReport;
   /** The colourway; null: the finish itself. */
   way: string | null;
+  /** How far the colourway is off its target, CIEDE2000. */
+  wayOff: number | null;
   clipped: { high: number; low: number };
   luminance: { p1: number; p50: number; p99: number };
   seam: SeamFigures;
@@ -218,6 +220,19 @@ export async function renderFinish(
     return place({ sampleId: id, info: own, frame: frameOnMap(used, own), asData: true });
   };
 
+  /** Where the part that colourways recolour lies in the repeat; null when it is not there any more. */
+  const recolouredPart = async (): Promise<Plane | null> => {
+    const wanted = recipe.sample.parts.find((p) => p.id === recipe.colour.recoloured);
+    if (!wanted) return null;
+    const dense = await sampleAtDensity(sources, cache, { sampleId, info, frame: used }, usedMm, pxPerMm);
+    const key = hashOf('part', dense.key, map, wanted);
+    const known = cache.get<Plane>(key);
+    if (known) return known;
+    await step(0.35, 'Separating the part');
+    const { weight } = findPart(dense.picture, wanted, { x: 1 / dense.pxPerMm.x, y: 1 / dense.pxPerMm.y });
+    return keep(cache, key, placedMask(weight, dense.pxPerMm, map, widthPx, heightPx));
+  };
+
   await step(0.4, 'Matching the colour');
   const seamKey = hashOf('seam', placedKey, across.modules, up.modules);
   const measured =
@@ -227,13 +242,14 @@ export async function renderFinish(
       before: readColour(placed),
     });
   const way = options.way ?? null;
-  const colourKey = hashOf('colour', placedKey, recipe.colour, way);
+  const part = way && recipe.colour.recoloured ? await recolouredPart() : null;
+  const colourKey = hashOf('colour', placedKey, recipe.colour, way, part ? recipe.sample.parts : null);
   const coloured =
     cache.get<FinishedColour>(colourKey) ??
     keep(
       cache,
       colourKey,
-      await refusing(() => finishColour(placed, measured.before, recipe.colour, way, mmPerPx)),
+      await refusing(() => finishColour(placed, measured.before, recipe.colour, way, mmPerPx, part)),
     );
   const { colour, after } = coloured;
 
@@ -325,6 +341,7 @@ export async function renderFinish(
     hand: coloured.hand,
     calibration: calibration.report,
     way,
+    wayOff: coloured.wayOff,
     clipped: { high: after.clippedHigh, low: after.clippedLow },
     luminance: { p1: after.p1, p50: after.p50, p99: after.p99 },
     seam: measured.seam,
@@ -392,16 +409,31 @@ const MASK_SPACE: BlendSpace = {
   },
 };
 
+/** A mask of the used part, laid over the repeat. */
+function placedMask(
+  mask: Plane,
+  pxPerMm: { x: number; y: number },
+  map: PlacementMap,
+  widthPx: number,
+  heightPx: number,
+): Plane {
+  const { widthPx: w, heightPx: h, data } = mask;
+  const picture = { widthPx: w, heightPx: h, r: data, g: data, b: data };
+  return {
+    widthPx,
+    heightPx,
+    data: applyPlacement(map, [{ picture, pxPerMm }], widthPx, heightPx, MASK_SPACE).r,
+  };
+}
+
 /** How much of the used part, and of the repeat, lies in keep-outs; measured on a raster of a few hundred pixels. */
 function keptOutShares(recipe: Recipe, { used, usedMm, map }: RepeatGeometry): RenderReport['keptOut'] {
   if (recipe.sample.keepOuts.length === 0) return { sample: 0, repeat: 0 };
   const density = 256 / Math.max(usedMm.width, usedMm.height);
   const side = (mm: number) => Math.max(8, Math.round(mm * density));
   const mask = drawKeepOuts(used, recipe.sample.keepOuts, side(usedMm.width), side(usedMm.height));
-  const { widthPx, heightPx, data } = mask;
-  const picture = { widthPx, heightPx, r: data, g: data, b: data };
-  const pxPerMm = { x: widthPx / usedMm.width, y: heightPx / usedMm.height };
+  const pxPerMm = { x: mask.widthPx / usedMm.width, y: mask.heightPx / usedMm.height };
   const { width, height } = map.repeatMm;
-  const placed = applyPlacement(map, [{ picture, pxPerMm }], side(width), side(height), MASK_SPACE);
-  return { sample: mean(data), repeat: mean(placed.r) };
+  const placed = placedMask(mask, pxPerMm, map, side(width), side(height));
+  return { sample: mean(mask.data), repeat: mean(placed.data) };
 }

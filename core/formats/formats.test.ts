@@ -69,6 +69,7 @@ test('what is said of a finish fits the manifest schema', () => {
     hand: null,
     calibration: { light: null, target: null, grey: null },
     way: null,
+    wayOff: null,
     clipped: { high: 0, low: 0 },
     luminance: { p1: 0.1, p50: 0.27, p99: 0.5 },
     seam: { acrossWidth: 1.01, acrossHeight: 0.98 },

@@ -37,7 +37,7 @@ export function parseColour(text: string): TypedColour {
     const linear = [0, 2, 4].map((k) => srgbToLinear(parseInt(digits.slice(k, k + 2), 16) / 255));
     return { lab: linearToLab(linear as unknown as Triple), form: 'hex' };
   }
-  const named = /^(lab|cielab|xyz|linear|l\*a\*b\*)\b[:\s=]*(.*)$/i.exec(plain);
+  const named = /^(lab|cielab|xyz|linear|l\*a\*b\*)(?=[:\s=])[:\s=]*(.*)$/i.exec(plain);
   const form = named ? named[1]!.toLowerCase() : 'lab';
   const rest = named ? named[2]! : plain;
   // A comma is a decimal sign between digits when something else parts the numbers.

@@ -18,6 +18,8 @@ const CLIPPED = 0.985;
 /** Up to this share of the frame a place counts as small enough to be filled. */
 const FILLABLE = 0.012;
 const LEAST = 0.00012;
+/** How much of its hull a place of glare fills. */
+const SPOT = 0.45;
 
 const lum = ({ r, g, b }: ColourPicture, i: number) => 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
 
@@ -142,6 +144,8 @@ function placesOf(
     const share = members.length / (w * h);
     if (share < LEAST) continue;
     const hull = hullOf(members.map((i) => [i % w, Math.floor(i / w)] as const));
+    // A mirrored lamp is a spot; what is thin and far-flung is drawn on the finish: joints, veins, threads.
+    if (members.length < SPOT * areaOf(hull)) continue;
     const [cx, cy] = [0, 1].map((k) => hull.reduce((s, p) => s + p[k]!, 0) / hull.length) as [number, number];
     // A margin: the edge of a reflex is soft.
     const margin = 2 + 0.06 * Math.sqrt(members.length);
@@ -167,6 +171,18 @@ function placesOf(
   }
   return places.sort((a, b) => b.share - a.share).slice(0, 100);
 }
+
+/** Area of a polygon of pixels, borders included. */
+const areaOf = (hull: readonly (readonly [number, number])[]) => {
+  let sum = 0;
+  let round = 0;
+  hull.forEach(([x, y], i) => {
+    const [u, v] = hull[(i + 1) % hull.length]!;
+    sum += x * v - u * y;
+    round += Math.hypot(u - x, v - y);
+  });
+  return Math.abs(sum) / 2 + round / 2 + 1;
+};
 
 /** Convex hull (Andrew 1979). */
 function hullOf(points: readonly (readonly [number, number])[]): (readonly [number, number])[] {
@@ -217,8 +233,14 @@ function ringMean(mask: Plane, picture: ColourPicture): number {
         sum += lum(picture, y * w + x);
         n++;
       }
-  return n > 0 ? sum / n : 0;
+  return n > 0 ? sum / n : meanOfAll(picture);
 }
+
+const meanOfAll = (picture: ColourPicture) => {
+  let sum = 0;
+  for (let i = 0; i < picture.r.length; i++) sum += lum(picture, i);
+  return sum / picture.r.length;
+};
 
 /** The step to a place as large that has no glare and whose rim looks most like this one's. */
 function stepFor(

@@ -3,7 +3,6 @@ import {
   oklabToLinear,
   labToXyz,
   xyzToLinear,
-  lrvOf,
   type ColourReading,
   type Triple,
 } from '../colour';
@@ -21,6 +20,35 @@ export function timesChannels(picture: ColourPicture, [fr, fg, fb]: Triple): Col
     return out;
   };
   return { ...picture, r: times(picture.r, fr), g: times(picture.g, fg), b: times(picture.b, fb) };
+}
+
+/** Mean in linear light of a part of a picture. @throws RangeError when the part is empty */
+export function meanOfPart(picture: ColourPicture, part: Plane): Triple {
+  const sums: [number, number, number, number] = [0, 0, 0, 0];
+  for (let i = 0; i < part.data.length; i++) {
+    const w = part.data[i]!;
+    sums[0] += w * picture.r[i]!;
+    sums[1] += w * picture.g[i]!;
+    sums[2] += w * picture.b[i]!;
+    sums[3] += w;
+  }
+  if (sums[3] < 0.001 * part.data.length)
+    throw new RangeError(
+      'The part that the colourways recolour covers next to nothing of the repeat. Widen its tolerance under Sample, parts, or recolour the whole finish.',
+    );
+  return [sums[0] / sums[3], sums[1] / sums[3], sums[2] / sums[3]];
+}
+
+/** A picture whose channels are multiplied in a part of it. */
+export function timesInPart(picture: ColourPicture, [fr, fg, fb]: Triple, part: Plane): ColourPicture {
+  const times = (data: Float32Array, f: number) => data.map((v, i) => v * (1 + part.data[i]! * (f - 1)));
+  return { ...picture, r: times(picture.r, fr), g: times(picture.g, fg), b: times(picture.b, fb) };
+}
+
+/** A picture held within 0–1, as an encoded map shows it. */
+export function clippedTo01(picture: ColourPicture): ColourPicture {
+  const held = (data: Float32Array) => data.map((v) => (v < 0 ? 0 : v > 1 ? 1 : v));
+  return { ...picture, r: held(picture.r), g: held(picture.g), b: held(picture.b) };
 }
 
 /** The one factor that brings a picture's mean luminance to a light reflectance value. */
@@ -163,39 +191,27 @@ export function correctByHand(
   return timesChannels(out, [k, k, k]);
 }
 
-/** What each correction does by itself to a picture's reflectance and mean colour. */
-export type HandEffects = Record<
-  'lightness' | 'contrast' | 'hueDeg' | 'saturation' | 'tint',
-  { lrv: number; mean: Triple }
->;
+/** The corrections by hand whose effect on the mean is told. */
+export const HAND_EFFECTS = ['lightness', 'contrast', 'hueDeg', 'saturation', 'tint'] as const;
+export type HandEffectKey = (typeof HAND_EFFECTS)[number];
 
-/** Mean colour of a picture with each correction taken back by itself: what it does is the difference to all of them. */
-export function withoutEach(
+/**
+ * Mean colour in linear light under all corrections, and with each taken back by itself: the difference is what it does.
+ * A few thousand pixels, the same for all, tell it well enough.
+ * @param none corrections that change nothing
+ */
+export function meansUnderHand(
   picture: ColourPicture,
   hand: HandCorrection,
   mmPerPx: { x: number; y: number },
   none: HandCorrection,
-): HandEffects {
-  // A thousand or two of its pixels tell the mean well enough.
+): { all: Triple; without: Record<HandEffectKey, Triple> } {
   const step = Math.max(1, Math.floor(picture.r.length / 2000));
-  const pick = (d: Float32Array) =>
-    Float32Array.from({ length: Math.floor(d.length / step) }, (_, i) => d[i * step]!);
-  const few = {
-    widthPx: Math.floor(picture.r.length / step),
-    heightPx: 1,
-    r: pick(picture.r),
-    g: pick(picture.g),
-    b: pick(picture.b),
-  };
-  const effect = (key: keyof HandEffects) => {
-    const mean = meanOf(correctByHand(few, { ...hand, sharpness: 0, [key]: none[key] }, mmPerPx));
-    return { lrv: lrvOf(mean), mean };
-  };
-  return {
-    lightness: effect('lightness'),
-    contrast: effect('contrast'),
-    hueDeg: effect('hueDeg'),
-    saturation: effect('saturation'),
-    tint: effect('tint'),
-  };
+  const widthPx = Math.floor(picture.r.length / step);
+  const pick = (d: Float32Array) => Float32Array.from({ length: widthPx }, (_, i) => d[i * step]!);
+  const few = { widthPx, heightPx: 1, r: pick(picture.r), g: pick(picture.g), b: pick(picture.b) };
+  const under = (change: Partial<HandCorrection>) =>
+    meanOf(correctByHand(few, { ...hand, sharpness: 0, ...change }, mmPerPx));
+  const without = Object.fromEntries(HAND_EFFECTS.map((key) => [key, under({ [key]: none[key] })]));
+  return { all: under({}), without: without as Record<HandEffectKey, Triple> };
 }

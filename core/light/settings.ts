@@ -142,6 +142,11 @@ export const colourSchema = z
     colour: colourFigureSchema.nullable().describe('Colour of the finish; null: not known'),
     reference: referenceColourSchema.nullable().describe('Another finish or picture to match'),
     hand: handSchema,
+    recoloured: z
+      .string()
+      .max(40)
+      .nullable()
+      .describe('The part of the sample that colourways recolour, by its id; null: the whole finish'),
     ways: z.array(colourwaySchema).max(200, 'At most 200 colourways.').describe('Colourways'),
   })
   .superRefine((colour, context) => {
@@ -195,6 +200,7 @@ export const PLAIN_COLOUR: ColourSettings = {
   colour: null,
   reference: null,
   hand: NO_HAND,
+  recoloured: null,
   ways: [],
 };
 

@@ -1,3 +1,5 @@
+import type { RenderReport } from '@jossel/core/finish';
+import type { Quad } from '@jossel/core/straighten';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createServer } from 'node:net';
 import knex from 'knex';
@@ -9,7 +11,7 @@ export interface TaskAnswer {
   progress: number;
   step: string;
   error?: string;
-  report: { lrv: number; repeatMm: { width: number; height: number }; seam: object };
+  report: RenderReport;
   maps: Record<
     string,
     { url: string; widthPx: number; heightPx: number; bitDepth: number; colourSpace: string }
@@ -63,6 +65,21 @@ export async function startStandins(): Promise<{ url: string; end: () => void }>
     child.once('exit', () => reject(new Error('The stand-ins ended.')));
   });
   return { url: `http://127.0.0.1:${port}`, end: () => child.kill('SIGTERM') };
+}
+
+/** What is true of a capture, from the stand-in itself. */
+export async function truthOfCapture(standinsUrl: string, settings: object) {
+  const response = await fetch(`${standinsUrl}/capture/truth`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(settings),
+  });
+  return (await response.json()) as {
+    sampleMm: { width: number; height: number };
+    sampleCorners: Quad;
+    cardMarks: Quad;
+    focalPx: number;
+  };
 }
 
 export async function serve(environment: Record<string, string> = {}): Promise<TestServer> {

@@ -205,7 +205,7 @@ export function photograph(
   const half = Math.hypot(w, h) / 2;
   const [red, green, blue] = [1 + 0.22 * camera.cast, 1, 1 - 0.3 * camera.cast];
   const gain = 2 ** camera.exposure;
-  const ground: Ground = { r: 0, g: 0, b: 0, nx: 0, ny: 0, alpha: 0.5, meanNz: 1 };
+  const ground: Ground = { r: 0, g: 0, b: 0, nx: 0, ny: 0, alpha: 0.5 };
   // The lamp stands high at the far left.
   const away = 2.2 * Math.max(halfMm.x, halfMm.y) + 300;
   const lamp: Vector = [middle[0] - 0.55 * away, middle[1] - 0.75 * away, away];
@@ -248,8 +248,9 @@ export function photograph(
           const ly = lamp[1] - y;
           const lz = lamp[2];
           const ll = Math.sqrt(lx * lx + ly * ly + lz * lz);
-          // The sample's colour is what it shows as a whole: its relief moves light about, and takes none away.
-          light = 0.62 + (0.38 * Math.max(0, nx * lx + ny * ly + nz * lz)) / (lz * ground.meanNz);
+          // By slope, not by cosine: the sample's colour is what it shows as a whole, so that its relief moves light about
+          // and takes none away.
+          light = 0.62 + (0.38 * Math.max(0, nx * lx + ny * ly + nz * lz)) / (lz * nz);
           mirror = 0;
           if (camera.glare > 0) {
             const vl = Math.sqrt(dx * dx + dy * dy + dz * dz);

@@ -24,8 +24,6 @@ export interface Things {
   /** Half sizes of the sample. */
   halfMm: { x: number; y: number };
   levels: Level[];
-  /** Mean of the upward part of its normals. */
-  meanNz: number;
   /** Top left corner and turn of the card, when there is one. */
   card: { xMm: number; yMm: number; turnDeg: number } | null;
   cardTurn: { cos: number; sin: number };
@@ -44,8 +42,6 @@ export interface Ground {
   nx: number;
   ny: number;
   alpha: number;
-  /** What the upward part of the normal is on average on this thing. */
-  meanNz: number;
 }
 
 const known = new WeakMap<Triple, Triple>();
@@ -107,16 +103,12 @@ function levelsOf(surface: GeneratedSurface): Level[] {
   return levels;
 }
 
-const meanNzBySurface = new WeakMap<GeneratedSurface, number>();
-function meanNzOf(surface: GeneratedSurface, { nx, ny }: Level): number {
-  let mean = meanNzBySurface.get(surface);
-  if (mean === undefined) {
-    let sum = 0;
-    for (let i = 0; i < nx.length; i++) sum += Math.sqrt(Math.max(0.05, 1 - nx[i]! ** 2 - ny[i]! ** 2));
-    meanNzBySurface.set(surface, (mean = sum / nx.length));
-  }
-  return mean;
-}
+/** Which halving of the sample is looked at when one look covers so much of it. */
+const levelAt = (things: Things, footMm: number): Level => {
+  const texelMm = (2 * things.halfMm.x) / things.levels[0]!.widthPx;
+  const n = Math.round(Math.log2(footMm / texelMm));
+  return things.levels[Math.min(things.levels.length - 1, Math.max(0, n))]!;
+};
 
 /** Puts a made-up sample on the table. */
 export function layOut(
@@ -128,7 +120,6 @@ export function layOut(
     surface,
     halfMm: { x: surface.widthMm / 2, y: surface.heightMm / 2 },
     levels,
-    meanNz: meanNzOf(surface, levels[0]!),
     card: null,
     cardTurn: {
       cos: Math.cos(((more.card?.turnDeg ?? 0) * Math.PI) / 180),
@@ -167,7 +158,6 @@ const put = (out: Ground, [r, g, b]: Triple, alpha = 0.6): void => {
   out.g = g;
   out.b = b;
   out.nx = out.ny = 0;
-  out.meanNz = 1;
   out.alpha = alpha;
 };
 
@@ -237,10 +227,7 @@ export function groundAt(
         hashUnit(Math.floor(lx / 0.9), row, 2, 7) < 0.55;
       return put(out, typed ? INK : PAPER);
     }
-    const texel = (2 * halfMm.x) / things.levels[0]!.widthPx;
-    const n = Math.min(things.levels.length - 1, Math.max(0, Math.round(Math.log2(footMm / texel))));
-    out.meanNz = things.meanNz;
-    return fromLevel(things.levels[n]!, u, v, withTilt, out);
+    return fromLevel(levelAt(things, footMm), u, v, withTilt, out);
   }
   // A grey cloth with a soft shadow of the sample.
   const ox = Math.max(0, Math.abs(x) - halfMm.x);

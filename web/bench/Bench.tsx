@@ -102,7 +102,7 @@ function OpenBench({ finish }: { finish: Finish }) {
   const map = useAppSelector((s) => s.bench.map);
   const way = useAppSelector((s) => s.bench.way);
   const drawing = useDrawn(recipe, finish.samples, map, finish.category, way);
-  const [left, setLeft] = useState(316);
+  const [left, setLeft] = useState(336);
   const [right, setRight] = useState(348);
   const bench = useAppSelector((s) => s.bench);
   const sample = finish.samples.find((s) => s.id === recipe?.source.sampleIds[0]);

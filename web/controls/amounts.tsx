@@ -23,7 +23,7 @@ const Line = styled(Slider)`
   .react-aria-SliderTrack::after {
     content: '';
     position: absolute;
-    left: 50%;
+    left: var(--neutral, 50%);
     top: 7px;
     height: 8px;
     width: 1px;
@@ -74,6 +74,7 @@ export function Amount({
   step,
   digits = 2,
   labelPx = 52,
+  neutral = (min + max) / 2,
   onChange,
 }: {
   label: string;
@@ -83,6 +84,8 @@ export function Amount({
   step: number;
   digits?: number;
   labelPx?: number;
+  /** The value that changes nothing; a tick marks it. */
+  neutral?: number;
   onChange: (value: number) => void;
 }) {
   return (
@@ -92,7 +95,12 @@ export function Amount({
       maxValue={max}
       step={step}
       onChange={(v) => onChange(v as number)}
-      style={{ '--label': `${labelPx}px` } as React.CSSProperties}
+      style={
+        {
+          '--label': `${labelPx}px`,
+          '--neutral': `${(100 * (neutral - min)) / (max - min)}%`,
+        } as React.CSSProperties
+      }
     >
       <Label>{label}</Label>
       <SliderTrack>

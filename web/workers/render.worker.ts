@@ -75,6 +75,8 @@ export interface DrawnWay {
   lrv: number;
   lab: Triple;
   clipped: number;
+  /** CIEDE2000 from its target; null: the finish itself. */
+  off: number | null;
   /** Why it cannot be had; the picture is then empty. */
   sentence: string;
 }
@@ -125,11 +127,20 @@ const worker = {
           lrv: report.lrv,
           lab: report.meanLab,
           clipped: report.clipped.high,
+          off: report.wayOff,
           sentence: '',
         });
       } catch (error) {
         const empty = { widthPx: 1, heightPx: 1, rgba: new Uint8ClampedArray(4) };
-        out.push({ id, ...empty, lrv: 0, lab: [0, 0, 0], clipped: 0, sentence: (error as Error).message });
+        out.push({
+          id,
+          ...empty,
+          lrv: 0,
+          lab: [0, 0, 0],
+          clipped: 0,
+          off: null,
+          sentence: (error as Error).message,
+        });
       }
     }
     return transfer(

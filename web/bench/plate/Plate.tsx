@@ -79,7 +79,8 @@ export function Plate({
   const dispatch = useAppDispatch();
   const set = (change: Parameters<typeof benchSlice.actions.changed>[0]) =>
     dispatch(benchSlice.actions.changed(change));
-  const { map, field, shifted, sectionAt, probe: probing, way } = useAppSelector((s) => s.bench);
+  const { map, field, shifted, sectionAt, probe, section, way } = useAppSelector((s) => s.bench);
+  const probing = probe && section === 'colour';
   const { ways, colour } = recipe.colour;
   const shownWay = ways.find((w) => w.id === way);
   const units = useAppSelector((s) => s.settings.units);
@@ -162,7 +163,9 @@ export function Plate({
       )}
       bar={
         <>
-          <OnOff name="probe" value={probing} onChange={(on) => set({ probe: on })} />
+          {section === 'colour' && (
+            <OnOff name="probe" value={probing} onChange={(on) => set({ probe: on })} />
+          )}
           <OneOf
             label="Repeats shown"
             value={field}

@@ -1,6 +1,5 @@
 import styled from 'styled-components';
 import type { Recipe } from '@jossel/core/finish';
-import { ciede2000 } from '@jossel/core/colour';
 import { printArea, printNumber } from '@jossel/core/units';
 import type { Sample } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
@@ -41,7 +40,7 @@ const Frame = styled.section`
     gap: 14px;
     align-content: start;
   }
-  button {
+  li button {
     display: grid;
     width: 100%;
     padding: 0;
@@ -50,7 +49,7 @@ const Frame = styled.section`
     text-align: left;
     cursor: pointer;
   }
-  button:hover {
+  li button:hover {
     border-color: ${({ theme }) => theme.ink};
   }
   .words {
@@ -122,7 +121,7 @@ export function WaysView({
                       [
                         way?.code,
                         `LRV ${printNumber(w.lrv, 1)}`,
-                        way && `ΔE00 ${printNumber(ciede2000(w.lab, way.target.lab), 1)}`,
+                        w.off !== null && `ΔE00 ${printNumber(w.off, 1)}`,
                         w.clipped > 0.001 && `${printNumber(100 * w.clipped, 1)} % clipped`,
                       ]
                         .filter(Boolean)

@@ -186,7 +186,7 @@ export function BalancePanel({
               : 'Reference: the values the card is printed by. CGATS.17 text and tables with a heading can be opened.'}
           </Quiet>
           <details>
-            <summary>Patches, {fit.patches.filter((p) => p.leftOut).length} left out</summary>
+            <summary>Patches, {target.leftOut.length} left out</summary>
             <Patches aria-label="Patches of the target card">
               <thead>
                 <tr>
@@ -209,7 +209,7 @@ export function BalancePanel({
                         <input
                           type="checkbox"
                           aria-label={`${p.name} takes part in the fit`}
-                          checked={!p.leftOut}
+                          checked={!target.leftOut.includes(p.name)}
                           onChange={(e) =>
                             setTarget(`patch ${p.name}`, {
                               leftOut: e.target.checked

@@ -23,7 +23,7 @@ const TOOLS: readonly { value: ColourTool; name: string }[] = [
   { value: 'light', name: 'light' },
   { value: 'balance', name: 'balance' },
   { value: 'match', name: 'match' },
-  { value: 'hand', name: 'by hand' },
+  { value: 'hand', name: 'hand' },
   { value: 'ways', name: 'colourways' },
 ];
 

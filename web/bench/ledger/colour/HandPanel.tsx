@@ -48,6 +48,7 @@ export function HandPanel({ recipe, report }: { recipe: Recipe; report: RenderRe
             <Amount
               label={name}
               labelPx={92}
+              neutral={NO_HAND[key]}
               value={hand[key]}
               min={min}
               max={max}
@@ -75,6 +76,7 @@ export function HandPanel({ recipe, report }: { recipe: Recipe; report: RenderRe
         <Amount
           label="Sharpness"
           labelPx={92}
+          neutral={0}
           value={hand.sharpness}
           min={0}
           max={2}

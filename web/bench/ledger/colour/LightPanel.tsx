@@ -55,14 +55,18 @@ export function LightPanel({
             <Quiet>Empty: only the broad fall of light, and nothing of the finish’s own.</Quiet>
           )}
           <Amount
-            label="Shading by relief taken out"
-            labelPx={170}
+            label="Shading out"
+            labelPx={82}
+            neutral={0}
             value={levelling.shading}
             min={0}
             max={1}
             step={0.05}
             onChange={(shading) => set('shading', { shading }, true)}
           />
+          <Quiet>
+            Fine differences of brightness without a difference of colour are taken for shading by the relief.
+          </Quiet>
           {levelling.shading > 0 && (
             <NumberField
               label="Shading is finer than"
@@ -77,19 +81,20 @@ export function LightPanel({
       )}
       {light && (
         <>
-          <p>
-            The light falls by <strong>{printNumber(light.fallPercent, 0)} %</strong> over the used part.
-          </p>
-          <div style={{ display: 'grid', gridTemplateColumns: '84px 1fr', gap: 10, alignItems: 'start' }}>
+          <div style={{ display: 'grid', gridTemplateColumns: '64px 1fr', gap: 12, alignItems: 'center' }}>
             <Picture
               about="Map of the light over the used part: white where it is strongest"
               widthPx={light.map.widthPx}
               heightPx={light.map.widthPx}
               rgba={greys(light.map.data)}
-              style={{ border: '1px solid #8A8A8A', marginTop: 22, aspectRatio: '1' }}
+              style={{ border: '1px solid #8A8A8A', aspectRatio: '1' }}
             />
-            <LightProfile across={light.across} up={light.up} />
+            <p>
+              The light falls by <strong>{printNumber(light.fallPercent, 0)} %</strong> over the used part;
+              the map shows where it is strongest.
+            </p>
           </div>
+          <LightProfile across={light.across} up={light.up} />
         </>
       )}
       <section aria-label="Glare" style={{ display: 'grid', gap: 8 }}>

@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { COLOUR_WAY_WORDS, type Recipe, type RenderReport } from '@jossel/core/finish';
+import styled from 'styled-components';
+import type { Recipe, RenderReport } from '@jossel/core/finish';
 import { linearToLab } from '@jossel/core/colour';
 import { COLOUR_WAYS, type ColourSettings, type ColourWay } from '@jossel/core/light';
 import { figure, printNumber, type Figure } from '@jossel/core/units';
@@ -18,6 +19,29 @@ const NAMES: Record<ColourWay, string> = {
   colour: 'colour',
   reference: 'another finish',
 };
+
+const Known = styled.table`
+  width: 100%;
+  th,
+  td {
+    padding: 2px 0 2px 8px;
+    text-align: right;
+    font-weight: 400;
+    white-space: nowrap;
+  }
+  thead th {
+    color: ${({ theme }) => theme.quiet};
+  }
+  th:first-child {
+    text-align: left;
+    padding-left: 0;
+    white-space: normal;
+  }
+  tr[data-rules] th,
+  tr[data-rules] td {
+    font-weight: 650;
+  }
+`;
 
 /** What rules the colour, and how all else that is known agrees with the result. */
 export function MatchPanel({
@@ -92,26 +116,31 @@ export function MatchPanel({
       />
       <Other finishId={finishId} recipe={recipe} onTakeOut={() => without('reference')} />
       {report && report.claims.length > 0 && (
-        <table aria-label="What is known of the colour" style={{ width: '100%' }}>
+        <Known aria-label="What is known of the colour">
+          <thead>
+            <tr>
+              <th>known by</th>
+              <th>LRV</th>
+              <th>finish off by</th>
+            </tr>
+          </thead>
           <tbody>
-            {report.claims.map((claim, n) => (
-              <tr key={claim.way}>
-                <td style={{ padding: '2px 0' }}>
-                  {n === 0 && claim.way === ruling ? 'Rules: ' : ''}
-                  {COLOUR_WAY_WORDS[claim.way].replace(/^the /, '')}
-                </td>
-                <td style={{ textAlign: 'right' }}>LRV {printNumber(claim.lrv, 1)}</td>
-                <td style={{ textAlign: 'right' }}>
-                  <strong>
-                    {claim.deltaE !== null
-                      ? `ΔE00 ${printNumber(claim.deltaE, 1)}`
-                      : `${claim.lrvOff >= 0 ? '+' : '−'}${printNumber(Math.abs(claim.lrvOff), 1)}`}
-                  </strong>
+            {report.claims.map((claim) => (
+              <tr key={claim.way} data-rules={claim.way === ruling ? '' : undefined}>
+                <th scope="row">
+                  {claim.way === 'reference' ? reference?.name : NAMES[claim.way]}
+                  {claim.way === ruling ? ', rules' : ''}
+                </th>
+                <td>{printNumber(claim.lrv, 1)}</td>
+                <td>
+                  {claim.deltaE !== null
+                    ? `ΔE00 ${printNumber(claim.deltaE, 1)}`
+                    : `${printNumber(Math.abs(claim.lrvOff), 1) === '0' ? '' : claim.lrvOff > 0 ? '+' : '−'}${printNumber(Math.abs(claim.lrvOff), 1)} LRV`}
                 </td>
               </tr>
             ))}
           </tbody>
-        </table>
+        </Known>
       )}
       {report && (
         <Quiet>
@@ -186,6 +215,7 @@ function Other({ finishId, recipe, onTakeOut }: { finishId: string; recipe: Reci
           <Amount
             label="Spread taken over"
             labelPx={120}
+            neutral={0}
             value={reference.takeSpread}
             min={0}
             max={1}

@@ -93,6 +93,22 @@ export function WaysPanel({ recipe, finishId }: { recipe: Recipe; finishId: stri
           No colourways yet. They share size, repeat, relief and response; only their colour differs.
         </Quiet>
       )}
+      {(recipe.sample.parts.length > 0 || recipe.colour.recoloured) && (
+        <Choice
+          label="Colourways recolour"
+          value={recipe.colour.recoloured ?? 'all'}
+          options={[
+            { value: 'all', name: 'the whole finish' },
+            ...recipe.sample.parts.map((p) => ({ value: p.id, name: `only: ${p.name}` })),
+          ]}
+          onChange={(id) => change('recoloured part', { recoloured: id === 'all' ? null : id })}
+        />
+      )}
+      {recipe.sample.parts.length === 0 && ways.length > 0 && (
+        <Quiet>
+          All of the finish is recoloured. To leave joints as they are, separate a part under Sample, parts.
+        </Quiet>
+      )}
       <List aria-label="Colourways">
         {ways.map((w) => (
           <li key={w.id}>

@@ -1,0 +1,63 @@
+import type { Locator, Page } from '@playwright/test';
+import type { Recipe } from '@jossel/core/finish';
+import type { TestServer } from '../server/test/serve';
+import { expect, openSection, type } from './jossel';
+
+/** What a person does on the Bench and at the capture bench, as walks need it. */
+
+export const draftOf = async (server: TestServer, id: string) =>
+  (await server.call<{ draft: { recipe: Recipe } }>('GET', `/api/finishes/${id}`)).body.draft.recipe;
+export const idOf = (page: Page) => /bench\/([0-9a-f-]+)/.exec(page.url())![1]!;
+export const tool = (page: Page | Locator, name: string) =>
+  page.getByRole('radio', { name, exact: true }).click();
+export const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'] as const;
+export type Places = readonly (readonly [number, number])[];
+
+/** Where places of the picture lie on the screen, told by two opposite corners of an untouched frame. */
+export async function screenOf(page: Page): Promise<(p: readonly [number, number]) => [number, number]> {
+  const middle = async (name: string) => {
+    const box = (await page.getByRole('slider', { name: `Frame, ${name} corner` }).boundingBox())!;
+    return [box.x + box.width / 2, box.y + box.height / 2] as const;
+  };
+  const [a, b] = [await middle('top left'), await middle('bottom right')];
+  return ([x, y]) => [a[0] + x * (b[0] - a[0]), a[1] + y * (b[1] - a[1])];
+}
+
+/** Drags a handle to a place on the screen. */
+export async function drag(page: Page, name: string, to: readonly [number, number]): Promise<void> {
+  const box = (await page.getByRole('slider', { name, exact: true }).boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(to[0], to[1], { steps: 4 });
+  await page.mouse.up();
+}
+
+export async function straighten(page: Page, corners: Places): Promise<void> {
+  await openSection(page, 'Sample');
+  await tool(page, 'straighten');
+  await page.locator('section[data-look="received"]').waitFor();
+  const screen = await screenOf(page);
+  for (const [i, corner] of CORNERS.entries())
+    await drag(page, `Frame, ${corner} corner`, screen(corners[i]!));
+  await expect(page.getByRole('region', { name: 'Straightened' }).getByRole('alert')).toHaveCount(0);
+}
+
+/** Takes a picture on the capture bench through the interface, and makes a finish of it. */
+export async function takePicture(
+  page: Page,
+  server: TestServer,
+  sample: string,
+  numbers: Record<string, string>,
+  file: string,
+) {
+  await page.goto(`${server.url}/receiving`);
+  await tool(page, 'capture bench');
+  await page.getByRole('button', { name: /Sample on the bench/ }).click();
+  await page.getByRole('option', { name: sample }).click();
+  for (const [label, value] of Object.entries(numbers)) await type(page, label, value);
+  await page.getByRole('button', { name: 'Take the picture' }).click();
+  const arrived = page.getByRole('listitem', { name: file }).first();
+  await arrived.waitFor({ timeout: 90000 });
+  await arrived.getByRole('button', { name: 'Make a finish' }).click();
+  await expect(page).toHaveURL(/\/bench\//);
+}
