@@ -110,6 +110,40 @@ for (const [section, label] of [
     '≤ 150 ms',
   );
 }
+// A slider of the corrections by hand: from the key to the frame in which the new picture stands.
+await page.goto(`${server.url}/bench/${await find('plaster, shell')}`);
+await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+await page.getByRole('button', { name: /^Colour/ }).click();
+await page.getByRole('radio', { name: 'hand', exact: true }).click();
+await page.getByRole('slider', { name: 'Contrast' }).focus();
+const slides: number[] = [];
+for (let i = 0; i < 11; i++) {
+  await page.waitForTimeout(3500);
+  await page.evaluate(() => {
+    const plate = document.querySelector('section[data-drawn]')!;
+    const box = window as unknown as { drawn: Promise<number> };
+    box.drawn = new Promise((resolve) => {
+      const observer = new MutationObserver(() => {
+        observer.disconnect();
+        requestAnimationFrame(() => requestAnimationFrame(() => resolve(performance.now())));
+      });
+      observer.observe(plate, { attributes: true, attributeFilter: ['data-drawn'] });
+    });
+    document.addEventListener(
+      'keydown',
+      () => ((window as unknown as { pressed: number }).pressed = performance.now()),
+      { capture: true, once: true },
+    );
+  });
+  await page.keyboard.press('ArrowRight');
+  slides.push(
+    await page.evaluate(async () => {
+      const box = window as unknown as { drawn: Promise<number>; pressed: number };
+      return (await box.drawn) - box.pressed;
+    }),
+  );
+}
+print('a slider of colour by hand, 512 px, key to screen in the browser', median(slides), '≤ 100 ms');
 // A corner of the frame dragged: from the request for a draft to the picture on the page.
 await page.goto(`${server.url}/bench/${await find('Oak strips from')}`);
 await page.getByRole('slider', { name: 'Line A–A' }).waitFor();

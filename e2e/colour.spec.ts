@@ -206,7 +206,7 @@ test('corrections by hand say what they do; with the keyboard alone; the probe r
   const lightness = page.getByRole('slider', { name: 'Lightness' });
   await lightness.focus();
   for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowRight');
-  await expect(page.getByText(/LRV \+\d/)).toBeVisible();
+  await expect(page.getByText(/LRV \+\d+\.\d+, ΔE00 [1-9]/)).toBeVisible();
   await expect(page.getByText(/The finish measures LRV/)).toBeVisible();
   await page.getByRole('button', { name: 'Take all back' }).click();
   await expect(page.getByText(/The finish measures LRV/)).toHaveCount(0);

@@ -59,6 +59,17 @@ await bench('plaster, shell', 'Colour', async (p) => {
   await p.getByRole('radio', { name: 'sphere' }).click();
 });
 await shot('bench-colour');
+for (const [tool, name] of [
+  ['light', 'bench-light'],
+  ['balance', 'bench-balance'],
+  ['colourways', 'bench-colourways'],
+] as const) {
+  await bench('Moss tile', 'Colour', async (p) => {
+    await p.getByRole('radio', { name: tool, exact: true }).click();
+    await p.waitForTimeout(4000);
+  });
+  await shot(name);
+}
 await bench('Glazed', 'Relief', async (p) => {
   await p.getByRole('button', { name: /Map on the plate/ }).click();
   await p.getByRole('option', { name: 'normals' }).click();

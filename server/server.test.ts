@@ -173,8 +173,14 @@ describe('drafts', () => {
   test('a stale ETag is refused with 412 and both versions are there', async () => {
     const { finish } = await makeFinish();
     const { recipe, etag } = finish.draft;
-    const mine = { ...recipe, colour: { lrv: { value: 40, unit: 'LRV', basis: 'measured' } } };
-    const theirs = { ...recipe, colour: { lrv: { value: 50, unit: 'LRV', basis: 'measured' } } };
+    const mine = {
+      ...recipe,
+      colour: ruledByLrv(recipe.colour, { value: 40, unit: 'LRV', basis: 'measured' }),
+    };
+    const theirs = {
+      ...recipe,
+      colour: ruledByLrv(recipe.colour, { value: 50, unit: 'LRV', basis: 'measured' }),
+    };
     const first = await jossel.call<{ etag: string }>(
       'PUT',
       `/api/finishes/${finish.id}/draft`,

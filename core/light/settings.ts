@@ -51,7 +51,7 @@ export type Levelling = z.infer<typeof levellingSchema>;
 
 const fillSchema = z
   .object({
-    id: z.string().min(1).max(40),
+    id: z.string().min(1).max(40).describe('Name of this place within the recipe'),
     points: z.array(placeSchema).min(3).max(500).describe('Outline of what is filled, shares of the picture'),
     from: z
       .tuple([z.number().min(-1).max(1), z.number().min(-1).max(1)])
@@ -64,7 +64,10 @@ export const referenceColourSchema = z
   .object({
     name: z.string().min(1).max(200).describe('Name of the finish or picture'),
     from: z
-      .object({ kind: z.enum(['finish', 'sample']), id: z.string().min(1).max(100) })
+      .object({
+        kind: z.enum(['finish', 'sample']).describe('A finish or a picture'),
+        id: z.string().min(1).max(100).describe('Its id'),
+      })
       .describe('Where the statistics were taken'),
     meanLinear: triple('Mean in linear light'),
     spread: triple('Standard deviation in Oklab'),
@@ -123,11 +126,17 @@ export const colourSchema = z
       .object({
         reference: z
           .object({
-            name: z.string().max(200),
+            name: z.string().max(200).describe('Name of the list'),
             patches: z
-              .array(z.object({ name: z.string().min(1).max(100), lab: triple('CIELAB, D65, 2°') }))
+              .array(
+                z.object({
+                  name: z.string().min(1).max(100).describe('Name of the patch'),
+                  lab: triple('CIELAB, D65, 2°'),
+                }),
+              )
               .min(3)
-              .max(1000),
+              .max(1000)
+              .describe('Values of the patches'),
           })
           .nullable()
           .describe('Values of the patches as read from a file; null: those that the card was printed by'),

@@ -15,6 +15,9 @@ export interface RuledSize {
   residuals: readonly number[];
 }
 
+/** By how much an error of the lines may grow in an axis that they tell only together. */
+const MOST_SPREAD = 12;
+
 /**
  * Best size of a frame from ruler lines of known length: weighted least squares on the two sides of the frame
  * (Gauss–Newton). A line of length L between places that lie (Δu, Δv) apart in the frame wants
@@ -84,11 +87,22 @@ export function sizeOfLines(lines: readonly RulerLine[], frame: Frame): RuledSiz
     return Math.max(spread, perEnd, given);
   };
   const [across, up] = [tolerance('across'), tolerance('up')];
+  // Lines in different directions together tell an axis that none of them runs along.
+  const shares = seen.map((s) => {
+    const [x, y] = [(s.du * w) ** 2, (s.dv * h) ** 2];
+    return { x: x / (x + y), y: y / (x + y), weight: s.lengthPx ** 2 };
+  });
+  const all = shares.reduce((sum, s) => sum + s.weight, 0);
+  const sumOf = (of: (s: (typeof shares)[number]) => number) =>
+    shares.reduce((sum, s) => sum + s.weight * of(s), 0) / all;
+  const [xx, yy, xy] = [sumOf((s) => s.x ** 2), sumOf((s) => s.y ** 2), sumOf((s) => s.x * s.y)];
+  const apart = xx * yy - xy * xy;
+  const together = (own: number) => apart > 1e-9 && own / apart < MOST_SPREAD ** 2;
   return {
     widthMm: w,
     heightMm: h,
     tolerance: { across: across || up, up: up || across },
-    knows: { across: across > 0, up: up > 0 },
+    knows: { across: across > 0 || together(yy), up: up > 0 || together(xx) },
     basis: weakestBasis(...lines.map((l) => l.lengthMm.basis)),
     residuals,
   };

@@ -2,19 +2,19 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import type { Recipe, RenderReport } from '@jossel/core/finish';
 import { readColourReference } from '@jossel/core/formats';
-import { BALANCES, CARD_REFERENCE, type Balance } from '@jossel/core/light';
+import { BALANCES, CARD_REFERENCE, parseColour, type Balance } from '@jossel/core/light';
 import { printNumber } from '@jossel/core/units';
 import type { Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, OneOf, Quiet, Row, Sentence } from '../../../controls/basics';
 import { Tick } from '../../../controls/amounts';
-import { FigureField } from '../../../controls/fields';
+import { FigureField, TextLine } from '../../../controls/fields';
 import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
 import { useChange, useChangeRecipe } from '../use-change';
 import { PatchChart } from './charts';
-import { OpenText } from './parts';
+import { OpenText, printLab } from './parts';
 
 const NAMES: Record<Balance, string> = { none: 'as received', grey: 'grey patch', card: 'target card' };
 const Patches = styled.table`
@@ -105,6 +105,30 @@ export function BalancePanel({
     }
   }
 
+  /** A patch whose value is known better than the list says. */
+  function editReference(name: string, text: string) {
+    try {
+      const { lab } = parseColour(text);
+      const now = target.reference ?? {
+        name: 'Values of the card, corrected by hand',
+        patches: CARD_REFERENCE.map((p) => ({ ...p, lab: [...p.lab] as [number, number, number] })),
+      };
+      setSaid('');
+      setTarget(`value of ${name}`, {
+        reference: {
+          ...now,
+          patches: now.patches.map((p) =>
+            p.name.toLowerCase() === name.toLowerCase()
+              ? { ...p, lab: lab.map((v) => Number(v.toFixed(2))) as [number, number, number] }
+              : p,
+          ),
+        },
+      });
+    } catch (error) {
+      setSaid(`${name}: ${(error as Error).message}`);
+    }
+  }
+
   return (
     <>
       <OneOf
@@ -191,6 +215,7 @@ export function BalancePanel({
               <thead>
                 <tr>
                   <th>Patch</th>
+                  <th>is, Lab</th>
                   <th>before</th>
                   <th>after</th>
                   <th>used</th>
@@ -200,6 +225,13 @@ export function BalancePanel({
                 {fit.patches.map((p) => (
                   <tr key={p.name} data-out={p.leftOut ? '' : undefined}>
                     <th scope="row">{p.name}</th>
+                    <td>
+                      <TextLine
+                        label={`${p.name} is, Lab`}
+                        value={printLab(p.lab)}
+                        onChange={(text) => editReference(p.name, text)}
+                      />
+                    </td>
                     <td>{printNumber(p.before, 1)}</td>
                     <td>{printNumber(p.after, 2)}</td>
                     <td>
