@@ -9,6 +9,7 @@ import {
   type Recipe,
   type Sources,
 } from '@jossel/core/finish';
+import { NO_HAND, ruledByLrv } from '@jossel/core/light';
 import { figure } from '@jossel/core/units';
 import { decodePicture } from '../server/render/decode';
 
@@ -45,8 +46,13 @@ export async function benchCore(print: (what: string, value: string, reach?: str
   };
   print(
     'draft 512 px, colour changed, core alone',
-    await median((r, i) => (r.colour.lrv = figure(20 + i, 'LRV', 'measured'))),
+    await median((r, i) => (r.colour = ruledByLrv(r.colour, figure(20 + i, 'LRV', 'measured')))),
     '≤ 150 ms',
+  );
+  print(
+    'draft 512 px, a correction by hand changed, core alone',
+    await median((r, i) => (r.colour = { ...r.colour, hand: { ...NO_HAND, contrast: 1 + i / 50 } })),
+    '≤ 100 ms',
   );
   print(
     'draft 512 px, relief changed, core alone',

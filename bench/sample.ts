@@ -124,11 +124,10 @@ export async function benchLight(
     if (figures) all.push(figures);
   }
   const worst = (of: (f: LightFigures) => number) => Math.max(...all.map((f) => Math.abs(of(f)))).toFixed(2);
-  const middle = (of: (f: LightFigures) => number) =>
-    all
-      .map((f) => Math.abs(of(f)))
-      .sort((a, b) => a - b)
-      [all.length >> 1]!.toFixed(2);
+  const middle = (of: (f: LightFigures) => number) => {
+    const values = all.map((f) => Math.abs(of(f))).sort((a, b) => a - b);
+    return values[values.length >> 1]!.toFixed(2);
+  };
   const what = `${all.length} captures with a cast and a fall of about 40 %`;
   print(
     `reflectance off the truth, ${what}`,

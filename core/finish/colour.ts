@@ -73,22 +73,23 @@ const refuseClipped = (reading: ColourReading, what: string) => {
     );
 };
 
+/** A repeat brought to the colour that rules. */
+export interface MatchedColour {
+  picture: ColourPicture;
+  reading: ColourReading;
+  factors: Triple;
+}
+
 /**
- * Brings a repeat to the colour that rules, then applies the corrections by hand, then the colourway.
+ * Brings a repeat to the colour that rules.
  * @param placed the calibrated repeat, linear light
- * @param wayId the colourway; null: the finish itself
- * @param part weight of the part that the colourway recolours, 0–1; null: the whole finish
- * @throws RangeError with a sentence when a target cannot be the mean of this picture
+ * @throws RangeError with a sentence when the target cannot be the mean of this picture
  */
-export function finishColour(
+export function matchColour(
   placed: ColourPicture,
   before: ColourReading,
-  settings: ColourSettings,
-  wayId: string | null,
-  mmPerPx: { x: number; y: number },
-  part: Plane | null = null,
-): FinishedColour {
-  const { lrv, colour, reference, hand, ruling } = settings;
+  { lrv, colour, reference, ruling }: Pick<ColourSettings, 'lrv' | 'colour' | 'reference' | 'ruling'>,
+): MatchedColour {
   let factors: Triple = [1, 1, 1];
   let matched = placed;
   let reading = before;
@@ -113,6 +114,26 @@ export function finishColour(
         : `A mean of Lab ${colour!.lab.map((v) => Math.round(v)).join(', ')}`,
     );
   }
+  return { picture: matched, reading, factors };
+}
+
+/**
+ * Applies the corrections by hand to a matched repeat, then the colourway.
+ * @param before reading of the repeat before any match
+ * @param wayId the colourway; null: the finish itself
+ * @param part weight of the part that the colourway recolours, 0–1; null: the whole finish
+ * @throws RangeError with a sentence when a target cannot be the mean of this picture
+ */
+export function finishColour(
+  { picture: matched, reading: matchedReading, factors }: MatchedColour,
+  before: ColourReading,
+  settings: ColourSettings,
+  wayId: string | null,
+  mmPerPx: { x: number; y: number },
+  part: Plane | null = null,
+): FinishedColour {
+  const { hand } = settings;
+  let reading = matchedReading;
   let done = matched;
   if (!isNoHand(hand)) {
     done = correctByHand(matched, hand, mmPerPx);

@@ -19,7 +19,13 @@ import { drawKeepOuts, findPart, type MapRole, type SourceMap } from '../sample'
 import { doubtsAboutSize } from '../size';
 import { StageCache } from './cache';
 import { calibrationOf } from './calibration';
-import { finishColour, type ColourClaim, type FinishedColour } from './colour';
+import {
+  finishColour,
+  matchColour,
+  type ColourClaim,
+  type FinishedColour,
+  type MatchedColour,
+} from './colour';
 import { checkFinish, type Check } from './checks';
 import {
   blendSpaceOf,
@@ -244,12 +250,17 @@ export async function renderFinish(
   const way = options.way ?? null;
   const part = way && recipe.colour.recoloured ? await recolouredPart() : null;
   const colourKey = hashOf('colour', placedKey, recipe.colour, way, part ? recipe.sample.parts : null);
+  const { ruling, lrv, colour: known, reference } = recipe.colour;
+  const matchKey = hashOf('match', placedKey, ruling, lrv, known, reference);
+  const matched =
+    cache.get<MatchedColour>(matchKey) ??
+    keep(cache, matchKey, await refusing(() => matchColour(placed, measured.before, recipe.colour)));
   const coloured =
     cache.get<FinishedColour>(colourKey) ??
     keep(
       cache,
       colourKey,
-      await refusing(() => finishColour(placed, measured.before, recipe.colour, way, mmPerPx, part)),
+      await refusing(() => finishColour(matched, measured.before, recipe.colour, way, mmPerPx, part)),
     );
   const { colour, after } = coloured;
 

@@ -151,18 +151,9 @@ export function correctByHand(
 ): ColourPicture {
   if (isNoHand(hand)) return picture;
   const n = picture.r.length;
-  const L = new Float32Array(n);
-  const A = new Float32Array(n);
-  const B = new Float32Array(n);
-  let [meanL, before] = [0, 0];
-  for (let i = 0; i < n; i++) {
-    const rgb: Triple = [picture.r[i]!, picture.g[i]!, picture.b[i]!];
-    const lab = linearToOklab(rgb);
-    [L[i], A[i], B[i]] = lab;
-    meanL += lab[0];
-    before += 0.2126 * rgb[0] + 0.7152 * rgb[1] + 0.0722 * rgb[2];
-  }
-  meanL /= n;
+  // Oklab spelled out without tuples: this runs for every pixel while a slider is dragged. See `linearToOklab`.
+  const lab = picturesInOklab(picture);
+  const { L, A, B } = lab;
   let soft: Plane | null = null;
   if (hand.sharpness > 0) {
     const plane = { widthPx: picture.widthPx, heightPx: picture.heightPx, data: L };
@@ -171,24 +162,74 @@ export function correctByHand(
   const turn = (hand.hueDeg * Math.PI) / 180;
   const [cos, sin] = [Math.cos(turn) * hand.saturation, Math.sin(turn) * hand.saturation];
   const [ta, tb] = [hand.tint[0] / 100, hand.tint[1] / 100];
+  const { contrast, sharpness } = hand;
+  const lift = lab.meanL * (1 - contrast) + hand.lightness / 100;
   const out = { ...picture, r: new Float32Array(n), g: new Float32Array(n), b: new Float32Array(n) };
   let after = 0;
   for (let i = 0; i < n; i++) {
-    let l = meanL + hand.contrast * (L[i]! - meanL) + hand.lightness / 100;
-    if (soft) l += hand.sharpness * (L[i]! - soft.data[i]!);
-    const [r, g, b] = oklabToLinear([
-      Math.max(0, l),
-      cos * A[i]! - sin * B[i]! + ta,
-      sin * A[i]! + cos * B[i]! + tb,
-    ]);
+    let l = contrast * L[i]! + lift;
+    if (soft) l += sharpness * (L[i]! - soft.data[i]!);
+    if (l < 0) l = 0;
+    const a = cos * A[i]! - sin * B[i]! + ta;
+    const b = sin * A[i]! + cos * B[i]! + tb;
+    const x = l + 0.3963377774 * a + 0.2158037573 * b;
+    const y = l - 0.1055613458 * a - 0.0638541728 * b;
+    const z = l - 0.0894841775 * a - 1.291485548 * b;
+    const x3 = x * x * x;
+    const y3 = y * y * y;
+    const z3 = z * z * z;
+    const r = 4.0767416621 * x3 - 3.3077115913 * y3 + 0.2309699292 * z3;
+    const g = -1.2684380046 * x3 + 2.6097574011 * y3 - 0.3413193965 * z3;
+    const bb = -0.0041960863 * x3 - 0.7034186147 * y3 + 1.707614701 * z3;
     out.r[i] = r;
     out.g[i] = g;
-    out.b[i] = b;
-    after += 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    out.b[i] = bb;
+    after += 0.2126 * r + 0.7152 * g + 0.0722 * bb;
   }
   if (!hand.keepReflectance || !(after > 0)) return out;
-  const k = before / after;
-  return timesChannels(out, [k, k, k]);
+  const k = lab.sumY / after;
+  for (let i = 0; i < n; i++) {
+    out.r[i]! *= k;
+    out.g[i]! *= k;
+    out.b[i]! *= k;
+  }
+  return out;
+}
+
+interface InOklab {
+  L: Float32Array;
+  A: Float32Array;
+  B: Float32Array;
+  meanL: number;
+  /** Sum of luminance over the pixels. */
+  sumY: number;
+}
+/** Kept with the picture: a slider changes the corrections, not what they start from. */
+const inOklab = new WeakMap<ColourPicture, InOklab>();
+
+function picturesInOklab(picture: ColourPicture): InOklab {
+  const known = inOklab.get(picture);
+  if (known) return known;
+  const n = picture.r.length;
+  const [L, A, B] = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
+  let [sumL, sumY] = [0, 0];
+  for (let i = 0; i < n; i++) {
+    const r = picture.r[i]!;
+    const g = picture.g[i]!;
+    const b = picture.b[i]!;
+    const x = Math.cbrt(0.4122214708 * r + 0.5363325363 * g + 0.0514459929 * b);
+    const y = Math.cbrt(0.2119034982 * r + 0.6806995451 * g + 0.1073969566 * b);
+    const z = Math.cbrt(0.0883024619 * r + 0.2817188376 * g + 0.6299787005 * b);
+    const l = 0.2104542553 * x + 0.793617785 * y - 0.0040720468 * z;
+    L[i] = l;
+    A[i] = 1.9779984951 * x - 2.428592205 * y + 0.4505937099 * z;
+    B[i] = 0.0259040371 * x + 0.7827717662 * y - 0.808675766 * z;
+    sumL += l;
+    sumY += 0.2126 * r + 0.7152 * g + 0.0722 * b;
+  }
+  const made = { L, A, B, meanL: sumL / n, sumY };
+  inOklab.set(picture, made);
+  return made;
 }
 
 /** The corrections by hand whose effect on the mean is told. */

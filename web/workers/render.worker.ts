@@ -8,6 +8,7 @@ import {
   StageCache,
   type MapName,
   type Recipe,
+  type RenderedFinish,
   type RenderReport,
 } from '@jossel/core/finish';
 import type { ColourPicture } from '@jossel/core/raster';
@@ -51,6 +52,15 @@ function rgba(data: Uint8Array | Uint16Array, channels: number): Uint8ClampedArr
     out[4 * i + 3] = 255;
   }
   return out;
+}
+
+/** Normals do not change with the colour: they are encoded once. */
+const encodedNormals = new WeakMap<object, Uint8ClampedArray<ArrayBuffer>>();
+function normalOf(finish: RenderedFinish): Uint8ClampedArray<ArrayBuffer> {
+  const field = finish.normal!;
+  const known = encodedNormals.get(field) ?? rgba(encodeMap(finish, 'normal').data, 3);
+  encodedNormals.set(field, known);
+  return known.slice();
 }
 
 const SCATTERED = 500;
@@ -174,7 +184,7 @@ const worker = {
         pause: breath,
       });
       const colour = rgba(encodeMap(finish, 'colour').data, 3);
-      const normal = rgba(encodeMap(finish, 'normal').data, 3);
+      const normal = normalOf(finish);
       const occlusion = finish.occlusion ? rgba(encodeMap(finish, 'occlusion').data, 1) : null;
       const heightMm = finish.height!.data.slice();
       const ofSet: Drawn['ofSet'] = {};

@@ -31,6 +31,7 @@ const Patches = styled.table`
   th:first-child {
     text-align: left;
     padding-left: 0;
+    white-space: nowrap;
   }
   input {
     margin: 0;

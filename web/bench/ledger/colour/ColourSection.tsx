@@ -1,12 +1,14 @@
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, useMemo } from 'react';
 import styled from 'styled-components';
-import { ciede2000, labToXyz } from '@jossel/core/colour';
+import { ciede2000, labToXyz, type Triple } from '@jossel/core/colour';
 import type { Recipe } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
 import type { Finish, Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { OneOf, Quiet, Unseen } from '../../../controls/basics';
 import { benchSlice, type ColourTool } from '../../bench-slice';
+import { useStill } from '../../../controls/use-still';
+import type { Drawn } from '../../../workers/render.worker';
 import type { Drawing } from '../../use-drawn';
 import type { GlareSearch } from '../../use-glare';
 import { HandPanel } from './HandPanel';
@@ -126,16 +128,37 @@ export function ColourSection({
             {printNumber(100 * report.luminance.p99, 1)} % (lightest hundredth)
             {report.clipped.low > 0.0005 && `; ${printNumber(100 * report.clipped.low, 1)} % out of gamut`}.
           </Quiet>
-          <Suspense fallback={null}>
-            <ReflectanceChart histogram={drawn.histogram} metal={recipe.response.metal} target={targetLrv} />
-            <ScatterOfColours
-              points={drawn.scatter}
-              mean={[report.meanLab[1], report.meanLab[2]]}
-              target={target ? [target[1], target[2]] : null}
-            />
-          </Suspense>
+          <Charts drawn={drawn} metal={recipe.response.metal} target={target} targetLrv={targetLrv} />
         </>
       )}
     </>
+  );
+}
+
+/** Charts of the repeat's colours; they follow when nothing moves any more. */
+function Charts({
+  drawn,
+  metal,
+  target,
+  targetLrv,
+}: {
+  drawn: Drawn;
+  metal: boolean;
+  target: Triple | null;
+  targetLrv: number | null;
+}) {
+  const { histogram, scatter, report } = useStill(drawn);
+  return useMemo(
+    () => (
+      <Suspense fallback={null}>
+        <ReflectanceChart histogram={histogram} metal={metal} target={targetLrv} />
+        <ScatterOfColours
+          points={scatter}
+          mean={[report.meanLab[1], report.meanLab[2]]}
+          target={target ? [target[1], target[2]] : null}
+        />
+      </Suspense>
+    ),
+    [histogram, scatter, report, metal, target, targetLrv],
   );
 }

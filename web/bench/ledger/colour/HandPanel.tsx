@@ -10,7 +10,7 @@ import { useChange } from '../use-change';
 const Does = styled.p`
   color: ${({ theme }) => theme.quiet};
   font-size: 12px;
-  margin: -6px 0 2px;
+  margin: -2px 0 2px;
   text-align: right;
 `;
 const sign = (v: number, digits: number) => {
