@@ -9,6 +9,7 @@ import { api, sentenceOf, type Finish, type Sample } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { Button, Page, Quiet, Sentence } from '../controls/basics';
 import { Choice } from '../controls/choice';
+import { useAfterPaint } from '../controls/use-after-paint';
 import { benchSlice, lookOf, type Look } from './bench-slice';
 import { Checks } from './checks/Checks';
 import { TitleBlock } from './checks/TitleBlock';
@@ -102,6 +103,8 @@ function OpenBench({ finish }: { finish: Finish }) {
   const map = useAppSelector((s) => s.bench.map);
   const way = useAppSelector((s) => s.bench.way);
   const drawing = useDrawn(recipe, finish.samples, map, finish.category, way);
+  // The plate is looked at while something is changed; all else follows it.
+  const followed = useAfterPaint(drawing);
   const [left, setLeft] = useState(336);
   const [right, setRight] = useState(348);
   const bench = useAppSelector((s) => s.bench);
@@ -116,19 +119,23 @@ function OpenBench({ finish }: { finish: Finish }) {
     geometry && 'frame' in geometry ? geometry.frame : null,
     onColour && bench.colourTool === 'light',
   );
-  if (!recipe) return <Page>Opening …</Page>;
   const looked = lookOf(bench);
   const look = sample && geometry && 'frame' in geometry ? looked : 'repeat';
-  const looks = sample && (
-    <Choice<Look>
-      hideLabel
-      inline
-      label="What the plate shows"
-      value={look}
-      options={LOOK_NAMES}
-      onChange={(value) => dispatch(benchSlice.actions.changed({ look: value, drawing: null }))}
-    />
+  const looks = useMemo(
+    () =>
+      sample && (
+        <Choice<Look>
+          hideLabel
+          inline
+          label="What the plate shows"
+          value={look}
+          options={LOOK_NAMES}
+          onChange={(value) => dispatch(benchSlice.actions.changed({ look: value, drawing: null }))}
+        />
+      ),
+    [sample, look, dispatch],
   );
+  if (!recipe) return <Page>Opening …</Page>;
   const sentence = geometry && 'fault' in geometry ? geometry.fault : drawing.sentence;
   const areaInHand = bench.tool === 'areas' ? bench.selected : null;
   return (
@@ -153,7 +160,7 @@ function OpenBench({ finish }: { finish: Finish }) {
           </Button>
           <Saving />
         </Tools>
-        <Ledger finish={finish} recipe={recipe} drawing={drawing} search={search} glare={glare} />
+        <Ledger finish={finish} recipe={recipe} drawing={followed} search={search} glare={glare} />
       </Column>
       <Drag label="Width of the ledger" value={left} min={260} max={460} sign={1} onChange={setLeft} />
       <Column>
@@ -166,7 +173,7 @@ function OpenBench({ finish }: { finish: Finish }) {
             looks={looks}
             structure={search.found}
             glare={glare.places}
-            fit={drawing.drawn?.report.calibration.target ?? null}
+            fit={followed.drawn?.report.calibration.target ?? null}
             onLive={setLive}
           />
         ) : onColour && bench.colourTool === 'ways' && way === null && recipe.colour.ways.length > 0 ? (
@@ -187,14 +194,14 @@ function OpenBench({ finish }: { finish: Finish }) {
             }
           />
         ) : onColour && sample && geometry && 'frame' in geometry && bench.colourTool !== 'ways' ? (
-          <BesideView recipe={recipe} sample={sample} drawn={drawing.drawn} />
+          <BesideView recipe={recipe} sample={sample} drawn={followed.drawn} />
         ) : (
           <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
-            <Proof drawn={drawing.drawn} />
+            <Proof drawn={followed.drawn} />
           </Suspense>
         )}
-        <Checks checks={drawing.drawn?.report.checks ?? null} sentence={sentence} />
-        <TitleBlock finish={finish} recipe={recipe} report={drawing.drawn?.report ?? null} />
+        <Checks checks={followed.drawn?.report.checks ?? null} sentence={sentence} />
+        <TitleBlock finish={finish} recipe={recipe} report={followed.drawn?.report ?? null} />
       </Right>
     </Sheet>
   );

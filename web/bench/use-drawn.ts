@@ -34,6 +34,7 @@ export interface Drawing {
   drawn: Drawn | null;
   /** Why the last change could not be drawn; the last good picture stays. */
   sentence: string;
+  /** The first picture is on its way. */
   busy: boolean;
 }
 
@@ -65,7 +66,7 @@ export function useDrawn(
     const draw = async (longSidePx: number) => {
       const maps = new Set<MapName>(['colour', 'height', 'normal', shown.current]);
       if (longSidePx === FULL_PX) for (const name of mapsOf(recipe)) maps.add(name);
-      setDrawing((d) => ({ ...d, busy: true }));
+      setDrawing((d) => (d.drawn ? d : { ...d, busy: true }));
       try {
         const { repeatMm } = resolveRepeat(recipe, sample).map;
         const drawn = await renderWorker().draw(

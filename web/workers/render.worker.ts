@@ -183,7 +183,7 @@ const worker = {
         },
         pause: breath,
       });
-      const colour = rgba(encodeMap(finish, 'colour').data, 3);
+      const colour = linearToSrgbBytes(finish.colour, 4);
       const normal = normalOf(finish);
       const occlusion = finish.occlusion ? rgba(encodeMap(finish, 'occlusion').data, 1) : null;
       const heightMm = finish.height!.data.slice();

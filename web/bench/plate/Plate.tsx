@@ -1,4 +1,4 @@
-import { useCallback, useMemo } from 'react';
+import { memo, useCallback, useMemo } from 'react';
 import styled from 'styled-components';
 import { mapsOf, type MAP_NAMES, type Recipe } from '@jossel/core/finish';
 import { printArea, printLength } from '@jossel/core/units';
@@ -66,7 +66,7 @@ const NO_REPEAT = { width: 1000, height: 1000 };
 const FIELDS = ([1, 2, 3, 4, 5] as const).map((value) => ({ value, name: `${value}×${value}` }));
 
 /** The finish flat, with millimetre rulers, at a drawing scale; below it the section along the line on it. */
-export function Plate({
+export const Plate = memo(function Plate({
   recipe,
   drawing,
   looks,
@@ -228,7 +228,7 @@ export function Plate({
               target={shownWay?.target.lab ?? colour?.lab ?? null}
             />
           )}
-          {busy && !drawn && (
+          {busy && (
             <Working>
               Computing the repeat
               <Progress label="Computing the repeat" value={0.5} />
@@ -238,4 +238,4 @@ export function Plate({
       )}
     </RuledView>
   );
-}
+});

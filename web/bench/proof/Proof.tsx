@@ -1,5 +1,5 @@
 import { Canvas, useThree } from '@react-three/fiber';
-import { useEffect, useMemo } from 'react';
+import { memo, useEffect, useMemo } from 'react';
 import { Label, Slider, SliderOutput, SliderThumb, SliderTrack } from 'react-aria-components';
 import styled from 'styled-components';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
@@ -71,7 +71,7 @@ const Turn = styled(Slider)`
 `;
 
 /** The finish on a form of real size, under a lamp that can be turned and an overcast sky. */
-export function Proof({ drawn }: { drawn: Drawn | null }) {
+export const Proof = memo(function Proof({ drawn }: { drawn: Drawn | null }) {
   const { form, lampFromDeg, lampHeightDeg } = useAppSelector((s) => s.bench);
   const surround = useAppSelector((s) => s.settings.surround);
   const dispatch = useAppDispatch();
@@ -132,7 +132,7 @@ export function Proof({ drawn }: { drawn: Drawn | null }) {
       </footer>
     </Frame>
   );
-}
+});
 
 /** Irradiance of the lamp face-on, over π: with the sky's part a white panel shows about white at 45°. */
 const LAMP = 1.05;
