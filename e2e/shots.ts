@@ -56,7 +56,6 @@ await bench('Oak strips from', 'Sample', async (p) => {
 await shot('bench-pick');
 await bench('plaster, shell', 'Colour', async (p) => {
   await p.getByRole('radio', { name: '2×2' }).click();
-  await p.getByRole('radio', { name: 'sphere' }).click();
 });
 await shot('bench-colour');
 for (const [tool, name] of [

@@ -7,6 +7,8 @@ import { migrate, openDatabase } from './store';
 
 /** `main.js` serves and works; `main.js worker` only takes tasks from the queue. */
 
+// Whoever reads the log may be gone: what cannot be written is dropped, or saying so would fail again without end.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => undefined);
 const log = (message: string) => process.stderr.write(`${new Date().toISOString()} ${message}\n`);
 const workerOnly = process.argv[2] === 'worker';
 

@@ -1,6 +1,8 @@
 import { ruledByLrv } from '@jossel/core/light';
 import { createHash } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import knex from 'knex';
 import sharp from 'sharp';
 import { validateBytes } from 'gltf-validator';
 import { manifestSchema, type Manifest } from '@jossel/core/formats';
@@ -664,4 +666,23 @@ test('the interface description and the recipe schema are there, with a descript
   };
   visit(schema, '');
   expect(bare).toEqual([]);
+});
+
+test('a log that nobody reads any more does not keep the server busy', async () => {
+  jossel.process.stderr!.destroy();
+  const database = knex({ client: 'pg', connection: process.env['DATABASE_URL']!, pool: { min: 0, max: 1 } });
+  // Broken connections are logged; there is nobody to log them to.
+  await database.raw(
+    `select pg_terminate_backend(pid) from pg_stat_activity where datname = '${new URL(jossel.databaseUrl).pathname.slice(1)}'`,
+  );
+  await database.destroy();
+  const ticks = () => {
+    const words = readFileSync(`/proc/${jossel.process.pid}/stat`, 'utf8').split(') ')[1]!.split(' ');
+    return Number(words[11]) + Number(words[12]); // user and system time, in hundredths of a second
+  };
+  await new Promise((r) => setTimeout(r, 1500));
+  const before = ticks();
+  await new Promise((r) => setTimeout(r, 2000));
+  expect(ticks() - before).toBeLessThan(120);
+  expect((await jossel.call('GET', '/api/health')).status).toBe(200);
 });
