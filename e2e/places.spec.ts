@@ -45,7 +45,9 @@ test('the rack draws every finish at one scale, and finds by words', async ({ pa
   expect((await size())[0]).toBeCloseTo((624 * 96) / 25.4 / 5, 1);
   await page.getByLabel('Find a finish').fill('plaster');
   await page.keyboard.press('Enter');
-  await expect(page.getByText('2 finishes with “plaster”')).toBeVisible();
+  const { body: plaster } = await studio.call<{ items: unknown[] }>('GET', '/api/finishes?search=plaster');
+  expect(plaster.items.length).toBeGreaterThan(1);
+  await expect(page.getByText(`${plaster.items.length} finishes with “plaster”`)).toBeVisible();
   await page.getByLabel('Find a finish').fill('nothing like it');
   await page.keyboard.press('Enter');
   await expect(page.getByText('No finish has these words in its name')).toBeVisible();

@@ -51,7 +51,7 @@ const Group = styled(ToggleButtonGroup)`
 `;
 const Item = styled(ToggleButton)`
   min-height: 24px;
-  padding: 0 6px;
+  padding: 0 5px;
   border: 1px solid transparent;
   border-radius: ${({ theme }) => theme.radius};
   background: none;
