@@ -42,7 +42,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     shape: (r) => {
       r.size = sizeKnownBy('follows', count(8, 145, 3));
       r.colour = ruledByLrv(r.colour, figure(24, 'LRV', 'published', 2, 'Data sheet of Longhouse, 2026'));
-      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'abut', overlapMm: 0 },
+        up: { closing: 'abut', overlapMm: 0 },
+      };
       Object.assign(r.relief, {
         depthMm: figure(0.6, 'mm', 'measured', 0.1, 'Depth gauge across three joints'),
         broad: 0.05,
@@ -70,7 +74,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     shape: (r) => {
       r.size = sizeKnownBy('follows', count(10, 88, 2));
       r.colour = ruledByLrv(r.colour, figure(43, 'LRV', 'published', 2));
-      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'abut', overlapMm: 0 },
+        up: { closing: 'abut', overlapMm: 0 },
+      };
       Object.assign(r.relief, { broad: 0.05, middle: 0.5, fine: 1, zero: 'top' });
       r.response.glossGu = figure(18, 'GU', 'published', 3);
     },
@@ -85,7 +93,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     shape: (r) => {
       r.size = sizeKnownBy(count(3, 205, 3), count(4, 101, 3));
       r.colour = ruledByLrv(r.colour, figure(13, 'LRV', 'published', 1.5));
-      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'abut', overlapMm: 0 },
+        up: { closing: 'abut', overlapMm: 0 },
+      };
       // Here the joint is light and yet lies deep.
       Object.assign(r.relief, {
         depthMm: figure(1.4, 'mm', 'measured', 0.2),
@@ -113,7 +125,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     shape: (r) => {
       r.size = sizeKnownBy(overall(100, 0.5), 'follows');
       r.colour = ruledByLrv(r.colour, figure(19, 'LRV', 'measured', 0.8));
-      r.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'abut', overlapMm: 0 },
+        up: { closing: 'abut', overlapMm: 0 },
+      };
       Object.assign(r.relief, {
         depthMm: figure(0.9, 'mm', 'measured', 0.1),
         broad: 0,
@@ -134,7 +150,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     shape: (r) => {
       r.size = sizeKnownBy(overall(1200, 2), 'follows');
       r.colour = ruledByLrv(r.colour, figure(61, 'LRV', 'measured', 1));
-      r.repeat = { across: { closing: 'blend', overlapMm: 220 }, up: { closing: 'blend', overlapMm: 180 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'blend', overlapMm: 220 },
+        up: { closing: 'blend', overlapMm: 180 },
+      };
       Object.assign(r.relief, {
         depthMm: figure(0.7, 'mm', 'measured', 0.1),
         broad: 0.4,
@@ -159,7 +179,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     shape: (r) => {
       r.size = sizeKnownBy(overall(1200, 2), 'follows');
       r.colour = ruledByLrv(r.colour, figure(22, 'LRV', 'published', 2));
-      r.repeat = { across: { closing: 'mirror', overlapMm: 0 }, up: { closing: 'mirror', overlapMm: 0 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'mirror', overlapMm: 0 },
+        up: { closing: 'mirror', overlapMm: 0 },
+      };
     },
     revisions: [],
   },
@@ -171,7 +195,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     shape: (r) => {
       r.size = sizeKnownBy(overall(900, 1), 'follows');
       r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'measured', 1));
-      r.repeat = { across: { closing: 'blend', overlapMm: 160 }, up: { closing: 'blend', overlapMm: 110 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'blend', overlapMm: 160 },
+        up: { closing: 'blend', overlapMm: 110 },
+      };
       Object.assign(r.relief, { depthMm: figure(0.15, 'mm', 'assumed'), broad: 0, middle: 0.4, fine: 1 });
       r.response.glossGu = figure(14, 'GU', 'measured', 2);
     },
@@ -185,7 +213,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
     shape: (r) => {
       r.size = sizeKnownBy(overall(1000, 1), 'follows');
       r.colour = ruledByLrv(r.colour, figure(32, 'LRV', 'measured', 1.5));
-      r.repeat = { across: { closing: 'blend', overlapMm: 180 }, up: { closing: 'blend', overlapMm: 120 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'blend', overlapMm: 180 },
+        up: { closing: 'blend', overlapMm: 120 },
+      };
       Object.assign(r.relief, { depthMm: figure(0.02, 'mm', 'assumed'), broad: 0.1, middle: 1, fine: 1 });
       r.response = {
         glossGu: figure(38, 'GU', 'measured', 4, 'Along the rolling direction'),
@@ -260,7 +292,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
         },
       };
       r.colour = ruledByLrv(r.colour, figure(31, 'LRV', 'measured', 0.8, 'Mean of three readings'));
-      r.repeat = { across: { closing: 'blend', overlapMm: 50 }, up: { closing: 'abut', overlapMm: 0 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'blend', overlapMm: 50 },
+        up: { closing: 'abut', overlapMm: 0 },
+      };
       Object.assign(r.relief, { broad: 0.05, middle: 0.6, fine: 1, zero: 'top' });
     },
     revisions: [],
@@ -346,7 +382,11 @@ export const DEMO_FINISHES: readonly DemoFinish[] = [
           target: { lab: [...lab], basis: 'published', tolerance: 2, note: 'Colour chart of Quillan, 2026' },
         })),
       };
-      r.repeat = { across: { closing: 'blend', overlapMm: 8 }, up: { closing: 'blend', overlapMm: 8 } };
+      r.repeat = {
+        ...r.repeat,
+        across: { closing: 'blend', overlapMm: 8 },
+        up: { closing: 'blend', overlapMm: 8 },
+      };
       r.response.glossGu = figure(74, 'GU', 'measured', 3);
     },
     revisions: [{ note: 'First, with its four colourways' }],

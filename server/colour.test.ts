@@ -36,7 +36,11 @@ interface Read {
 async function finishOf(sampleId: string, shape: (recipe: Recipe) => void): Promise<string> {
   const made = await post<Made>('/api/finishes', { name: 'Lit', category: 'plaster', sampleIds: [sampleId] });
   const { recipe, etag } = made.body.draft;
-  recipe.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+  recipe.repeat = {
+    ...recipe.repeat,
+    across: { closing: 'abut', overlapMm: 0 },
+    up: { closing: 'abut', overlapMm: 0 },
+  };
   shape(recipe);
   const saved = await jossel.call<{ detail: string }>(
     'PUT',
@@ -398,7 +402,7 @@ test('a draft of version 2 is opened: where a reflectance was given, it rules', 
   const again = await post<Made>('/api/finishes', { name: 'Old again', category: 'stone', recipe: old });
   expect(again.status).toBe(201);
   expect(again.body.draft.recipe).toMatchObject({
-    schema: 'jossel.finish/3',
+    schema: 'jossel.finish/4',
     colour: { ...PLAIN_COLOUR, ruling: 'lrv', lrv: { value: 41 } },
   });
 });

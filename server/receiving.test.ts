@@ -259,7 +259,11 @@ describe('capture bench', () => {
       ruling: { across: 'card', up: 'card' },
       card: { marks: card.marks as never },
     };
-    recipe.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+    recipe.repeat = {
+      ...recipe.repeat,
+      across: { closing: 'abut', overlapMm: 0 },
+      up: { closing: 'abut', overlapMm: 0 },
+    };
     const save = (etag: string) =>
       jossel.call<{ etag: string; detail: string }>(
         'PUT',
@@ -442,7 +446,11 @@ describe('sets of maps', () => {
     expect(made.status).toBe(201);
     const { recipe } = made.body.draft;
     expect(recipe.relief.source).toBe('map');
-    recipe.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+    recipe.repeat = {
+      ...recipe.repeat,
+      across: { closing: 'abut', overlapMm: 0 },
+      up: { closing: 'abut', overlapMm: 0 },
+    };
     Object.assign(recipe.relief, { broad: 1, middle: 1, fine: 1 });
 
     /** Renders with these maps and reads one as raw values. */
@@ -534,7 +542,7 @@ test('a recipe of version 1 is opened, and its one way per axis rules', async ()
   });
   expect(status).toBe(201);
   expect(body.draft.recipe).toMatchObject({
-    schema: 'jossel.finish/3',
+    schema: 'jossel.finish/4',
     size: { ruling: { across: 'follows', up: 'count' }, count: { up: { modules: 17, jointMm: 3 } } },
     sample: UNTOUCHED_SAMPLE,
   });

@@ -358,7 +358,11 @@ describe('renders', () => {
     const recipe = structuredClone(finish.draft.recipe);
     recipe.size = sizeKnownBy({ overall: { value: 800, unit: 'mm', basis: 'measured' } }, 'follows');
     recipe.colour = ruledByLrv(recipe.colour, { value: 37, unit: 'LRV', basis: 'published' });
-    recipe.repeat = { across: { closing: 'mirror', overlapMm: 0 }, up: { closing: 'blend', overlapMm: 100 } };
+    recipe.repeat = {
+      ...recipe.repeat,
+      across: { closing: 'mirror', overlapMm: 0 },
+      up: { closing: 'blend', overlapMm: 100 },
+    };
     await jossel.call(
       'PUT',
       `/api/finishes/${finish.id}/draft`,
@@ -605,7 +609,11 @@ describe('projects', () => {
       { overall: { value: 500, unit: 'mm', basis: 'measured' } },
       { overall: { value: 250, unit: 'mm', basis: 'measured' } },
     );
-    recipe.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+    recipe.repeat = {
+      ...recipe.repeat,
+      across: { closing: 'abut', overlapMm: 0 },
+      up: { closing: 'abut', overlapMm: 0 },
+    };
     await jossel.call(
       'PUT',
       `/api/finishes/${finish.id}/draft`,

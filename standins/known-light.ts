@@ -129,7 +129,11 @@ export async function lightFigures(seed: number, widthPx: number): Promise<Light
     ruling: { across: 'card', up: 'card' },
     card: { marks: card.marks.map((p) => [...p]) as never },
   };
-  recipe.repeat = { across: { closing: 'abut', overlapMm: 0 }, up: { closing: 'abut', overlapMm: 0 } };
+  recipe.repeat = {
+    ...recipe.repeat,
+    across: { closing: 'abut', overlapMm: 0 },
+    up: { closing: 'abut', overlapMm: 0 },
+  };
   recipe.colour = {
     ...PLAIN_COLOUR,
     balance: 'card',

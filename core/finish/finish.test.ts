@@ -50,7 +50,11 @@ function sourcesOf(picture: ColourPicture): Sources & { asked: number[] } {
 function recipe(change: (r: Recipe) => void = () => undefined): Recipe {
   const r = defaultRecipe(['s'], 'plaster', { widthPx: 300, heightPx: 200 });
   r.size = sizeKnownBy({ overall: figure(600, 'mm', 'measured', 1) }, 'follows');
-  r.repeat = { across: { closing: 'blend', overlapMm: 120 }, up: { closing: 'blend', overlapMm: 100 } };
+  r.repeat = {
+    ...r.repeat,
+    across: { closing: 'blend', overlapMm: 120 },
+    up: { closing: 'blend', overlapMm: 100 },
+  };
   change(r);
   return openRecipe(r);
 }

@@ -1,4 +1,11 @@
-import { closeAxis, placeClosed, type ClosedAxis, type PlacementMap } from '../repeat';
+import {
+  closeAxis,
+  composedAxis,
+  placeClosed,
+  type ClosedAxis,
+  type Joints,
+  type PlacementMap,
+} from '../repeat';
 import { areaSizeMm, resolveSize, type ResolvedSize } from '../size';
 import { frameOfQuad, makeFrame, type Frame, type PictureShape, type Quad } from '../straighten';
 import type { Recipe } from './recipe';
@@ -34,7 +41,16 @@ export function resolveSample(recipe: Pick<Recipe, 'sample' | 'size'>, sample: P
 export interface RepeatGeometry extends SampleGeometry {
   across: ClosedAxis;
   up: ClosedAxis;
+  /** Size of the repeat, and its layers; empty where the placement is still to be solved. */
   map: PlacementMap;
+  /** What is to be solved from the pixels of the sample; null: nothing. */
+  solve: 'cut' | 'compose' | null;
+  /** Which edges are to meet. */
+  closed: { across: boolean; up: boolean };
+  /** Period of the structure copies stay in step with. */
+  pitchMm: { across: number | null; up: number | null };
+  /** Where its joints lie, in shares of the repeat; null where that is not known. */
+  joints: Joints;
 }
 
 /** The geometry of a finish without its pixels: frame, size, how it closes, and the repeat. */
@@ -44,18 +60,66 @@ export function resolveRepeat(
 ): RepeatGeometry {
   const geometry = resolveSample(recipe, sample);
   const { size, usedMm, frame, used } = geometry;
-  // A counted axis closes on whole modules; in a picked area, on as many as it holds.
-  const moduleOf = (module: { pitchMm: number; count: number } | undefined, lengthMm: number) =>
-    module && used !== frame ? { ...module, count: Math.floor(lengthMm / module.pitchMm + 1e-6) } : module;
-  const across = closeAxis({
-    lengthMm: usedMm.width,
-    ...recipe.repeat.across,
-    module: moduleOf(size.width.module, usedMm.width),
-  });
-  const up = closeAxis({
-    lengthMm: usedMm.height,
-    ...recipe.repeat.up,
-    module: moduleOf(size.height.module, usedMm.height),
-  });
-  return { ...geometry, across, up, map: placeClosed(across, up) };
+  const { repeat } = recipe;
+  const known = { across: size.width, up: size.height };
+  const usedLength = { across: usedMm.width, up: usedMm.height };
+  const periodMm = (axis: 'across' | 'up') => {
+    const found = repeat.structure[axis];
+    return found ? found.period * known[axis].mm : (known[axis].module?.pitchMm ?? null);
+  };
+  if (repeat.way === 'compose') {
+    const { widthMm, heightMm, closed: edges } = repeat.compose;
+    const closed = { across: edges !== 'up', up: edges !== 'across' };
+    const pitchMm = { across: periodMm('across'), up: periodMm('up') };
+    const across = composedAxis('wide', widthMm, usedMm.width, pitchMm.across, closed.across);
+    const up = composedAxis('high', heightMm, usedMm.height, pitchMm.up, closed.up);
+    const jointsOn = (axis: 'across' | 'up', repeatMm: number) => {
+      const found = repeat.structure[axis];
+      if (!found || used !== frame) return null;
+      return { period: pitchMm[axis]! / repeatMm, first: (found.first * known[axis].mm) / repeatMm };
+    };
+    return {
+      ...geometry,
+      across,
+      up,
+      map: { repeatMm: { width: across.repeatMm, height: up.repeatMm }, layers: [] },
+      solve: 'compose',
+      closed,
+      pitchMm,
+      joints: { across: jointsOn('across', across.repeatMm), up: jointsOn('up', up.repeatMm) },
+    };
+  }
+  const { closing: acrossBy } = repeat.across;
+  const { closing: upBy } = repeat.up;
+  const cut = acrossBy === 'cut' || upBy === 'cut';
+  if (cut && ![acrossBy, upBy].every((by) => by === 'cut' || by === 'abut'))
+    throw new RangeError(
+      `The least visible cut does not go together with ${acrossBy === 'cut' ? upBy : acrossBy} on the other axis. Cut that one as well, or lay it edge to edge.`,
+    );
+  const axis = (key: 'across' | 'up') => {
+    const { module } = known[key];
+    // A counted axis closes on whole modules; in a picked area, on as many as it holds.
+    const held =
+      module && used !== frame
+        ? { ...module, count: Math.floor(usedLength[key] / module.pitchMm + 1e-6) }
+        : module;
+    const found = repeat.structure[key];
+    const pitchMm = periodMm(key);
+    return closeAxis({
+      lengthMm: usedLength[key],
+      ...repeat[key],
+      module: found && pitchMm ? { pitchMm, count: Math.floor(usedLength[key] / pitchMm + 1e-6) } : held,
+    });
+  };
+  const [across, up] = [axis('across'), axis('up')];
+  return {
+    ...geometry,
+    across,
+    up,
+    map: placeClosed(across, up),
+    solve: cut ? 'cut' : null,
+    closed: { across: acrossBy === 'cut', up: upBy === 'cut' },
+    pitchMm: { across: periodMm('across'), up: periodMm('up') },
+    joints: { across: null, up: null },
+  };
 }

@@ -2,6 +2,7 @@ export * from './recipe';
 export * from './hash';
 export * from './cache';
 export * from './geometry';
+export * from './arrange';
 export * from './density';
 export * from './looking';
 export * from './calibration';

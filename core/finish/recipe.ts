@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { labToXyz } from '../colour';
-import { CLOSINGS } from '../repeat/close';
+import { PLAIN_REPEAT, repeatSchema } from '../repeat/settings';
 import { colourSchema, PLAIN_COLOUR } from '../light/settings';
 import { ZERO_LEVELS } from '../relief/height';
 import { sampleSchema, sourceMapSchema, UNTOUCHED_SAMPLE } from '../sample/settings';
@@ -12,20 +12,7 @@ import { figure, figureSchema } from '../units';
  * GU and LRV, never in pixels, so that a draft and a handover are the same finish.
  */
 
-export const SCHEMA_ID = 'jossel.finish/3';
-
-const axisRepeat = z
-  .object({
-    closing: z
-      .enum(CLOSINGS)
-      .describe('blend: overlap and mix, keeping contrast; mirror: reflect; abut: edge to edge as it is'),
-    overlapMm: z
-      .number()
-      .min(0, 'An overlap is 0 mm or more.')
-      .max(100000, 'An overlap is at most 100 000 mm.')
-      .describe('Width of the overlap when blending, mm'),
-  })
-  .describe('How one axis is closed');
+export const SCHEMA_ID = 'jossel.finish/4';
 
 const band = (what: string) =>
   z
@@ -60,7 +47,7 @@ export const recipeSchema = z
     sample: sampleSchema,
     size: sizeSchema,
     colour: colourSchema,
-    repeat: z.object({ across: axisRepeat, up: axisRepeat }).describe('How the sample becomes a repeat'),
+    repeat: repeatSchema,
     relief: z
       .object({
         source: z
@@ -143,6 +130,7 @@ export function refitLengths(
   return {
     ...recipe,
     repeat: {
+      ...repeat,
       across: { ...repeat.across, overlapMm: fit(repeat.across.overlapMm, 'overlapAcrossMm') },
       up: { ...repeat.up, overlapMm: fit(repeat.up.overlapMm, 'overlapUpMm') },
     },
@@ -234,6 +222,7 @@ export function defaultRecipe(
       colour: sheet.lab ? { lab: sheet.lab, basis: 'published', note: 'Data sheet of the supplier' } : null,
     },
     repeat: {
+      ...PLAIN_REPEAT,
       across: { closing: 'blend', overlapMm: usualLengths.overlapAcrossMm },
       up: { closing: 'blend', overlapMm: usualLengths.overlapUpMm },
     },
@@ -287,15 +276,23 @@ function fromVersion2(recipe: Record<string, unknown>): Record<string, unknown> 
   const lrv = ((recipe['colour'] ?? {}) as { lrv?: unknown }).lrv ?? null;
   return {
     ...recipe,
-    schema: SCHEMA_ID,
+    schema: 'jossel.finish/3',
     colour: { ...PLAIN_COLOUR, ruling: lrv === null ? 'picture' : 'lrv', lrv },
   };
 }
+
+/** Version 3 knew closing at the edges only. */
+const fromVersion3 = (recipe: Record<string, unknown>): Record<string, unknown> => ({
+  ...recipe,
+  schema: SCHEMA_ID,
+  repeat: { ...PLAIN_REPEAT, ...(recipe['repeat'] as object) },
+});
 
 /** Older recipes are brought up to date here, one pure step per version; the newest passes through. */
 const MIGRATIONS: Record<string, (recipe: Record<string, unknown>) => Record<string, unknown>> = {
   'jossel.finish/1': fromVersion1,
   'jossel.finish/2': fromVersion2,
+  'jossel.finish/3': fromVersion3,
 };
 
 /**

@@ -17,6 +17,7 @@ import { applyPlacement, seamFigures, type BlendSpace, type PlacementMap, type S
 import { roughnessOfGloss, type Surface } from '../response';
 import { drawKeepOuts, findPart, type MapRole, type SourceMap } from '../sample';
 import { doubtsAboutSize } from '../size';
+import { arrange, evenedOut } from './arrange';
 import { StageCache } from './cache';
 import { calibrationOf } from './calibration';
 import {
@@ -88,6 +89,10 @@ export interface RenderOptions {
 
 export interface RenderReport {
   repeatMm: { width: number; height: number };
+  /** How many copies of the sample a cut or composed repeat is made of; null: closed by blending, mirroring or as it is. */
+  copies: number | null;
+  /** Number of the arrangement of a repeat composed anew; null otherwise. */
+  arrangement: number | null;
   sampleMm: { width: number; height: number };
   /** Size of what the repeat is made from: the frame, or an area picked out of it. */
   usedMm: { width: number; height: number };
@@ -176,54 +181,67 @@ export async function renderFinish(
   if (!sampleId) throw new CannotRender('This finish has no sample yet. Add a picture to it first.');
   const info = await sources.info(sampleId);
   const geometry = await refusing(() => resolveRepeat(recipe, info));
-  const { size, used, usedMm, across, up, map } = geometry;
-  const heightPx = Math.max(1, Math.round((widthPx * map.repeatMm.height) / map.repeatMm.width));
+  const { size, used, usedMm, across, up } = geometry;
+  const { repeatMm } = geometry.map;
+  const heightPx = Math.max(1, Math.round((widthPx * repeatMm.height) / repeatMm.width));
   if (heightPx > LARGEST_SIDE_PX || widthPx > LARGEST_SIDE_PX) {
     throw new CannotRender(
-      `At ${widthPx} px of width the repeat of ${map.repeatMm.width.toFixed(0)} × ${map.repeatMm.height.toFixed(0)} mm would be ${heightPx} px high; at most ${LARGEST_SIDE_PX} px are possible. Ask for fewer pixels.`,
+      `At ${widthPx} px of width the repeat of ${repeatMm.width.toFixed(0)} × ${repeatMm.height.toFixed(0)} mm would be ${heightPx} px high; at most ${LARGEST_SIDE_PX} px are possible. Ask for fewer pixels.`,
     );
   }
-  const pxPerMm = { x: widthPx / map.repeatMm.width, y: heightPx / map.repeatMm.height };
+  const pxPerMm = { x: widthPx / repeatMm.width, y: heightPx / repeatMm.height };
   const mmPerPx = { x: 1 / pxPerMm.x, y: 1 / pxPerMm.y };
 
   await step(0.02, 'Placing the sample');
-  const keptOut = keptOutShares(recipe, geometry);
-  if (keptOut.sample > 0.98)
+  if (keptOutOfSample(recipe, geometry) > 0.98)
     throw new CannotRender(
       'The keep-outs cover the whole sample, so that nothing is left to make a repeat from. Take some of them away, or undo the last one.',
     );
-  /** One picture of the sample, laid over the repeat as the placement map says. */
-  const place = async (
-    picture: PictureToPlace,
-    change?: PictureChange,
-  ): Promise<{ placed: ColourPicture; key: string }> => {
-    const dense = await sampleAtDensity(sources, cache, picture, usedMm, pxPerMm, change);
-    const key = hashOf('placed', dense.key, map);
-    const known = cache.get<ColourPicture>(key);
-    if (known) return { placed: known, key };
-    await step(0.2, 'Placing the sample');
-    const space = await blendSpaceOf(sources, cache, picture, usedMm, change);
-    return {
-      placed: keep(cache, key, applyPlacement(map, [dense], widthPx, heightPx, space)),
-      key,
-    };
-  };
   const { calibration, key: calibrationKey } = await refusing(() =>
     calibrationOf(sources, cache, recipe, { id: sampleId, ...info }, geometry),
   );
   const { levelling, fills } = recipe.colour;
-  const { placed, key: placedKey } = await place(
-    { sampleId, info, frame: used },
-    {
-      key: hashOf(calibrationKey, levelling, fills),
-      apply: (picture, mmPerPixel) => calibrate(picture, calibration, { levelling, fills }, used, mmPerPixel),
-    },
-  );
+  const calibrated: PictureChange = {
+    key: hashOf(calibrationKey, levelling, fills),
+    apply: (picture, mmPerPixel) => calibrate(picture, calibration, { levelling, fills }, used, mmPerPixel),
+  };
+  const arranged = geometry.solve
+    ? await refusing(() =>
+        arrange(sources, cache, { sampleId, info, frame: used }, calibrated, recipe, geometry, (share) =>
+          step(0.02 + 0.16 * share, 'Composing the repeat'),
+        ),
+      )
+    : null;
+  const map = arranged?.map ?? geometry.map;
+  const mapKey = arranged?.key ?? hashOf('layers', map);
+  const keptOut = keptOutShares(recipe, geometry, map);
+  /** One picture of the sample, laid over the repeat as the placement map says. */
+  const place = async (
+    picture: PictureToPlace,
+    change?: PictureChange,
+    evens = true,
+  ): Promise<{ placed: ColourPicture; key: string }> => {
+    const dense = await sampleAtDensity(sources, cache, picture, usedMm, pxPerMm, change);
+    const key = hashOf('placed', dense.key, mapKey);
+    const known = cache.get<ColourPicture>(key);
+    if (known) return { placed: known, key };
+    await step(0.2, 'Placing the sample');
+    const space = arranged ? PLAIN_SPACE : await blendSpaceOf(sources, cache, picture, usedMm, change);
+    const evened =
+      arranged && evens ? await evenedOut(sources, cache, picture, usedMm, arranged, change) : null;
+    return {
+      placed: keep(cache, key, applyPlacement(map, [dense], widthPx, heightPx, space, evened)),
+      key,
+    };
+  };
+  const { placed, key: placedKey } = await place({ sampleId, info, frame: used }, calibrated);
   const ofSet = (...roles: MapRole[]) => recipe.source.maps.find((m) => roles.includes(m.role));
   /** A map of the set as data, laid over the repeat by the same placement. */
-  const placeMap = async ({ sampleId: id }: SourceMap) => {
+  const placeMap = async ({ sampleId: id, role }: SourceMap) => {
     const own = await sources.info(id);
-    return place({ sampleId: id, info: own, frame: frameOnMap(used, own), asData: true });
+    const picture = { sampleId: id, info: own, frame: frameOnMap(used, own), asData: true };
+    // Directions are not evened out: their copies meet as they are.
+    return place(picture, undefined, role !== 'normal');
   };
 
   /** Where the part that colourways recolour lies in the repeat; null when it is not there any more. */
@@ -231,7 +249,7 @@ export async function renderFinish(
     const wanted = recipe.sample.parts.find((p) => p.id === recipe.colour.recoloured);
     if (!wanted) return null;
     const dense = await sampleAtDensity(sources, cache, { sampleId, info, frame: used }, usedMm, pxPerMm);
-    const key = hashOf('part', dense.key, map, wanted);
+    const key = hashOf('part', dense.key, mapKey, wanted);
     const known = cache.get<Plane>(key);
     if (known) return known;
     await step(0.35, 'Separating the part');
@@ -339,7 +357,9 @@ export async function renderFinish(
   }
 
   const report: Omit<RenderReport, 'checks'> = {
-    repeatMm: map.repeatMm,
+    repeatMm,
+    copies: arranged?.copies ?? null,
+    arrangement: geometry.solve === 'compose' ? recipe.repeat.arrangement : null,
     sampleMm: { width: size.width.mm, height: size.height.mm },
     usedMm,
     keptOut,
@@ -408,8 +428,8 @@ const planeOf = (picture: ColourPicture): Plane => ({
   data: picture.g.slice(),
 });
 
-/** Mixing of a mask: the plain mean by weight. */
-const MASK_SPACE: BlendSpace = {
+/** The plain mean by weight: of masks, and where nothing is mixed. */
+const PLAIN_SPACE: BlendSpace = {
   mix(values, weights, count, out) {
     let [sum, all] = [0, 0];
     for (let k = 0; k < count; k++) {
@@ -433,18 +453,36 @@ function placedMask(
   return {
     widthPx,
     heightPx,
-    data: applyPlacement(map, [{ picture, pxPerMm }], widthPx, heightPx, MASK_SPACE).r,
+    data: applyPlacement(map, [{ picture, pxPerMm }], widthPx, heightPx, PLAIN_SPACE).r,
   };
 }
 
-/** How much of the used part, and of the repeat, lies in keep-outs; measured on a raster of a few hundred pixels. */
-function keptOutShares(recipe: Recipe, { used, usedMm, map }: RepeatGeometry): RenderReport['keptOut'] {
-  if (recipe.sample.keepOuts.length === 0) return { sample: 0, repeat: 0 };
+/** Keep-outs over the used part, on a raster of a few hundred pixels; null when there are none. */
+function keptOutMask(recipe: Recipe, { used, usedMm }: RepeatGeometry) {
+  if (recipe.sample.keepOuts.length === 0) return null;
   const density = 256 / Math.max(usedMm.width, usedMm.height);
   const side = (mm: number) => Math.max(8, Math.round(mm * density));
-  const mask = drawKeepOuts(used, recipe.sample.keepOuts, side(usedMm.width), side(usedMm.height));
+  return {
+    mask: drawKeepOuts(used, recipe.sample.keepOuts, side(usedMm.width), side(usedMm.height)),
+    side,
+  };
+}
+
+const keptOutOfSample = (recipe: Recipe, geometry: RepeatGeometry): number => {
+  const drawn = keptOutMask(recipe, geometry);
+  return drawn ? mean(drawn.mask.data) : 0;
+};
+
+/** How much of the used part, and of the repeat, lies in keep-outs. */
+function keptOutShares(recipe: Recipe, geometry: RepeatGeometry, map: PlacementMap): RenderReport['keptOut'] {
+  const drawn = keptOutMask(recipe, geometry);
+  if (!drawn) return { sample: 0, repeat: 0 };
+  const { mask, side } = drawn;
+  const { usedMm } = geometry;
   const pxPerMm = { x: mask.widthPx / usedMm.width, y: mask.heightPx / usedMm.height };
   const { width, height } = map.repeatMm;
-  const placed = placedMask(mask, pxPerMm, map, side(width), side(height));
-  return { sample: mean(mask.data), repeat: mean(placed.data) };
+  // A repeat may be many times as large as the sample.
+  const few = Math.min(1, 1024 / side(Math.max(width, height)));
+  const [w, h] = [Math.max(8, Math.round(side(width) * few)), Math.max(8, Math.round(side(height) * few))];
+  return { sample: mean(mask.data), repeat: mean(placedMask(mask, pxPerMm, map, w, h).data) };
 }

@@ -57,6 +57,8 @@ test('the manifest names every figure as typed, and those that follow from them'
 test('what is said of a finish fits the manifest schema', () => {
   const report: RenderReport = {
     repeatMm: { width: 1599, height: 2368 },
+    copies: null,
+    arrangement: null,
     sampleMm: { width: 1599, height: 2513 },
     usedMm: { width: 1599, height: 2513 },
     keptOut: { sample: 0, repeat: 0 },

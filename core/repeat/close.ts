@@ -1,15 +1,12 @@
 import type { Layer, PlacementMap, Ramp } from './placement';
-
-/** How one axis is closed: `abut` lays edge to edge as it is, `blend` overlaps and mixes, `mirror` reflects. */
-export const CLOSINGS = ['blend', 'mirror', 'abut'] as const;
-export type Closing = (typeof CLOSINGS)[number];
+import type { Closing } from './settings';
 
 /** One axis of the sample and how it is to close. */
 export interface AxisToClose {
   /** Length of the sample on this axis. */
   lengthMm: number;
   closing: Closing;
-  /** Width of the overlap when blending. */
+  /** Width of the overlap when blending or cutting. */
   overlapMm: number;
   /** Module and joint when the sample's size was counted: the repeat is then a whole number of them. */
   module?: { pitchMm: number; count: number } | undefined;
@@ -20,6 +17,8 @@ export interface ClosedAxis {
   repeatMm: number;
   /** Overlap in which two copies mix. */
   mixedMm: number;
+  /** Overlap in which two copies may be cut. */
+  cutMm: number;
   strips: readonly { sign: 1 | -1; offsetMm: number; ramp: Ramp }[];
   /** Whole modules in the repeat, when counted. */
   modules?: number;
@@ -55,6 +54,7 @@ export function closeAxis(axis: AxisToClose): ClosedAxis {
     return {
       repeatMm: r,
       mixedMm: 0,
+      cutMm: 0,
       strips: [
         { sign: 1, offsetMm: 0, ramp: { atMm: [0, lengthMm, lengthMm, r], weight: [1, 1, 0, 0] } },
         { sign: -1, offsetMm: r, ramp: { atMm: [0, lengthMm, lengthMm, r], weight: [0, 0, 1, 1] } },
@@ -62,12 +62,13 @@ export function closeAxis(axis: AxisToClose): ClosedAxis {
     };
   }
   const pitch = axis.module?.pitchMm ?? 0;
-  const wanted = closing === 'blend' ? Math.min(Math.max(0, axis.overlapMm), lengthMm / 2) : 0;
+  const overlaps = closing === 'blend' || closing === 'cut';
+  const wanted = overlaps ? Math.min(Math.max(0, axis.overlapMm), lengthMm / 2) : 0;
   let repeatMm = lengthMm - wanted;
   let modules: number | undefined;
   if (axis.module && pitch > 0) {
     // A hair of slack so that n·pitch computed two ways counts as n.
-    modules = Math.floor((lengthMm - (closing === 'blend' ? Math.min(wanted, pitch / 8) : 0)) / pitch + 1e-6);
+    modules = Math.floor((lengthMm - (overlaps ? Math.min(wanted, pitch / 8) : 0)) / pitch + 1e-6);
     if (modules >= 1) repeatMm = modules * pitch;
     else modules = undefined;
   }
@@ -76,6 +77,7 @@ export function closeAxis(axis: AxisToClose): ClosedAxis {
     return {
       repeatMm,
       mixedMm: 0,
+      cutMm: closing === 'cut' ? lengthMm - repeatMm : 0,
       strips: [{ sign: 1, offsetMm: 0, ramp: whole(repeatMm) }],
       ...(modules ? { modules } : {}),
     };
@@ -84,6 +86,7 @@ export function closeAxis(axis: AxisToClose): ClosedAxis {
   return {
     repeatMm,
     mixedMm,
+    cutMm: 0,
     strips: [
       { sign: 1, offsetMm: 0, ramp: { atMm: [...rise.atMm, repeatMm], weight: [...rise.weight, 1] } },
       { sign: 1, offsetMm: repeatMm, ramp: { atMm: [...fall.atMm, repeatMm], weight: [...fall.weight, 0] } },
@@ -109,4 +112,39 @@ export function placeClosed(across: ClosedAxis, up: ClosedAxis): PlacementMap {
         up: y.ramp,
       });
   return { repeatMm: { width: across.repeatMm, height: up.repeatMm }, layers };
+}
+
+/** A repeat may be at most so many times as long as its sample. */
+export const MOST_TIMES_SAMPLE = 200;
+
+/**
+ * One axis of a repeat that is composed anew.
+ *
+ * @param name of the axis, for sentences
+ * @param wantedMm length asked for; null: that of the sample
+ * @param sampleMm length of the sample
+ * @param pitchMm period of a regular structure: the repeat is then the nearest whole number of it
+ * @param closes whether the edges are to meet
+ * @throws RangeError with a sentence when the repeat would be shorter than a period, or too long for the sample
+ */
+export function composedAxis(
+  name: 'wide' | 'high',
+  wantedMm: number | null,
+  sampleMm: number,
+  pitchMm: number | null,
+  closes: boolean,
+): ClosedAxis {
+  const asked = wantedMm ?? sampleMm;
+  const mm = (v: number) => `${Number(v.toPrecision(4))}\u2009mm`;
+  if (asked > MOST_TIMES_SAMPLE * sampleMm)
+    throw new RangeError(
+      `A repeat ${mm(asked)} ${name} is more than ${MOST_TIMES_SAMPLE} times as long as the sample. At most ${mm(MOST_TIMES_SAMPLE * sampleMm)} can be composed.`,
+    );
+  if (pitchMm && closes && asked < 0.5 * pitchMm)
+    throw new RangeError(
+      `A repeat ${mm(asked)} ${name} is smaller than one period of its structure. It must be at least ${mm(pitchMm)}.`,
+    );
+  const modules = pitchMm && closes ? Math.max(1, Math.round(asked / pitchMm)) : undefined;
+  const repeatMm = modules ? modules * pitchMm! : asked;
+  return { repeatMm, mixedMm: 0, cutMm: 0, strips: [], ...(modules ? { modules } : {}) };
 }

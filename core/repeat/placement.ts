@@ -1,3 +1,4 @@
+import { applyCells } from './cells';
 import { sampleCubic } from './sampling';
 import type { BlendSpace } from './histogram';
 import { makeColourPicture, type ColourPicture } from '../raster';
@@ -8,7 +9,26 @@ import { makeColourPicture, type ColourPicture } from '../raster';
  */
 export interface PlacementMap {
   repeatMm: { width: number; height: number };
+  /** Copies with a weight from place to place: blended, mirrored or as it is. */
   layers: readonly Layer[];
+  /** Copies cut out along outlines, as solved; in place of layers. */
+  cells?: Cells;
+}
+
+/** A repeat cut from copies: a raster over it that says which copy lies where. */
+export interface Cells {
+  widthPx: number;
+  heightPx: number;
+  /** Index into `placements` for each cell. */
+  copy: Uint16Array;
+  placements: readonly Placement[];
+  /** Which edges meet. */
+  closed: { across: boolean; up: boolean };
+  /**
+   * Joints of a regular structure: 1 where the row and the next, the column and the next, belong to different pieces.
+   * What is evened out in one piece does not go over to the next.
+   */
+  parted: { rows: Uint8Array; columns: Uint8Array };
 }
 
 /** One copy of the sample laid over the repeat, with its weight from place to place. */
@@ -18,9 +38,13 @@ export interface Layer {
   up: Ramp;
 }
 
-/** sample mm = offset + sign · repeat mm, on each axis (x to the right, y downwards from the top edge). */
+/**
+ * sample mm = offset + sign · repeat mm, on each axis (x to the right, y downwards from the top edge); where `swapped`,
+ * the sample's x follows the repeat's y and the other way round.
+ */
 export interface Placement {
   sourceIndex: number;
+  swapped?: boolean;
   signX: 1 | -1;
   signY: 1 | -1;
   offsetXMm: number;
@@ -65,6 +89,7 @@ export interface PlacedSource {
  * @param widthPx width of the repeat in pixels
  * @param heightPx height of the repeat in pixels
  * @param space how overlapping layers are mixed
+ * @param evened what is added to even out copies that meet, of the shape of the cells
  */
 export function applyPlacement(
   map: PlacementMap,
@@ -72,7 +97,9 @@ export function applyPlacement(
   widthPx: number,
   heightPx: number,
   space: BlendSpace,
+  evened?: ColourPicture | null,
 ): ColourPicture {
+  if (map.cells) return applyCells(map.cells, map.repeatMm, sources, widthPx, heightPx, evened ?? null);
   const out = makeColourPicture(widthPx, heightPx);
   const mmX = map.repeatMm.width / widthPx;
   const mmY = map.repeatMm.height / heightPx;

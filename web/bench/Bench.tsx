@@ -111,7 +111,7 @@ function OpenBench({ finish }: { finish: Finish }) {
   const sample = finish.samples.find((s) => s.id === recipe?.source.sampleIds[0]);
   const geometry = useMemo(() => (recipe && sample ? resolved(recipe, sample) : null), [recipe, sample]);
   const [live, setLive] = useState<SampleSettings | null>(null);
-  const search = useStructure(recipe, sample, bench.section === 'size');
+  const search = useStructure(recipe, sample, bench.section === 'size' || bench.section === 'repeat');
   const onColour = bench.section === 'colour';
   const glare = useGlare(
     recipe,

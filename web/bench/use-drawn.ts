@@ -1,4 +1,4 @@
-import { wrap, type Remote } from 'comlink';
+import { proxy, wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { mapsOf, resolveRepeat, type MapName, type Recipe } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
@@ -17,6 +17,9 @@ export const FULL_PX = 1024;
 /** How long nothing changes before the finer picture is made. */
 const STILL_MS = 700;
 
+/** What takes longer is said. */
+const SAY_AFTER_MS = 350;
+
 /** Width of the repeat in pixels so that its longer side has the given number. */
 export const widthForLongSide = (repeatMm: { width: number; height: number }, longSidePx: number) =>
   Math.max(8, Math.round(longSidePx * Math.min(1, repeatMm.width / repeatMm.height)));
@@ -34,8 +37,8 @@ export interface Drawing {
   drawn: Drawn | null;
   /** Why the last change could not be drawn; the last good picture stays. */
   sentence: string;
-  /** The first picture is on its way. */
-  busy: boolean;
+  /** What is being done, when it takes long enough to say so. */
+  working: { share: number; step: string } | null;
 }
 
 /** Draws a recipe in the worker: a draft at once, finer when nothing changes any more. */
@@ -48,7 +51,7 @@ export function useDrawn(
 ): Drawing {
   const shown = useRef(map);
   shown.current = map;
-  const [drawing, setDrawing] = useState<Drawing>({ drawn: null, sentence: '', busy: false });
+  const [drawing, setDrawing] = useState<Drawing>({ drawn: null, sentence: '', working: null });
   const turn = useRef(0);
   useEffect(() => {
     if (!recipe) return;
@@ -58,7 +61,7 @@ export function useDrawn(
       setDrawing({
         drawn: null,
         sentence: 'This finish has no sample yet. Bring a picture in under Receiving.',
-        busy: false,
+        working: null,
       });
       return;
     }
@@ -66,7 +69,11 @@ export function useDrawn(
     const draw = async (longSidePx: number) => {
       const maps = new Set<MapName>(['colour', 'height', 'normal', shown.current]);
       if (longSidePx === FULL_PX) for (const name of mapsOf(recipe)) maps.add(name);
-      setDrawing((d) => (d.drawn ? d : { ...d, busy: true }));
+      const started = Date.now();
+      const tell = proxy((share: number, step: string) => {
+        if (mine !== turn.current || Date.now() - started < SAY_AFTER_MS) return;
+        setDrawing((d) => ({ ...d, working: { share, step } }));
+      });
       try {
         const { repeatMm } = resolveRepeat(recipe, sample).map;
         const drawn = await renderWorker().draw(
@@ -76,11 +83,12 @@ export function useDrawn(
           [...maps],
           category,
           recipe.colour.ways.some((w) => w.id === way) ? way : null,
+          tell,
         );
-        if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', busy: false });
+        if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', working: null });
       } catch (error) {
         if (mine === turn.current)
-          setDrawing((d) => ({ ...d, sentence: (error as Error).message, busy: false }));
+          setDrawing((d) => ({ ...d, sentence: (error as Error).message, working: null }));
       }
     };
     let finer: ReturnType<typeof setTimeout> | undefined;

@@ -167,6 +167,7 @@ const worker = {
     maps: MapName[],
     category: string,
     way: string | null,
+    tell: (share: number, step: string) => void,
   ): Promise<Drawn | null> {
     const mine = ++latest;
     try {
@@ -182,6 +183,7 @@ const worker = {
           },
         },
         pause: breath,
+        onProgress: tell,
       });
       const colour = linearToSrgbBytes(finish.colour, 4);
       const normal = normalOf(finish);

@@ -13,7 +13,7 @@ import type { Drawing } from '../use-drawn';
 import type { GlareSearch } from '../use-glare';
 import { ColourSection } from './colour/ColourSection';
 import { ReliefSection } from './ReliefSection';
-import { RepeatSection } from './RepeatSection';
+import { RepeatSection } from './repeat/RepeatSection';
 import { ResponseSection } from './ResponseSection';
 import { RevisionSection } from './RevisionSection';
 import { SampleSection } from './sample/SampleSection';
@@ -166,7 +166,7 @@ export function Ledger({
       section: 'repeat',
       name: 'Repeat',
       figures: geometry ? printArea(geometry.map.repeatMm, units) : '',
-      panel: <RepeatSection recipe={recipe} geometry={geometry} report={report} />,
+      panel: <RepeatSection recipe={recipe} geometry={geometry} drawn={drawing.drawn} search={search} />,
     },
     {
       section: 'relief',

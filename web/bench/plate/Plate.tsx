@@ -84,7 +84,7 @@ export const Plate = memo(function Plate({
   const { ways, colour } = recipe.colour;
   const shownWay = ways.find((w) => w.id === way);
   const units = useAppSelector((s) => s.settings.units);
-  const { drawn, busy } = drawing;
+  const { drawn, working } = drawing;
   const repeat = drawn?.report.repeatMm ?? NO_REPEAT;
   const fieldMm = { width: repeat.width * field, height: repeat.height * field };
   const metal = recipe.response.metal;
@@ -228,10 +228,10 @@ export const Plate = memo(function Plate({
               target={shownWay?.target.lab ?? colour?.lab ?? null}
             />
           )}
-          {busy && (
-            <Working>
-              Computing the repeat
-              <Progress label="Computing the repeat" value={0.5} />
+          {working && (
+            <Working role="status">
+              {working.step}
+              <Progress label={working.step} value={working.share} />
             </Working>
           )}
         </>

@@ -1,11 +1,16 @@
 import styled from 'styled-components';
-import type { Recipe, RenderReport, resolveRepeat } from '@jossel/core/finish';
-import type { ClosedAxis, Closing } from '@jossel/core/repeat';
+import type { Recipe, RepeatGeometry } from '@jossel/core/finish';
+import type { ClosedAxis, Closing, RepeatSettings } from '@jossel/core/repeat';
 import { printLength, printNumber } from '@jossel/core/units';
-import { useAppSelector } from '../../app/store';
-import { OneOf, Quiet } from '../../controls/basics';
-import { NumberField } from '../../controls/fields';
-import { useChange } from './use-change';
+import { useAppSelector } from '../../../app/store';
+import { OneOf, Quiet } from '../../../controls/basics';
+import { NumberField } from '../../../controls/fields';
+import type { Drawn } from '../../../workers/render.worker';
+import type { StructureSearch } from '../../use-structure';
+import { useChange } from '../use-change';
+import { Arrangements } from './Arrangements';
+import { ComposeBlock } from './ComposeBlock';
+import { StructureBlock } from './StructureBlock';
 
 const Axis = styled.section`
   display: grid;
@@ -15,42 +20,72 @@ const Axis = styled.section`
     font-weight: 600;
   }
 `;
-const WAYS: readonly { value: Closing; name: string }[] = [
+const WAYS: readonly { value: RepeatSettings['way']; name: string }[] = [
+  { value: 'edges', name: 'closed at its edges' },
+  { value: 'compose', name: 'composed anew' },
+];
+const CLOSING_NAMES: readonly { value: Closing; name: string }[] = [
   { value: 'blend', name: 'blend' },
   { value: 'mirror', name: 'mirror' },
+  { value: 'cut', name: 'cut' },
   { value: 'abut', name: 'edge to edge' },
 ];
+const OTHER = { across: 'up', up: 'across' } as const;
 
-/** How the sample becomes a repeat, per axis, with the seam figure of each edge. */
+/** How the sample becomes a repeat, with the seam figure of each edge. */
 export function RepeatSection({
   recipe,
   geometry,
-  report,
+  drawn,
+  search,
 }: {
   recipe: Recipe;
-  geometry: ReturnType<typeof resolveRepeat> | null;
-  report: RenderReport | null;
+  geometry: RepeatGeometry | null;
+  drawn: Drawn | null;
+  search: StructureSearch;
 }) {
   const change = useChange(recipe, 'repeat');
   const units = useAppSelector((s) => s.settings.units);
   const mm = (v: number) => printLength(v, units, v < 100 ? 1 : 0);
-  function axis(
-    key: 'across' | 'up',
-    name: string,
-    closed: ClosedAxis | undefined,
-    seam: number | undefined,
-  ) {
-    const value = recipe.repeat[key];
+  const settings = recipe.repeat;
+  const seam = drawn?.report.seam;
+
+  /** A cut goes with a cut or an open edge: the other axis follows where it would not fit. */
+  function close(key: 'across' | 'up', closing: Closing) {
+    const other = settings[OTHER[key]];
+    const fits = (a: Closing, b: Closing) => a !== 'cut' || b === 'cut' || b === 'abut';
+    change(`${key} closing`, {
+      [key]: { ...settings[key], closing },
+      ...(fits(closing, other.closing) && fits(other.closing, closing)
+        ? {}
+        : { [OTHER[key]]: { ...other, closing } }),
+    });
+  }
+  const words = (closed: ClosedAxis | undefined, figure: number | undefined) =>
+    closed && (
+      <Quiet>
+        {mm(closed.repeatMm)}
+        {closed.modules ? `, ${closed.modules} whole periods` : ''}
+        {closed.mixedMm > 0 && `, ${mm(closed.mixedMm)} mixed`}
+        {closed.cutMm > 0 && `, cut within ${mm(closed.cutMm)}`}
+        {figure !== undefined && (
+          <>
+            ; seam <strong style={{ color: '#1B1B1B' }}>{printNumber(figure, 2)}</strong>
+          </>
+        )}
+      </Quiet>
+    );
+  function edges(key: 'across' | 'up', name: string) {
+    const value = settings[key];
     return (
-      <Axis aria-label={name}>
-        <h3>{name}</h3>
+      <>
         <OneOf
           label={`How it closes ${name.toLowerCase()}`}
           value={value.closing}
-          options={WAYS}
-          onChange={(closing) => change(`${key} closing`, { [key]: { ...value, closing } })}
+          options={CLOSING_NAMES}
+          onChange={(closing) => close(key, closing)}
         />
-        {value.closing === 'blend' && (
+        {(value.closing === 'blend' || value.closing === 'cut') && (
           <NumberField
             label="Overlap"
             unit="mm"
@@ -61,27 +96,37 @@ export function RepeatSection({
             onChange={(overlapMm) => change(`${key} overlap`, { [key]: { ...value, overlapMm } })}
           />
         )}
-        {closed && (
-          <Quiet>
-            {mm(closed.repeatMm)}
-            {closed.modules ? `, ${closed.modules} whole modules` : ''}
-            {closed.mixedMm > 0 && `, ${mm(closed.mixedMm)} mixed`}
-            {seam !== undefined && (
-              <>
-                ; seam <strong style={{ color: '#1B1B1B' }}>{printNumber(seam, 2)}</strong>
-              </>
-            )}
-          </Quiet>
-        )}
-      </Axis>
+      </>
     );
   }
+  const axis = (key: 'across' | 'up', name: string, figure: number | undefined) => (
+    <Axis aria-label={name}>
+      <h3>{name}</h3>
+      {settings.way === 'edges' && edges(key, name)}
+      {words(geometry?.[key], figure)}
+    </Axis>
+  );
   return (
     <>
-      {axis('across', 'Across the width', geometry?.across, report?.seam.acrossWidth)}
-      {axis('up', 'Up the height', geometry?.up, report?.seam.acrossHeight)}
+      <OneOf
+        label="How the repeat is made"
+        value={settings.way}
+        options={WAYS}
+        onChange={(way) => change('way', { way })}
+      />
+      {settings.way === 'compose' && (
+        <>
+          <ComposeBlock settings={settings} change={change} />
+          <Arrangements settings={settings} change={change} drawn={drawn} />
+        </>
+      )}
+      <StructureBlock recipe={recipe} geometry={geometry} search={search} change={change} />
+      {axis('across', 'Across the width', seam?.acrossWidth)}
+      {axis('up', 'Up the height', seam?.acrossHeight)}
       <Quiet>
-        A seam of 1.00 has the same contrast as the inside. The overlap keeps the sample’s own contrast.
+        {drawn?.report.copies ? `Cut from ${drawn.report.copies} copies of the sample. ` : ''}A seam of 1.00
+        has the same contrast as the inside.
+        {settings.way === 'edges' && ' A blend keeps the sample’s own contrast.'}
       </Quiet>
     </>
   );

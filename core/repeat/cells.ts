@@ -1,0 +1,157 @@
+import { makeColourPicture, type ColourPicture } from '../raster';
+import type { Cells, PlacedSource, Placement } from './placement';
+import { sampleCubic } from './sampling';
+
+/** Copies that meet are mixed and evened in the square root of linear light, near to how lightness is seen. */
+export const toEven = (v: number) => (v < 0 ? -Math.sqrt(-v) : Math.sqrt(v));
+export const fromEven = (v: number) => (v < 0 ? -v * v : v * v);
+
+/** Where the pixels of a placement come from: source px = first + x·step, + y·step of the other axis when swapped. */
+function tracksOf(
+  { placements }: Cells,
+  repeatMm: { width: number; height: number },
+  sources: readonly PlacedSource[],
+  widthPx: number,
+  heightPx: number,
+) {
+  const mm = { x: repeatMm.width / widthPx, y: repeatMm.height / heightPx };
+  return placements.map((p: Placement) => {
+    const { picture, pxPerMm } = sources[p.sourceIndex]!;
+    // The sample's axes as the repeat's axes run along them.
+    const stepX = p.signX * (p.swapped ? mm.y : mm.x) * pxPerMm.x;
+    const stepY = p.signY * (p.swapped ? mm.x : mm.y) * pxPerMm.y;
+    let firstX = p.offsetXMm * pxPerMm.x + stepX / 2 - 0.5;
+    let firstY = p.offsetYMm * pxPerMm.y + stepY / 2 - 0.5;
+    // Pixel for pixel: laid on whole pixels, so that they are copied as they are.
+    const whole = Math.abs(Math.abs(stepX) - 1) < 1e-7 && Math.abs(Math.abs(stepY) - 1) < 1e-7;
+    if (whole) [firstX, firstY] = [Math.round(firstX), Math.round(firstY)];
+    return {
+      picture,
+      swapped: p.swapped ?? false,
+      firstX,
+      firstY,
+      stepX: whole ? p.signX : stepX,
+      stepY: whole ? p.signY : stepY,
+      whole,
+    };
+  });
+}
+
+/**
+ * Applies a repeat that is cut from copies. Inside a copy its pixels are taken as they are; across an outline they pass
+ * over within one cell.
+ *
+ * @param cells which copy lies where
+ * @param repeatMm size of the repeat
+ * @param sources samples at the density wanted
+ * @param widthPx of the repeat
+ * @param heightPx of the repeat
+ * @param evened what is added, in the square root of linear light, of the shape of the cells; null: nothing
+ */
+export function applyCells(
+  cells: Cells,
+  repeatMm: { width: number; height: number },
+  sources: readonly PlacedSource[],
+  widthPx: number,
+  heightPx: number,
+  evened: ColourPicture | null,
+): ColourPicture {
+  const { widthPx: W, heightPx: H, copy, closed } = cells;
+  const out = makeColourPicture(widthPx, heightPx);
+  const tracks = tracksOf(cells, repeatMm, sources, widthPx, heightPx);
+  const across = cornersOf(widthPx, W, closed.across);
+  const down = cornersOf(heightPx, H, closed.up);
+  const one = new Float64Array(3);
+  for (let y = 0; y < heightPx; y++) {
+    const fy = down.share[y]!;
+    const [top, bottom] = [down.before[y]! * W, down.after[y]! * W];
+    const [aboveShift, belowShift] = [down.beforeShift[y]!, down.afterShift[y]!];
+    for (let x = 0; x < widthPx; x++) {
+      const p = y * widthPx + x;
+      const fx = across.share[x]!;
+      const left = across.before[x]!;
+      const right = across.after[x]!;
+      const [c0, c1, c2, c3] = [top + left, top + right, bottom + left, bottom + right];
+      const of = copy[c0]!;
+      const atEdge =
+        across.beforeShift[x]! !== 0 || across.afterShift[x]! !== 0 || aboveShift !== 0 || belowShift !== 0;
+      if (!atEdge && copy[c1] === of && copy[c2] === of && copy[c3] === of) {
+        read(of, x, y);
+        if (evened) {
+          out.r[p] = fromEven(toEven(one[0]!) + bilinear(evened.r, c0, c1, c2, c3, fx, fy));
+          out.g[p] = fromEven(toEven(one[1]!) + bilinear(evened.g, c0, c1, c2, c3, fx, fy));
+          out.b[p] = fromEven(toEven(one[2]!) + bilinear(evened.b, c0, c1, c2, c3, fx, fy));
+        } else {
+          out.r[p] = one[0]!;
+          out.g[p] = one[1]!;
+          out.b[p] = one[2]!;
+        }
+        continue;
+      }
+      let [r, g, b] = [0, 0, 0];
+      for (let k = 0; k < 4; k++) {
+        const w = (k % 2 === 0 ? 1 - fx : fx) * (k < 2 ? 1 - fy : fy);
+        if (w === 0) continue;
+        const c = k === 0 ? c0 : k === 1 ? c1 : k === 2 ? c2 : c3;
+        read(
+          copy[c]!,
+          x + (k % 2 === 0 ? across.beforeShift[x]! : across.afterShift[x]!),
+          y + (k < 2 ? aboveShift : belowShift),
+        );
+        r += w * (toEven(one[0]!) + (evened ? evened.r[c]! : 0));
+        g += w * (toEven(one[1]!) + (evened ? evened.g[c]! : 0));
+        b += w * (toEven(one[2]!) + (evened ? evened.b[c]! : 0));
+      }
+      out.r[p] = fromEven(r);
+      out.g[p] = fromEven(g);
+      out.b[p] = fromEven(b);
+    }
+  }
+  return out;
+
+  function read(of: number, x: number, y: number) {
+    const t = tracks[of]!;
+    const u = t.firstX + (t.swapped ? y : x) * t.stepX;
+    const v = t.firstY + (t.swapped ? x : y) * t.stepY;
+    const { picture } = t;
+    if (!t.whole) return sampleCubic(picture, u, v, one);
+    const { widthPx: w, heightPx: h } = picture;
+    const i = (v < 0 ? 0 : v >= h ? h - 1 : v) * w + (u < 0 ? 0 : u >= w ? w - 1 : u);
+    one[0] = picture.r[i]!;
+    one[1] = picture.g[i]!;
+    one[2] = picture.b[i]!;
+  }
+}
+
+const bilinear = (
+  data: Float32Array,
+  c0: number,
+  c1: number,
+  c2: number,
+  c3: number,
+  fx: number,
+  fy: number,
+): number =>
+  (data[c0]! * (1 - fx) + data[c1]! * fx) * (1 - fy) + (data[c2]! * (1 - fx) + data[c3]! * fx) * fy;
+
+/**
+ * The two cells about each pixel of a line, and the share of the second. Beyond a closed edge lies the cell of the
+ * opposite one, seen one repeat further.
+ */
+function cornersOf(lengthPx: number, cells: number, closed: boolean) {
+  const before = new Int32Array(lengthPx);
+  const after = new Int32Array(lengthPx);
+  const share = new Float64Array(lengthPx);
+  const beforeShift = new Int32Array(lengthPx);
+  const afterShift = new Int32Array(lengthPx);
+  for (let i = 0; i < lengthPx; i++) {
+    const at = ((i + 0.5) * cells) / lengthPx - 0.5;
+    const k = Math.floor(at);
+    share[i] = at - k;
+    before[i] = k >= 0 ? k : closed ? cells - 1 : 0;
+    after[i] = k + 1 < cells ? k + 1 : closed ? 0 : cells - 1;
+    if (closed && k < 0) beforeShift[i] = lengthPx;
+    if (closed && k + 1 >= cells) afterShift[i] = -lengthPx;
+  }
+  return { before, after, share, beforeShift, afterShift };
+}

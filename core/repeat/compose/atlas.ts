@@ -1,0 +1,142 @@
+import { linearToLab } from '../../colour';
+import type { ColourPicture, Plane } from '../../raster';
+
+/** What a copy of the sample can be turned or turned over by. */
+export interface Turn {
+  /** Quarter turns, clockwise as seen. */
+  quarters: 0 | 1 | 2 | 3;
+  /** Reflected left to right, before it is turned. */
+  flipped: boolean;
+}
+
+/** A sample to compose from, at the working resolution. */
+export interface ComposeSource {
+  picture: ColourPicture;
+  /** 1 where it must not be used; null: everywhere usable. */
+  keptOut: Plane | null;
+  /** 1 on hold lines; null: none. */
+  held: Plane | null;
+}
+
+/** One sample, turned in one way, in the atlas. */
+export interface AtlasPart {
+  sourceIndex: number;
+  turn: Turn;
+  /** Place of its first pixel in the atlas. */
+  first: number;
+  widthPx: number;
+  heightPx: number;
+}
+
+/** Values per pixel: L*, a*, b*, change of L* across and down, hold line. */
+export const FEATURES = 6;
+/** Features are whole numbers, so that costs are the same on every machine: this many per unit of L*. */
+export const PER_UNIT = 16;
+/** How much a change of lightness counts against lightness itself. */
+const EDGE_WEIGHT = 1.2;
+/** A hold line that meets none costs as much as a step of so many L*. */
+const HOLD_UNITS = 70;
+
+/**
+ * All samples one below the other, each with a border of one pixel, so that a place is one number and its neighbours lie
+ * at fixed distances.
+ */
+export interface Atlas {
+  stride: number;
+  features: Int16Array;
+  usable: Uint8Array;
+  /** Which part a pixel belongs to; 255 on borders. */
+  partOf: Uint8Array;
+  parts: readonly AtlasPart[];
+}
+
+/** The pixel of the sample as it lies that stands at (x, y) of the turned one. */
+export function unturned(
+  turn: Turn,
+  x: number,
+  y: number,
+  widthPx: number,
+  heightPx: number,
+): readonly [number, number] {
+  // widthPx × heightPx: of the turned picture.
+  let [u, v] = [x, y];
+  let [w, h] = [widthPx, heightPx];
+  for (let k = 0; k < turn.quarters; k++) {
+    // One quarter back, anticlockwise.
+    [u, v] = [v, w - 1 - u];
+    [w, h] = [h, w];
+  }
+  return turn.flipped ? [w - 1 - u, v] : [u, v];
+}
+
+/** Lays all samples in all allowed turns into one atlas. */
+export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Turn[]): Atlas {
+  const parts: AtlasPart[] = [];
+  let stride = 0;
+  let rows = 0;
+  for (const [sourceIndex, { picture }] of sources.entries())
+    for (const turn of turns) {
+      const odd = turn.quarters % 2 === 1;
+      const widthPx = odd ? picture.heightPx : picture.widthPx;
+      const heightPx = odd ? picture.widthPx : picture.heightPx;
+      parts.push({ sourceIndex, turn, first: rows, widthPx, heightPx });
+      stride = Math.max(stride, widthPx + 2);
+      rows += heightPx + 2;
+    }
+  const features = new Int16Array(stride * rows * FEATURES);
+  const usable = new Uint8Array(stride * rows);
+  const partOf = new Uint8Array(stride * rows).fill(255);
+  const labOf = sources.map(({ picture }) => labPlanes(picture));
+  for (const [index, part] of parts.entries()) {
+    part.first = (part.first + 1) * stride + 1;
+    const { widthPx: w, heightPx: h, turn, sourceIndex } = part;
+    const { picture, keptOut, held } = sources[sourceIndex]!;
+    const lab = labOf[sourceIndex]!;
+    const at = (x: number, y: number) => {
+      const [u, v] = unturned(turn, Math.min(w - 1, Math.max(0, x)), Math.min(h - 1, Math.max(0, y)), w, h);
+      return v * picture.widthPx + u;
+    };
+    for (let y = -1; y <= h; y++)
+      for (let x = -1; x <= w; x++) {
+        const from = at(x, y);
+        const to = part.first + y * stride + x;
+        const f = to * FEATURES;
+        features[f] = lab[0]![from]!;
+        features[f + 1] = lab[1]![from]!;
+        features[f + 2] = lab[2]![from]!;
+        features[f + 3] = Math.round((EDGE_WEIGHT * (lab[0]![at(x + 1, y)]! - lab[0]![at(x - 1, y)]!)) / 2);
+        features[f + 4] = Math.round((EDGE_WEIGHT * (lab[0]![at(x, y + 1)]! - lab[0]![at(x, y - 1)]!)) / 2);
+        features[f + 5] = held ? Math.round(HOLD_UNITS * PER_UNIT * held.data[from]!) : 0;
+        if (x < 0 || y < 0 || x >= w || y >= h) continue;
+        usable[to] = keptOut && keptOut.data[from]! > 0.02 ? 0 : 1;
+        partOf[to] = index;
+      }
+  }
+  return { stride, features, usable, partOf, parts };
+}
+
+/** L*, a*, b* in whole steps. */
+function labPlanes({ r, g, b }: ColourPicture): [Int16Array, Int16Array, Int16Array] {
+  const out: [Int16Array, Int16Array, Int16Array] = [
+    new Int16Array(r.length),
+    new Int16Array(r.length),
+    new Int16Array(r.length),
+  ];
+  for (let i = 0; i < r.length; i++) {
+    const lab = linearToLab([r[i]!, g[i]!, b[i]!]);
+    for (let c = 0; c < 3; c++) out[c]![i] = Math.round(lab[c]! * PER_UNIT);
+  }
+  return out;
+}
+
+/** Distance of what stands at two places of the atlas, in steps of features; a norm, so that cuts are exact. */
+export function apart(features: Int16Array, a: number, b: number): number {
+  const i = a * FEATURES;
+  const j = b * FEATURES;
+  let sum = 0;
+  for (let k = 0; k < FEATURES; k++) {
+    const d = features[i + k]! - features[j + k]!;
+    sum += d * d;
+  }
+  return Math.round(Math.sqrt(sum));
+}

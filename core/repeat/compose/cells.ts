@@ -1,0 +1,103 @@
+import type { Cells, Placement } from '../placement';
+import { unturned, type AtlasPart } from './atlas';
+import type { Torus } from './torus';
+
+/**
+ * What a solved repeat is at the working resolution, in mm.
+ *
+ * @param torus the repeat
+ * @param repeatMm its size
+ * @param sourcePxPerMm of each source at the working resolution
+ * @param pitchMm of a regular structure: copies that lie within half a cell of being in step with the first one are laid
+ * exactly in step
+ * @throws RangeError when there are more copies than a map can name
+ */
+export function cellsOf(
+  torus: Torus,
+  repeatMm: { width: number; height: number },
+  sourcePxPerMm: readonly { x: number; y: number }[],
+  pitchMm: { across: number | null; up: number | null } = { across: null, up: null },
+): Cells {
+  const { widthPx: W, heightPx: H, place, atlas, closed } = torus;
+  const copy = new Uint16Array(W * H);
+  const known = new Map<string, number>();
+  const placements: Placement[] = [];
+  const mm = { x: repeatMm.width / W, y: repeatMm.height / H };
+  for (let p = 0; p < place.length; p++) {
+    const x = p % W;
+    const y = (p - x) / W;
+    const index = atlas.partOf[place[p]!]!;
+    const part = atlas.parts[index]!;
+    const local = place[p]! - part.first;
+    const v = Math.floor(local / atlas.stride);
+    const u = local - v * atlas.stride;
+    const key = `${index} ${u - x} ${v - y}`;
+    let at = known.get(key);
+    if (at === undefined) {
+      at = placements.length;
+      if (at > 65535)
+        throw new RangeError('The repeat is cut into more copies than can be kept. Use larger copies.');
+      known.set(key, at);
+      placements.push(placementOf(part, x, y, u, v, mm, sourcePxPerMm[part.sourceIndex]!));
+    }
+    copy[p] = at;
+  }
+  inStep(placements, mm, pitchMm);
+  const joints = (off: Int32Array) =>
+    Uint8Array.from(off, (more) => (more === 0 && off.some((v) => v > 0) ? 1 : 0));
+  const parted = { rows: joints(torus.off.row), columns: joints(torus.off.column) };
+  return { widthPx: W, heightPx: H, copy, placements, closed, parted };
+}
+
+/** The placement by which pixel (u, v) of a part lies at cell (x, y). */
+function placementOf(
+  part: AtlasPart,
+  x: number,
+  y: number,
+  u: number,
+  v: number,
+  mm: { x: number; y: number },
+  pxPerMm: { x: number; y: number },
+): Placement {
+  const { turn, widthPx, heightPx } = part;
+  // How the sample's own pixel moves as the turned one moves: from three neighbouring pixels.
+  const at = unturned(turn, u, v, widthPx, heightPx);
+  const right = unturned(turn, u + 1, v, widthPx, heightPx);
+  const below = unturned(turn, u, v + 1, widthPx, heightPx);
+  const swapped = right[0] === at[0];
+  const signX = (swapped ? below[0] - at[0] : right[0] - at[0]) as 1 | -1;
+  const signY = (swapped ? right[1] - at[1] : below[1] - at[1]) as 1 | -1;
+  const [rx, ry] = [(x + 0.5) * mm.x, (y + 0.5) * mm.y];
+  return {
+    sourceIndex: part.sourceIndex,
+    ...(swapped ? { swapped } : {}),
+    signX,
+    signY,
+    offsetXMm: (at[0] + 0.5) / pxPerMm.x - signX * (swapped ? ry : rx),
+    offsetYMm: (at[1] + 0.5) / pxPerMm.y - signY * (swapped ? rx : ry),
+  };
+}
+
+/** Lays copies that are nearly in step with the first one exactly in step: pixels are coarser than a lattice. */
+function inStep(
+  placements: Placement[],
+  mm: { x: number; y: number },
+  pitchMm: { across: number | null; up: number | null },
+): void {
+  const lies = (p: Placement) => !p.swapped && p.signX === 1 && p.signY === 1;
+  const first = placements.find(lies);
+  if (!first) return;
+  const snapped = (offset: number, from: number, pitch: number | null, cell: number) => {
+    if (!pitch) return offset;
+    const near = from + Math.round((offset - from) / pitch) * pitch;
+    return Math.abs(near - offset) <= cell / 2 ? near : offset;
+  };
+  const { offsetXMm, offsetYMm } = first;
+  for (const [k, p] of placements.entries())
+    if (lies(p))
+      placements[k] = {
+        ...p,
+        offsetXMm: snapped(p.offsetXMm, offsetXMm, pitchMm.across, mm.x),
+        offsetYMm: snapped(p.offsetYMm, offsetYMm, pitchMm.up, mm.y),
+      };
+}

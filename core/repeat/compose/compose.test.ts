@@ -1,0 +1,328 @@
+import { brickwork, rgb } from '../../generate';
+import {
+  blurWrapped,
+  fractalNoise,
+  luminancePlane,
+  makeColourPicture,
+  makePlane,
+  mean,
+  percentiles,
+  type ColourPicture,
+} from '../../raster';
+import { applyPlacement, evenOut, learnBlendSpace, seamFigures, type Cells } from '../index';
+import {
+  cellsOf,
+  closeByCut,
+  compose,
+  type ComposeSource,
+  type ComposeTask,
+  type Steps,
+  type Torus,
+} from './index';
+
+const finish = (steps: Steps<Torus>): Torus => {
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+  }
+};
+const AS_IT_LIES = [{ quarters: 0, flipped: false }] as const;
+const sourceOf = (picture: ColourPicture): ComposeSource => ({ picture, keptOut: null, held: null });
+
+/** An irregular finish with fine and middle detail that has no end: no edge of it meets another. */
+function stone(w: number, h: number, seed = 3): ColourPicture {
+  const p = makeColourPicture(w, h);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const middle = fractalNoise(x / 997, y / 997, 80, 80, 4, 0.6, seed);
+      const tint = fractalNoise(x / 997, y / 997, 40, 40, 2, 0.5, seed + 9);
+      const v = 0.3 + 0.09 * middle;
+      const i = y * w + x;
+      p.r[i] = v * (1 + 0.06 * tint);
+      p.g[i] = v;
+      p.b[i] = v * (0.9 - 0.06 * tint);
+    }
+  return p;
+}
+
+const task = (picture: ColourPicture, widthPx: number, heightPx: number, seed = 1): ComposeTask => ({
+  sources: [sourceOf(picture)],
+  widthPx,
+  heightPx,
+  closed: { across: true, up: true },
+  turns: AS_IT_LIES,
+  seed,
+  patchPx: Math.round(0.4 * Math.min(picture.widthPx, picture.heightPx)),
+});
+
+const ONE = { x: 1, y: 1 };
+/** A solved repeat as a picture, one pixel a cell. */
+function pictureOf(
+  torus: Torus,
+  picture: ColourPicture,
+  evened = true,
+): { cells: Cells; repeat: ColourPicture } {
+  const repeatMm = { width: torus.widthPx, height: torus.heightPx };
+  const cells = cellsOf(torus, repeatMm, [ONE]);
+  const sources = [{ picture, pxPerMm: ONE }];
+  const added = evened ? evenOut(cells, repeatMm, sources, 24) : null;
+  const repeat = applyPlacement(
+    { repeatMm, layers: [], cells },
+    sources,
+    torus.widthPx,
+    torus.heightPx,
+    learnBlendSpace(picture),
+    added,
+  );
+  return { cells, repeat };
+}
+/** Column and row of the sample each pixel comes from. */
+function originOf(torus: Torus, p: number): [number, number] {
+  const part = torus.atlas.parts[0]!;
+  const local = torus.place[p]! - part.first;
+  const y = Math.floor(local / torus.atlas.stride);
+  return [local - y * torus.atlas.stride, y];
+}
+
+const STONE = stone(256, 220);
+
+describe('composed anew', () => {
+  const torus = finish(compose(task(STONE, 320, 256)));
+  const { repeat } = pictureOf(torus, STONE);
+
+  test('an irregular sample closes on both edges: seam 0.90–1.10, larger than the sample', () => {
+    const seam = seamFigures(repeat);
+    for (const figure of [seam.acrossWidth, seam.acrossHeight]) {
+      expect(figure).toBeGreaterThan(0.9);
+      expect(figure).toBeLessThan(1.1);
+    }
+  });
+
+  test('every pixel is one of the sample, and none lies beyond it', () => {
+    let beyond = 0;
+    for (let p = 0; p < torus.place.length; p++) {
+      const [x, y] = originOf(torus, p);
+      if (!(x >= 0 && y >= 0 && x < 256 && y < 220)) beyond++;
+    }
+    expect(beyond).toBe(0);
+  });
+
+  test('contrast stays that of the sample in each octave, within 5 %', () => {
+    const bands = (picture: ColourPicture) => {
+      const lightness = luminancePlane(picture);
+      lightness.data.forEach((v, i) => (lightness.data[i] = Math.cbrt(v)));
+      let finer = lightness;
+      return [1, 2, 4, 8].map((sigma) => {
+        const broader = blurWrapped(lightness, sigma, sigma);
+        const band = finer.data.map((v, i) => v - broader.data[i]!);
+        finer = broader;
+        // Away from the sample's own edges, which the blur would wrap.
+        const inner: number[] = [];
+        const { widthPx: w, heightPx: h } = picture;
+        for (let y = 24; y < h - 24; y++) for (let x = 24; x < w - 24; x++) inner.push(band[y * w + x]!);
+        const [low, high] = percentiles(Float32Array.from(inner), [0.1, 0.9]);
+        return high! - low!;
+      });
+    };
+    const [of, from] = [bands(repeat), bands(STONE)];
+    for (let k = 0; k < 4; k++) expect(Math.abs(of[k]! / from[k]! - 1)).toBeLessThan(0.05);
+  });
+
+  test('no place of the sample is used far more often than others', () => {
+    const uses = new Map<string, number>();
+    for (let p = 0; p < torus.place.length; p++) {
+      const [x, y] = originOf(torus, p);
+      const key = `${x >> 5} ${y >> 5}`;
+      uses.set(key, (uses.get(key) ?? 0) + 1);
+    }
+    const even = torus.place.length / uses.size;
+    expect(Math.max(...uses.values()) / even).toBeLessThan(3);
+    expect(uses.size).toBeGreaterThan(45); // of 56 fields
+  });
+
+  test('the same seed gives the same repeat, another seed another', () => {
+    const small = stone(64, 64);
+    const of = (seed: number) => Array.from(finish(compose(task(small, 64, 64, seed))).place);
+    expect(of(5)).toEqual(of(5));
+    expect(of(6)).not.toEqual(of(5));
+  });
+});
+
+test('keep-outs are never used, and one that covers everything is refused', () => {
+  const picture = stone(100, 100);
+  const keptOut = makePlane(100, 100);
+  for (let y = 30; y < 70; y++) for (let x = 40; x < 65; x++) keptOut.data[y * 100 + x] = 1;
+  const torus = finish(compose({ ...task(picture, 100, 100), sources: [{ picture, keptOut, held: null }] }));
+  let used = 0;
+  for (let p = 0; p < torus.place.length; p++) {
+    const [x, y] = originOf(torus, p);
+    used += keptOut.data[y * 100 + x]!;
+  }
+  expect(used).toBe(0);
+  expect(() =>
+    finish(
+      compose({
+        ...task(picture, 100, 100),
+        sources: [{ picture, keptOut: makePlane(100, 100, 1), held: null }],
+      }),
+    ),
+  ).toThrow(/Nothing is left to compose from: keep-outs cover the sample/);
+});
+
+test('a hold line runs on: where it is cut off, it meets itself', () => {
+  // A light vein that crosses the sample at a slant; copies laid without regard would break it.
+  const picture = stone(200, 200, 5);
+  const held = makePlane(200, 200);
+  for (let y = 0; y < 200; y++)
+    for (let x = 0; x < 200; x++)
+      if (Math.abs(y - (100 + 0.15 * (x - 100) + 6 * Math.sin(x / 16))) < 4) held.data[y * 200 + x] = 1;
+  const broken = (withLine: boolean) => {
+    const torus = finish(
+      compose({
+        ...task(picture, 200, 200),
+        closed: { across: true, up: false },
+        sources: [{ picture, keptOut: null, held: withLine ? held : null }],
+      }),
+    );
+    // Outlines across which the line ends: one side lies on it, the other does not, and in the sample they do not meet.
+    let ends = 0;
+    for (let y = 0; y < 200; y++)
+      for (let x = 0; x < 200; x++) {
+        const [p, q] = [y * 200 + x, y * 200 + ((x + 1) % 200)];
+        const [[ax, ay], [bx, by]] = [originOf(torus, p), originOf(torus, q)];
+        if (bx === ax + 1 && by === ay) continue;
+        if (held.data[ay * 200 + ax] !== held.data[by * 200 + bx]) ends++;
+      }
+    return ends;
+  };
+  const [regarded, disregarded] = [broken(true), broken(false)];
+  expect(disregarded).toBeGreaterThan(8);
+  expect(regarded).toBeLessThan(disregarded / 2);
+});
+
+test('bricks stay in their courses: every copy lies in step with the lattice', () => {
+  const wall = brickwork({
+    widthMm: 1125,
+    heightMm: 900,
+    pxPerMm: 0.32,
+    seed: 4,
+    brickWidthMm: 215,
+    brickHeightMm: 65,
+    jointMm: 10,
+    shift: 0.5,
+    strayMm: 3,
+    clay: rgb('#8a4b36'),
+    burnt: rgb('#5d3530'),
+    mortar: rgb('#b9b1a3'),
+  }).colour;
+  const pitch = { across: 225 * 0.32, up: 150 * 0.32 };
+  const torus = finish(
+    compose({
+      ...task(wall, Math.round(4 * pitch.across), Math.round(5 * pitch.up)),
+      lattice: { acrossPx: pitch.across, upPx: pitch.up },
+    }),
+  );
+  const { cells } = pictureOf(torus, wall);
+  // Where the repeat begins is free; all copies keep one step.
+  const [first] = cells.placements;
+  const off = (mm: number, period: number) => Math.abs(mm - Math.round(mm / period) * period);
+  for (const p of cells.placements) {
+    expect(off(p.offsetXMm - first!.offsetXMm, pitch.across)).toBeLessThan(2);
+    expect(off(p.offsetYMm - first!.offsetYMm, pitch.up)).toBeLessThan(2);
+  }
+});
+
+test('turned copies are placed as they were solved', () => {
+  const picture = stone(80, 60);
+  const torus = finish(
+    compose({
+      ...task(picture, 80, 80),
+      turns: ([0, 1, 2, 3] as const).flatMap((quarters) => [
+        { quarters, flipped: false },
+        { quarters, flipped: true },
+      ]),
+    }),
+  );
+  const { cells, repeat } = pictureOf(torus, picture, false);
+  const turned = cells.placements.filter((p) => p.swapped || p.signX < 0 || p.signY < 0);
+  expect(turned.length).toBeGreaterThan(3);
+  // Lightness as the solver saw it, against the picture made from the placements.
+  const { atlas } = torus;
+  let differs = 0;
+  for (let p = 0; p < torus.place.length; p++) {
+    const seen = atlas.features[torus.place[p]! * 6]! / 16;
+    const y = 0.2126 * repeat.r[p]! + 0.7152 * repeat.g[p]! + 0.0722 * repeat.b[p]!;
+    if (Math.abs(116 * Math.cbrt(y) - 16 - seen) > 0.2) differs++;
+  }
+  expect(differs / torus.place.length).toBeLessThan(0.01);
+});
+
+describe('the least visible cut', () => {
+  const torus = finish(
+    closeByCut(
+      { sources: [sourceOf(STONE)], widthPx: 208, heightPx: 176, closed: { across: true, up: true } },
+      1,
+    ),
+  );
+
+  test('closes an irregular sample: seam 0.85–1.15 on both edges, where edge to edge shows it', () => {
+    const { repeat } = pictureOf(torus, STONE);
+    const seam = seamFigures(repeat);
+    for (const figure of [seam.acrossWidth, seam.acrossHeight]) {
+      expect(figure).toBeGreaterThan(0.85);
+      expect(figure).toBeLessThan(1.15);
+    }
+    const laid = makeColourPicture(208, 176);
+    for (let y = 0; y < 176; y++)
+      for (let x = 0; x < 208; x++)
+        for (const c of ['r', 'g', 'b'] as const) laid[c][y * 208 + x] = STONE[c][y * 256 + x]!;
+    expect(seamFigures(laid).acrossWidth).toBeGreaterThan(1.5);
+  });
+
+  test('away from the overlap the sample is left as it lies', () => {
+    for (let y = 60; y < 170; y += 10)
+      for (let x = 60; x < 200; x += 10) expect(originOf(torus, y * 208 + x)).toEqual([x, y]);
+  });
+
+  test('closes one way only when the other edge is left open', () => {
+    const one = finish(
+      closeByCut(
+        { sources: [sourceOf(STONE)], widthPx: 208, heightPx: 220, closed: { across: true, up: false } },
+        1,
+      ),
+    );
+    const seam = seamFigures(pictureOf(one, STONE).repeat);
+    expect(seam.acrossWidth).toBeLessThan(1.15);
+    expect(seam.acrossHeight).toBeGreaterThan(1.5);
+  });
+});
+
+test('evening out takes the step between two copies away, and leaves the mean and what lies apart', () => {
+  // Two halves of one surface, one of them 20 % darker: as when a picture was lit from one side.
+  const [w, h] = [128, 96];
+  const picture = stone(w, h, 8);
+  for (let y = 0; y < h; y++)
+    for (let x = w / 2; x < w; x++)
+      for (const c of ['r', 'g', 'b'] as const) picture[c][y * w + x] = picture[c][y * w + x]! * 0.8;
+  // Copies by quarters: left half as it is, right half, and they meet at two outlines of the torus.
+  const cells: Cells = {
+    widthPx: w,
+    heightPx: h,
+    copy: Uint16Array.from({ length: w * h }, (_, p) => (p % w < w / 2 ? 0 : 1)),
+    placements: [
+      { sourceIndex: 0, signX: 1, signY: 1, offsetXMm: 0, offsetYMm: 0 },
+      { sourceIndex: 0, signX: 1, signY: 1, offsetXMm: 0.001, offsetYMm: 0 },
+    ],
+    closed: { across: true, up: true },
+    parted: { rows: new Uint8Array(h), columns: new Uint8Array(w) },
+  };
+  const repeatMm = { width: w, height: h };
+  const sources = [{ picture, pxPerMm: ONE }];
+  const place = (added: ColourPicture | null) =>
+    applyPlacement({ repeatMm, layers: [], cells }, sources, w, h, learnBlendSpace(picture), added);
+  const edge = (p: ColourPicture) => seamFigures(p).acrossWidth;
+  const [before, after] = [place(null), place(evenOut(cells, repeatMm, sources, 30))];
+  expect(edge(before)).toBeGreaterThan(1.6);
+  expect(edge(after)).toBeLessThan(1.15);
+  expect(mean(after.g) / mean(before.g)).toBeCloseTo(1, 1);
+});

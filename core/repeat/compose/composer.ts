@@ -1,0 +1,244 @@
+import { seededRandom, type Random } from '../../raster';
+import { FEATURES, type Atlas } from './atlas';
+import { makeSearcher, type Found, type Searcher } from './search';
+import { Sums } from './sums';
+import { proposeCopy, seamMap, type Move, type Torus, type Window } from './torus';
+
+/** Period of a regular structure on each axis, px of the repeat; copies are then laid in step with it. */
+export interface Lattice {
+  acrossPx: number | null;
+  upPx: number | null;
+}
+
+/** Work is done in steps between which others may have their turn; each says how far it is, 0–1. */
+export type Steps<T> = Generator<number, T>;
+
+/** One use more of a place costs as much as this share of the sample's own variance, and at least about 2 L*, squared. */
+const PER_USE = 0.5;
+const LEAST_PER_USE = 1100;
+/** How far off its lattice a copy may be laid, px; what is left is settled later. */
+const OFF_LATTICE_PX = 0.75;
+
+const offStep = (value: number, period: number) => Math.abs(value - Math.round(value / period) * period);
+const wrapped = (v: number, n: number) => ((v % n) + n) % n;
+
+/** Lays copies of the sample on a repeat in the making: where nothing lies, and where what lies shows. */
+export class Composer {
+  private readonly searcher: Searcher;
+  private readonly usable: readonly Sums[];
+  private used: readonly Sums[] = [];
+  private readonly random: Random;
+  private readonly perUse: number;
+
+  /**
+   * @param torus the repeat in the making
+   * @param seed same seed, same repeat
+   * @param lattice of a regular structure
+   * @param free 1 where pixels may change; null: everywhere
+   */
+  constructor(
+    readonly torus: Torus,
+    seed: number,
+    private readonly lattice: Lattice,
+    private readonly free: Uint8Array | null,
+  ) {
+    const { atlas } = torus;
+    this.searcher = makeSearcher(atlas);
+    this.random = seededRandom(seed);
+    this.usable = atlas.parts.map(
+      (p) => new Sums(p.widthPx, p.heightPx, (x, y) => atlas.usable[p.first + y * atlas.stride + x]!),
+    );
+    this.perUse = Math.max(LEAST_PER_USE, PER_USE * varianceOf(atlas));
+    this.countUse();
+  }
+
+  /** Counts how often each place of the samples is used so far. */
+  private countUse(): void {
+    const { atlas, place } = this.torus;
+    const uses = new Uint16Array(atlas.usable.length);
+    for (const p of place) if (p >= 0) uses[p]!++;
+    this.used = atlas.parts.map(
+      (p) => new Sums(p.widthPx, p.heightPx, (x, y) => uses[p.first + y * atlas.stride + x]!),
+    );
+  }
+
+  /** The places of the samples that fit a window best. */
+  private search(window: Window, weights: Float32Array, most: number, wholly: boolean): Found[] {
+    const { torus, usable, used, lattice } = this;
+    const { widthPx: w, heightPx: h } = window;
+    const area = w * h;
+    return this.searcher.find(torus, window, weights, most, {
+      allowed: (part, x, y) => {
+        const free = usable[part]!.over(x, y, w, h);
+        if (wholly ? free < area : free < 0.6 * area) return false;
+        const { turn } = torus.atlas.parts[part]!;
+        if (turn.quarters !== 0 || turn.flipped) return true;
+        return (
+          (!lattice.acrossPx || offStep(x - window.x, lattice.acrossPx) <= OFF_LATTICE_PX) &&
+          (!lattice.upPx || offStep(y - window.y, lattice.upPx) <= OFF_LATTICE_PX)
+        );
+      },
+      penalty: (part, x, y) => (this.perUse * used[part]!.over(x, y, w, h)) / area,
+      random: () => this.random.next(),
+    });
+  }
+
+  /** Lays copies side by side, overlapping, until nothing is empty that can be covered. */
+  *fill(patch: { w: number; h: number }): Steps<void> {
+    const { torus, random } = this;
+    const { widthPx: W, heightPx: H, closed } = torus;
+    const columns = Math.max(1, Math.ceil(W / Math.max(2, Math.round(patch.w * 0.62))));
+    const rows = Math.max(1, Math.ceil(H / Math.max(2, Math.round(patch.h * 0.62))));
+    const shift = { x: closed.across ? random.whole(W) : 0, y: closed.up ? random.whole(H) : 0 };
+    let laid = 0;
+    for (let row = 0; row < rows; row++)
+      for (let column = 0; column < columns; column++) {
+        yield (row * columns + column) / (rows * columns);
+        const x = (Math.round((column * W) / columns) + shift.x) % W;
+        const y = (Math.round((row * H) / rows) + shift.y) % H;
+        const window = this.windowAt(x, y, patch.w, patch.h);
+        if (!this.touchesEmpty(window)) continue;
+        if (laid++ % 4 === 0) this.countUse();
+        this.layFirst(window);
+      }
+    yield* this.fillHoles(Math.min(patch.w, patch.h));
+  }
+
+  /** Covers what is still empty, with smaller and smaller copies. */
+  *fillHoles(sidePx: number): Steps<void> {
+    const { torus, free } = this;
+    const { widthPx: W, place } = torus;
+    for (let side = sidePx; side >= 1 && place.includes(-1); side = Math.floor(side / 2)) {
+      if (!this.hasWholly(side)) continue;
+      for (let p = 0; p < place.length; p++) {
+        if (place[p]! >= 0 || (free && free[p] === 0)) continue;
+        yield 1;
+        const half = side >> 1;
+        const window = this.windowAt((p % W) - half, Math.floor(p / W) - half, side, side);
+        const found = this.search(window, evenWeights(window), 1, true)[0];
+        if (found) proposeCopy(torus, window, found.partIndex, found, free)?.apply();
+      }
+    }
+  }
+
+  /** Whether a square of a side is usable as a whole anywhere in the samples. */
+  private hasWholly(side: number): boolean {
+    return this.torus.atlas.parts.some((part, k) => {
+      const [w, h] = [Math.min(side, part.widthPx), Math.min(side, part.heightPx)];
+      for (let y = 0; y + h <= part.heightPx; y++)
+        for (let x = 0; x + w <= part.widthPx; x++)
+          if (this.usable[k]!.over(x, y, w, h) === w * h) return true;
+      return false;
+    });
+  }
+
+  private layFirst(window: Window): void {
+    let best: Move | null = null;
+    let least = Infinity;
+    for (const found of this.search(window, evenWeights(window), 3, false)) {
+      const move = proposeCopy(this.torus, window, found.partIndex, found, this.free);
+      if (!move || move.filled === 0) continue;
+      const cost = (move.after - move.before) / Math.sqrt(move.filled) + Math.sqrt(found.cost);
+      if (cost < least) [least, best] = [cost, move];
+    }
+    best?.apply();
+  }
+
+  /** Lays anew what shows most, until nothing gets better or the moves are used up. */
+  *improve(patch: { w: number; h: number }, moves: number): Steps<void> {
+    const { torus, random } = this;
+    const { widthPx: W, heightPx: H } = torus;
+    // Places that were tried rest for a while.
+    const rested = new Float32Array(W * H).fill(1);
+    const box = Math.max(2, Math.min(W, H, Math.round(Math.min(patch.w, patch.h) / 3)));
+    for (let k = 0; k < moves; k++) {
+      yield k / moves;
+      const seams = seamMap(torus);
+      const sums = new Sums(W + box, H + box, (x, y) => seams[(y % H) * W + (x % W)]!);
+      let worst = -1;
+      let most = 0;
+      for (let y = 0; y < H; y += 2)
+        for (let x = 0; x < W; x += 2) {
+          const shows = sums.over(x, y, box, box) * rested[y * W + x]!;
+          if (shows > most) [most, worst] = [shows, y * W + x];
+        }
+      if (worst < 0) return;
+      const [wx, wy] = [worst % W, Math.floor(worst / W)];
+      const scale = random.between(0.55, 1.1);
+      const [w, h] = [Math.max(8, Math.round(patch.w * scale)), Math.max(8, Math.round(patch.h * scale))];
+      const window = this.windowAt(wx + (box >> 1) - (w >> 1), wy + (box >> 1) - (h >> 1), w, h);
+      if (k % 6 === 0) this.countUse();
+      const rest = this.layBetter(window) ? 0.8 : 0.35;
+      for (let v = -box; v <= box; v++)
+        for (let u = -box; u <= box; u++) rested[wrapped(wy + v, H) * W + wrapped(wx + u, W)]! *= rest;
+    }
+  }
+
+  private layBetter(window: Window): boolean {
+    let best: Move | null = null;
+    for (const found of this.search(window, rimWeights(window), 4, false)) {
+      const move = proposeCopy(this.torus, window, found.partIndex, found, this.free);
+      if (
+        move &&
+        move.after < move.before &&
+        move.before - move.after > (best ? best.before - best.after : 0)
+      )
+        best = move;
+    }
+    best?.apply();
+    return best !== null;
+  }
+
+  /** A window at a place, within what is open, and no larger than the smallest sample. */
+  private windowAt(x: number, y: number, w: number, h: number): Window {
+    const { widthPx: W, heightPx: H, closed, atlas } = this.torus;
+    const widest = Math.max(...atlas.parts.map((p) => p.widthPx));
+    const highest = Math.max(...atlas.parts.map((p) => p.heightPx));
+    const widthPx = Math.max(1, Math.min(w, widest, closed.across ? W - 1 : W));
+    const heightPx = Math.max(1, Math.min(h, highest, closed.up ? H - 1 : H));
+    return {
+      x: closed.across ? x : Math.min(W - widthPx, Math.max(0, x)),
+      y: closed.up ? y : Math.min(H - heightPx, Math.max(0, y)),
+      widthPx,
+      heightPx,
+    };
+  }
+
+  private touchesEmpty({ x, y, widthPx, heightPx }: Window): boolean {
+    const { widthPx: W, heightPx: H, place } = this.torus;
+    for (let v = 0; v < heightPx; v++)
+      for (let u = 0; u < widthPx; u++) {
+        const p = wrapped(y + v, H) * W + wrapped(x + u, W);
+        if (place[p]! < 0 && (!this.free || this.free[p] === 1)) return true;
+      }
+    return false;
+  }
+}
+
+const evenWeights = ({ widthPx, heightPx }: Window) => new Float32Array(widthPx * heightPx).fill(1);
+
+/** The rim counts; the middle, which is to be replaced, hardly. */
+function rimWeights({ widthPx: w, heightPx: h }: Window): Float32Array {
+  const out = new Float32Array(w * h);
+  const rim = Math.max(2, Math.round(Math.min(w, h) / 4));
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) out[y * w + x] = Math.min(x, y, w - 1 - x, h - 1 - y) < rim ? 1 : 0.08;
+  return out;
+}
+
+/** Variance of colour over the usable places of the samples, in squared steps of features. */
+function varianceOf({ features, usable }: Atlas): number {
+  let variance = 0;
+  for (let c = 0; c < 3; c++) {
+    let [n, sum, squares] = [0, 0, 0];
+    for (let i = 0; i < usable.length; i++) {
+      if (usable[i] !== 1) continue;
+      const v = features[i * FEATURES + c]!;
+      n++;
+      sum += v;
+      squares += v * v;
+    }
+    if (n > 0) variance += squares / n - (sum / n) ** 2;
+  }
+  return variance;
+}

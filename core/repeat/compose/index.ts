@@ -1,0 +1,5 @@
+export type { ComposeSource, Turn } from './atlas';
+export type { Lattice, Steps } from './composer';
+export * from './cells';
+export * from './solve';
+export type { Joints, Torus } from './torus';

@@ -1,0 +1,158 @@
+import { halve, mapChannels } from '../../raster';
+import { makeAtlas, type ComposeSource, type Turn } from './atlas';
+import { Composer, type Lattice, type Steps } from './composer';
+import { doubled, recut, settle } from './copies';
+import { begunWell } from './origin';
+import { makeTorus, proposeCopy, type Joints, type Torus } from './torus';
+
+/** What is asked of a repeat, at the working resolution. */
+export interface RepeatTask {
+  sources: readonly ComposeSource[];
+  /** Of the repeat. */
+  widthPx: number;
+  heightPx: number;
+  /** Which edges are to meet. */
+  closed: { across: boolean; up: boolean };
+  /** Joints of a regular structure, in which copies are cut. */
+  joints?: Joints | undefined;
+}
+
+export interface ComposeTask extends RepeatTask {
+  /** What copies may be turned by; the first is how the sample lies. */
+  turns: readonly Turn[];
+  /** Same seed, same repeat. */
+  seed: number;
+  /** Side of the copies, px; what is laid is cut to the best outline within. */
+  patchPx: number;
+  lattice?: Lattice | undefined;
+}
+
+/** The search begins at no more than about this many pixels of the longer side of repeat and sample. */
+const COARSE_PX = 192;
+/** Copies stay at least so large, so that they have an outline. */
+const SMALLEST_COPY_PX = 10;
+const MOST_HALVINGS = 3;
+
+/** How often everything is halved before the search begins. */
+function halvings({ sources, widthPx, heightPx, patchPx }: ComposeTask): number {
+  const sides = sources.flatMap((s) => [s.picture.widthPx, s.picture.heightPx]);
+  const long = Math.max(widthPx, heightPx, ...sides);
+  const short = Math.min(patchPx, ...sides);
+  let level = 0;
+  while (
+    level < MOST_HALVINGS &&
+    long / 2 ** level > COARSE_PX &&
+    short / 2 ** (level + 1) >= SMALLEST_COPY_PX
+  )
+    level++;
+  return level;
+}
+
+const halved = ({ picture, keptOut, held }: ComposeSource): ComposeSource => ({
+  picture: mapChannels(picture, halve),
+  keptOut: keptOut && halve(keptOut),
+  held: held && halve(held),
+});
+
+const NOTHING_LEFT =
+  'Nothing is left to compose from: keep-outs cover the sample. Take some of them away, or undo the last one.';
+
+/** Passes steps on as a stretch of the whole. */
+function* within<T>(steps: Steps<T>, from: number, to: number): Steps<T> {
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+    yield from + (to - from) * next.value;
+  }
+}
+
+/**
+ * Composes a repeat anew from one or several samples: copies are laid where they fit, cut to the outline that shows least,
+ * and what shows most is laid again until it does not get better; then the same outlines at twice the resolution, and again.
+ *
+ * Sources: Kwatra et al. 2003 (see `torus.ts`, `search.ts`); coarse to fine, and the cost of using a place again, after
+ * Kaspar, Neubert, Lischinski, Pauly, Kopf, "Self Tuning Texture Optimization", 2015.
+ *
+ * @param task what is asked
+ * @returns steps; in the end the repeat at the working resolution
+ * @throws RangeError when nothing can be laid
+ */
+export function* compose(task: ComposeTask): Steps<Torus> {
+  const levels = halvings(task);
+  const pyramid: (readonly ComposeSource[])[] = [task.sources];
+  for (let k = 0; k < levels; k++) pyramid.push(pyramid[k]!.map(halved));
+  const sizeAt = (level: number) =>
+    [Math.ceil(task.widthPx / 2 ** level), Math.ceil(task.heightPx / 2 ** level)] as const;
+  const scale = 1 / 2 ** levels;
+  let torus = makeTorus(makeAtlas(pyramid[levels]!, task.turns), ...sizeAt(levels), task.closed, task.joints);
+  const lattice = {
+    acrossPx: task.lattice?.acrossPx ? task.lattice.acrossPx * scale : null,
+    upPx: task.lattice?.upPx ? task.lattice.upPx * scale : null,
+  };
+  const composer = new Composer(torus, task.seed, lattice, null);
+  const side = Math.max(4, Math.round(task.patchPx * scale));
+  const patch = { w: side, h: side };
+  yield* within(composer.fill(patch), 0, 0.3);
+  if (torus.place.includes(-1)) throw new RangeError(NOTHING_LEFT);
+  const copies = torus.place.length / (side * side);
+  yield* within(composer.improve(patch, Math.round(Math.min(160, 24 + 6 * copies))), 0.3, 0.7);
+  recut(torus, 3, null);
+  for (let level = levels - 1; level >= 0; level--) {
+    yield 0.7 + (0.3 * (levels - 1 - level)) / levels;
+    torus = doubled(torus, makeAtlas(pyramid[level]!, task.turns), ...sizeAt(level), task.joints);
+    settle(torus, 1, null);
+    recut(torus, 2, null);
+  }
+  return begunWell(torus);
+}
+
+/**
+ * Closes a sample that is larger than its repeat by the cut that shows least: the sample lies once over the repeat, what
+ * reaches beyond an edge lies over the opposite one, and the outline between them is cut. What keep-outs leave empty
+ * is filled from elsewhere in the sample.
+ *
+ * @param task with one source
+ * @param seed for what is filled
+ * @returns steps; in the end the repeat at the working resolution
+ * @throws RangeError when nothing can be laid
+ */
+export function* closeByCut(task: RepeatTask, seed: number): Steps<Torus> {
+  const { widthPx: W, heightPx: H, closed } = task;
+  const torus = makeTorus(
+    makeAtlas(task.sources, [{ quarters: 0, flipped: false }]),
+    W,
+    H,
+    closed,
+    task.joints,
+  );
+  const { atlas, place } = torus;
+  const part = atlas.parts[0]!;
+  for (let y = 0; y < Math.min(H, part.heightPx); y++)
+    for (let x = 0; x < Math.min(W, part.widthPx); x++) {
+      const from = part.first + y * atlas.stride + x;
+      if (atlas.usable[from] === 1) place[y * W + x] = from;
+    }
+  const [beyondX, beyondY] = [closed.across ? part.widthPx - W : 0, closed.up ? part.heightPx - H : 0];
+  for (let round = 0; round < 2; round++) {
+    yield round / 3;
+    // In two halves that overlap: a window never reaches all the way round.
+    for (const start of [0, 0.5] as const) {
+      const [x, y] = [Math.floor(start * W), Math.floor(start * H)];
+      if (beyondX > 0) move({ x: 0, y, widthPx: beyondX, heightPx: H - y - (start ? 0 : 1) }, { x: W, y });
+      if (beyondY > 0) move({ x, y: 0, widthPx: W - x - (start ? 0 : 1), heightPx: beyondY }, { x, y: H });
+    }
+    if (beyondX > 0 && beyondY > 0) move({ x: 0, y: 0, widthPx: beyondX, heightPx: beyondY }, { x: W, y: H });
+  }
+  function move(window: Parameters<typeof proposeCopy>[1], from: { x: number; y: number }) {
+    const found = proposeCopy(torus, window, 0, from, null);
+    if (found && (found.after < found.before || found.filled > 0)) found.apply();
+  }
+  if (place.includes(-1)) {
+    yield 0.7;
+    const composer = new Composer(torus, seed, { acrossPx: null, upPx: null }, null);
+    yield* within(composer.fillHoles(Math.max(8, Math.round(Math.min(W, H) / 8))), 0.7, 1);
+    if (place.includes(-1)) throw new RangeError(NOTHING_LEFT);
+    recut(torus, 3, null);
+  }
+  return torus;
+}

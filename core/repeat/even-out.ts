@@ -1,0 +1,141 @@
+import { makeColourPicture, type ColourPicture } from '../raster';
+import { toEven } from './cells';
+import type { Cells, PlacedSource } from './placement';
+import { sampleCubic } from './sampling';
+
+/**
+ * Evens out copies that meet along an outline: what is added to each copy so that the steps across outlines become what the
+ * copies themselves have there, and everything else stays as it is as far as that goes.
+ *
+ * Least squares over all neighbours p, q of the repeat: the sum of (c_p − c_q − d_pq)² plus λ·c², where d is 0 inside a
+ * copy, and across an outline what takes the step out. Solved by conjugate gradients.
+ * Source: Pérez, Gangnet, Blake, "Poisson Image Editing", 2003, with mixed gradients along the outline; the last term
+ * (screening) keeps broad differences, which belong to the finish, from being carried far.
+ *
+ * @param cells which copy lies where
+ * @param repeatMm size of the repeat
+ * @param sources samples at about the density of the cells
+ * @param reachPx how far from an outline differences are spread, cells
+ * @returns what is to be added, in the square root of linear light; of the shape of the cells
+ */
+export function evenOut(
+  cells: Cells,
+  repeatMm: { width: number; height: number },
+  sources: readonly PlacedSource[],
+  reachPx: number,
+): ColourPicture {
+  const { widthPx: W, heightPx: H, copy, placements, closed, parted } = cells;
+  const n = W * H;
+  const mm = { x: repeatMm.width / W, y: repeatMm.height / H };
+  const value = new Float64Array(3);
+  /** What a copy shows at a cell, also outside its outline; x and y may lie beyond the edge. */
+  const show = (of: number, x: number, y: number, to: Float64Array, at: number) => {
+    const p = placements[of]!;
+    const { picture, pxPerMm } = sources[p.sourceIndex]!;
+    const [rx, ry] = [(x + 0.5) * mm.x, (y + 0.5) * mm.y];
+    sampleCubic(
+      picture,
+      (p.offsetXMm + p.signX * (p.swapped ? ry : rx)) * pxPerMm.x - 0.5,
+      (p.offsetYMm + p.signY * (p.swapped ? rx : ry)) * pxPerMm.y - 0.5,
+      value,
+    );
+    for (let c = 0; c < 3; c++) to[at + c] = toEven(value[c]!);
+  };
+  // Right-hand side: the divergence of d, per channel.
+  const wanted = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
+  const s = new Float64Array(12);
+  let outlines = 0;
+  const pair = (p: number, q: number, x: number, y: number, dx: number, dy: number) => {
+    const [a, b] = [copy[p]!, copy[q]!];
+    // Copies that run on over the closed edge are other placements of one copy: their step is none.
+    if (a === b && x + dx < W && y + dy < H) return;
+    const [qx, qy] = [(x + dx) % W, (y + dy) % H];
+    show(a, x, y, s, 0);
+    show(a, x + dx, y + dy, s, 3);
+    // The other copy where it lies, and one step back.
+    show(b, qx, qy, s, 6);
+    show(b, qx - dx, qy - dy, s, 9);
+    for (let c = 0; c < 3; c++) {
+      const step = s[c]! - s[6 + c]!;
+      const own = (s[c]! - s[3 + c]! + (s[9 + c]! - s[6 + c]!)) / 2;
+      const d = own - step;
+      if (d !== 0) outlines++;
+      wanted[c]![p]! += d;
+      wanted[c]![q]! -= d;
+    }
+  };
+  for (let y = 0; y < H; y++)
+    for (let x = 0; x < W; x++) {
+      const p = y * W + x;
+      if ((x + 1 < W || closed.across) && parted.columns[x] === 0) pair(p, y * W + ((x + 1) % W), x, y, 1, 0);
+      if ((y + 1 < H || closed.up) && parted.rows[y] === 0) pair(p, ((y + 1) % H) * W + x, x, y, 0, 1);
+    }
+  const out = makeColourPicture(W, H);
+  if (outlines === 0) return out;
+  const screening = 1 / (reachPx * reachPx);
+  for (const [c, to] of [out.r, out.g, out.b].entries())
+    to.set(solveScreened(wanted[c]!, cells, screening, Math.ceil(3 * reachPx)));
+  return out;
+}
+
+/** Solves (λ + L)·c = wanted, L the graph Laplacian of the grid, wrapped where closed, cut at joints: conjugate gradients. */
+function solveScreened(
+  wanted: Float64Array,
+  { widthPx: W, heightPx: H, closed, parted }: Cells,
+  screening: number,
+  most: number,
+): Float32Array {
+  const n = W * H;
+  // Single precision holds all that shows; sums are kept in double.
+  const c = new Float32Array(n);
+  const residue = Float32Array.from(wanted);
+  const direction = Float32Array.from(wanted);
+  const image = new Float32Array(n);
+  // Steps to the four neighbours; 0, the place itself, where there is none: it then cancels out.
+  const steps = (length: number, around: boolean, cut: Uint8Array, stride: number) => {
+    const back = new Int32Array(length);
+    const forth = new Int32Array(length);
+    for (let i = 0; i < length; i++) {
+      const before = i > 0 ? i - 1 : length - 1;
+      back[i] = (i > 0 || around) && cut[before] === 0 ? (before - i) * stride : 0;
+      const after = i + 1 < length ? i + 1 : 0;
+      forth[i] = (i + 1 < length || around) && cut[i] === 0 ? (after - i) * stride : 0;
+    }
+    return { back, forth };
+  };
+  const across = steps(W, closed.across, parted.columns, 1);
+  const down = steps(H, closed.up, parted.rows, W);
+  const apply = () => {
+    for (let y = 0; y < H; y++) {
+      const [up, below] = [down.back[y]!, down.forth[y]!];
+      for (let x = 0; x < W; x++) {
+        const i = y * W + x;
+        image[i] =
+          (4 + screening) * direction[i]! -
+          direction[i + up]! -
+          direction[i + below]! -
+          direction[i + across.back[x]!]! -
+          direction[i + across.forth[x]!]!;
+      }
+    }
+  };
+  let square = 0;
+  for (let i = 0; i < n; i++) square += residue[i]! * residue[i]!;
+  const enough = square * 3e-5;
+  for (let k = 0; k < most && square > enough; k++) {
+    apply();
+    let along = 0;
+    for (let i = 0; i < n; i++) along += direction[i]! * image[i]!;
+    const step = square / along;
+    let next = 0;
+    for (let i = 0; i < n; i++) {
+      c[i]! += step * direction[i]!;
+      residue[i]! -= step * image[i]!;
+      next += residue[i]! * residue[i]!;
+    }
+    const turn = next / square;
+    square = next;
+    for (let i = 0; i < n; i++) direction[i] = residue[i]! + turn * direction[i]!;
+  }
+  return c;
+}

@@ -1,0 +1,70 @@
+import type { Recipe, RepeatGeometry } from '@jossel/core/finish';
+import type { RepeatSettings } from '@jossel/core/repeat';
+import { printLength, printNumber } from '@jossel/core/units';
+import { useAppSelector } from '../../../app/store';
+import { Button, Quiet, Row } from '../../../controls/basics';
+import type { StructureSearch } from '../../use-structure';
+
+/** The regular structure copies stay in step with, and what was found of it. */
+export function StructureBlock({
+  recipe,
+  geometry,
+  search,
+  change,
+}: {
+  recipe: Recipe;
+  geometry: RepeatGeometry | null;
+  search: StructureSearch;
+  change: (what: string, part: Partial<RepeatSettings>) => void;
+}) {
+  const units = useAppSelector((s) => s.settings.units);
+  const { structure } = recipe.repeat;
+  const { found, busy } = search;
+  const lengths = geometry && { across: geometry.size.width.mm, up: geometry.size.height.mm };
+  const words = (periods: RepeatSettings['structure'] | null) => {
+    if (!lengths || !periods) return '';
+    return (['across', 'up'] as const)
+      .flatMap((axis) => {
+        const p = periods[axis];
+        return p ? `${printLength(p.period * lengths[axis], units, 1)} ${axis}` : [];
+      })
+      .join(', ');
+  };
+  const kept = words(structure);
+  const offered = found && {
+    across: found.across && { period: found.across.period, first: found.across.first },
+    // A staggered course repeats across only every second time, but its joints lie on every one.
+    up: found.up && { period: found.up.period, first: found.up.first },
+  };
+  const offer = words(offered);
+  return (
+    <>
+      <Quiet role="status">
+        {kept
+          ? `Keeps to a structure of ${kept}.`
+          : busy
+            ? 'Looking for a structure …'
+            : offer
+              ? `A structure of ${offer} was found; the repeat does not keep to it yet.`
+              : found
+                ? `No regular structure was found: confidence ${printNumber(100 * found.confidence.across, 0)} % across, ${printNumber(100 * found.confidence.up, 0)} % up.`
+                : ''}
+      </Quiet>
+      {(kept || offer) && (
+        <Row>
+          {offer && offer !== kept && offered && (
+            <Button onPress={() => change('structure', { structure: offered })}>Keep to the structure</Button>
+          )}
+          {kept && (
+            <Button
+              weight="quiet"
+              onPress={() => change('structure', { structure: { across: null, up: null } })}
+            >
+              Let go of the structure
+            </Button>
+          )}
+        </Row>
+      )}
+    </>
+  );
+}
