@@ -57,16 +57,17 @@ function turnsOf({ turning, mirrored }: ComposeSettings): Turn[] {
   return flips.flatMap((flipped) => quarters.map((q) => ({ quarters: q, flipped })));
 }
 
-/** Side of a copy where none is asked for: a good part of the sample, and several to the repeat. */
-const usualCopyMm = (
+/** Sides of a copy where none is asked for: a good part of the sample, and several to the repeat; longer in an oblong sample. */
+function usualCopyMm(
   repeatMm: { width: number; height: number },
-  usedMm: { width: number; height: number },
-) =>
-  Math.min(
-    0.42 * Math.min(usedMm.width, usedMm.height),
-    0.5 * Math.min(repeatMm.width, repeatMm.height),
-    0.32 * Math.max(usedMm.width, usedMm.height),
-  );
+  { width, height }: { width: number; height: number },
+): { width: number; height: number } {
+  const side = (own: number, other: number) => Math.max(0.42 * own, Math.min(0.8 * own, 0.42 * other));
+  return {
+    width: Math.min(side(width, height), 0.5 * repeatMm.width),
+    height: Math.min(side(height, width), 0.5 * repeatMm.height),
+  };
+}
 
 /**
  * Solves the placement of a repeat from the sample's pixels, at a working resolution that hangs on nothing but the finish:
@@ -112,6 +113,7 @@ export async function arrange(
   const dense = await sampleAtDensity(sources, cache, picture, usedMm, pxPerMm, change);
   const { widthPx: w, heightPx: h } = dense.picture;
   const { keepOuts, holdLines } = recipe.sample;
+  const usual = usualCopyMm(repeatMm, usedMm);
   const task = {
     sources: [
       {
@@ -131,13 +133,14 @@ export async function arrange(
           ...task,
           turns: turnsOf(settings),
           seed,
-          patchPx: Math.max(
-            8,
-            Math.round((settings.copyMm ?? usualCopyMm(repeatMm, usedMm)) * Math.sqrt(pxPerMm.x * pxPerMm.y)),
-          ),
+          patchPx: {
+            w: Math.max(8, Math.round((settings.copyMm ?? usual.width) * pxPerMm.x)),
+            h: Math.max(8, Math.round((settings.copyMm ?? usual.height) * pxPerMm.y)),
+          },
           lattice: {
             acrossPx: pitchMm.across && pitchMm.across * pxPerMm.x,
             upPx: pitchMm.up && pitchMm.up * pxPerMm.y,
+            stagger: pitchMm.stagger,
           },
         })
       : closeByCut(task, seed),

@@ -3,7 +3,9 @@ import {
   composedAxis,
   placeClosed,
   type ClosedAxis,
+  coursesOfBond,
   type Joints,
+  type Pitch,
   type PlacementMap,
 } from '../repeat';
 import { areaSizeMm, resolveSize, type ResolvedSize } from '../size';
@@ -48,10 +50,13 @@ export interface RepeatGeometry extends SampleGeometry {
   /** Which edges are to meet. */
   closed: { across: boolean; up: boolean };
   /** Period of the structure copies stay in step with. */
-  pitchMm: { across: number | null; up: number | null };
+  pitchMm: Pitch;
   /** Where its joints lie, in shares of the repeat; null where that is not known. */
   joints: Joints;
 }
+
+/** A period found is the known module when they differ by less. */
+const SAME_PERIOD = 0.02;
 
 /** The geometry of a finish without its pixels: frame, size, how it closes, and the repeat. */
 export function resolveRepeat(
@@ -65,17 +70,30 @@ export function resolveRepeat(
   const usedLength = { across: usedMm.width, up: usedMm.height };
   const periodMm = (axis: 'across' | 'up') => {
     const found = repeat.structure[axis];
-    return found ? found.period * known[axis].mm : (known[axis].module?.pitchMm ?? null);
+    const module = known[axis].module?.pitchMm ?? null;
+    if (!found) return module;
+    const mm = found.period * known[axis].mm;
+    // What was found in pixels is as good as a pixel; where it is the counted module, that is the true length.
+    return module && Math.abs(mm / module - 1) < SAME_PERIOD ? module : mm;
   };
   if (repeat.way === 'compose') {
     const { widthMm, heightMm, closed: edges } = repeat.compose;
     const closed = { across: edges !== 'up', up: edges !== 'across' };
-    const pitchMm = { across: periodMm('across'), up: periodMm('up') };
+    const { stagger } = repeat.structure;
+    const pitchMm = { across: periodMm('across'), up: periodMm('up'), stagger };
+    // A bond repeats after as many courses as bring it back.
+    const bondMm = pitchMm.up && pitchMm.up * coursesOfBond(pitchMm.across ? stagger : 0);
     const across = composedAxis('wide', widthMm, usedMm.width, pitchMm.across, closed.across);
-    const up = composedAxis('high', heightMm, usedMm.height, pitchMm.up, closed.up);
+    const up = composedAxis('high', heightMm, usedMm.height, bondMm, closed.up);
     const jointsOn = (axis: 'across' | 'up', repeatMm: number) => {
       const found = repeat.structure[axis];
-      if (!found || used !== frame) return null;
+      // Staggered joints do not run through: only the courses are cut in them.
+      if (
+        !found ||
+        used !== frame ||
+        (axis === 'across' && repeat.structure.up && stagger > 0.04 && stagger < 0.96)
+      )
+        return null;
       return { period: pitchMm[axis]! / repeatMm, first: (found.first * known[axis].mm) / repeatMm };
     };
     return {
@@ -119,7 +137,7 @@ export function resolveRepeat(
     map: placeClosed(across, up),
     solve: cut ? 'cut' : null,
     closed: { across: acrossBy === 'cut', up: upBy === 'cut' },
-    pitchMm: { across: periodMm('across'), up: periodMm('up') },
+    pitchMm: { across: periodMm('across'), up: periodMm('up'), stagger: repeat.structure.stagger },
     joints: { across: null, up: null },
   };
 }

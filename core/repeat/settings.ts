@@ -82,7 +82,16 @@ export const repeatSchema = z
     across: axisSchema,
     up: axisSchema,
     structure: z
-      .object({ across: periodSchema.nullable(), up: periodSchema.nullable() })
+      .object({
+        across: periodSchema.nullable(),
+        up: periodSchema.nullable(),
+        stagger: z
+          .number()
+          .min(0, 'A stagger is a share of the period from 0 to 1.')
+          .max(1, 'A stagger is a share of the period from 0 to 1.')
+          .default(0)
+          .describe('Shift of one course against the next, as a share of the period across'),
+      })
       .describe('Regular structure with which copies stay in step; null where there is none'),
     compose: composeSchema,
     arrangements: z
@@ -108,7 +117,7 @@ export type ComposeSettings = RepeatSettings['compose'];
 /** All of a repeat's settings but the edges, before anyone has touched them. */
 export const PLAIN_REPEAT: Omit<RepeatSettings, 'across' | 'up'> = {
   way: 'edges',
-  structure: { across: null, up: null },
+  structure: { across: null, up: null, stagger: 0 },
   compose: { widthMm: null, heightMm: null, closed: 'both', copyMm: null, turning: 'none', mirrored: false },
   arrangements: [{ number: 1, seed: 1 }],
   arrangement: 1,
@@ -135,4 +144,10 @@ export function withoutArrangement(settings: RepeatSettings, number: number): Re
     arrangement:
       settings.arrangement === number ? arrangements[Math.max(0, at - 1)]!.number : settings.arrangement,
   };
+}
+
+/** How many courses lie until the bond stands as in the first one: 2 in half bond, 3 in third bond; 1 when none is shifted. */
+export function coursesOfBond(stagger: number): number {
+  for (let n = 1; n <= 6; n++) if (Math.abs(n * stagger - Math.round(n * stagger)) < 0.04 * n) return n;
+  return 1;
 }

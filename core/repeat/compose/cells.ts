@@ -2,6 +2,14 @@ import type { Cells, Placement } from '../placement';
 import { unturned, type AtlasPart } from './atlas';
 import type { Torus } from './torus';
 
+/** Period of a regular structure on each axis, and the shift of one course against the next as a share of it. */
+export interface Pitch {
+  across: number | null;
+  up: number | null;
+  stagger: number;
+}
+export const NO_PITCH: Pitch = { across: null, up: null, stagger: 0 };
+
 /**
  * What a solved repeat is at the working resolution, in mm.
  *
@@ -16,7 +24,7 @@ export function cellsOf(
   torus: Torus,
   repeatMm: { width: number; height: number },
   sourcePxPerMm: readonly { x: number; y: number }[],
-  pitchMm: { across: number | null; up: number | null } = { across: null, up: null },
+  pitchMm: Pitch = NO_PITCH,
 ): Cells {
   const { widthPx: W, heightPx: H, place, atlas, closed } = torus;
   const copy = new Uint16Array(W * H);
@@ -79,11 +87,7 @@ function placementOf(
 }
 
 /** Lays copies that are nearly in step with the first one exactly in step: pixels are coarser than a lattice. */
-function inStep(
-  placements: Placement[],
-  mm: { x: number; y: number },
-  pitchMm: { across: number | null; up: number | null },
-): void {
+function inStep(placements: Placement[], mm: { x: number; y: number }, pitchMm: Pitch): void {
   const lies = (p: Placement) => !p.swapped && p.signX === 1 && p.signY === 1;
   const first = placements.find(lies);
   if (!first) return;
@@ -93,11 +97,14 @@ function inStep(
     return Math.abs(near - offset) <= cell / 2 ? near : offset;
   };
   const { offsetXMm, offsetYMm } = first;
-  for (const [k, p] of placements.entries())
-    if (lies(p))
-      placements[k] = {
-        ...p,
-        offsetXMm: snapped(p.offsetXMm, offsetXMm, pitchMm.across, mm.x),
-        offsetYMm: snapped(p.offsetYMm, offsetYMm, pitchMm.up, mm.y),
-      };
+  const { across, up, stagger } = pitchMm;
+  for (const [k, p] of placements.entries()) {
+    if (!lies(p)) continue;
+    const courses = up ? Math.round((p.offsetYMm - offsetYMm) / up) : 0;
+    placements[k] = {
+      ...p,
+      offsetXMm: snapped(p.offsetXMm, offsetXMm + (across ? courses * stagger * across : 0), across, mm.x),
+      offsetYMm: snapped(p.offsetYMm, offsetYMm, up, mm.y),
+    };
+  }
 }

@@ -8,6 +8,8 @@ import { proposeCopy, seamMap, type Move, type Torus, type Window } from './toru
 export interface Lattice {
   acrossPx: number | null;
   upPx: number | null;
+  /** Shift of one course against the next, as a share of the period across. */
+  stagger: number;
 }
 
 /** Work is done in steps between which others may have their turn; each says how far it is, 0–1. */
@@ -73,10 +75,11 @@ export class Composer {
         if (wholly ? free < area : free < 0.6 * area) return false;
         const { turn } = torus.atlas.parts[part]!;
         if (turn.quarters !== 0 || turn.flipped) return true;
-        return (
-          (!lattice.acrossPx || offStep(x - window.x, lattice.acrossPx) <= OFF_LATTICE_PX) &&
-          (!lattice.upPx || offStep(y - window.y, lattice.upPx) <= OFF_LATTICE_PX)
-        );
+        const { acrossPx, upPx, stagger } = lattice;
+        if (upPx && offStep(y - window.y, upPx) > OFF_LATTICE_PX) return false;
+        if (!acrossPx) return true;
+        const courses = upPx ? Math.round((y - window.y) / upPx) : 0;
+        return offStep(x - window.x - courses * stagger * acrossPx, acrossPx) <= OFF_LATTICE_PX;
       },
       penalty: (part, x, y) => (this.perUse * used[part]!.over(x, y, w, h)) / area,
       random: () => this.random.next(),

@@ -22,8 +22,8 @@ export interface ComposeTask extends RepeatTask {
   turns: readonly Turn[];
   /** Same seed, same repeat. */
   seed: number;
-  /** Side of the copies, px; what is laid is cut to the best outline within. */
-  patchPx: number;
+  /** Sides of the copies, px; what is laid is cut to the best outline within. */
+  patchPx: { w: number; h: number };
   lattice?: Lattice | undefined;
 }
 
@@ -37,7 +37,7 @@ const MOST_HALVINGS = 3;
 function halvings({ sources, widthPx, heightPx, patchPx }: ComposeTask): number {
   const sides = sources.flatMap((s) => [s.picture.widthPx, s.picture.heightPx]);
   const long = Math.max(widthPx, heightPx, ...sides);
-  const short = Math.min(patchPx, ...sides);
+  const short = Math.min(patchPx.w, patchPx.h, ...sides);
   let level = 0;
   while (
     level < MOST_HALVINGS &&
@@ -88,13 +88,14 @@ export function* compose(task: ComposeTask): Steps<Torus> {
   const lattice = {
     acrossPx: task.lattice?.acrossPx ? task.lattice.acrossPx * scale : null,
     upPx: task.lattice?.upPx ? task.lattice.upPx * scale : null,
+    stagger: task.lattice?.stagger ?? 0,
   };
   const composer = new Composer(torus, task.seed, lattice, null);
-  const side = Math.max(4, Math.round(task.patchPx * scale));
-  const patch = { w: side, h: side };
+  const side = (px: number) => Math.max(4, Math.round(px * scale));
+  const patch = { w: side(task.patchPx.w), h: side(task.patchPx.h) };
   yield* within(composer.fill(patch), 0, 0.3);
   if (torus.place.includes(-1)) throw new RangeError(NOTHING_LEFT);
-  const copies = torus.place.length / (side * side);
+  const copies = torus.place.length / (patch.w * patch.h);
   yield* within(composer.improve(patch, Math.round(Math.min(160, 24 + 6 * copies))), 0.3, 0.7);
   recut(torus, 3, null);
   for (let level = levels - 1; level >= 0; level--) {
@@ -149,7 +150,7 @@ export function* closeByCut(task: RepeatTask, seed: number): Steps<Torus> {
   }
   if (place.includes(-1)) {
     yield 0.7;
-    const composer = new Composer(torus, seed, { acrossPx: null, upPx: null }, null);
+    const composer = new Composer(torus, seed, { acrossPx: null, upPx: null, stagger: 0 }, null);
     yield* within(composer.fillHoles(Math.max(8, Math.round(Math.min(W, H) / 8))), 0.7, 1);
     if (place.includes(-1)) throw new RangeError(NOTHING_LEFT);
     recut(torus, 3, null);

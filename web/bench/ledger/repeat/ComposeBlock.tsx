@@ -72,7 +72,11 @@ export function ComposeBlock({
         options={TURNS}
         onChange={(turning) => set({ turning })}
       />
-      <Tick name="Copies may be mirrored" value={compose.mirrored} onChange={(mirrored) => set({ mirrored })} />
+      <Tick
+        name="Copies may be mirrored"
+        value={compose.mirrored}
+        onChange={(mirrored) => set({ mirrored })}
+      />
       {(compose.turning !== 'none' || compose.mirrored) && (
         <Quiet>Turn only what has no grain and was lit evenly: light from one side would change sides.</Quiet>
       )}

@@ -30,35 +30,42 @@ export function StructureBlock({
       })
       .join(', ');
   };
-  const kept = words(structure);
+  // Lengths as the copies keep to them: those of a counted module are known better than a found period.
+  const pitch = geometry?.pitchMm;
+  const kept = (['across', 'up'] as const)
+    .flatMap((axis) => (pitch?.[axis] ? `${printLength(pitch[axis], units, 1)} ${axis}` : []))
+    .join(', ');
+  const held = structure.across !== null || structure.up !== null;
   const offered = found && {
     across: found.across && { period: found.across.period, first: found.across.first },
-    // A staggered course repeats across only every second time, but its joints lie on every one.
     up: found.up && { period: found.up.period, first: found.up.first },
+    stagger: found.stagger ?? 0,
   };
   const offer = words(offered);
   return (
     <>
       <Quiet role="status">
-        {kept
+        {kept && held
           ? `Keeps to a structure of ${kept}.`
-          : busy
-            ? 'Looking for a structure …'
-            : offer
-              ? `A structure of ${offer} was found; the repeat does not keep to it yet.`
-              : found
-                ? `No regular structure was found: confidence ${printNumber(100 * found.confidence.across, 0)} % across, ${printNumber(100 * found.confidence.up, 0)} % up.`
-                : ''}
+          : kept
+            ? `Keeps to the counted modules of ${kept}.`
+            : busy
+              ? 'Looking for a structure …'
+              : offer
+                ? `A structure of ${offer} was found; the repeat does not keep to it yet.`
+                : found
+                  ? `No regular structure was found: confidence ${printNumber(100 * found.confidence.across, 0)} % across, ${printNumber(100 * found.confidence.up, 0)} % up.`
+                  : ''}
       </Quiet>
-      {(kept || offer) && (
+      {(held || offer) && (
         <Row>
-          {offer && offer !== kept && offered && (
+          {offered && offer && !held && (
             <Button onPress={() => change('structure', { structure: offered })}>Keep to the structure</Button>
           )}
-          {kept && (
+          {held && (
             <Button
               weight="quiet"
-              onPress={() => change('structure', { structure: { across: null, up: null } })}
+              onPress={() => change('structure', { structure: { across: null, up: null, stagger: 0 } })}
             >
               Let go of the structure
             </Button>

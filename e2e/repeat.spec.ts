@@ -1,0 +1,104 @@
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import type { TestServer } from '../server/test/serve';
+import { draftOf, tool } from './hands';
+import { expect, finishNamed, openSection, saved, test, type } from './jossel';
+
+/** A finish of its own from the sample of another one. */
+async function openCopyOf(page: Page, studio: TestServer, words: string, name: string): Promise<string> {
+  const of = await studio.call<{ samples: { id: string }[]; category: string }>(
+    'GET',
+    `/api/finishes/${await finishNamed(studio, words)}`,
+  );
+  const recipe = await draftOf(studio, await finishNamed(studio, words));
+  const { body } = await studio.call<{ id: string }>('POST', '/api/finishes', {
+    name,
+    category: of.body.category,
+    sampleIds: of.body.samples.map((s) => s.id),
+    recipe,
+  });
+  await page.goto(`${studio.url}/bench/${body.id}`);
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor({ timeout: 60000 });
+  await openSection(page, 'Repeat');
+  return body.id;
+}
+const composed = (page: Page) => page.getByText(/Cut from \d+ copies of the sample/);
+const DRAWN = { timeout: 60000 };
+
+test('a plaster is composed anew, larger than its sample; another arrangement is one click, and the first is kept', async ({
+  page,
+  studio,
+}) => {
+  const id = await openCopyOf(page, studio, 'plaster, shell', 'Render of the walk');
+  await tool(page, 'composed anew');
+  await expect(composed(page)).toBeVisible(DRAWN);
+  await type(page, 'Repeat, width', '1.5 m');
+  const block = page.getByRole('region', { name: 'Across the width' });
+  await expect(block.getByText(/^1500.mm; seam/)).toBeVisible(DRAWN);
+
+  const arrangements = page.getByRole('region', { name: 'Arrangements' });
+  await page.getByRole('button', { name: 'Another arrangement' }).click();
+  const second = arrangements.getByRole('radio', { name: 'Arrangement 2' });
+  await expect(second).toBeChecked();
+  await expect(second.locator('img')).toHaveCount(1, DRAWN);
+  // Back to the first with the keyboard alone.
+  await second.focus();
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('Space');
+  await expect(arrangements.getByRole('radio', { name: 'Arrangement 1' })).toBeChecked();
+  await saved(page);
+  expect((await draftOf(studio, id)).repeat).toMatchObject({
+    way: 'compose',
+    arrangement: 1,
+    compose: { widthMm: 1500, heightMm: null },
+  });
+  await page.getByRole('button', { name: 'Remove 1' }).click();
+  await expect(arrangements.getByRole('radio')).toHaveCount(1);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(arrangements.getByRole('radio')).toHaveCount(2);
+
+  // What cannot be is said; the last good picture stays.
+  await type(page, 'Repeat, width', '900000');
+  await expect(page.getByText(/more than 200 times as long as the sample/).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByText(/more than 200 times as long as the sample/)).toHaveCount(0);
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual(
+    [],
+  );
+});
+
+test('boards keep to the structure that was found, and close on whole boards', async ({ page, studio }) => {
+  const id = await openCopyOf(page, studio, 'Smoked ash', 'Boards of the walk');
+  await tool(page, 'composed anew');
+  await page.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
+  await expect(page.getByText(/Keeps to a structure of 148.mm up/)).toBeVisible();
+  await type(page, 'Height', '900');
+  await expect(
+    page.getByRole('region', { name: 'Up the height' }).getByText(/^888.mm, 6 whole periods/),
+  ).toBeVisible(DRAWN);
+  await expect(composed(page)).toBeVisible(DRAWN);
+  await saved(page);
+  expect((await draftOf(studio, id)).repeat.structure.up!.period).toBeCloseTo(0.125, 2);
+  await page.getByRole('button', { name: 'Let go of the structure' }).click();
+  await expect(page.getByText(/Keeps to the counted modules of 148.mm up/)).toBeVisible();
+});
+
+test('a cut closes the sample at its edges; the other axis goes along where it must', async ({
+  page,
+  studio,
+}) => {
+  await openCopyOf(page, studio, 'limestone', 'Stone of the walk');
+  await tool(page, 'closed at its edges');
+  const across = page.getByRole('region', { name: 'Across the width' });
+  const up = page.getByRole('region', { name: 'Up the height' });
+  await across.getByRole('radio', { name: 'cut' }).click();
+  await expect(up.getByRole('radio', { name: 'cut' })).toBeChecked();
+  await expect(across.getByText(/cut within/)).toBeVisible();
+  await expect(composed(page)).toBeVisible(DRAWN);
+  await up.getByRole('radio', { name: 'edge to edge' }).click();
+  await expect(across.getByRole('radio', { name: 'cut' })).toBeChecked();
+  await up.getByRole('radio', { name: 'mirror' }).click();
+  await expect(across.getByRole('radio', { name: 'mirror' })).toBeChecked();
+  await expect(composed(page)).toHaveCount(0, DRAWN);
+});
