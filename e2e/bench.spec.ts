@@ -1,10 +1,7 @@
 import sharp from 'sharp';
-import { readFileSync } from 'node:fs';
 import type { Recipe } from '@jossel/core/finish';
+import { differingBytes, draftOf } from './hands';
 import { expect, field, finishNamed, openBench, openSection, saved, test, type } from './jossel';
-
-const draftOf = async (server: { call: <T>(m: string, p: string) => Promise<{ body: T }> }, id: string) =>
-  (await server.call<{ draft: { recipe: Recipe } }>('GET', `/api/finishes/${id}`)).body.draft.recipe;
 
 test('wrong things are said to be wrong where they were typed, and nothing is lost', async ({
   page,
@@ -127,39 +124,8 @@ test('the page and the server compute the same bytes', async ({ page, studio }) 
       await page.getByRole('button', { name: /Map on the plate/ }).click();
       await page.getByRole('option', { name: map }).click();
     }
-    // The finer picture, with occlusion, follows when nothing changes any more.
-    await page.waitForTimeout(6000);
-    const [download] = await Promise.all([
-      page.waitForEvent('download'),
-      page.getByRole('button', { name: 'Save picture' }).click(),
-    ]);
-    const mine = await sharp(readFileSync((await download.path())!))
-      .removeAlpha()
-      .raw()
-      .toBuffer({ resolveWithObject: true });
     const name = { colour: 'colour', normals: 'normal', occlusion: 'occlusion' }[map];
-    const { body: ordered } = await studio.call<{ id: string }>('POST', '/api/renders', {
-      finishId: id,
-      widthPx: mine.info.width,
-      maps: [name],
-    });
-    await studio.until(
-      'the render is done',
-      async () =>
-        (await studio.call<{ state: string }>('GET', `/api/renders/${ordered.id}`)).body.state === 'done',
-    );
-    const theirs = await sharp(
-      Buffer.from(
-        await (await fetch(`${studio.url}/api/renders/${ordered.id}/maps/${name}.png`)).arrayBuffer(),
-      ),
-    )
-      .raw()
-      .toBuffer({ resolveWithObject: true });
-    expect([theirs.info.width, theirs.info.height]).toEqual([mine.info.width, mine.info.height]);
-    const step = theirs.info.channels === 1 ? 3 : 1;
-    let differing = 0;
-    for (let i = 0; i < theirs.data.length; i++) if (theirs.data[i] !== mine.data[i * step]) differing++;
-    expect(differing, `${words}, ${map}`).toBe(0);
+    expect(await differingBytes(page, studio, id, name), `${words}, ${map}`).toBe(0);
   }
 });
 

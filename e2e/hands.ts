@@ -1,4 +1,6 @@
+import { readFileSync } from 'node:fs';
 import type { Locator, Page } from '@playwright/test';
+import sharp from 'sharp';
 import type { Recipe } from '@jossel/core/finish';
 import type { TestServer } from '../server/test/serve';
 import { expect, openSection, type } from './jossel';
@@ -60,4 +62,34 @@ export async function takePicture(
   await arrived.waitFor({ timeout: 90000 });
   await arrived.getByRole('button', { name: 'Make a finish' }).click();
   await expect(page).toHaveURL(/\/bench\//);
+}
+
+/** How many bytes of the picture on the plate differ from the server's own map of the same finish. */
+export async function differingBytes(
+  page: Page,
+  server: TestServer,
+  id: string,
+  name: string,
+): Promise<number> {
+  // The finer picture, with occlusion, follows when nothing changes any more.
+  await page.waitForTimeout(6000);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Save picture' }).click(),
+  ]);
+  const mine = await sharp(readFileSync((await download.path())!))
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const done = await server.render(id, { widthPx: mine.info.width, maps: [name] });
+  const theirs = await sharp(
+    Buffer.from(await (await fetch(`${server.url}/api/renders/${done.id}/maps/${name}.png`)).arrayBuffer()),
+  )
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  expect([theirs.info.width, theirs.info.height]).toEqual([mine.info.width, mine.info.height]);
+  const step = theirs.info.channels === 1 ? 3 : 1;
+  let differing = 0;
+  for (let i = 0; i < theirs.data.length; i++) if (theirs.data[i] !== mine.data[i * step]) differing++;
+  return differing;
 }

@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import type { Page } from '@playwright/test';
 import type { TestServer } from '../server/test/serve';
-import { draftOf, tool } from './hands';
+import { differingBytes, draftOf, tool } from './hands';
 import { expect, finishNamed, openSection, saved, test, type } from './jossel';
 
 /** A finish of its own from the sample of another one. */
@@ -80,6 +80,8 @@ test('boards keep to the structure that was found, and close on whole boards', a
   await expect(composed(page)).toBeVisible(DRAWN);
   await saved(page);
   expect((await draftOf(studio, id)).repeat.structure.up!.period).toBeCloseTo(0.125, 2);
+  // Solved twice, in the page and on the server, it is one repeat.
+  expect(await differingBytes(page, studio, id, 'colour')).toBe(0);
   await page.getByRole('button', { name: 'Let go of the structure' }).click();
   await expect(page.getByText(/Keeps to the counted modules of 148.mm up/)).toBeVisible();
 });

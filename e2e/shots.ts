@@ -69,6 +69,15 @@ for (const [tool, name] of [
   });
   await shot(name);
 }
+await bench('Smoked ash', 'Repeat', async (p) => {
+  await p.getByRole('radio', { name: 'composed anew' }).click();
+  await p.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
+  await p.getByRole('radio', { name: '2×2' }).click();
+  await p.waitForTimeout(9000);
+  await p.getByRole('button', { name: 'Another arrangement' }).click();
+  await p.waitForTimeout(9000);
+});
+await shot('bench-repeat');
 await bench('Glazed', 'Relief', async (p) => {
   await p.getByRole('button', { name: /Map on the plate/ }).click();
   await p.getByRole('option', { name: 'normals' }).click();

@@ -143,7 +143,7 @@ export async function arrange(
             stagger: pitchMm.stagger,
           },
         })
-      : closeByCut(task, seed),
+      : closeByCut(task),
     step,
   );
   const cells = cellsOf(torus, repeatMm, [dense.pxPerMm], composed ? pitchMm : undefined);

@@ -261,10 +261,12 @@ test('turned copies are placed as they were solved', () => {
 
 describe('the least visible cut', () => {
   const torus = finish(
-    closeByCut(
-      { sources: [sourceOf(STONE)], widthPx: 208, heightPx: 176, closed: { across: true, up: true } },
-      1,
-    ),
+    closeByCut({
+      sources: [sourceOf(STONE)],
+      widthPx: 208,
+      heightPx: 176,
+      closed: { across: true, up: true },
+    }),
   );
 
   test('closes an irregular sample: seam 0.85–1.15 on both edges, where edge to edge shows it', () => {
@@ -288,10 +290,12 @@ describe('the least visible cut', () => {
 
   test('closes one way only when the other edge is left open', () => {
     const one = finish(
-      closeByCut(
-        { sources: [sourceOf(STONE)], widthPx: 208, heightPx: 220, closed: { across: true, up: false } },
-        1,
-      ),
+      closeByCut({
+        sources: [sourceOf(STONE)],
+        widthPx: 208,
+        heightPx: 220,
+        closed: { across: true, up: false },
+      }),
     );
     const seam = seamFigures(pictureOf(one, STONE).repeat);
     expect(seam.acrossWidth).toBeLessThan(1.15);

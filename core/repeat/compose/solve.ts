@@ -113,11 +113,10 @@ export function* compose(task: ComposeTask): Steps<Torus> {
  * is filled from elsewhere in the sample.
  *
  * @param task with one source
- * @param seed for what is filled
  * @returns steps; in the end the repeat at the working resolution
  * @throws RangeError when nothing can be laid
  */
-export function* closeByCut(task: RepeatTask, seed: number): Steps<Torus> {
+export function* closeByCut(task: RepeatTask): Steps<Torus> {
   const { widthPx: W, heightPx: H, closed } = task;
   const torus = makeTorus(
     makeAtlas(task.sources, [{ quarters: 0, flipped: false }]),
@@ -150,7 +149,7 @@ export function* closeByCut(task: RepeatTask, seed: number): Steps<Torus> {
   }
   if (place.includes(-1)) {
     yield 0.7;
-    const composer = new Composer(torus, seed, { acrossPx: null, upPx: null, stagger: 0 }, null);
+    const composer = new Composer(torus, 1, { acrossPx: null, upPx: null, stagger: 0 }, null);
     yield* within(composer.fillHoles(Math.max(8, Math.round(Math.min(W, H) / 8))), 0.7, 1);
     if (place.includes(-1)) throw new RangeError(NOTHING_LEFT);
     recut(torus, 3, null);
