@@ -35,7 +35,7 @@ export function benchRepeat(print: (what: string, value: string, reach?: string)
     });
     let next = steps.next();
     while (!next.done) {
-      if (coarse.length === turn && next.value >= 0.3) coarse.push(performance.now() - started);
+      if (coarse.length === turn && next.value.soFar) coarse.push(performance.now() - started);
       next = steps.next();
     }
     cells = cellsOf(next.value, repeatMm, [at(512)]);

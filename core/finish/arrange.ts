@@ -1,4 +1,5 @@
 import {
+  applyCells,
   cellsOf,
   closeByCut,
   compose,
@@ -76,6 +77,7 @@ function usualCopyMm(
  * @param picture the sample
  * @param change its levelling and balance
  * @param step called now and then with the share of the work done; may throw to stop
+ * @param early called with what the repeat would be so far, at the working resolution
  * @throws RangeError with a sentence when nothing can be laid
  */
 export async function arrange(
@@ -86,6 +88,7 @@ export async function arrange(
   recipe: Pick<Recipe, 'sample' | 'repeat'>,
   geometry: RepeatGeometry,
   step: (share: number) => Promise<void>,
+  early?: (colour: ColourPicture) => void,
 ): Promise<Arranged> {
   const { used, usedMm, closed, pitchMm, joints, size } = geometry;
   const { repeatMm } = geometry.map;
@@ -145,6 +148,13 @@ export async function arrange(
         })
       : closeByCut(task),
     step,
+    early &&
+      ((soFar) => {
+        const scale = soFar.widthPx / widthPx;
+        const density = { x: dense.pxPerMm.x * scale, y: dense.pxPerMm.y * scale };
+        const cells = cellsOf(soFar, repeatMm, [density]);
+        early(applyCells(cells, repeatMm, [dense], widthPx, heightPx, null));
+      }),
   );
   const cells = cellsOf(torus, repeatMm, [dense.pxPerMm], composed ? pitchMm : undefined);
   const arranged: Arranged = {
@@ -160,13 +170,19 @@ export async function arrange(
 /** Time after which others have their turn. */
 const TURN_MS = 60;
 
-async function run(steps: Steps<Torus>, step: (share: number) => Promise<void>): Promise<Torus> {
+async function run(
+  steps: Steps<Torus>,
+  step: (share: number) => Promise<void>,
+  look: ((soFar: Torus) => void) | undefined,
+): Promise<Torus> {
   let last = Date.now();
   for (;;) {
     const next = steps.next();
     if (next.done) return next.value;
-    if (Date.now() - last < TURN_MS) continue;
-    await step(next.value);
+    const { share, soFar } = next.value;
+    if (soFar) look?.(soFar);
+    else if (Date.now() - last < TURN_MS) continue;
+    await step(share);
     last = Date.now();
   }
 }

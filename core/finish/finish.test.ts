@@ -1,3 +1,4 @@
+import { readColour } from '../colour';
 import { ruledByLrv } from '../light';
 import { fractalNoise, halve, makeColourPicture, mapChannels, type ColourPicture } from '../raster';
 import { sizeKnownBy } from '../size';
@@ -145,6 +146,66 @@ test('it stops between stages when asked, and says what is missing', async () =>
       )),
   );
   await expect(renderFinish(tall, sourcesOf(WALL), { widthPx: 512 })).rejects.toThrow(/at most 16384 px/);
+});
+
+describe('a repeat that is composed', () => {
+  const cache = new StageCache();
+  const composed = recipe((r) => {
+    r.repeat.way = 'compose';
+    r.repeat.compose = { ...r.repeat.compose, widthMm: 700, heightMm: 500 };
+    r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'published'));
+  });
+
+  test('is shown while it is being solved, in its colour and size; then nothing is solved twice', async () => {
+    const seen: number[] = [];
+    const steps: string[] = [];
+    const options = {
+      widthPx: 350,
+      cache,
+      onProgress: (_share: number, step: string) => steps.push(step),
+      onEarly: (early: { colour: ColourPicture; repeatMm: { width: number; height: number } }) => {
+        expect(early.repeatMm).toEqual({ width: 700, height: 500 });
+        seen.push(readColour(early.colour).lrv);
+      },
+    };
+    const finish = await renderFinish(composed, sourcesOf(WALL), options);
+    expect(finish.report).toMatchObject({ repeatMm: { width: 700, height: 500 }, arrangement: 1 });
+    expect(seen.length).toBeGreaterThan(0);
+    for (const lrv of seen) expect(lrv).toBeCloseTo(44, 1);
+    expect(steps).toContain('Composing the repeat');
+    steps.length = seen.length = 0;
+    await renderFinish(composed, sourcesOf(WALL), { ...options, widthPx: 700 });
+    expect(seen).toEqual([]);
+    expect(steps).not.toContain('Composing the repeat');
+  });
+
+  test('stops while it is being solved', async () => {
+    let asked = 0;
+    const signal = {
+      get aborted() {
+        return ++asked > 4;
+      },
+    };
+    await expect(renderFinish(composed, sourcesOf(WALL), { widthPx: 350, signal })).rejects.toThrow(Stopped);
+  });
+
+  test('is the same arrangement at every size', async () => {
+    const small = await renderFinish(composed, sourcesOf(WALL), { widthPx: 175, maps: ['colour'], cache });
+    const large = await renderFinish(composed, sourcesOf(WALL), { widthPx: 350, maps: ['colour'], cache });
+    let [sum, squares] = [0, 0];
+    for (let y = 0; y < small.heightPx; y++)
+      for (let x = 0; x < 175; x++) {
+        const i = 2 * y * 350 + 2 * x;
+        const of = large.colour.g;
+        const four = (of[i]! + of[i + 1]! + of[i + 350]! + of[i + 351]!) / 4;
+        const off = small.colour.g[y * 175 + x]! - four;
+        sum += off;
+        squares += off * off;
+      }
+    const n = 175 * small.heightPx;
+    expect(Math.abs(sum / n)).toBeLessThan(0.002);
+    expect(Math.sqrt(squares / n)).toBeLessThan(0.02); // another arrangement differs by 0.06
+  });
 });
 
 describe('checks', () => {

@@ -76,6 +76,8 @@ export interface RenderOptions {
   widthPx: number;
   maps?: readonly MapName[];
   onProgress?: (share: number, step: string) => void;
+  /** Called while a placement is being solved, with the colour as it would be so far. */
+  onEarly?: (early: { colour: ColourPicture; repeatMm: { width: number; height: number } }) => void;
   /** Looked at between stages. */
   signal?: { readonly aborted: boolean };
   cache?: StageCache;
@@ -171,7 +173,15 @@ export async function renderFinish(
   sources: Sources,
   options: RenderOptions,
 ): Promise<RenderedFinish> {
-  const { widthPx, maps = mapsOf(recipe), onProgress, signal, cache = new StageCache(), pause } = options;
+  const {
+    widthPx,
+    maps = mapsOf(recipe),
+    onProgress,
+    onEarly,
+    signal,
+    cache = new StageCache(),
+    pause,
+  } = options;
   const step = async (share: number, name: string) => {
     onProgress?.(share, name);
     await pause?.();
@@ -207,8 +217,15 @@ export async function renderFinish(
   };
   const arranged = geometry.solve
     ? await refusing(() =>
-        arrange(sources, cache, { sampleId, info, frame: used }, calibrated, recipe, geometry, (share) =>
-          step(0.02 + 0.16 * share, 'Composing the repeat'),
+        arrange(
+          sources,
+          cache,
+          { sampleId, info, frame: used },
+          calibrated,
+          recipe,
+          geometry,
+          (share) => step(0.02 + 0.16 * share, 'Composing the repeat'),
+          onEarly && ((coarse) => onEarly({ colour: matchedAlone(coarse, recipe), repeatMm })),
         ),
       )
     : null;
@@ -405,6 +422,13 @@ export async function renderFinish(
     metalness: recipe.response.metal ? 1 : 0,
     responseMaps,
   };
+}
+
+/** A picture of the repeat with its colour matched as the finish's would be; parts and colourways aside. */
+function matchedAlone(picture: ColourPicture, { colour }: Recipe): ColourPicture {
+  const before = readColour(picture);
+  return finishColour(matchColour(picture, before, colour), before, colour, null, { x: 1, y: 1 }, null)
+    .colour;
 }
 
 /** A setting that cannot be becomes a refusal with its sentence. */

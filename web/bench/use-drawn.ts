@@ -3,14 +3,21 @@ import { useEffect, useRef, useState } from 'react';
 import { mapsOf, resolveRepeat, type MapName, type Recipe } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
 import type { SampleInfo } from '../workers/sources';
-import type { Drawn, RenderWorker } from '../workers/render.worker';
+import type { Drawn, EarlyPicture, RenderWorker, Told } from '../workers/render.worker';
 
 let remote: Remote<RenderWorker> | null = null;
 /** The worker that computes finishes. */
-export const renderWorker = () =>
-  (remote ??= wrap<RenderWorker>(
+export function renderWorker(): Remote<RenderWorker> {
+  if (remote) return remote;
+  remote = wrap<RenderWorker>(
     new Worker(new URL('../workers/render.worker.ts', import.meta.url), { type: 'module' }),
-  ));
+  );
+  void remote.listen(proxy((token: number, told: Told) => listeners.get(token)?.(told)));
+  return remote;
+}
+/** Who follows which drawing. */
+const listeners = new Map<number, (told: Told) => void>();
+let tokens = 0;
 
 export const DRAFT_PX = 512;
 export const FULL_PX = 1024;
@@ -39,6 +46,8 @@ export interface Drawing {
   sentence: string;
   /** What is being done, when it takes long enough to say so. */
   working: { share: number; step: string } | null;
+  /** What a repeat that is being composed would be so far. */
+  early: EarlyPicture | null;
 }
 
 /** Draws a recipe in the worker: a draft at once, finer when nothing changes any more. */
@@ -51,7 +60,7 @@ export function useDrawn(
 ): Drawing {
   const shown = useRef(map);
   shown.current = map;
-  const [drawing, setDrawing] = useState<Drawing>({ drawn: null, sentence: '', working: null });
+  const [drawing, setDrawing] = useState<Drawing>({ drawn: null, sentence: '', working: null, early: null });
   const turn = useRef(0);
   useEffect(() => {
     if (!recipe) return;
@@ -62,6 +71,7 @@ export function useDrawn(
         drawn: null,
         sentence: 'This finish has no sample yet. Bring a picture in under Receiving.',
         working: null,
+        early: null,
       });
       return;
     }
@@ -70,9 +80,11 @@ export function useDrawn(
       const maps = new Set<MapName>(['colour', 'height', 'normal', shown.current]);
       if (longSidePx === FULL_PX) for (const name of mapsOf(recipe)) maps.add(name);
       const started = Date.now();
-      const tell = proxy((share: number, step: string) => {
-        if (mine !== turn.current || Date.now() - started < SAY_AFTER_MS) return;
-        setDrawing((d) => ({ ...d, working: { share, step } }));
+      const token = ++tokens;
+      listeners.set(token, (told) => {
+        if (mine !== turn.current) return;
+        if ('early' in told) setDrawing((d) => ({ ...d, early: told.early }));
+        else if (Date.now() - started > SAY_AFTER_MS) setDrawing((d) => ({ ...d, working: told }));
       });
       try {
         const { repeatMm } = resolveRepeat(recipe, sample).map;
@@ -83,12 +95,14 @@ export function useDrawn(
           [...maps],
           category,
           recipe.colour.ways.some((w) => w.id === way) ? way : null,
-          tell,
+          token,
         );
-        if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', working: null });
+        if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', working: null, early: null });
       } catch (error) {
         if (mine === turn.current)
-          setDrawing((d) => ({ ...d, sentence: (error as Error).message, working: null }));
+          setDrawing((d) => ({ ...d, sentence: (error as Error).message, working: null, early: null }));
+      } finally {
+        listeners.delete(token);
       }
     };
     let finer: ReturnType<typeof setTimeout> | undefined;

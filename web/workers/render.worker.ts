@@ -99,7 +99,23 @@ export interface Beside {
   calibrated: Uint8ClampedArray<ArrayBuffer>;
 }
 
+/** The colour of a repeat that is still being composed. */
+export interface EarlyPicture {
+  widthPx: number;
+  heightPx: number;
+  repeatMm: { width: number; height: number };
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+}
+/** What is told while something is drawn. */
+export type Told = { share: number; step: string } | { early: EarlyPicture };
+let listener: ((token: number, told: Told) => void) | null = null;
+
 const worker = {
+  /** Who is told of progress: of every drawing by its token. */
+  listen(told: (token: number, told: Told) => void): void {
+    listener = told;
+  },
+
   async beside(recipe: Recipe, sample: SampleInfo, sidePx: number): Promise<Beside> {
     const { received, calibrated } = await lookCalibrated(
       sourcesOf([sample], cache),
@@ -167,7 +183,7 @@ const worker = {
     maps: MapName[],
     category: string,
     way: string | null,
-    tell: (share: number, step: string) => void,
+    token: number,
   ): Promise<Drawn | null> {
     const mine = ++latest;
     try {
@@ -183,7 +199,16 @@ const worker = {
           },
         },
         pause: breath,
-        onProgress: tell,
+        onProgress: (share, step) => listener?.(token, { share, step }),
+        onEarly: ({ colour, repeatMm }) =>
+          listener?.(token, {
+            early: {
+              widthPx: colour.widthPx,
+              heightPx: colour.heightPx,
+              repeatMm,
+              rgba: linearToSrgbBytes(colour, 4),
+            },
+          }),
       });
       const colour = linearToSrgbBytes(finish.colour, 4);
       const normal = normalOf(finish);

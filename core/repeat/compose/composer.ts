@@ -12,8 +12,13 @@ export interface Lattice {
   stagger: number;
 }
 
-/** Work is done in steps between which others may have their turn; each says how far it is, 0–1. */
-export type Steps<T> = Generator<number, T>;
+/** How far work is, 0–1, and what is there so far when that is worth a look. */
+export interface Step {
+  share: number;
+  soFar?: Torus;
+}
+/** Work is done in steps between which others may have their turn. */
+export type Steps<T> = Generator<Step, T>;
 
 /** One use more of a place costs as much as this share of the sample's own variance, and at least about 2 L*, squared. */
 const PER_USE = 0.5;
@@ -96,7 +101,7 @@ export class Composer {
     let laid = 0;
     for (let row = 0; row < rows; row++)
       for (let column = 0; column < columns; column++) {
-        yield (row * columns + column) / (rows * columns);
+        yield { share: (row * columns + column) / (rows * columns) };
         const x = (Math.round((column * W) / columns) + shift.x) % W;
         const y = (Math.round((row * H) / rows) + shift.y) % H;
         const window = this.windowAt(x, y, patch.w, patch.h);
@@ -115,7 +120,7 @@ export class Composer {
       if (!this.hasWholly(side)) continue;
       for (let p = 0; p < place.length; p++) {
         if (place[p]! >= 0 || (free && free[p] === 0)) continue;
-        yield 1;
+        yield { share: 1 };
         const half = side >> 1;
         const window = this.windowAt((p % W) - half, Math.floor(p / W) - half, side, side);
         const found = this.search(window, evenWeights(window), 1, true)[0];
@@ -155,7 +160,7 @@ export class Composer {
     const rested = new Float32Array(W * H).fill(1);
     const box = Math.max(2, Math.min(W, H, Math.round(Math.min(patch.w, patch.h) / 3)));
     for (let k = 0; k < moves; k++) {
-      yield k / moves;
+      yield { share: k / moves };
       const seams = seamMap(torus);
       const sums = new Sums(W + box, H + box, (x, y) => seams[(y % H) * W + (x % W)]!);
       let worst = -1;

@@ -62,7 +62,7 @@ function* within<T>(steps: Steps<T>, from: number, to: number): Steps<T> {
   for (;;) {
     const next = steps.next();
     if (next.done) return next.value;
-    yield from + (to - from) * next.value;
+    yield { share: from + (to - from) * next.value.share };
   }
 }
 
@@ -95,11 +95,12 @@ export function* compose(task: ComposeTask): Steps<Torus> {
   const patch = { w: side(task.patchPx.w), h: side(task.patchPx.h) };
   yield* within(composer.fill(patch), 0, 0.3);
   if (torus.place.includes(-1)) throw new RangeError(NOTHING_LEFT);
+  yield { share: 0.3, soFar: torus };
   const copies = torus.place.length / (patch.w * patch.h);
   yield* within(composer.improve(patch, Math.round(Math.min(160, 24 + 6 * copies))), 0.3, 0.7);
   recut(torus, 3, null);
   for (let level = levels - 1; level >= 0; level--) {
-    yield 0.7 + (0.3 * (levels - 1 - level)) / levels;
+    yield { share: 0.7 + (0.3 * (levels - 1 - level)) / levels, soFar: torus };
     torus = doubled(torus, makeAtlas(pyramid[level]!, task.turns), ...sizeAt(level), task.joints);
     settle(torus, 1, null);
     recut(torus, 2, null);
@@ -134,7 +135,7 @@ export function* closeByCut(task: RepeatTask): Steps<Torus> {
     }
   const [beyondX, beyondY] = [closed.across ? part.widthPx - W : 0, closed.up ? part.heightPx - H : 0];
   for (let round = 0; round < 2; round++) {
-    yield round / 3;
+    yield { share: round / 3 };
     // In two halves that overlap: a window never reaches all the way round.
     for (const start of [0, 0.5] as const) {
       const [x, y] = [Math.floor(start * W), Math.floor(start * H)];
@@ -148,7 +149,7 @@ export function* closeByCut(task: RepeatTask): Steps<Torus> {
     if (found && (found.after < found.before || found.filled > 0)) found.apply();
   }
   if (place.includes(-1)) {
-    yield 0.7;
+    yield { share: 0.7 };
     const composer = new Composer(torus, 1, { acrossPx: null, upPx: null, stagger: 0 }, null);
     yield* within(composer.fillHoles(Math.max(8, Math.round(Math.min(W, H) / 8))), 0.7, 1);
     if (place.includes(-1)) throw new RangeError(NOTHING_LEFT);

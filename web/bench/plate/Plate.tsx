@@ -10,7 +10,7 @@ import type { Drawing } from '../use-drawn';
 import { PlateProbe } from './PlateProbe';
 import { RuledView, type Placed } from './RuledView';
 import { SectionView } from './SectionView';
-import { shrunk, tileOf } from './tile';
+import { shrunk, tileOf, tileOfEarly } from './tile';
 
 const Line = styled.div`
   position: absolute;
@@ -85,10 +85,14 @@ export const Plate = memo(function Plate({
   const shownWay = ways.find((w) => w.id === way);
   const units = useAppSelector((s) => s.settings.units);
   const { drawn, working } = drawing;
-  const repeat = drawn?.report.repeatMm ?? NO_REPEAT;
+  const early = map === 'colour' ? drawing.early : null;
+  const repeat = early?.repeatMm ?? drawn?.report.repeatMm ?? NO_REPEAT;
   const fieldMm = { width: repeat.width * field, height: repeat.height * field };
   const metal = recipe.response.metal;
-  const tile = useMemo(() => (drawn ? tileOf(drawn, map, metal) : null), [drawn, map, metal]);
+  const tile = useMemo(
+    () => (early ? tileOfEarly(early) : drawn ? tileOf(drawn, map, metal) : null),
+    [early, drawn, map, metal],
+  );
   const maps = useMemo(() => mapsOf(recipe), [recipe]);
 
   const paint = useCallback(
@@ -146,7 +150,7 @@ export const Plate = memo(function Plate({
             options={maps.map((value) => ({ value, name: MAP_WORDS[value] }))}
             onChange={(value) => set({ map: value })}
           />
-          <Button weight="quiet" isDisabled={!tile} onPress={save}>
+          <Button weight="quiet" isDisabled={!tile || early !== null} onPress={save}>
             Save picture
           </Button>
         </>

@@ -1,5 +1,5 @@
 import type { MapName } from '@jossel/core/finish';
-import type { Drawn } from '../../workers/render.worker';
+import type { Drawn, EarlyPicture } from '../../workers/render.worker';
 
 /** A canvas of a given size. */
 function canvasOf(width: number, height: number): HTMLCanvasElement {
@@ -38,6 +38,13 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
     context.fillStyle = `rgb(${v},${v},${v})`;
     context.fillRect(0, 0, widthPx, heightPx);
   }
+  return canvas;
+}
+
+/** The colour of a repeat that is still being composed. */
+export function tileOfEarly({ widthPx, heightPx, rgba }: EarlyPicture): HTMLCanvasElement {
+  const canvas = canvasOf(widthPx, heightPx);
+  canvas.getContext('2d')!.putImageData(new ImageData(rgba, widthPx, heightPx), 0, 0);
   return canvas;
 }
 

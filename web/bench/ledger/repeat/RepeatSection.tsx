@@ -48,7 +48,17 @@ export function RepeatSection({
   const units = useAppSelector((s) => s.settings.units);
   const mm = (v: number) => printLength(v, units, v < 100 ? 1 : 0);
   const settings = recipe.repeat;
-  const seam = drawn?.report.seam;
+  // Figures of what is drawn; while another repeat is on its way they are those of the one before, and not shown.
+  const made = drawn?.report;
+  const report =
+    made &&
+    geometry &&
+    made.repeatMm.width === geometry.map.repeatMm.width &&
+    made.repeatMm.height === geometry.map.repeatMm.height &&
+    (made.copies !== null) === (geometry.solve !== null)
+      ? made
+      : null;
+  const seam = report?.seam;
 
   /** A cut goes with a cut or an open edge: the other axis follows where it would not fit. */
   function close(key: 'across' | 'up', closing: Closing) {
@@ -124,8 +134,8 @@ export function RepeatSection({
       {axis('across', 'Across the width', seam?.acrossWidth)}
       {axis('up', 'Up the height', seam?.acrossHeight)}
       <Quiet>
-        {drawn?.report.copies ? `Cut from ${drawn.report.copies} copies of the sample. ` : ''}A seam of 1.00
-        has the same contrast as the inside.
+        {report?.copies ? `Cut from ${report.copies} copies of the sample. ` : ''}A seam of 1.00 has the same
+        contrast as the inside.
         {settings.way === 'edges' && ' A blend keeps the sample’s own contrast.'}
       </Quiet>
     </>
