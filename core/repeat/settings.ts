@@ -83,8 +83,8 @@ export const repeatSchema = z
     up: axisSchema,
     structure: z
       .object({
-        across: periodSchema.nullable(),
-        up: periodSchema.nullable(),
+        across: periodSchema.nullable().describe('Period across; null: none'),
+        up: periodSchema.nullable().describe('Period from course to course; null: none'),
         stagger: z
           .number()
           .min(0, 'A stagger is a share of the period from 0 to 1.')
