@@ -2,7 +2,7 @@ import FFT from 'fft.js';
 import { makePlane, type Plane } from './plane';
 
 /** The next power of two at or above n. */
-const powerAbove = (n: number) => 2 ** Math.max(1, Math.ceil(Math.log2(n)));
+export const powerAbove = (n: number) => 2 ** Math.max(1, Math.ceil(Math.log2(n)));
 
 /** A complex field, row by row, real and imaginary part interleaved; both sides powers of two. */
 export interface Spectrum {

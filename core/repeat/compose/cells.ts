@@ -8,7 +8,7 @@ export interface Pitch {
   up: number | null;
   stagger: number;
 }
-export const NO_PITCH: Pitch = { across: null, up: null, stagger: 0 };
+const NO_PITCH: Pitch = { across: null, up: null, stagger: 0 };
 
 /**
  * What a solved repeat is at the working resolution, in mm.

@@ -3,7 +3,8 @@ import { makeTorus, neighbour, proposeCopy, seamCost, type Joints, type Torus, t
 
 /** Copies of the sample within a repeat: how they are carried to a higher resolution, and what is then done to them. */
 
-const REMAINDER = 1e-9;
+/** Where two places cost the same, a copy stays where it is. */
+const STAYS = 1e-9;
 
 /** The same repeat at twice the resolution. */
 export function doubled(
@@ -35,18 +36,14 @@ export function doubled(
 }
 
 /** Copies of a repeat: pixels that lie together in repeat and sample. */
-export interface Copies {
+interface Copies {
   /** Copy of each pixel. */
   of: Int32Array;
-  list: {
-    partIndex: number;
-    /** Atlas place minus where it would lie at pixel (0, 0) of the repeat. */ offset: number;
-    pixels: number[];
-  }[];
+  list: { partIndex: number; pixels: number[] }[];
 }
 
 /** Finds connected copies; over closed edges as well. */
-export function findCopies(torus: Torus): Copies {
+function findCopies(torus: Torus): Copies {
   const { widthPx: W, heightPx: H, place, atlas, closed } = torus;
   const of = new Int32Array(W * H).fill(-1);
   const list: Copies['list'] = [];
@@ -70,7 +67,7 @@ export function findCopies(torus: Torus): Copies {
       if (y + 1 < H || closed.up) go(((y + 1) % H) * W + x, atlas.stride);
       if (y > 0 || closed.up) go(((y + H - 1) % H) * W + x, -atlas.stride);
     }
-    list.push({ partIndex: atlas.partOf[place[start]!]!, offset: place[start]! - start, pixels });
+    list.push({ partIndex: atlas.partOf[place[start]!]!, pixels });
   }
   return { of, list };
 }
@@ -112,7 +109,7 @@ export function settle(torus: Torus, reach: number, free: Uint8Array | null): vo
             : seamCost(atlas, place[a]!, place[b]! + d, step, 0);
           if (cost >= least) break;
         }
-        if (d === 0) cost *= 1 - REMAINDER;
+        if (d === 0) cost *= 1 - STAYS;
         if (cost < least) {
           // Every pixel must stay within its part.
           const part = atlas.partOf[place[pixels[0]!]!]!;

@@ -1,4 +1,4 @@
-import { transform, type Spectrum } from '../../raster';
+import { powerAbove, transform, type Spectrum } from '../../raster';
 import { FEATURES, type Atlas } from './atlas';
 import type { Torus, Window } from './torus';
 
@@ -37,8 +37,6 @@ export interface Found {
 
 /** Features that are compared: L*, a*, b* and hold line. */
 const COMPARED = [0, 1, 2, 5] as const;
-
-const powerAbove = (n: number) => 2 ** Math.max(1, Math.ceil(Math.log2(n)));
 
 /** Prepares an atlas for searching. */
 export function makeSearcher(atlas: Atlas): Searcher {

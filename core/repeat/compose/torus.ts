@@ -47,7 +47,7 @@ export interface Joints {
   across: { period: number; first: number } | null;
   up: { period: number; first: number } | null;
 }
-export const NO_JOINTS: Joints = { across: null, up: null };
+const NO_JOINTS: Joints = { across: null, up: null };
 
 /** A seam inside a piece instead of in its joint costs as much as a step of so many L*. */
 const INSIDE_PIECE = 8 * PER_UNIT;

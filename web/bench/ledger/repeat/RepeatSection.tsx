@@ -71,11 +71,11 @@ export function RepeatSection({
         : { [OTHER[key]]: { ...other, closing } }),
     });
   }
-  const words = (closed: ClosedAxis | undefined, figure: number | undefined) =>
+  const words = (key: 'across' | 'up', closed: ClosedAxis | undefined, figure: number | undefined) =>
     closed && (
       <Quiet>
         {mm(closed.repeatMm)}
-        {closed.modules ? `, ${closed.modules} whole periods` : ''}
+        {closed.modules ? `, ${closed.modules} whole ${settings.structure[key] ? 'periods' : 'modules'}` : ''}
         {closed.mixedMm > 0 && `, ${mm(closed.mixedMm)} mixed`}
         {closed.cutMm > 0 && `, cut within ${mm(closed.cutMm)}`}
         {figure !== undefined && (
@@ -113,7 +113,7 @@ export function RepeatSection({
     <Axis aria-label={name}>
       <h3>{name}</h3>
       {settings.way === 'edges' && edges(key, name)}
-      {words(geometry?.[key], figure)}
+      {words(key, geometry?.[key], figure)}
     </Axis>
   );
   return (
