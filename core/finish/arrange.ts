@@ -18,7 +18,7 @@ import { sampleAtDensity, type PictureChange, type PictureToPlace } from './dens
 import type { RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
 import type { Recipe } from './recipe';
-import type { Sources } from './render';
+import type { Sources } from './result';
 
 /** A repeat whose placement was solved from the pixels of the sample. */
 export interface Arranged {
@@ -52,7 +52,7 @@ function workingPx(
 }
 
 /** How copies may lie; as the sample lies comes first. */
-function turnsOf({ turning, mirrored }: ComposeSettings): Turn[] {
+function turnsOf({ turning, mirrored }: Pick<ComposeSettings, 'turning' | 'mirrored'>): Turn[] {
   const quarters = ({ none: [0], half: [0, 2], quarter: [0, 1, 2, 3] } as const)[turning];
   const flips = mirrored ? [false, true] : [false];
   return flips.flatMap((flipped) => quarters.map((q) => ({ quarters: q, flipped })));
@@ -134,7 +134,9 @@ export async function arrange(
     composed
       ? compose({
           ...task,
-          turns: turnsOf(settings),
+          // What keeps to a structure lies as it lies: turned, it would be out of step.
+          turns:
+            pitchMm.across || pitchMm.up ? turnsOf({ turning: 'none', mirrored: false }) : turnsOf(settings),
           seed,
           patchPx: {
             w: Math.max(8, Math.round((settings.copyMm ?? usual.width) * pxPerMm.x)),

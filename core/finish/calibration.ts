@@ -31,7 +31,7 @@ import { hashOf } from './hash';
 import { levelAtMost, lookStraight, type SampleToLookAt } from './looking';
 import type { Recipe } from './recipe';
 import type { SampleGeometry } from './geometry';
-import type { Sources } from './render';
+import type { Sources } from './result';
 
 /** Pixels at which the light is judged, and at which a card is read. */
 const LIGHT_SIDE_PX = 480;

@@ -4,7 +4,7 @@ import type { Doubt, ResolvedSize, SizeWay } from '../size';
 import { isNoHand, type ColourWay } from '../light';
 import { printNumber } from '../units';
 import type { Recipe, Section } from './recipe';
-import type { RenderReport } from './render';
+import type { RenderReport } from './result';
 
 /** Something that does not hold yet, in plain words, and where it is mended. */
 export interface Check {

@@ -3,7 +3,7 @@ import { learnBlendSpace, type BlendSpace } from '../repeat';
 import { warp, warpLevel, type Frame } from '../straighten';
 import type { StageCache } from './cache';
 import { hashOf } from './hash';
-import type { Sources } from './render';
+import type { Sources } from './result';
 
 /** The used part of a sample at the density of the repeat's pixels: straightened where it has to be. */
 

@@ -1,5 +1,5 @@
 import { linearToSrgbBytes } from '../colour';
-import type { MapName, RenderedFinish } from './render';
+import type { MapName, RenderedFinish } from './result';
 
 /** One map, ready to be written to a file: rows from the top, channels interleaved. */
 export interface EncodedMap {

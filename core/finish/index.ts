@@ -6,6 +6,7 @@ export * from './arrange';
 export * from './density';
 export * from './looking';
 export * from './calibration';
+export * from './result';
 export * from './render';
 export * from './colour';
 export * from './checks';

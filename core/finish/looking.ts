@@ -4,7 +4,7 @@ import { findStructure, STRUCTURE_SIDES_PX, type FoundStructure } from '../size'
 import { findCard, makeFrame, type FoundCard, type Frame, type PictureShape, type Quad } from '../straighten';
 import type { ColourPicture, Plane } from '../raster';
 import { straightenedTo } from './density';
-import type { Sources } from './render';
+import type { Sources } from './result';
 
 /** Looking at a sample before anything is made of it: the same on the server and in the page. */
 

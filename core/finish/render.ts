@@ -1,6 +1,6 @@
 import { readColour, type ColourReading } from '../colour';
-import { calibrate, type CalibrationReport } from '../light';
-import { mean, type ColourPicture, type Plane } from '../raster';
+import { calibrate } from '../light';
+import type { ColourPicture, Plane } from '../raster';
 import {
   bandsOfPicture,
   bandsOfPlane,
@@ -13,21 +13,15 @@ import {
   type HeightField,
   type NormalField,
 } from '../relief';
-import { applyPlacement, seamFigures, type BlendSpace, type PlacementMap, type SeamFigures } from '../repeat';
+import { applyPlacement, seamFigures, type SeamFigures } from '../repeat';
 import { roughnessOfGloss, type Surface } from '../response';
-import { drawKeepOuts, findPart, type MapRole, type SourceMap } from '../sample';
+import { findPart, type MapRole, type SourceMap } from '../sample';
 import { doubtsAboutSize } from '../size';
 import { arrange, evenedOut } from './arrange';
 import { StageCache } from './cache';
 import { calibrationOf } from './calibration';
-import {
-  finishColour,
-  matchColour,
-  type ColourClaim,
-  type FinishedColour,
-  type MatchedColour,
-} from './colour';
-import { checkFinish, type Check } from './checks';
+import { checkFinish } from './checks';
+import { finishColour, matchColour, type FinishedColour, type MatchedColour } from './colour';
 import {
   blendSpaceOf,
   frameOnMap,
@@ -35,125 +29,20 @@ import {
   type PictureChange,
   type PictureToPlace,
 } from './density';
-import { resolveRepeat, type RepeatGeometry } from './geometry';
+import { resolveRepeat } from './geometry';
 import { hashOf } from './hash';
+import { keptOutOf, placedMask, PLAIN_SPACE } from './masks';
 import type { Recipe } from './recipe';
-
-/** Names of all maps a finish can have. */
-export const MAP_NAMES = [
-  'colour',
-  'height',
-  'normal',
-  'roughness',
-  'metalness',
-  'occlusion',
-  'opacity',
-] as const;
-export type MapName = (typeof MAP_NAMES)[number];
-
-/** The maps that a finish has: opacity only when one came with its set. */
-export const mapsOf = (recipe: Recipe): MapName[] =>
-  MAP_NAMES.filter((name) => name !== 'opacity' || recipe.source.maps.some((m) => m.role === 'opacity'));
-
-/** The pictures that are needed to compute a finish. */
-export const neededSamples = (recipe: Recipe): string[] => [
-  ...new Set([...recipe.source.sampleIds.slice(0, 1), ...recipe.source.maps.map((m) => m.sampleId)]),
-];
-
-/** The pictures of a finish, as the core sees them: at full size or halved any number of times. */
-export interface Sources {
-  info(
-    sampleId: string,
-  ): Promise<{ widthPx: number; heightPx: number; sha256: string; focalPx?: number | null }>;
-  /** The picture halved `level` times in linear light (see `levelFor`). */
-  level(sampleId: string, level: number): Promise<ColourPicture>;
-  /** The same read as data: values 0–1 as stored, halved as they are. */
-  data(sampleId: string, level: number): Promise<ColourPicture>;
-}
-
-export interface RenderOptions {
-  /** Width of the repeat in pixels; the height follows from its proportions. */
-  widthPx: number;
-  maps?: readonly MapName[];
-  onProgress?: (share: number, step: string) => void;
-  /** Called while a placement is being solved, with the colour as it would be so far. */
-  onEarly?: (early: { colour: ColourPicture; repeatMm: { width: number; height: number } }) => void;
-  /** Looked at between stages. */
-  signal?: { readonly aborted: boolean };
-  cache?: StageCache;
-  /** Lets other work in between stages, for instance a newer request. */
-  pause?: () => Promise<void>;
-  /** A colourway of the finish; default: the finish itself. */
-  way?: string | null;
-  /** Kind of finish, by which figures are found unlikely. */
-  category?: string;
-}
-
-export interface RenderReport {
-  repeatMm: { width: number; height: number };
-  /** How many copies of the sample a cut or composed repeat is made of; null: closed by blending, mirroring or as it is. */
-  copies: number | null;
-  /** Number of the arrangement of a repeat composed anew; null otherwise. */
-  arrangement: number | null;
-  sampleMm: { width: number; height: number };
-  /** Size of what the repeat is made from: the frame, or an area picked out of it. */
-  usedMm: { width: number; height: number };
-  /** Share that keep-outs cover, 0–1: of the used part of the sample, and of the repeat. */
-  keptOut: { sample: number; repeat: number };
-  pxPerMm: { x: number; y: number };
-  lrv: number;
-  meanLab: readonly [number, number, number];
-  /** The repeat before any match, as levelled and balanced. */
-  before: { lrv: number; meanLab: readonly [number, number, number] };
-  /** Factors of the match in linear light, per channel. */
-  factors: readonly [number, number, number];
-  /** What is known of the colour against what the repeat measures; the ruling way first. */
-  claims: readonly ColourClaim[];
-  /** What each correction by hand does; null when there is none. */
-  hand: FinishedColour['hand'];
-  calibration: CalibrationReport;
-  /** The colourway; null: the finish itself. */
-  way: string | null;
-  /** How far the colourway is off its target, CIEDE2000. */
-  wayOff: number | null;
-  clipped: { high: number; low: number };
-  luminance: { p1: number; p50: number; p99: number };
-  seam: SeamFigures;
-  heightMm: { min: number; max: number; zero: number };
-  slopeDeg: { mean: number; p99: number };
-  glossGu: number;
-  roughness: number;
-  checks: Check[];
-}
-
-/** A finish, computed. Only the maps asked for are there. */
-export interface RenderedFinish {
-  widthPx: number;
-  heightPx: number;
-  report: RenderReport;
-  /** Linear light, calibrated; may leave 0–1. */
-  colour: ColourPicture;
-  height?: HeightField;
-  normal?: NormalField;
-  occlusion?: Plane;
-  roughness: number;
-  metalness: number;
-  /** What came as a map of the set, 0–1; it stands in place of the one value above. */
-  responseMaps: Partial<Record<'roughness' | 'metalness' | 'opacity', Plane>>;
-}
-
-/** Thrown when `signal` says to stop. */
-export class Stopped extends Error {
-  override readonly name = 'Stopped';
-  constructor() {
-    super('Stopped when asked.');
-  }
-}
-
-/** Thrown when a recipe cannot be computed; the message says what to do. */
-export class CannotRender extends Error {
-  override readonly name = 'CannotRender';
-}
+import {
+  CannotRender,
+  mapsOf,
+  Stopped,
+  type MapName,
+  type RenderedFinish,
+  type RenderOptions,
+  type RenderReport,
+  type Sources,
+} from './result';
 
 const LARGEST_SIDE_PX = 16384;
 
@@ -203,7 +92,8 @@ export async function renderFinish(
   const mmPerPx = { x: 1 / pxPerMm.x, y: 1 / pxPerMm.y };
 
   await step(0.02, 'Placing the sample');
-  if (keptOutOfSample(recipe, geometry) > 0.98)
+  const keptOut = keptOutOf(recipe, geometry);
+  if (keptOut && keptOut.share > 0.98)
     throw new CannotRender(
       'The keep-outs cover the whole sample, so that nothing is left to make a repeat from. Take some of them away, or undo the last one.',
     );
@@ -231,7 +121,6 @@ export async function renderFinish(
     : null;
   const map = arranged?.map ?? geometry.map;
   const mapKey = arranged?.key ?? hashOf('layers', map);
-  const keptOut = keptOutShares(recipe, geometry, map);
   /** One picture of the sample, laid over the repeat as the placement map says. */
   const place = async (
     picture: PictureToPlace,
@@ -379,7 +268,7 @@ export async function renderFinish(
     arrangement: geometry.solve === 'compose' ? recipe.repeat.arrangement : null,
     sampleMm: { width: size.width.mm, height: size.height.mm },
     usedMm,
-    keptOut,
+    keptOut: { sample: keptOut?.share ?? 0, repeat: keptOut?.shareOf(map) ?? 0 },
     pxPerMm,
     lrv: after.shown.lrv,
     meanLab: after.shown.meanLab,
@@ -451,62 +340,3 @@ const planeOf = (picture: ColourPicture): Plane => ({
   heightPx: picture.heightPx,
   data: picture.g.slice(),
 });
-
-/** The plain mean by weight: of masks, and where nothing is mixed. */
-const PLAIN_SPACE: BlendSpace = {
-  mix(values, weights, count, out) {
-    let [sum, all] = [0, 0];
-    for (let k = 0; k < count; k++) {
-      sum += values[3 * k]! * weights[k]!;
-      all += weights[k]!;
-    }
-    out.fill(all > 0 ? sum / all : 0);
-  },
-};
-
-/** A mask of the used part, laid over the repeat. */
-function placedMask(
-  mask: Plane,
-  pxPerMm: { x: number; y: number },
-  map: PlacementMap,
-  widthPx: number,
-  heightPx: number,
-): Plane {
-  const { widthPx: w, heightPx: h, data } = mask;
-  const picture = { widthPx: w, heightPx: h, r: data, g: data, b: data };
-  return {
-    widthPx,
-    heightPx,
-    data: applyPlacement(map, [{ picture, pxPerMm }], widthPx, heightPx, PLAIN_SPACE).r,
-  };
-}
-
-/** Keep-outs over the used part, on a raster of a few hundred pixels; null when there are none. */
-function keptOutMask(recipe: Recipe, { used, usedMm }: RepeatGeometry) {
-  if (recipe.sample.keepOuts.length === 0) return null;
-  const density = 256 / Math.max(usedMm.width, usedMm.height);
-  const side = (mm: number) => Math.max(8, Math.round(mm * density));
-  return {
-    mask: drawKeepOuts(used, recipe.sample.keepOuts, side(usedMm.width), side(usedMm.height)),
-    side,
-  };
-}
-
-const keptOutOfSample = (recipe: Recipe, geometry: RepeatGeometry): number => {
-  const drawn = keptOutMask(recipe, geometry);
-  return drawn ? mean(drawn.mask.data) : 0;
-};
-
-/** How much of the used part, and of the repeat, lies in keep-outs. */
-function keptOutShares(recipe: Recipe, geometry: RepeatGeometry, map: PlacementMap): RenderReport['keptOut'] {
-  const drawn = keptOutMask(recipe, geometry);
-  if (!drawn) return { sample: 0, repeat: 0 };
-  const { mask, side } = drawn;
-  const { usedMm } = geometry;
-  const pxPerMm = { x: mask.widthPx / usedMm.width, y: mask.heightPx / usedMm.height };
-  const { width, height } = map.repeatMm;
-  // A repeat may be many times as large as the sample.
-  const few = Math.min(1, 1024 / side(Math.max(width, height)));
-  const [w, h] = [Math.max(8, Math.round(side(width) * few)), Math.max(8, Math.round(side(height) * few))];
-  return { sample: mean(mask.data), repeat: mean(placedMask(mask, pxPerMm, map, w, h).data) };
-}

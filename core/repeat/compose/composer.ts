@@ -40,14 +40,12 @@ export class Composer {
   /**
    * @param torus the repeat in the making
    * @param seed same seed, same repeat
-   * @param lattice of a regular structure
-   * @param free 1 where pixels may change; null: everywhere
+   * @param lattice of a regular structure; copies then lie as the sample lies
    */
   constructor(
     readonly torus: Torus,
     seed: number,
     private readonly lattice: Lattice,
-    private readonly free: Uint8Array | null,
   ) {
     const { atlas } = torus;
     this.searcher = makeSearcher(atlas);
@@ -78,8 +76,6 @@ export class Composer {
       allowed: (part, x, y) => {
         const free = usable[part]!.over(x, y, w, h);
         if (wholly ? free < area : free < 0.6 * area) return false;
-        const { turn } = torus.atlas.parts[part]!;
-        if (turn.quarters !== 0 || turn.flipped) return true;
         const { acrossPx, upPx, stagger } = lattice;
         if (upPx && offStep(y - window.y, upPx) > OFF_LATTICE_PX) return false;
         if (!acrossPx) return true;
@@ -114,17 +110,17 @@ export class Composer {
 
   /** Covers what is still empty, with smaller and smaller copies. */
   *fillHoles(sidePx: number): Steps<void> {
-    const { torus, free } = this;
+    const { torus } = this;
     const { widthPx: W, place } = torus;
     for (let side = sidePx; side >= 1 && place.includes(-1); side = Math.floor(side / 2)) {
       if (!this.hasWholly(side)) continue;
       for (let p = 0; p < place.length; p++) {
-        if (place[p]! >= 0 || (free && free[p] === 0)) continue;
+        if (place[p]! >= 0) continue;
         yield { share: 1 };
         const half = side >> 1;
         const window = this.windowAt((p % W) - half, Math.floor(p / W) - half, side, side);
         const found = this.search(window, evenWeights(window), 1, true)[0];
-        if (found) proposeCopy(torus, window, found.partIndex, found, free)?.apply();
+        if (found) proposeCopy(torus, window, found.partIndex, found, null)?.apply();
       }
     }
   }
@@ -144,7 +140,7 @@ export class Composer {
     let best: Move | null = null;
     let least = Infinity;
     for (const found of this.search(window, evenWeights(window), 3, false)) {
-      const move = proposeCopy(this.torus, window, found.partIndex, found, this.free);
+      const move = proposeCopy(this.torus, window, found.partIndex, found, null);
       if (!move || move.filled === 0) continue;
       const cost = (move.after - move.before) / Math.sqrt(move.filled) + Math.sqrt(found.cost);
       if (cost < least) [least, best] = [cost, move];
@@ -185,7 +181,7 @@ export class Composer {
   private layBetter(window: Window): boolean {
     let best: Move | null = null;
     for (const found of this.search(window, rimWeights(window), 4, false)) {
-      const move = proposeCopy(this.torus, window, found.partIndex, found, this.free);
+      const move = proposeCopy(this.torus, window, found.partIndex, found, null);
       if (
         move &&
         move.after < move.before &&
@@ -216,8 +212,7 @@ export class Composer {
     const { widthPx: W, heightPx: H, place } = this.torus;
     for (let v = 0; v < heightPx; v++)
       for (let u = 0; u < widthPx; u++) {
-        const p = wrapped(y + v, H) * W + wrapped(x + u, W);
-        if (place[p]! < 0 && (!this.free || this.free[p] === 1)) return true;
+        if (place[wrapped(y + v, H) * W + wrapped(x + u, W)]! < 0) return true;
       }
     return false;
   }

@@ -73,7 +73,7 @@ function findCopies(torus: Torus): Copies {
 }
 
 /** Moves each copy by a pixel or two where its outline then fits better: what halving could not see. */
-export function settle(torus: Torus, reach: number, free: Uint8Array | null): void {
+export function settle(torus: Torus, reach: number): void {
   const { widthPx: W, heightPx: H, place, atlas } = torus;
   const { stride } = atlas;
   const { of, list } = findCopies(torus);
@@ -82,7 +82,6 @@ export function settle(torus: Torus, reach: number, free: Uint8Array | null): vo
     .sort((a, b) => list[a]!.pixels.length - list[b]!.pixels.length || a - b);
   for (const k of order.slice(0, -1)) {
     const { pixels } = list[k]!;
-    if (free && pixels.some((p) => free[p] === 0)) continue;
     // Pairs of the outline: inside pixel, outside pixel, step.
     const pairs: [number, number, number, boolean][] = [];
     for (const p of pixels) {
@@ -127,7 +126,7 @@ export function settle(torus: Torus, reach: number, free: Uint8Array | null): vo
 }
 
 /** Finds the best outline of every copy anew, within a band around its present one. */
-export function recut(torus: Torus, bandPx: number, free: Uint8Array | null): void {
+export function recut(torus: Torus, bandPx: number): void {
   const { widthPx: W, heightPx: H, atlas } = torus;
   const { list } = findCopies(torus);
   const near = new Uint8Array(W * H);
@@ -166,7 +165,6 @@ export function recut(torus: Torus, bandPx: number, free: Uint8Array | null): vo
         }
     }
     if (alive === 0) continue;
-    if (free) for (let i = 0; i < near.length; i++) if (free[i] === 0) near[i] = 0;
     const window: Window = {
       x: cx + left - bandPx,
       y: cy + top - bandPx,

@@ -18,7 +18,7 @@ export interface RepeatTask {
 }
 
 export interface ComposeTask extends RepeatTask {
-  /** What copies may be turned by; the first is how the sample lies. */
+  /** What copies may be turned by; the first is how the sample lies, and with a lattice the only one. */
   turns: readonly Turn[];
   /** Same seed, same repeat. */
   seed: number;
@@ -90,7 +90,7 @@ export function* compose(task: ComposeTask): Steps<Torus> {
     upPx: task.lattice?.upPx ? task.lattice.upPx * scale : null,
     stagger: task.lattice?.stagger ?? 0,
   };
-  const composer = new Composer(torus, task.seed, lattice, null);
+  const composer = new Composer(torus, task.seed, lattice);
   const side = (px: number) => Math.max(4, Math.round(px * scale));
   const patch = { w: side(task.patchPx.w), h: side(task.patchPx.h) };
   yield* within(composer.fill(patch), 0, 0.3);
@@ -98,12 +98,12 @@ export function* compose(task: ComposeTask): Steps<Torus> {
   yield { share: 0.3, soFar: torus };
   const copies = torus.place.length / (patch.w * patch.h);
   yield* within(composer.improve(patch, Math.round(Math.min(160, 24 + 6 * copies))), 0.3, 0.7);
-  recut(torus, 3, null);
+  recut(torus, 3);
   for (let level = levels - 1; level >= 0; level--) {
     yield { share: 0.7 + (0.3 * (levels - 1 - level)) / levels, soFar: torus };
     torus = doubled(torus, makeAtlas(pyramid[level]!, task.turns), ...sizeAt(level), task.joints);
-    settle(torus, 1, null);
-    recut(torus, 2, null);
+    settle(torus, 1);
+    recut(torus, 2);
   }
   return begunWell(torus);
 }
@@ -150,10 +150,10 @@ export function* closeByCut(task: RepeatTask): Steps<Torus> {
   }
   if (place.includes(-1)) {
     yield { share: 0.7 };
-    const composer = new Composer(torus, 1, { acrossPx: null, upPx: null, stagger: 0 }, null);
+    const composer = new Composer(torus, 1, { acrossPx: null, upPx: null, stagger: 0 });
     yield* within(composer.fillHoles(Math.max(8, Math.round(Math.min(W, H) / 8))), 0.7, 1);
     if (place.includes(-1)) throw new RangeError(NOTHING_LEFT);
-    recut(torus, 3, null);
+    recut(torus, 3);
   }
   return torus;
 }

@@ -17,9 +17,12 @@ const TURNS: readonly { value: Turning; name: string }[] = [
 /** Size of a repeat that is composed anew, and how copies of the sample may lie in it. */
 export function ComposeBlock({
   settings,
+  structured,
   change,
 }: {
   settings: RepeatSettings;
+  /** Copies keep to a structure. */
+  structured: boolean;
   change: (what: string, part: Partial<RepeatSettings>) => void;
 }) {
   const { compose } = settings;
@@ -78,7 +81,11 @@ export function ComposeBlock({
         onChange={(mirrored) => set({ mirrored })}
       />
       {(compose.turning !== 'none' || compose.mirrored) && (
-        <Quiet>Turn only what has no grain and was lit evenly: light from one side would change sides.</Quiet>
+        <Quiet>
+          {structured
+            ? 'What keeps to a structure lies as the sample lies; it is not turned.'
+            : 'Turn only what has no grain and was lit evenly: light from one side would change sides.'}
+        </Quiet>
       )}
     </>
   );

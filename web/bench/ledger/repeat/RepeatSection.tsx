@@ -126,7 +126,11 @@ export function RepeatSection({
       />
       {settings.way === 'compose' && (
         <>
-          <ComposeBlock settings={settings} change={change} />
+          <ComposeBlock
+            settings={settings}
+            structured={Boolean(geometry?.pitchMm.across || geometry?.pitchMm.up)}
+            change={change}
+          />
           <Arrangements settings={settings} change={change} drawn={drawn} />
         </>
       )}
