@@ -140,7 +140,9 @@ export function RepeatSection({
       <Quiet>
         {report?.copies ? `Cut from ${report.copies} copies of the sample. ` : ''}A seam of 1.00 has the same
         contrast as the inside.
-        {settings.way === 'edges' && ' A blend keeps the sample’s own contrast.'}
+        {settings.way === 'edges' &&
+          [settings.across, settings.up].some((axis) => axis.closing === 'blend') &&
+          ' A blend keeps the sample’s own contrast.'}
       </Quiet>
     </>
   );
