@@ -402,7 +402,7 @@ test('a draft of version 2 is opened: where a reflectance was given, it rules', 
   const again = await post<Made>('/api/finishes', { name: 'Old again', category: 'stone', recipe: old });
   expect(again.status).toBe(201);
   expect(again.body.draft.recipe).toMatchObject({
-    schema: 'jossel.finish/4',
+    schema: 'jossel.finish/5',
     colour: { ...PLAIN_COLOUR, ruling: 'lrv', lrv: { value: 41 } },
   });
 });

@@ -542,7 +542,7 @@ test('a recipe of version 1 is opened, and its one way per axis rules', async ()
   });
   expect(status).toBe(201);
   expect(body.draft.recipe).toMatchObject({
-    schema: 'jossel.finish/4',
+    schema: 'jossel.finish/5',
     size: { ruling: { across: 'follows', up: 'count' }, count: { up: { modules: 17, jointMm: 3 } } },
     sample: UNTOUCHED_SAMPLE,
   });

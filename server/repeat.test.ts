@@ -44,8 +44,8 @@ test('a repeat larger than its sample is composed on the server, the same each t
       r.repeat.way = 'compose';
       r.repeat.compose = { ...r.repeat.compose, widthMm: 420, heightMm: 300 };
       r.repeat.arrangements = [
-        { number: 1, seed: 1 },
-        { number: 2, seed: 2 },
+        { number: 1, seed: 1, redone: [] },
+        { number: 2, seed: 2, redone: [] },
       ];
       r.repeat.arrangement = arrangement;
     });

@@ -1,26 +1,35 @@
 import {
   applyCells,
+  arrangementOf,
+  begunWell,
   cellsOf,
   closeByCut,
   compose,
   evenOut,
+  redo,
   type Cells,
+  type ComposeSettings,
+  type ComposeSource,
+  type PlacedSource,
+  type Placement,
   type PlacementMap,
+  type Redone,
+  type RedoTask,
   type Steps,
   type Torus,
   type Turn,
-  type ComposeSettings,
 } from '../repeat';
-import type { ColourPicture } from '../raster';
-import { drawHoldLines, drawKeepOuts } from '../sample';
+import { fillPolygon, makePlane, type ColourPicture } from '../raster';
+import { drawHoldLines, drawKeepOuts, type Mark } from '../sample';
 import type { StageCache } from './cache';
 import { sampleAtDensity, type PictureChange, type PictureToPlace } from './density';
 import type { RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
+import { keptOutOfSource, type RepeatSource } from './joined';
 import type { Recipe } from './recipe';
 import type { Sources } from './result';
 
-/** A repeat whose placement was solved from the pixels of the sample. */
+/** A repeat whose placement was solved from the pixels of its sources. */
 export interface Arranged {
   map: PlacementMap & { cells: Cells };
   key: string;
@@ -28,6 +37,10 @@ export interface Arranged {
   pxPerMm: { x: number; y: number };
   /** How many copies it is cut from. */
   copies: number;
+  /** The repeat as solved, for what is laid anew in it, and where its copies lie by name. */
+  solved: { torus: Torus; laid: Map<string, Placement> };
+  /** What it was before something was laid anew, and where that was; null: nothing was. */
+  before: { arranged: Arranged; free: Uint8Array } | null;
 }
 
 /** Longer side of the repeat at which its placement is solved, px; more when the sample is small in it. */
@@ -70,12 +83,50 @@ function usualCopyMm(
   };
 }
 
+/** The sources of a repeat at its working resolution. */
+async function prepared(
+  sources: Sources,
+  cache: StageCache,
+  from: readonly RepeatSource[],
+  recipe: Pick<Recipe, 'sample'>,
+  pxPerMm: { x: number; y: number },
+) {
+  const { holdLines } = recipe.sample;
+  const dense = [];
+  for (const { picture, laidMm, change } of from)
+    dense.push(await sampleAtDensity(sources, cache, picture, laidMm, pxPerMm, change));
+  return {
+    dense,
+    toCompose: dense.map(({ picture }, k): ComposeSource => {
+      const { widthPx: w, heightPx: h } = picture;
+      const { pictureNumber, picture: of } = from[k]!;
+      return {
+        picture,
+        keptOut: keptOutOfSource(recipe, from[k]!, w, h),
+        held: pictureNumber === 0 && holdLines.length > 0 ? drawHoldLines(of.frame, holdLines, w, h) : null,
+      };
+    }),
+  };
+}
+
+/** What hangs on the sources of a repeat. */
+const keyOfSources = (from: readonly RepeatSource[], { keepOuts, holdLines }: Recipe['sample']) => [
+  from.map(({ picture: { info, frame }, change, laidMm }) => [
+    info.sha256,
+    frame.plane,
+    frame.bow,
+    laidMm,
+    change.key,
+  ]),
+  keepOuts,
+  holdLines,
+];
+
 /**
- * Solves the placement of a repeat from the sample's pixels, at a working resolution that hangs on nothing but the finish:
- * drafts and full sets are the same arrangement.
+ * Solves the placement of a repeat from the pixels of its sources, at a working resolution that hangs on nothing but the
+ * finish: drafts and full sets are the same arrangement.
  *
- * @param picture the sample
- * @param change its levelling and balance
+ * @param from the sources
  * @param step called now and then with the share of the work done; may throw to stop
  * @param early called with what the repeat would be so far, at the working resolution
  * @throws RangeError with a sentence when nothing can be laid
@@ -83,87 +134,246 @@ function usualCopyMm(
 export async function arrange(
   sources: Sources,
   cache: StageCache,
-  picture: PictureToPlace,
-  change: PictureChange,
+  from: readonly RepeatSource[],
   recipe: Pick<Recipe, 'sample' | 'repeat'>,
   geometry: RepeatGeometry,
   step: (share: number) => Promise<void>,
   early?: (colour: ColourPicture) => void,
 ): Promise<Arranged> {
-  const { used, usedMm, closed, pitchMm, joints, size } = geometry;
+  const { laidMm, closed, pitchMm, joints, size } = geometry;
   const { repeatMm } = geometry.map;
-  const { compose: settings, arrangements, arrangement } = recipe.repeat;
-  const seed = arrangements.find((a) => a.number === arrangement)!.seed;
+  const { compose: settings } = recipe.repeat;
+  const { seed, redone } = arrangementOf(recipe.repeat);
   const composed = geometry.solve === 'compose';
+  const { stretchMost: _, areas: __, pictures: ___, ...laying } = settings;
   const key = hashOf(
     'arranged',
-    picture.info.sha256,
-    used.plane,
-    used.bow,
-    usedMm,
-    change.key,
-    recipe.sample.keepOuts,
-    recipe.sample.holdLines,
+    keyOfSources(from, recipe.sample),
     repeatMm,
     closed,
-    composed ? { settings, seed, pitchMm, joints } : 'cut',
+    composed ? { laying, seed, pitchMm, joints } : 'cut',
   );
+  const scale = { x: geometry.usedMm.width / laidMm.width, y: geometry.usedMm.height / laidMm.height };
+  const [widthPx, heightPx] = workingPx(
+    repeatMm,
+    laidMm,
+    Math.min(size.pxPerMm.x * scale.x, size.pxPerMm.y * scale.y),
+  );
+  const pxPerMm = { x: widthPx / repeatMm.width, y: heightPx / repeatMm.height };
+  const usual = usualCopyMm(repeatMm, laidMm);
+  const patchPx = {
+    w: Math.max(8, Math.round((settings.copyMm ?? usual.width) * pxPerMm.x)),
+    h: Math.max(8, Math.round((settings.copyMm ?? usual.height) * pxPerMm.y)),
+  };
+  const lattice = {
+    acrossPx: pitchMm.across && pitchMm.across * pxPerMm.x,
+    upPx: pitchMm.up && pitchMm.up * pxPerMm.y,
+    stagger: pitchMm.stagger,
+  };
+  let arranged = cache.get<Arranged>(key);
+  const anew = composed ? redone : [];
+  const basic = anew.length > 0 ? 0.7 : 1;
+  if (!arranged) {
+    await step(0);
+    const { dense, toCompose } = await prepared(sources, cache, from, recipe, pxPerMm);
+    const task = { sources: toCompose, widthPx, heightPx, closed, joints };
+    const solved = await run(
+      composed
+        ? compose({
+            ...task,
+            // What keeps to a structure lies as it lies: turned, it would be out of step.
+            turns:
+              pitchMm.across || pitchMm.up
+                ? turnsOf({ turning: 'none', mirrored: false })
+                : turnsOf(settings),
+            seed,
+            patchPx,
+            lattice,
+          })
+        : closeByCut(task),
+      (share) => step(basic * share),
+      early &&
+        ((soFar) => {
+          const part = soFar.widthPx / widthPx;
+          const densities = dense.map((d) => ({ x: d.pxPerMm.x * part, y: d.pxPerMm.y * part }));
+          early(applyCells(cellsOf(soFar, repeatMm, densities), repeatMm, dense, widthPx, heightPx, null));
+        }),
+    );
+    const torus = begunWell(solved, await drawnFor(sources, cache, from, geometry, solved, dense), {
+      across: geometry.across.modules,
+      up: geometry.up.modules,
+    });
+    const laid = new Map<string, Placement>();
+    const cells = cellsOf(
+      torus,
+      repeatMm,
+      dense.map((d) => d.pxPerMm),
+      composed ? pitchMm : undefined,
+      laid,
+    );
+    arranged = {
+      map: { repeatMm, layers: [], cells },
+      key,
+      pxPerMm,
+      copies: cells.placements.length,
+      solved: { torus, laid },
+      before: null,
+    };
+    cache.set(key, arranged);
+  }
+  for (const [k, item] of anew.entries()) {
+    const share = (more: number) => step(basic + ((1 - basic) * (k + more)) / anew.length);
+    arranged = await laidAnew(sources, cache, from, recipe, arranged, item, { patchPx, lattice, pitchMm }, share);
+  }
+  return arranged;
+}
+
+/** A solved repeat drawn at its working resolution, and at twice that where its sources are as dense: to judge where it begins. */
+async function drawnFor(
+  sources: Sources,
+  cache: StageCache,
+  from: readonly RepeatSource[],
+  { map: { repeatMm }, size, usedMm, laidMm }: RepeatGeometry,
+  torus: Torus,
+  dense: readonly PlacedSource[],
+): Promise<ColourPicture[]> {
+  const { widthPx: w, heightPx: h } = torus;
+  const cells = cellsOf(
+    torus,
+    repeatMm,
+    dense.map((d) => d.pxPerMm),
+  );
+  const drawn = [applyCells(cells, repeatMm, dense, w, h, null)];
+  const twice = { x: (2 * w) / repeatMm.width, y: (2 * h) / repeatMm.height };
+  if (twice.x <= (size.pxPerMm.x * usedMm.width) / laidMm.width) {
+    const finer = [];
+    for (const { picture, laidMm: mm, change } of from)
+      finer.push(await sampleAtDensity(sources, cache, picture, mm, twice, change));
+    drawn.push(applyCells(cells, repeatMm, finer, 2 * w, 2 * h, null));
+  }
+  return drawn;
+}
+
+/** A repeat with one area more laid anew. */
+async function laidAnew(
+  sources: Sources,
+  cache: StageCache,
+  from: readonly RepeatSource[],
+  recipe: Pick<Recipe, 'sample'>,
+  before: Arranged,
+  { id: _, ...item }: Redone,
+  { pitchMm, ...task }: Pick<RedoTask, 'patchPx' | 'lattice'> & Pick<RepeatGeometry, 'pitchMm'>,
+  step: (share: number) => Promise<void>,
+): Promise<Arranged> {
+  const key = hashOf('laid anew', before.key, item);
   const known = cache.get<Arranged>(key);
   if (known) return known;
-  const [widthPx, heightPx] = workingPx(repeatMm, usedMm, Math.min(size.pxPerMm.x, size.pxPerMm.y));
-  const pxPerMm = { x: widthPx / repeatMm.width, y: heightPx / repeatMm.height };
-  await step(0);
-  const dense = await sampleAtDensity(sources, cache, picture, usedMm, pxPerMm, change);
-  const { widthPx: w, heightPx: h } = dense.picture;
-  const { keepOuts, holdLines } = recipe.sample;
-  const usual = usualCopyMm(repeatMm, usedMm);
-  const task = {
-    sources: [
-      {
-        picture: dense.picture,
-        keptOut: keepOuts.length > 0 ? drawKeepOuts(used, keepOuts, w, h) : null,
-        held: holdLines.length > 0 ? drawHoldLines(used, holdLines, w, h) : null,
-      },
-    ],
-    widthPx,
-    heightPx,
-    closed,
-    joints,
-  };
-  const torus = await run(
-    composed
-      ? compose({
-          ...task,
-          // What keeps to a structure lies as it lies: turned, it would be out of step.
-          turns:
-            pitchMm.across || pitchMm.up ? turnsOf({ turning: 'none', mirrored: false }) : turnsOf(settings),
-          seed,
-          patchPx: {
-            w: Math.max(8, Math.round((settings.copyMm ?? usual.width) * pxPerMm.x)),
-            h: Math.max(8, Math.round((settings.copyMm ?? usual.height) * pxPerMm.y)),
-          },
-          lattice: {
-            acrossPx: pitchMm.across && pitchMm.across * pxPerMm.x,
-            upPx: pitchMm.up && pitchMm.up * pxPerMm.y,
-            stagger: pitchMm.stagger,
-          },
-        })
-      : closeByCut(task),
+  const { map, pxPerMm, solved } = before;
+  const { widthPx, heightPx, closed } = map.cells;
+  const { dense } = await prepared(sources, cache, from, recipe, pxPerMm);
+  const taken = dense.map(({ picture: { widthPx: w, heightPx: h } }, k) => {
+    const marks = item.taken
+      .filter((t) => t.source === from[k]!.pictureNumber)
+      .map((t, n): Mark => ({ id: String(n), kind: 'outline', points: t.points, erase: false }));
+    return marks.length > 0 ? drawKeepOuts(from[k]!.picture.frame, marks, w, h) : null;
+  });
+  const outcome = await run(
+    redo(solved.torus, {
+      area: areasOver(item.areas, widthPx, heightPx, closed),
+      taken,
+      seed: item.seed,
+      ...task,
+    }),
     step,
-    early &&
-      ((soFar) => {
-        const scale = soFar.widthPx / widthPx;
-        const density = { x: dense.pxPerMm.x * scale, y: dense.pxPerMm.y * scale };
-        const cells = cellsOf(soFar, repeatMm, [density]);
-        early(applyCells(cells, repeatMm, [dense], widthPx, heightPx, null));
-      }),
   );
-  const cells = cellsOf(torus, repeatMm, [dense.pxPerMm], composed ? pitchMm : undefined);
+  const laid = new Map(solved.laid);
+  const cells = cellsOf(
+    outcome.torus,
+    map.repeatMm,
+    dense.map((d) => d.pxPerMm),
+    pitchMm,
+    laid,
+  );
   const arranged: Arranged = {
-    map: { repeatMm, layers: [], cells },
+    map: { ...map, cells },
     key,
     pxPerMm,
     copies: cells.placements.length,
+    solved: { torus: outcome.torus, laid },
+    before: { arranged: before, free: outcome.free },
+  };
+  cache.set(key, arranged);
+  return arranged;
+}
+
+/**
+ * Areas over the cells of a repeat: 1 where a cell lies in one with all its neighbours, so that passing over from one copy
+ * to the next stays within as well. What reaches over a closed edge comes in at the other.
+ */
+function areasOver(
+  areas: Redone['areas'],
+  widthPx: number,
+  heightPx: number,
+  closed: { across: boolean; up: boolean },
+): Uint8Array {
+  // Drawn over three repeats each way, where they may reach.
+  const wide = makePlane(3 * widthPx, 3 * heightPx);
+  for (const points of areas)
+    fillPolygon(
+      wide,
+      points.map(([x, y]) => [(x + 1) * widthPx, (y + 1) * heightPx] as const),
+      1,
+    );
+  const inside = new Uint8Array(widthPx * heightPx);
+  for (let y = 0; y < 3 * heightPx; y++)
+    for (let x = 0; x < 3 * widthPx; x++) {
+      if (wide.data[y * 3 * widthPx + x]! < 0.5) continue;
+      const [ownX, ownY] = [x >= widthPx && x < 2 * widthPx, y >= heightPx && y < 2 * heightPx];
+      if ((ownX || closed.across) && (ownY || closed.up))
+        inside[(y % heightPx) * widthPx + (x % widthPx)] = 1;
+    }
+  return inside.map((one, p) => {
+    const [x, y] = [p % widthPx, Math.floor(p / widthPx)];
+    for (let v = -1; v <= 1; v++)
+      for (let u = -1; u <= 1; u++) {
+        const [qx, qy] = [(x + u + widthPx) % widthPx, (y + v + heightPx) % heightPx];
+        if (inside[qy * widthPx + qx] === 0) return 0;
+      }
+    return one;
+  });
+}
+
+/**
+ * The sample with its keep-outs filled from elsewhere in it, for ways that lay it as it is.
+ * @param from the sample
+ * @returns null when nothing is kept out
+ */
+export async function mended(
+  sources: Sources,
+  cache: StageCache,
+  from: RepeatSource,
+  recipe: Pick<Recipe, 'sample'>,
+  step: (share: number) => Promise<void>,
+): Promise<Arranged | null> {
+  if (recipe.sample.keepOuts.length === 0) return null;
+  const { laidMm } = from;
+  const key = hashOf('mended', keyOfSources([from], recipe.sample));
+  const known = cache.get<Arranged>(key);
+  if (known) return known;
+  const density = WORKING_PX / Math.max(laidMm.width, laidMm.height);
+  const { dense, toCompose } = await prepared(sources, cache, [from], recipe, { x: density, y: density });
+  const { widthPx, heightPx } = dense[0]!.picture;
+  const closed = { across: false, up: false };
+  const torus = await run(closeByCut({ sources: toCompose, widthPx, heightPx, closed }), step);
+  const laid = new Map<string, Placement>();
+  const cells = cellsOf(torus, laidMm, [dense[0]!.pxPerMm], undefined, laid);
+  const arranged: Arranged = {
+    map: { repeatMm: laidMm, layers: [], cells },
+    key,
+    pxPerMm: dense[0]!.pxPerMm,
+    copies: cells.placements.length,
+    solved: { torus, laid },
+    before: null,
   };
   cache.set(key, arranged);
   return arranged;
@@ -172,11 +382,11 @@ export async function arrange(
 /** Time after which others have their turn. */
 const TURN_MS = 60;
 
-async function run(
-  steps: Steps<Torus>,
+async function run<T>(
+  steps: Steps<T>,
   step: (share: number) => Promise<void>,
-  look: ((soFar: Torus) => void) | undefined,
-): Promise<Torus> {
+  look?: (soFar: Torus) => void,
+): Promise<T> {
   let last = Date.now();
   for (;;) {
     const next = steps.next();
@@ -192,25 +402,35 @@ async function run(
 /** How far from an outline differences are spread, as a share of the shorter side of the repeat. */
 const EVENED_REACH = 1 / 10;
 
-/** What evens out the copies of a solved repeat in one of the sample's pictures. */
+/**
+ * What evens out the copies of a solved repeat in one picture of each of its sources.
+ * @param pictures the same picture of every source: their colour, or one map
+ */
 export async function evenedOut(
   sources: Sources,
   cache: StageCache,
-  picture: PictureToPlace,
-  usedMm: { width: number; height: number },
-  { map, key: arrangedKey, pxPerMm }: Arranged,
-  change?: PictureChange,
+  pictures: readonly { picture: PictureToPlace; laidMm: { width: number; height: number }; change?: PictureChange }[],
+  { map, key: arrangedKey, pxPerMm, before }: Arranged,
 ): Promise<ColourPicture> {
-  const dense = await sampleAtDensity(sources, cache, picture, usedMm, pxPerMm, change);
-  const key = hashOf('evened', dense.key, arrangedKey);
+  const dense = [];
+  for (const { picture, laidMm, change } of pictures)
+    dense.push(await sampleAtDensity(sources, cache, picture, laidMm, pxPerMm, change));
+  const key = hashOf(
+    'evened',
+    dense.map((d) => d.key),
+    arrangedKey,
+  );
   const known = cache.get<ColourPicture>(key);
   if (known) return known;
   const { widthPx, heightPx } = map.cells;
   const evened = evenOut(
     map.cells,
     map.repeatMm,
-    [dense],
+    dense,
     Math.max(6, Math.round(EVENED_REACH * Math.min(widthPx, heightPx))),
+    before
+      ? { free: before.free, evened: await evenedOut(sources, cache, pictures, before.arranged) }
+      : undefined,
   );
   cache.set(key, evened);
   return evened;

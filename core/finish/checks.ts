@@ -100,13 +100,6 @@ export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>
         );
     }
   for (const { axis, question } of found.doubts) add(`unlikely-${axis}`, 'size', 'open', question);
-  if (report.keptOut.repeat > 0.0005)
-    add(
-      'kept-out-in-repeat',
-      'repeat',
-      'wrong',
-      `${printNumber(report.keptOut.repeat * 100)} % of the repeat lies in keep-outs. Use an area beside them, or cover them with an overlap.`,
-    );
   if (clipped.high > 0.001)
     add(
       'clipped-high',
@@ -120,6 +113,40 @@ export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>
       'colour',
       'open',
       `${printNumber(clipped.low * 100, 1)} % of the repeat lies outside the sRGB gamut and is clipped.`,
+    );
+  for (const [name, stretch, needed] of [
+    ['across', report.stretch.across, found.across.stretchNeeded],
+    ['up', report.stretch.up, found.up.stretchNeeded],
+  ] as const) {
+    if (Math.abs(stretch) > 0.0005)
+      add(
+        `stretched-${name}`,
+        'repeat',
+        'open',
+        `Stretched ${name} by ${printNumber(100 * stretch)} % so that whole periods fill the repeat; the size is off by as much.`,
+      );
+    if (needed !== undefined)
+      add(
+        `stretch-${name}`,
+        'repeat',
+        'open',
+        `To fill the length asked for ${name}, the structure would be stretched by ${printNumber(100 * needed)} %; at most ${printNumber(100 * recipe.repeat.compose.stretchMost)} % is allowed, so the nearest whole number of periods is used.`,
+      );
+  }
+  const { scale, confirmed } = recipe.repeat.elements;
+  if (scale !== 1 && !confirmed)
+    add(
+      'elements-scaled',
+      'repeat',
+      'wrong',
+      `The pattern is shown at ${printNumber(100 * scale)} % of its true size. Set it to 100 %, or confirm that this size is meant.`,
+    );
+  if (report.inferred > 1)
+    add(
+      'inferred',
+      'repeat',
+      'open',
+      `Detail finer than the picture's pixels, up to ${printNumber(report.inferred)} times, is inferred from the picture itself.`,
     );
   const { target } = report.calibration;
   if (target && target.worst.error > 4)

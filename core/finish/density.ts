@@ -1,3 +1,4 @@
+import { enlargeTwice } from '../sample';
 import { mapChannels, resample, type ColourPicture } from '../raster';
 import { learnBlendSpace, type BlendSpace } from '../repeat';
 import { warp, warpLevel, type Frame } from '../straighten';
@@ -23,6 +24,8 @@ export interface PictureToPlace {
   info: { widthPx: number; heightPx: number; sha256: string };
   /** Read as data (0–1 as stored), not as colour. */
   asData?: boolean;
+  /** How many times finer than its pixels its detail is made; 1 or nothing: not at all. */
+  enlarged?: number;
   frame: Frame;
 }
 
@@ -94,6 +97,9 @@ export async function sampleAtDensity(
     pxPerMm,
     change?.key ?? 'as received',
   );
+  const own = { x: frame.widthPx / usedMm.width, y: frame.heightPx / usedMm.height };
+  if ((picture.enlarged ?? 1) > 1 && (pxPerMm.x > BEYOND * own.x || pxPerMm.y > BEYOND * own.y))
+    return enlargedTo(sources, cache, picture, usedMm, pxPerMm, own, change);
   const known = cache.get<ColourPicture>(key);
   if (known) return { picture: known, pxPerMm: densityOf(frame, known, usedMm, pxPerMm), key };
   let dense: ColourPicture;
@@ -114,6 +120,41 @@ export async function sampleAtDensity(
   }
   cache.set(key, dense);
   return { picture: dense, pxPerMm: densityOf(frame, dense, usedMm, pxPerMm), key };
+}
+
+/** Detail is made where a density is asked for that is so many times the picture's own. */
+const BEYOND = 1.02;
+
+/** The used part at a density beyond its own, with detail made from itself. */
+async function enlargedTo(
+  sources: Sources,
+  cache: StageCache,
+  picture: PictureToPlace,
+  usedMm: { width: number; height: number },
+  pxPerMm: { x: number; y: number },
+  own: { x: number; y: number },
+  change: PictureChange | undefined,
+): ReturnType<typeof sampleAtDensity> {
+  const { enlarged = 1, ...plain } = picture;
+  const from = await sampleAtDensity(sources, cache, plain, usedMm, own, change);
+  const key = hashOf('enlarged', from.key, enlarged, pxPerMm);
+  const known = cache.get<ColourPicture>(key);
+  if (known) return { picture: known, pxPerMm, key };
+  const times = Math.min(enlarged, Math.max(pxPerMm.x / own.x, pxPerMm.y / own.y));
+  let [large, doubled] = [from.picture, 1];
+  while (doubled < times / BEYOND) {
+    doubled *= 2;
+    const step = hashOf('enlarged twice', from.key, doubled);
+    const twice = cache.get<ColourPicture>(step) ?? enlargeTwice(large);
+    cache.set(step, twice);
+    large = twice;
+  }
+  const [stepX, stepY] = [(from.pxPerMm.x * doubled) / pxPerMm.x, (from.pxPerMm.y * doubled) / pxPerMm.y];
+  const side = (mm: number, perMm: number) => Math.max(1, Math.ceil(mm * perMm - 1e-6));
+  const [w, h] = [side(usedMm.width, pxPerMm.x), side(usedMm.height, pxPerMm.y)];
+  const exact = mapChannels(large, (plane) => resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, w, h));
+  cache.set(key, exact);
+  return { picture: exact, pxPerMm, key };
 }
 
 /** A straightened frame fills its whole pixels exactly; a whole picture keeps the density asked for. */

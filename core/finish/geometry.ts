@@ -3,6 +3,7 @@ import {
   composedAxis,
   placeClosed,
   type ClosedAxis,
+  type Courses,
   coursesOfBond,
   type Joints,
   type Pitch,
@@ -41,6 +42,8 @@ export function resolveSample(recipe: Pick<Recipe, 'sample' | 'size'>, sample: P
 }
 
 export interface RepeatGeometry extends SampleGeometry {
+  /** Size of the used part as it is laid in the repeat: its own, times the scale of its elements and what it is stretched by. */
+  laidMm: { width: number; height: number };
   across: ClosedAxis;
   up: ClosedAxis;
   /** Size of the repeat, and its layers; empty where the placement is still to be solved. */
@@ -51,8 +54,23 @@ export interface RepeatGeometry extends SampleGeometry {
   closed: { across: boolean; up: boolean };
   /** Period of the structure copies stay in step with. */
   pitchMm: Pitch;
+  /** How many periods and courses of it lie in the repeat. */
+  courses: Courses;
   /** Where its joints lie, in shares of the repeat; null where that is not known. */
   joints: Joints;
+}
+
+/** Periods and courses that lie whole in a repeat. */
+function coursesIn(repeatMm: { width: number; height: number }, pitchMm: Pitch): Courses {
+  const whole = (mm: number, pitch: number | null) => {
+    const n = pitch ? Math.round(mm / pitch) : 0;
+    return n > 0 && Math.abs(mm / (n * pitch!) - 1) < 0.01 ? n : undefined;
+  };
+  return {
+    across: whole(repeatMm.width, pitchMm.across),
+    up: whole(repeatMm.height, pitchMm.up),
+    stagger: pitchMm.stagger,
+  };
 }
 
 /** A period found is the known module when they differ by less. */
@@ -67,24 +85,32 @@ export function resolveRepeat(
   const { size, usedMm, frame, used } = geometry;
   const { repeat } = recipe;
   const known = { across: size.width, up: size.height };
-  const usedLength = { across: usedMm.width, up: usedMm.height };
+  const { scale } = repeat.elements;
+  const usedLength = { across: scale * usedMm.width, up: scale * usedMm.height };
   const periodMm = (axis: 'across' | 'up') => {
     const found = repeat.structure[axis];
-    const module = known[axis].module?.pitchMm ?? null;
+    const pitch = known[axis].module?.pitchMm;
+    const module = pitch ? scale * pitch : null;
     if (!found) return module;
-    const mm = found.period * known[axis].mm;
+    const mm = scale * found.period * known[axis].mm;
     // What was found in pixels is as good as a pixel; where it is the counted module, that is the true length.
     return module && Math.abs(mm / module - 1) < SAME_PERIOD ? module : mm;
   };
   if (repeat.way === 'compose') {
-    const { widthMm, heightMm, closed: edges } = repeat.compose;
+    const { widthMm, heightMm, closed: edges, stretchMost } = repeat.compose;
     const closed = { across: edges !== 'up', up: edges !== 'across' };
     const { stagger } = repeat.structure;
-    const pitchMm = { across: periodMm('across'), up: periodMm('up'), stagger };
+    const plain = { across: periodMm('across'), up: periodMm('up') };
     // A bond repeats after as many courses as bring it back.
-    const bondMm = pitchMm.up && pitchMm.up * coursesOfBond(pitchMm.across ? stagger : 0);
-    const across = composedAxis('wide', widthMm, usedMm.width, pitchMm.across, closed.across);
-    const up = composedAxis('high', heightMm, usedMm.height, bondMm, closed.up);
+    const bondMm = plain.up && plain.up * coursesOfBond(plain.across ? stagger : 0);
+    const across = composedAxis('wide', widthMm, usedLength.across, plain.across, closed.across, stretchMost);
+    const up = composedAxis('high', heightMm, usedLength.up, bondMm, closed.up, stretchMost);
+    const stretched = { across: 1 + (across.stretch ?? 0), up: 1 + (up.stretch ?? 0) };
+    const pitchMm = {
+      across: plain.across && plain.across * stretched.across,
+      up: plain.up && plain.up * stretched.up,
+      stagger,
+    };
     const jointsOn = (axis: 'across' | 'up', repeatMm: number) => {
       const found = repeat.structure[axis];
       // Staggered joints do not run through: only the courses are cut in them.
@@ -94,16 +120,21 @@ export function resolveRepeat(
         (axis === 'across' && repeat.structure.up && stagger > 0.04 && stagger < 0.96)
       )
         return null;
-      return { period: pitchMm[axis]! / repeatMm, first: (found.first * known[axis].mm) / repeatMm };
+      return {
+        period: pitchMm[axis]! / repeatMm,
+        first: (found.first * scale * stretched[axis] * known[axis].mm) / repeatMm,
+      };
     };
     return {
       ...geometry,
+      laidMm: { width: usedLength.across * stretched.across, height: usedLength.up * stretched.up },
       across,
       up,
       map: { repeatMm: { width: across.repeatMm, height: up.repeatMm }, layers: [] },
       solve: 'compose',
       closed,
       pitchMm,
+      courses: coursesIn({ width: across.repeatMm, height: up.repeatMm }, pitchMm),
       joints: { across: jointsOn('across', across.repeatMm), up: jointsOn('up', up.repeatMm) },
     };
   }
@@ -115,7 +146,8 @@ export function resolveRepeat(
       `The least visible cut does not go together with ${acrossBy === 'cut' ? upBy : acrossBy} on the other axis. Cut that one as well, or lay it edge to edge.`,
     );
   const axis = (key: 'across' | 'up') => {
-    const { module } = known[key];
+    const own = known[key].module;
+    const module = own && { ...own, pitchMm: scale * own.pitchMm };
     // A counted axis closes on whole modules; in a picked area, on as many as it holds.
     const held =
       module && used !== frame
@@ -130,14 +162,17 @@ export function resolveRepeat(
     });
   };
   const [across, up] = [axis('across'), axis('up')];
+  const pitchMm = { across: periodMm('across'), up: periodMm('up'), stagger: repeat.structure.stagger };
   return {
     ...geometry,
+    laidMm: { width: usedLength.across, height: usedLength.up },
     across,
     up,
     map: placeClosed(across, up),
     solve: cut ? 'cut' : null,
     closed: { across: acrossBy === 'cut', up: upBy === 'cut' },
-    pitchMm: { across: periodMm('across'), up: periodMm('up'), stagger: repeat.structure.stagger },
+    pitchMm,
+    courses: coursesIn({ width: across.repeatMm, height: up.repeatMm }, pitchMm),
     joints: { across: null, up: null },
   };
 }

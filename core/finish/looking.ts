@@ -1,9 +1,12 @@
 import { findGlare, type GlarePlace } from '../light';
+import { adviseRepeat, type Advice } from '../repeat';
 import { drawKeepOuts, type SampleSettings } from '../sample';
 import { findStructure, STRUCTURE_SIDES_PX, type FoundStructure } from '../size';
 import { findCard, makeFrame, type FoundCard, type Frame, type PictureShape, type Quad } from '../straighten';
 import type { ColourPicture, Plane } from '../raster';
 import { straightenedTo } from './density';
+import { resolveSample } from './geometry';
+import type { Recipe } from './recipe';
 import type { Sources } from './result';
 
 /** Looking at a sample before anything is made of it: the same on the server and in the page. */
@@ -61,6 +64,21 @@ export async function structureOfSample(
     STRUCTURE_SIDES_PX[1],
   );
   return findStructure(picture, keptOut);
+}
+
+/** Pixels at which it is judged how a sample is best made a repeat. */
+const ADVICE_SIDE_PX = 512;
+
+/** Which way of making a repeat suits a finish's sample, and why. @throws RangeError when its frame cannot be */
+export async function adviceForRepeat(
+  sources: Sources,
+  sample: SampleToLookAt,
+  recipe: Pick<Recipe, 'sample' | 'size' | 'repeat'>,
+): Promise<Advice> {
+  const { used, usedMm } = resolveSample(recipe, sample);
+  const found = await structureOfSample(sources, sample, recipe.sample);
+  const { picture } = await lookStraight(sources, sample, used, [], ADVICE_SIDE_PX);
+  return adviseRepeat(picture, found, usedMm, recipe.repeat);
 }
 
 /** Pixels at which glare is looked for. */

@@ -12,7 +12,7 @@ import { figure, figureSchema } from '../units';
  * GU and LRV, never in pixels, so that a draft and a handover are the same finish.
  */
 
-export const SCHEMA_ID = 'jossel.finish/4';
+export const SCHEMA_ID = 'jossel.finish/5';
 
 const band = (what: string) =>
   z
@@ -284,15 +284,31 @@ function fromVersion2(recipe: Record<string, unknown>): Record<string, unknown> 
 /** Version 3 knew closing at the edges only. */
 const fromVersion3 = (recipe: Record<string, unknown>): Record<string, unknown> => ({
   ...recipe,
-  schema: SCHEMA_ID,
+  schema: 'jossel.finish/4',
   repeat: { ...PLAIN_REPEAT, ...(recipe['repeat'] as object) },
 });
+
+/** Version 4 composed from one picture, and laid nothing anew. */
+function fromVersion4(recipe: Record<string, unknown>): Record<string, unknown> {
+  const repeat = recipe['repeat'] as { compose?: object; arrangements?: object[] };
+  return {
+    ...recipe,
+    schema: SCHEMA_ID,
+    repeat: {
+      ...PLAIN_REPEAT,
+      ...repeat,
+      compose: { ...PLAIN_REPEAT.compose, ...repeat.compose },
+      arrangements: (repeat.arrangements ?? PLAIN_REPEAT.arrangements).map((a) => ({ redone: [], ...a })),
+    },
+  };
+}
 
 /** Older recipes are brought up to date here, one pure step per version; the newest passes through. */
 const MIGRATIONS: Record<string, (recipe: Record<string, unknown>) => Record<string, unknown>> = {
   'jossel.finish/1': fromVersion1,
   'jossel.finish/2': fromVersion2,
   'jossel.finish/3': fromVersion3,
+  'jossel.finish/4': fromVersion4,
 };
 
 /**

@@ -13,11 +13,11 @@ import {
   type HeightField,
   type NormalField,
 } from '../relief';
-import { applyPlacement, seamFigures, type SeamFigures } from '../repeat';
+import { applyCells, applyPlacement, seamFigures, type SeamFigures } from '../repeat';
 import { roughnessOfGloss, type Surface } from '../response';
 import { findPart, type MapRole, type SourceMap } from '../sample';
 import { doubtsAboutSize } from '../size';
-import { arrange, evenedOut } from './arrange';
+import { arrange, evenedOut, mended } from './arrange';
 import { StageCache } from './cache';
 import { calibrationOf } from './calibration';
 import { checkFinish } from './checks';
@@ -31,7 +31,8 @@ import {
 } from './density';
 import { resolveRepeat } from './geometry';
 import { hashOf } from './hash';
-import { keptOutOf, placedMask, PLAIN_SPACE } from './masks';
+import { sourcesOfRepeat, type RepeatSource } from './joined';
+import { keptOutShare, placedMasks, PLAIN_SPACE } from './masks';
 import type { Recipe } from './recipe';
 import {
   CannotRender,
@@ -80,7 +81,7 @@ export async function renderFinish(
   if (!sampleId) throw new CannotRender('This finish has no sample yet. Add a picture to it first.');
   const info = await sources.info(sampleId);
   const geometry = await refusing(() => resolveRepeat(recipe, info));
-  const { size, used, usedMm, across, up } = geometry;
+  const { size, used, usedMm, laidMm, across, up } = geometry;
   const { repeatMm } = geometry.map;
   const heightPx = Math.max(1, Math.round((widthPx * repeatMm.height) / repeatMm.width));
   if (heightPx > LARGEST_SIDE_PX || widthPx > LARGEST_SIDE_PX) {
@@ -92,8 +93,8 @@ export async function renderFinish(
   const mmPerPx = { x: 1 / pxPerMm.x, y: 1 / pxPerMm.y };
 
   await step(0.02, 'Placing the sample');
-  const keptOut = keptOutOf(recipe, geometry);
-  if (keptOut && keptOut.share > 0.98)
+  const keptOut = keptOutShare(recipe, geometry);
+  if (keptOut > 0.98)
     throw new CannotRender(
       'The keep-outs cover the whole sample, so that nothing is left to make a repeat from. Take some of them away, or undo the last one.',
     );
@@ -101,66 +102,116 @@ export async function renderFinish(
     calibrationOf(sources, cache, recipe, { id: sampleId, ...info }, geometry),
   );
   const { levelling, fills } = recipe.colour;
-  const calibrated: PictureChange = {
+  // Light was judged on the sample in its own mm.
+  const own = { x: usedMm.width / laidMm.width, y: usedMm.height / laidMm.height };
+  const calibrated = ({ frame }: PictureToPlace): PictureChange => ({
     key: hashOf(calibrationKey, levelling, fills),
-    apply: (picture, mmPerPixel) => calibrate(picture, calibration, { levelling, fills }, used, mmPerPixel),
-  };
+    apply: (picture, perPx) =>
+      calibrate(picture, calibration, { levelling, fills }, frame, {
+        x: perPx.x * own.x,
+        y: perPx.y * own.y,
+      }),
+  });
+  const first: PictureToPlace = { sampleId, info, frame: used, enlarged: recipe.repeat.enlarged };
+  const from = await refusing(() =>
+    sourcesOfRepeat(sources, cache, recipe, geometry, first, calibrated),
+  );
+  const composing = (share: number) => step(0.02 + 0.16 * share, 'Composing the repeat');
   const arranged = geometry.solve
     ? await refusing(() =>
         arrange(
           sources,
           cache,
-          { sampleId, info, frame: used },
-          calibrated,
+          from,
           recipe,
           geometry,
-          (share) => step(0.02 + 0.16 * share, 'Composing the repeat'),
+          composing,
           onEarly && ((coarse) => onEarly({ colour: matchedAlone(coarse, recipe), repeatMm })),
         ),
       )
     : null;
+  // Ways that lay the sample as it is lay it without what is kept out.
+  const whole = arranged
+    ? null
+    : await refusing(() => mended(sources, cache, from[0]!, recipe, composing));
   const map = arranged?.map ?? geometry.map;
-  const mapKey = arranged?.key ?? hashOf('layers', map);
-  /** One picture of the sample, laid over the repeat as the placement map says. */
+  const mapKey = arranged?.key ?? hashOf('layers', map, whole?.key ?? 'as it is');
+  /** The same picture of every source, laid over the repeat as the placement map says. */
   const place = async (
-    picture: PictureToPlace,
-    change?: PictureChange,
+    pictures: readonly (Pick<RepeatSource, 'picture' | 'laidMm'> & { change?: PictureChange })[],
     evens = true,
   ): Promise<{ placed: ColourPicture; key: string }> => {
-    const dense = await sampleAtDensity(sources, cache, picture, usedMm, pxPerMm, change);
-    const key = hashOf('placed', dense.key, mapKey);
+    const dense = [];
+    for (const { picture, laidMm: mm, change } of pictures)
+      dense.push(await sampleAtDensity(sources, cache, picture, mm, pxPerMm, change));
+    const key = hashOf(
+      'placed',
+      dense.map((d) => d.key),
+      mapKey,
+    );
     const known = cache.get<ColourPicture>(key);
     if (known) return { placed: known, key };
     await step(0.2, 'Placing the sample');
-    const space = arranged ? PLAIN_SPACE : await blendSpaceOf(sources, cache, picture, usedMm, change);
-    const evened =
-      arranged && evens ? await evenedOut(sources, cache, picture, usedMm, arranged, change) : null;
+    const { picture, change } = pictures[0]!;
+    const space = arranged ? PLAIN_SPACE : await blendSpaceOf(sources, cache, picture, laidMm, change);
+    const solved = arranged ?? whole;
+    const evened = solved && evens ? await evenedOut(sources, cache, pictures, solved) : null;
+    if (whole) {
+      const [{ picture: holed, pxPerMm: perMm }] = dense as [(typeof dense)[0]];
+      const { widthPx: w, heightPx: h } = holed;
+      const filled = applyCells(whole.map.cells, whole.map.repeatMm, [dense[0]!], w, h, evened);
+      return {
+        placed: keep(
+          cache,
+          key,
+          applyPlacement(map, [{ picture: filled, pxPerMm: perMm }], widthPx, heightPx, space),
+        ),
+        key,
+      };
+    }
     return {
-      placed: keep(cache, key, applyPlacement(map, [dense], widthPx, heightPx, space, evened)),
+      placed: keep(cache, key, applyPlacement(map, dense, widthPx, heightPx, space, evened)),
       key,
     };
   };
-  const { placed, key: placedKey } = await place({ sampleId, info, frame: used }, calibrated);
+  const { placed, key: placedKey } = await place(from);
   const ofSet = (...roles: MapRole[]) => recipe.source.maps.find((m) => roles.includes(m.role));
   /** A map of the set as data, laid over the repeat by the same placement. */
   const placeMap = async ({ sampleId: id, role }: SourceMap) => {
-    const own = await sources.info(id);
-    const picture = { sampleId: id, info: own, frame: frameOnMap(used, own), asData: true };
+    if (from.some((source) => source.pictureNumber > 0))
+      throw new CannotRender(
+        'The maps of the set belong to the first picture only, so that nothing is known of them in the others. Join areas of the first picture, or take the maps out of the set.',
+      );
+    const info = await sources.info(id);
+    const pictures = from.map(({ picture: { frame, enlarged }, laidMm: mm }) => ({
+      picture: { sampleId: id, info, frame: frameOnMap(frame, info), asData: true, enlarged },
+      laidMm: mm,
+    }));
     // Directions are not evened out: their copies meet as they are.
-    return place(picture, undefined, role !== 'normal');
+    return place(pictures, role !== 'normal');
   };
 
   /** Where the part that colourways recolour lies in the repeat; null when it is not there any more. */
   const recolouredPart = async (): Promise<Plane | null> => {
     const wanted = recipe.sample.parts.find((p) => p.id === recipe.colour.recoloured);
     if (!wanted) return null;
-    const dense = await sampleAtDensity(sources, cache, { sampleId, info, frame: used }, usedMm, pxPerMm);
-    const key = hashOf('part', dense.key, mapKey, wanted);
+    const dense = [];
+    for (const { picture, laidMm: mm } of from)
+      dense.push(await sampleAtDensity(sources, cache, picture, mm, pxPerMm));
+    const key = hashOf(
+      'part',
+      dense.map((d) => d.key),
+      mapKey,
+      wanted,
+    );
     const known = cache.get<Plane>(key);
     if (known) return known;
     await step(0.35, 'Separating the part');
-    const { weight } = findPart(dense.picture, wanted, { x: 1 / dense.pxPerMm.x, y: 1 / dense.pxPerMm.y });
-    return keep(cache, key, placedMask(weight, dense.pxPerMm, map, widthPx, heightPx));
+    const masks = dense.map(({ picture, pxPerMm: perMm }) => ({
+      mask: findPart(picture, wanted, { x: 1 / perMm.x, y: 1 / perMm.y }).weight,
+      pxPerMm: perMm,
+    }));
+    return keep(cache, key, placedMasks(masks, map, widthPx, heightPx));
   };
 
   await step(0.4, 'Matching the colour');
@@ -262,13 +313,24 @@ export async function renderFinish(
     responseMaps[name] = plane;
   }
 
+  const stretch = { across: across.stretch ?? 0, up: up.stretch ?? 0 };
   const report: Omit<RenderReport, 'checks'> = {
     repeatMm,
     copies: arranged?.copies ?? null,
     arrangement: geometry.solve === 'compose' ? recipe.repeat.arrangement : null,
+    joined: from.map(({ gain }) => ({ gain })),
+    stretch,
+    repeatToleranceMm: {
+      width: repeatMm.width * (size.width.toleranceMm / size.width.mm + Math.abs(stretch.across)),
+      height: repeatMm.height * (size.height.toleranceMm / size.height.mm + Math.abs(stretch.up)),
+    },
+    inferred: inferredBy(recipe.repeat.enlarged, pxPerMm, {
+      x: (size.pxPerMm.x * usedMm.width) / laidMm.width,
+      y: (size.pxPerMm.y * usedMm.height) / laidMm.height,
+    }),
     sampleMm: { width: size.width.mm, height: size.height.mm },
     usedMm,
-    keptOut: { sample: keptOut?.share ?? 0, repeat: keptOut?.shareOf(map) ?? 0 },
+    keptOut,
     pxPerMm,
     lrv: after.shown.lrv,
     meanLab: after.shown.meanLab,
@@ -303,6 +365,7 @@ export async function renderFinish(
         doubts: options.category ? doubtsAboutSize(size, options.category) : [],
       }),
     },
+    placed: { map, sources: from, courses: geometry.courses },
     colour,
     ...(wants('height') ? { height } : {}),
     ...(wants('normal') ? { normal: derived.normal } : {}),
@@ -312,6 +375,13 @@ export async function renderFinish(
     responseMaps,
   };
 }
+
+/** How many times finer than its own pixels the detail of a picture is made at a density. */
+const inferredBy = (
+  enlarged: number,
+  asked: { x: number; y: number },
+  own: { x: number; y: number },
+): number => Math.max(1, Math.min(enlarged, Math.max(asked.x / own.x, asked.y / own.y)));
 
 /** A picture of the repeat with its colour matched as the finish's would be; parts and colourways aside. */
 function matchedAlone(picture: ColourPicture, { colour }: Recipe): ColourPicture {

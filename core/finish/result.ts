@@ -1,10 +1,11 @@
 import type { CalibrationReport } from '../light';
 import type { ColourPicture, Plane } from '../raster';
 import type { HeightField, NormalField } from '../relief';
-import type { SeamFigures } from '../repeat';
+import type { Courses, PlacementMap, SeamFigures } from '../repeat';
 import type { StageCache } from './cache';
 import type { Check } from './checks';
 import type { ColourClaim, FinishedColour } from './colour';
+import type { RepeatSource } from './joined';
 import type { Recipe } from './recipe';
 
 /** What is asked of a finish that is to be computed, and what comes out. */
@@ -27,7 +28,11 @@ export const mapsOf = (recipe: Recipe): MapName[] =>
 
 /** The pictures that are needed to compute a finish. */
 export const neededSamples = (recipe: Recipe): string[] => [
-  ...new Set([...recipe.source.sampleIds.slice(0, 1), ...recipe.source.maps.map((m) => m.sampleId)]),
+  ...new Set([
+    ...recipe.source.sampleIds.slice(0, 1),
+    ...recipe.source.maps.map((m) => m.sampleId),
+    ...(recipe.repeat.way === 'compose' ? recipe.repeat.compose.pictures.map((p) => p.sampleId) : []),
+  ]),
 ];
 
 /** The pictures of a finish, as the core sees them: at full size or halved any number of times. */
@@ -65,11 +70,19 @@ export interface RenderReport {
   copies: number | null;
   /** Number of the arrangement of a repeat composed anew; null otherwise. */
   arrangement: number | null;
+  /** How many areas and pictures it is made from, and what each was multiplied by, per channel, to be of one tone. */
+  joined: readonly { gain: readonly [number, number, number] }[];
+  /** By how much, as a share, the sample is stretched on each axis so that its structure closes. */
+  stretch: { across: number; up: number };
+  /** How far the size of the repeat may be off: what the size of the sample may be off, and the stretch. */
+  repeatToleranceMm: { width: number; height: number };
+  /** How many times finer than the picture its detail is; more than 1 is inferred. */
+  inferred: number;
   sampleMm: { width: number; height: number };
   /** Size of what the repeat is made from: the frame, or an area picked out of it. */
   usedMm: { width: number; height: number };
-  /** Share that keep-outs cover, 0–1: of the used part of the sample, and of the repeat. */
-  keptOut: { sample: number; repeat: number };
+  /** Share of the used part of the sample that keep-outs cover, 0–1; none of it is in the repeat. */
+  keptOut: number;
   pxPerMm: { x: number; y: number };
   lrv: number;
   meanLab: readonly [number, number, number];
@@ -96,11 +109,20 @@ export interface RenderReport {
   checks: Check[];
 }
 
+/** Where everything in a repeat comes from. */
+export interface PlacedRepeat {
+  map: PlacementMap;
+  sources: readonly RepeatSource[];
+  /** Regular structure in the repeat. */
+  courses: Courses;
+}
+
 /** A finish, computed. Only the maps asked for are there. */
 export interface RenderedFinish {
   widthPx: number;
   heightPx: number;
   report: RenderReport;
+  placed: PlacedRepeat;
   /** Linear light, calibrated; may leave 0–1. */
   colour: ColourPicture;
   height?: HeightField;

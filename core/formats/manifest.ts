@@ -34,6 +34,11 @@ export const manifestSchema = z
           permission: z.string(),
         }),
         repeatMm: mm2,
+        repeatToleranceMm: mm2.describe('How far the size of the repeat may be off, its stretch included'),
+        inferredTimes: z
+          .number()
+          .describe('How many times finer than the picture its detail is; what is beyond 1 is inferred'),
+        elementScale: z.number().describe('Size of the pattern against the sample; 1 is true'),
         sampleMm: mm2,
         pxPerMm: z.object({ x: z.number(), y: z.number() }),
         colour: colourSchema.describe(
@@ -124,6 +129,9 @@ export function describeFinish(
   return {
     ...finish,
     repeatMm: report.repeatMm,
+    repeatToleranceMm: report.repeatToleranceMm,
+    inferredTimes: report.inferred,
+    elementScale: recipe.repeat.elements.scale,
     sampleMm: report.sampleMm,
     pxPerMm: report.pxPerMm,
     size: recipe.size,
@@ -134,7 +142,11 @@ export function describeFinish(
       worstPatch: report.calibration.target.worst.name,
     },
     figures: figuresOf(recipe, sample),
-    measured: { lrv: report.lrv, meanLab: [...report.meanLab], seam: report.seam },
+    measured: {
+      lrv: report.lrv,
+      meanLab: [...report.meanLab],
+      seam: { acrossWidth: report.seam.acrossWidth, acrossHeight: report.seam.acrossHeight },
+    },
     heightMm: report.heightMm,
     normalOrientation: 'y up (glTF)',
     roughness: 'perceptual; alpha = roughness squared (glTF)',

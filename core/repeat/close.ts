@@ -22,6 +22,10 @@ export interface ClosedAxis {
   strips: readonly { sign: 1 | -1; offsetMm: number; ramp: Ramp }[];
   /** Whole modules in the repeat, when counted. */
   modules?: number;
+  /** By how much, as a share, the sample is stretched so that whole periods fill the repeat asked for. */
+  stretch?: number;
+  /** The stretch that would be needed, where it is more than may be. */
+  stretchNeeded?: number;
 }
 
 /** Raised from 0 to 1 with level ends, as knots. */
@@ -125,6 +129,7 @@ export const MOST_TIMES_SAMPLE = 200;
  * @param sampleMm length of the sample
  * @param pitchMm period of a regular structure: the repeat is then the nearest whole number of it
  * @param closes whether the edges are to meet
+ * @param stretchMost share by which the sample may be stretched so that whole periods fill the length asked for
  * @throws RangeError with a sentence when the repeat would be shorter than a period, or too long for the sample
  */
 export function composedAxis(
@@ -133,6 +138,7 @@ export function composedAxis(
   sampleMm: number,
   pitchMm: number | null,
   closes: boolean,
+  stretchMost = 0,
 ): ClosedAxis {
   const asked = wantedMm ?? sampleMm;
   const mm = (v: number) => `${Number(v.toPrecision(4))}\u2009mm`;
@@ -145,6 +151,12 @@ export function composedAxis(
       `A repeat ${mm(asked)} ${name} is smaller than one period of its structure. It must be at least ${mm(pitchMm)}.`,
     );
   const modules = pitchMm && closes ? Math.max(1, Math.round(asked / pitchMm)) : undefined;
-  const repeatMm = modules ? modules * pitchMm! : asked;
-  return { repeatMm, mixedMm: 0, cutMm: 0, strips: [], ...(modules ? { modules } : {}) };
+  const plain = { mixedMm: 0, cutMm: 0, strips: [] };
+  if (!modules) return { ...plain, repeatMm: asked };
+  const repeatMm = modules * pitchMm!;
+  const needed = wantedMm === null ? 0 : asked / repeatMm - 1;
+  if (Math.abs(needed) < 1e-9 || stretchMost === 0) return { ...plain, repeatMm, modules };
+  return Math.abs(needed) <= stretchMost
+    ? { ...plain, repeatMm: asked, modules, stretch: needed }
+    : { ...plain, repeatMm, modules, stretchNeeded: needed };
 }

@@ -16,6 +16,7 @@ import { sampleCubic } from './sampling';
  * @param repeatMm size of the repeat
  * @param sources samples at about the density of the cells
  * @param reachPx how far from an outline differences are spread, cells
+ * @param kept where it was evened out before, and is to stay so but for `free`
  * @returns what is to be added, in the square root of linear light; of the shape of the cells
  */
 export function evenOut(
@@ -23,6 +24,7 @@ export function evenOut(
   repeatMm: { width: number; height: number },
   sources: readonly PlacedSource[],
   reachPx: number,
+  kept?: { free: Uint8Array; evened: ColourPicture },
 ): ColourPicture {
   const { widthPx: W, heightPx: H, copy, placements, closed, parted } = cells;
   const n = W * H;
@@ -46,6 +48,7 @@ export function evenOut(
   const s = new Float64Array(12);
   let outlines = 0;
   const pair = (p: number, q: number, x: number, y: number, dx: number, dy: number) => {
+    if (kept && kept.free[p] === 0 && kept.free[q] === 0) return;
     const [a, b] = [copy[p]!, copy[q]!];
     // Copies that run on over the closed edge are other placements of one copy: their step is none.
     if (a === b && x + dx < W && y + dy < H) return;
@@ -71,10 +74,18 @@ export function evenOut(
       if ((y + 1 < H || closed.up) && parted.rows[y] === 0) pair(p, ((y + 1) % H) * W + x, x, y, 0, 1);
     }
   const out = makeColourPicture(W, H);
-  if (outlines === 0) return out;
+  if (outlines === 0 && !kept) return out;
   const screening = 1 / (reachPx * reachPx);
-  for (const [c, to] of [out.r, out.g, out.b].entries())
-    to.set(solveScreened(wanted[c]!, cells, screening, Math.ceil(3 * reachPx)));
+  for (const [c, channel] of (['r', 'g', 'b'] as const).entries())
+    out[channel].set(
+      solveScreened(
+        wanted[c]!,
+        cells,
+        screening,
+        Math.ceil(3 * reachPx),
+        kept && { free: kept.free, values: kept.evened[channel] },
+      ),
+    );
   return out;
 }
 
@@ -84,12 +95,14 @@ function solveScreened(
   { widthPx: W, heightPx: H, closed, parted }: Cells,
   screening: number,
   most: number,
+  kept: { free: Uint8Array; values: Float32Array } | undefined,
 ): Float32Array {
   const n = W * H;
   // Single precision holds all that shows; sums are kept in double.
-  const c = new Float32Array(n);
+  const c = kept ? kept.values.slice() : new Float32Array(n);
   const residue = Float32Array.from(wanted);
-  const direction = Float32Array.from(wanted);
+  // The solution so far, for a start, then the direction of each step.
+  const direction = kept ? c.slice() : Float32Array.from(wanted);
   const image = new Float32Array(n);
   // Steps to the four neighbours; 0, the place itself, where there is none: it then cancels out.
   const steps = (length: number, around: boolean, cut: Uint8Array, stride: number) => {
@@ -119,11 +132,20 @@ function solveScreened(
       }
     }
   };
+  if (kept) {
+    apply();
+    for (let i = 0; i < n; i++) {
+      residue[i] = kept.free[i] === 1 ? residue[i]! - image[i]! : 0;
+      direction[i] = residue[i]!;
+    }
+  }
   let square = 0;
   for (let i = 0; i < n; i++) square += residue[i]! * residue[i]!;
   const enough = square * 3e-5;
   for (let k = 0; k < most && square > enough; k++) {
     apply();
+    // What is kept does not move.
+    if (kept) for (let i = 0; i < n; i++) if (kept.free[i] === 0) image[i] = 0;
     let along = 0;
     for (let i = 0; i < n; i++) along += direction[i]! * image[i]!;
     const step = square / along;

@@ -6,3 +6,5 @@ export * from './histogram';
 export * from './seam';
 export * from './settings';
 export * from './compose';
+export * from './show';
+export * from './advise';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { placeSchema } from '../straighten/places';
 
 /**
  * How one axis is closed: `abut` lays edge to edge as it is, `blend` overlaps and mixes, `mirror` reflects, `cut`
@@ -64,13 +65,78 @@ const composeSchema = z
       .describe('Side of the copies the repeat is composed of, mm; null: what suits sample and repeat'),
     turning: z.enum(TURNINGS).describe('What copies may be turned by: none, half turns, quarter turns'),
     mirrored: z.boolean().describe('Copies may be mirrored left to right'),
+    stretchMost: z
+      .number()
+      .min(0, 'A stretch is 0 or more.')
+      .max(0.1, 'At most 10 % of stretch: more is another finish.')
+      .describe(
+        'By how much, as a share, a regular structure may be stretched so that its periods fill the repeat asked for; 0: not at all',
+      ),
+    areas: z
+      .array(z.string().min(1).max(40))
+      .max(20, 'At most 20 areas are joined.')
+      .describe('Ids of further areas of the picture that are composed from as well'),
+    pictures: z
+      .array(
+        z.object({
+          sampleId: z.string().min(1).max(100).describe('A picture of this finish'),
+          widthMm: z
+            .number()
+            .min(1, 'A picture is at least 1 mm wide.')
+            .max(1000000, 'A picture is at most 1 000 000 mm wide.')
+            .nullable()
+            .describe('What it shows across, mm; null: pixels as large as those of the first picture'),
+        }),
+      )
+      .max(10, 'At most 10 further pictures are joined.')
+      .describe('Further pictures of the same finish that are composed from as well, each as a whole'),
   })
   .describe('How a repeat is composed anew');
+
+/** In shares of the repeat; an area may reach over its edges. */
+const inRepeat = z
+  .tuple([z.number().min(-1).max(2), z.number().min(-1).max(2)])
+  .describe('A place in shares of the repeat: 0, 0 top left, 1, 1 bottom right');
+
+const redoneSchema = z
+  .object({
+    id: z.string().min(1).max(40).describe('Name of this item within the arrangement'),
+    seed: z.number().int().min(0).max(0xffffffff).describe('The same seed gives the same outcome'),
+    areas: z
+      .array(
+        z
+          .array(inRepeat)
+          .min(3, 'An area needs at least three corners.')
+          .max(500, 'An area has at most 500 corners.')
+          .describe('Corners of an area'),
+      )
+      .min(1, 'Say what is to be laid anew.')
+      .max(60, 'At most 60 areas are laid anew at once.')
+      .describe('What is laid anew'),
+    taken: z
+      .array(
+        z.object({
+          source: z
+            .number()
+            .int()
+            .min(0)
+            .max(40)
+            .describe('0: the first picture; 1 and on: the further pictures that are composed from, in order'),
+          points: z.array(placeSchema).min(3).max(500).describe('Corners of the outline'),
+        }),
+      )
+      .max(200)
+      .describe(
+        'Parts of the sample that are not used any more in this arrangement; where they lay it is laid anew as well',
+      ),
+  })
+  .describe('Areas of an arrangement that were laid anew; all else stays as it was');
 
 const arrangementSchema = z
   .object({
     number: z.number().int().min(1).max(9999).describe('Its number'),
     seed: z.number().int().min(0).max(0xffffffff).describe('The same seed gives the same repeat'),
+    redone: z.array(redoneSchema).max(200, 'At most 200 areas are laid anew.').describe('In order'),
   })
   .describe('One particular way of composing the repeat');
 
@@ -94,6 +160,28 @@ export const repeatSchema = z
       })
       .describe('Regular structure with which copies stay in step; null where there is none'),
     compose: composeSchema,
+    elements: z
+      .object({
+        scale: z
+          .number()
+          .min(0.1, 'Elements are shown at 10 % of their size or more.')
+          .max(10, 'Elements are shown at 1000 % of their size or less.')
+          .describe('Size of the pattern against the sample: 1 is true'),
+        confirmed: z.boolean().describe('Somebody confirmed that this size is meant'),
+      })
+      .describe('Scale of the pattern elements'),
+    enlarged: z
+      .number()
+      .int('Enlarged by 1, 2, 3 or 4.')
+      .min(1, 'Enlarged by 1 at least: as it is.')
+      .max(4, 'Enlarged by 4 at most.')
+      .describe(
+        'How many times finer than the picture its detail is made, from the picture itself; 1: not at all. What is added is inferred',
+      ),
+    why: z
+      .array(z.string().max(300))
+      .max(10)
+      .describe('Why this way was chosen, where the choice was left to Jossel; empty: chosen by hand'),
     arrangements: z
       .array(arrangementSchema)
       .min(1, 'There is at least one arrangement.')
@@ -113,13 +201,28 @@ export const repeatSchema = z
 
 export type RepeatSettings = z.infer<typeof repeatSchema>;
 export type ComposeSettings = RepeatSettings['compose'];
+export type Arrangement = RepeatSettings['arrangements'][number];
+export type Redone = Arrangement['redone'][number];
 
 /** All of a repeat's settings but the edges, before anyone has touched them. */
 export const PLAIN_REPEAT: Omit<RepeatSettings, 'across' | 'up'> = {
   way: 'edges',
   structure: { across: null, up: null, stagger: 0 },
-  compose: { widthMm: null, heightMm: null, closed: 'both', copyMm: null, turning: 'none', mirrored: false },
-  arrangements: [{ number: 1, seed: 1 }],
+  compose: {
+    widthMm: null,
+    heightMm: null,
+    closed: 'both',
+    copyMm: null,
+    turning: 'none',
+    mirrored: false,
+    stretchMost: 0,
+    areas: [],
+    pictures: [],
+  },
+  elements: { scale: 1, confirmed: false },
+  enlarged: 1,
+  why: [],
+  arrangements: [{ number: 1, seed: 1, redone: [] }],
   arrangement: 1,
 };
 
@@ -128,10 +231,22 @@ export function withAnotherArrangement(settings: RepeatSettings): RepeatSettings
   const number = Math.max(...settings.arrangements.map((a) => a.number)) + 1;
   return {
     ...settings,
-    arrangements: [...settings.arrangements, { number, seed: number }],
+    arrangements: [...settings.arrangements, { number, seed: number, redone: [] }],
     arrangement: number,
   };
 }
+
+/** The arrangement in use. */
+export const arrangementOf = ({ arrangements, arrangement }: RepeatSettings): Arrangement =>
+  arrangements.find((a) => a.number === arrangement)!;
+
+/** With what is laid anew in the arrangement in use. */
+export const withRedone = (settings: RepeatSettings, redone: Redone[]): RepeatSettings => ({
+  ...settings,
+  arrangements: settings.arrangements.map((a) =>
+    a.number === settings.arrangement ? { ...a, redone } : a,
+  ),
+});
 
 /** Without an arrangement; the one before it is then in use. The last one stays. */
 export function withoutArrangement(settings: RepeatSettings, number: number): RepeatSettings {

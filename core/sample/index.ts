@@ -5,3 +5,4 @@ export * from './settings';
 export * from './marks';
 export * from './parts';
 export * from './map-set';
+export * from './enlarge';

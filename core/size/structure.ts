@@ -9,6 +9,7 @@ import {
   type ColourPicture,
   type Plane,
 } from '../raster';
+import { wholePeriods } from './whole-period';
 
 /** A structure that repeats along one axis of a straightened sample. */
 export interface FoundPeriod {
@@ -30,7 +31,12 @@ export interface FoundStructure {
   confidence: { across: number; up: number };
   /** Shift of one course against the next in shares of the period across, 0–1, where both axes repeat. */
   stagger: number | null;
+  /** After how many periods the pattern comes back as it was: more than 1 where the period is that of a yarn. */
+  whole: { across: number; up: number };
 }
+
+/** What a search at one size finds. */
+type Found = Omit<FoundStructure, 'whole'>;
 
 /** Confidence from which a candidate is taken for a structure. */
 export const CONFIDENT = 0.5;
@@ -292,9 +298,9 @@ function agreedPeriod(
 }
 
 /** The same search at one size. */
-function searchAt(picture: ColourPicture, keptOut: Plane | undefined): FoundStructure {
+function searchAt(picture: ColourPicture, keptOut: Plane | undefined): Found {
   const { widthPx: w, heightPx: h } = picture;
-  const none: FoundStructure = { across: null, up: null, confidence: { across: 0, up: 0 }, stagger: null };
+  const none: Found = { across: null, up: null, confidence: { across: 0, up: 0 }, stagger: null };
   if (Math.min(w, h) < 3 * SHORTEST_PX) return none;
   const { lightness, edges, usable } = evened(picture, keptOut);
   const [reachX, reachY] = [Math.floor(w * REACH), Math.floor(h * REACH)];
@@ -432,10 +438,11 @@ export function findStructure(picture: ColourPicture, keptOut?: Plane): FoundStr
   const [side, finer] = STRUCTURE_SIDES_PX;
   const { small, kept } = shrunkTo(picture, keptOut, side);
   const found = searchAt(small, kept);
-  if ((found.across && found.up) || Math.max(picture.widthPx, picture.heightPx) < 1.3 * side) return found;
+  if ((found.across && found.up) || Math.max(picture.widthPx, picture.heightPx) < 1.3 * side)
+    return { ...found, whole: wholePeriods(small, found, kept) };
   const again = shrunkTo(picture, keptOut, finer);
   const fine = searchAt(again.small, again.kept);
-  return {
+  const both: Found = {
     across: found.across ?? fine.across,
     up: found.up ?? fine.up,
     confidence: {
@@ -444,4 +451,5 @@ export function findStructure(picture: ColourPicture, keptOut?: Plane): FoundStr
     },
     stagger: found.stagger ?? fine.stagger,
   };
+  return { ...both, whole: wholePeriods(again.small, both, again.kept) };
 }

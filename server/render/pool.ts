@@ -6,8 +6,9 @@ import type { Told } from './told';
 import type { Recognised, StraightenOrder, StraightRows } from './look';
 import type { SampleBytes } from './sources';
 import type { Reading, Spot } from './colour';
-import type { Recipe, RenderReport } from '@jossel/core/finish';
+import type { Recipe, RenderReport, Repetition } from '@jossel/core/finish';
 import type { GlarePlace, PaletteColour } from '@jossel/core/light';
+import type { Advice } from '@jossel/core/repeat';
 import type { ReportPicture, SampleSettings } from '@jossel/core/sample';
 import type { FoundStructure } from '@jossel/core/size';
 import type { FoundCard } from '@jossel/core/straighten';
@@ -34,6 +35,13 @@ export interface RenderPool {
     way: string | null;
     spots: Spot[];
   }): Promise<{ repeat: Reading; spots: Pick<Reading, 'lrv' | 'lab'>[] }>;
+  advice(order: { recipe: Recipe; samples: SampleBytes[] }): Promise<Advice>;
+  repetition(order: {
+    recipe: Recipe;
+    samples: SampleBytes[];
+    repeatMm: { width: number; height: number };
+    fieldMm: number;
+  }): Promise<Repetition>;
   /** The used part of a sample as a true rectangle; its rows are shared out over all threads. */
   straighten(sample: SampleBytes, settings: SampleSettings, widthPx?: number): Promise<StraightRows>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
@@ -70,6 +78,8 @@ export function openPool(threads: number): RenderPool {
     palette: (sample, count) => run('palette', { sample, count }),
     glare: (sample, settings) => run('glare', { sample, settings }),
     finishColour: (order) => run('finishColour', order),
+    advice: (order) => run('advice', order),
+    repetition: (order) => run('repetition', order),
     async straighten(sample, settings, widthPx) {
       const n = Math.max(1, threads);
       const parts = await Promise.all(

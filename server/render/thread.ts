@@ -23,6 +23,7 @@ export const inspect = (order: Parameters<typeof inspectSample>[0]) => told(() =
 export const level = (order: Parameters<typeof readLevel>[0]) => told(() => readLevel(order));
 export const render = (order: RenderOrder) => told(() => renderMaps(order));
 export { finishColour, glare, palette, sampleColour } from './colour';
+export { advice, repetition } from './repetition';
 export { card, recognise, reportPicture, straightenRows, structure } from './look';
 
 const cache = new StageCache(700 * 1024 * 1024);

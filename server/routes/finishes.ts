@@ -152,6 +152,40 @@ export function finishRoutes(app: App): void {
     },
     async ({ params, body }) => finishes.finishColour(app.context, params.id, body),
   );
+  app.post(
+    '/api/finishes/:id/repeat-advice',
+    {
+      schema: {
+        summary: 'Which way of making a repeat suits the sample, as settings of the recipe, and why',
+        params: z.object({ id }),
+        response: ok(),
+      },
+    },
+    async ({ params }) => finishes.repeatAdvice(app.context, params.id),
+  );
+  app.post(
+    '/api/finishes/:id/repetition',
+    {
+      schema: {
+        summary:
+          'What gives the repetition away: places, their contrast, what of the pictures they come from; and from how far it is seen',
+        params: z.object({ id }),
+        body: z
+          .object({
+            revision: letter.optional(),
+            fieldMm: z
+              .number()
+              .min(100, 'A field is at least 100 mm wide.')
+              .max(1000000, 'A field is at most 1 000 000 mm wide.')
+              .default(6000)
+              .describe('Side of the square field of the finish that is looked at'),
+          })
+          .default({ fieldMm: 6000 }),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => finishes.repetition(app.context, params.id, body),
+  );
   app.get(
     '/api/finishes/:id/swatch.png',
     {

@@ -290,30 +290,59 @@ export function wayOf(recipe: Recipe, id: string) {
   return { id: way.id, name: way.name };
 }
 
-/** What a finish's repeat measures, as a whole and at spots of it. */
-export async function finishColour(
+/** Runs work on a finish with the bytes of its pictures; what cannot be computed is refused with its sentence. */
+async function computed<T>(
   context: Context,
   id: string,
-  wanted: { revision?: string | undefined; way?: string | undefined; spots: Spot[] },
-) {
-  const { recipe } = await recipeOf(context, id, wanted.revision);
+  revision: string | undefined,
+  work: (recipe: Recipe, samples: Awaited<ReturnType<typeof sampleBytes>>) => Promise<T>,
+): Promise<T> {
+  const { recipe } = await recipeOf(context, id, revision);
   const rows = await samplesOf(context, recipe);
   if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
-  const samples = await sampleBytes(context, neededSamples(recipe));
   try {
-    return await context.pool.finishColour({
-      recipe,
-      samples,
-      repeatMm: resolveRepeat(recipe, samples[0]!).map.repeatMm,
-      way: wanted.way ? wayOf(recipe, wanted.way).id : null,
-      spots: wanted.spots,
-    });
+    return await work(recipe, await sampleBytes(context, neededSamples(recipe)));
   } catch (error) {
     if (['CannotRender', 'RangeError'].includes((error as Error).name))
       throw new Problem(422, 'Cannot be computed', (error as Error).message);
     throw error;
   }
 }
+
+/** What a finish's repeat measures, as a whole and at spots of it. */
+export const finishColour = (
+  context: Context,
+  id: string,
+  wanted: { revision?: string | undefined; way?: string | undefined; spots: Spot[] },
+) =>
+  computed(context, id, wanted.revision, (recipe, samples) =>
+    context.pool.finishColour({
+      recipe,
+      samples,
+      repeatMm: resolveRepeat(recipe, samples[0]!).map.repeatMm,
+      way: wanted.way ? wayOf(recipe, wanted.way).id : null,
+      spots: wanted.spots,
+    }),
+  );
+
+/** Which way of making a repeat suits the sample of a finish, and why. */
+export const repeatAdvice = (context: Context, id: string) =>
+  computed(context, id, undefined, (recipe, samples) => context.pool.advice({ recipe, samples }));
+
+/** What gives the repetition of a finish away, and from how far it is seen. */
+export const repetition = (
+  context: Context,
+  id: string,
+  wanted: { revision?: string | undefined; fieldMm: number },
+) =>
+  computed(context, id, wanted.revision, (recipe, samples) =>
+    context.pool.repetition({
+      recipe,
+      samples,
+      repeatMm: resolveRepeat(recipe, samples[0]!).map.repeatMm,
+      fieldMm: wanted.fieldMm,
+    }),
+  );
 
 /** A small picture of the repeat, made once for each state of the recipe. */
 export async function swatch(

@@ -18,6 +18,8 @@ const NO_PITCH: Pitch = { across: null, up: null, stagger: 0 };
  * @param sourcePxPerMm of each source at the working resolution
  * @param pitchMm of a regular structure: copies that lie within half a cell of being in step with the first one are laid
  * exactly in step
+ * @param laid where copies lay before something was laid anew: those that are still there stay exactly as they were.
+ * What is laid now is added
  * @throws RangeError when there are more copies than a map can name
  */
 export function cellsOf(
@@ -25,10 +27,12 @@ export function cellsOf(
   repeatMm: { width: number; height: number },
   sourcePxPerMm: readonly { x: number; y: number }[],
   pitchMm: Pitch = NO_PITCH,
+  laid = new Map<string, Placement>(),
 ): Cells {
   const { widthPx: W, heightPx: H, place, atlas, closed } = torus;
   const copy = new Uint16Array(W * H);
   const known = new Map<string, number>();
+  const names: string[] = [];
   const placements: Placement[] = [];
   const mm = { x: repeatMm.width / W, y: repeatMm.height / H };
   for (let p = 0; p < place.length; p++) {
@@ -46,11 +50,15 @@ export function cellsOf(
       if (at > 65535)
         throw new RangeError('The repeat is cut into more copies than can be kept. Use larger copies.');
       known.set(key, at);
-      placements.push(placementOf(part, x, y, u, v, mm, sourcePxPerMm[part.sourceIndex]!));
+      names.push(key);
+      placements.push(
+        laid.get(key) ?? placementOf(part, x, y, u, v, mm, sourcePxPerMm[part.sourceIndex]!),
+      );
     }
     copy[p] = at;
   }
-  inStep(placements, mm, pitchMm);
+  inStep(placements, mm, pitchMm, [...laid.values()].find(lies), (k) => laid.has(names[k]!));
+  for (const [k, name] of names.entries()) if (!laid.has(name)) laid.set(name, placements[k]!);
   const joints = (off: Int32Array) =>
     Uint8Array.from(off, (more) => (more === 0 && off.some((v) => v > 0) ? 1 : 0));
   const parted = { rows: joints(torus.off.row), columns: joints(torus.off.column) };
@@ -86,10 +94,18 @@ function placementOf(
   };
 }
 
+/** Laid as the sample lies. */
+const lies = (p: Placement) => !p.swapped && p.signX === 1 && p.signY === 1;
+
 /** Lays copies that are nearly in step with the first one exactly in step: pixels are coarser than a lattice. */
-function inStep(placements: Placement[], mm: { x: number; y: number }, pitchMm: Pitch): void {
-  const lies = (p: Placement) => !p.swapped && p.signX === 1 && p.signY === 1;
-  const first = placements.find(lies);
+function inStep(
+  placements: Placement[],
+  mm: { x: number; y: number },
+  pitchMm: Pitch,
+  before: Placement | undefined,
+  stays: (k: number) => boolean,
+): void {
+  const first = before ?? placements.find(lies);
   if (!first) return;
   const snapped = (offset: number, from: number, pitch: number | null, cell: number) => {
     if (!pitch) return offset;
@@ -99,7 +115,7 @@ function inStep(placements: Placement[], mm: { x: number; y: number }, pitchMm: 
   const { offsetXMm, offsetYMm } = first;
   const { across, up, stagger } = pitchMm;
   for (const [k, p] of placements.entries()) {
-    if (!lies(p)) continue;
+    if (!lies(p) || stays(k)) continue;
     const courses = up ? Math.round((p.offsetYMm - offsetYMm) / up) : 0;
     placements[k] = {
       ...p,

@@ -8,19 +8,22 @@ import {
   mean,
   percentiles,
   type ColourPicture,
+  type Plane,
 } from '../../raster';
-import { applyPlacement, evenOut, learnBlendSpace, seamFigures, type Cells } from '../index';
+import { applyPlacement, evenOut, learnBlendSpace, seamFigures, type Cells, type Placement } from '../index';
 import {
+  begunWell,
   cellsOf,
   closeByCut,
   compose,
+  redo,
   type ComposeSource,
   type ComposeTask,
   type Steps,
   type Torus,
 } from './index';
 
-const finish = (steps: Steps<Torus>): Torus => {
+const finish = <T>(steps: Steps<T>): T => {
   for (;;) {
     const next = steps.next();
     if (next.done) return next.value;
@@ -87,7 +90,8 @@ function originOf(torus: Torus, p: number): [number, number] {
 const STONE = stone(256, 220);
 
 describe('composed anew', () => {
-  const torus = finish(compose(task(STONE, 320, 256)));
+  const solved = finish(compose(task(STONE, 320, 256)));
+  const torus = begunWell(solved, [pictureOf(solved, STONE, false).repeat]);
   const { repeat } = pictureOf(torus, STONE);
 
   test('an irregular sample closes on both edges: seam 0.90–1.10, larger than the sample', () => {
@@ -283,9 +287,17 @@ describe('the least visible cut', () => {
     expect(seamFigures(laid).acrossWidth).toBeGreaterThan(1.5);
   });
 
-  test('away from the overlap the sample is left as it lies', () => {
+  test('away from the overlap the sample is left as it lies, wherever the repeat begins', () => {
+    // Where the sample's middle lies tells where it begins.
+    const middle = Array.from({ length: 208 * 176 }, (_, p) => p).find(
+      (p) => originOf(torus, p).join() === '130,115',
+    )!;
+    const [dx, dy] = [130 - (middle % 208), 115 - Math.floor(middle / 208)];
     for (let y = 60; y < 170; y += 10)
-      for (let x = 60; x < 200; x += 10) expect(originOf(torus, y * 208 + x)).toEqual([x, y]);
+      for (let x = 60; x < 200; x += 10) {
+        const p = ((y - dy + 176) % 176) * 208 + ((x - dx + 208) % 208);
+        expect(originOf(torus, p)).toEqual([x, y]);
+      }
   });
 
   test('closes one way only when the other edge is left open', () => {
@@ -300,6 +312,97 @@ describe('the least visible cut', () => {
     const seam = seamFigures(pictureOf(one, STONE).repeat);
     expect(seam.acrossWidth).toBeLessThan(1.15);
     expect(seam.acrossHeight).toBeGreaterThan(1.5);
+  });
+});
+
+describe('laying anew', () => {
+  const torus = finish(compose(task(STONE, 192, 160)));
+  const repeatMm = { width: 192, height: 160 };
+  const sources = [{ picture: STONE, pxPerMm: ONE }];
+  const laid = new Map<string, Placement>();
+  const cells = cellsOf(torus, repeatMm, [ONE], undefined, laid);
+  const evened = evenOut(cells, repeatMm, sources, 20);
+  const again = (area: Uint8Array, taken: Plane | null, seed = 5) =>
+    finish(redo(torus, { area, taken: [taken], seed, patchPx: { w: 60, h: 60 } }));
+  const box = (x0: number, y0: number, x1: number, y1: number) =>
+    Uint8Array.from({ length: 192 * 160 }, (_, p) => {
+      const [x, y] = [p % 192, Math.floor(p / 192)];
+      return x >= x0 && x < x1 && y >= y0 && y < y1 ? 1 : 0;
+    });
+  const picture = (of: Cells, added: ColourPicture) =>
+    applyPlacement({ repeatMm, layers: [], cells: of }, sources, 384, 320, learnBlendSpace(STONE), added);
+
+  test('an area comes out otherwise, with no seam round it; outside not a bit is changed', () => {
+    const area = box(60, 50, 110, 95);
+    const { torus: after, free } = again(area, null);
+    expect(free).toEqual(area);
+    let changed = 0;
+    for (let p = 0; p < area.length; p++) {
+      if (area[p] === 0) expect(after.place[p]).toBe(torus.place[p]);
+      else if (after.place[p] !== torus.place[p]) changed++;
+    }
+    expect(changed / area.reduce((sum, v) => sum + v, 0)).toBeGreaterThan(0.9);
+    const now = cellsOf(after, repeatMm, [ONE], undefined, new Map(laid));
+    const before = picture(cells, evened);
+    const there = picture(now, evenOut(now, repeatMm, sources, 20, { free, evened }));
+    let inside = 0;
+    for (let y = 0; y < 320; y++)
+      for (let x = 0; x < 384; x++) {
+        const p = y * 384 + x;
+        // Copies pass over within a cell, two pixels here.
+        const near = x >= 118 && x < 222 && y >= 98 && y < 192;
+        if (!near) expect(there.g[p]).toBe(before.g[p]);
+        else if (there.g[p] !== before.g[p]) inside++;
+      }
+    expect(inside).toBeGreaterThan(6000);
+    // Steps along the rim of the area against all steps of the same direction.
+    const step = (x: number) => {
+      let sum = 0;
+      for (let y = 104; y < 186; y++) sum += Math.abs(there.g[y * 384 + x]! - there.g[y * 384 + x - 1]!);
+      return sum / 82;
+    };
+    let all = 0;
+    for (let x = 1; x < 384; x++) all += step(x) / 383;
+    const rim = [118, 119, 120, 121, 219, 220, 221].reduce((sum, x) => sum + step(x) / 7, 0);
+    expect(rim / all).toBeLessThan(1.3);
+  });
+
+  test('another seed comes out otherwise; the same seed the same', () => {
+    const area = box(20, 20, 60, 60);
+    const [a, b, c] = [again(area, null, 1), again(area, null, 1), again(area, null, 2)];
+    expect(a.torus.place).toEqual(b.torus.place);
+    expect(c.torus.place).not.toEqual(a.torus.place);
+  });
+
+  test('an area that reaches over a closed edge is laid anew on both sides of it', () => {
+    const area = box(180, 40, 192, 80).map((v, p) => (v === 1 || (p % 192 < 14 && box(0, 40, 14, 80)[p]) ? 1 : 0));
+    const { torus: after } = again(area, null);
+    expect(after.place.includes(-1)).toBe(false);
+    for (let p = 0; p < area.length; p++) if (area[p] === 0) expect(after.place[p]).toBe(torus.place[p]);
+    const seam = seamFigures(pictureOf(after, STONE).repeat);
+    expect(seam.acrossWidth).toBeLessThan(1.2);
+  });
+
+  test('what is taken out of the sample is nowhere in the repeat any more', () => {
+    // What lies at the middle of the repeat, with something about it.
+    const [mx, my] = originOf(torus, 80 * 192 + 96);
+    const taken = makePlane(256, 220);
+    for (let y = 0; y < 220; y++)
+      for (let x = 0; x < 256; x++) if (Math.hypot(x - mx, y - my) < 14) taken.data[y * 256 + x] = 1;
+    const used = (of: Torus) => {
+      let count = 0;
+      for (let p = 0; p < of.place.length; p++) {
+        const [x, y] = originOf(of, p);
+        if (taken.data[y * 256 + x] === 1) count++;
+      }
+      return count;
+    };
+    expect(used(torus)).toBeGreaterThan(100);
+    expect(used(again(new Uint8Array(192 * 160), taken).torus)).toBe(0);
+  });
+
+  test('says so when nothing is left to lay', () => {
+    expect(() => again(box(10, 10, 40, 40), makePlane(256, 220, 1))).toThrow(/Nothing is left to lay/);
   });
 });
 

@@ -29,6 +29,14 @@ const OFF_LATTICE_PX = 0.75;
 const offStep = (value: number, period: number) => Math.abs(value - Math.round(value / period) * period);
 const wrapped = (v: number, n: number) => ((v % n) + n) % n;
 
+/** Where a repeat that is there is laid anew. */
+export interface Anew {
+  /** 1 where its pixels may change. */
+  free: Uint8Array;
+  /** What it was before: no free pixel becomes that again. */
+  before: Int32Array;
+}
+
 /** Lays copies of the sample on a repeat in the making: where nothing lies, and where what lies shows. */
 export class Composer {
   private readonly searcher: Searcher;
@@ -41,11 +49,13 @@ export class Composer {
    * @param torus the repeat in the making
    * @param seed same seed, same repeat
    * @param lattice of a regular structure; copies then lie as the sample lies
+   * @param anew what is laid anew in a repeat that is there; null: all of it is made
    */
   constructor(
     readonly torus: Torus,
     seed: number,
     private readonly lattice: Lattice,
+    private readonly anew: Anew | null = null,
   ) {
     const { atlas } = torus;
     this.searcher = makeSearcher(atlas);
@@ -120,7 +130,7 @@ export class Composer {
         const half = side >> 1;
         const window = this.windowAt((p % W) - half, Math.floor(p / W) - half, side, side);
         const found = this.search(window, evenWeights(window), 1, true)[0];
-        if (found) proposeCopy(torus, window, found.partIndex, found, null)?.apply();
+        if (found) proposeCopy(torus, window, found.partIndex, found, this.anew?.free ?? null, this.anew?.before)?.apply();
       }
     }
   }
@@ -140,9 +150,11 @@ export class Composer {
     let best: Move | null = null;
     let least = Infinity;
     for (const found of this.search(window, evenWeights(window), 3, false)) {
-      const move = proposeCopy(this.torus, window, found.partIndex, found, null);
+      const move = proposeCopy(this.torus, window, found.partIndex, found, this.anew?.free ?? null, this.anew?.before);
       if (!move || move.filled === 0) continue;
-      const cost = (move.after - move.before) / Math.sqrt(move.filled) + Math.sqrt(found.cost);
+      const plain = (move.after - move.before) / Math.sqrt(move.filled) + Math.sqrt(found.cost);
+      // What is laid anew is to come out otherwise from time to time.
+      const cost = this.anew ? plain * (1 + 0.3 * this.random.next()) : plain;
       if (cost < least) [least, best] = [cost, move];
     }
     best?.apply();
@@ -158,6 +170,7 @@ export class Composer {
     for (let k = 0; k < moves; k++) {
       yield { share: k / moves };
       const seams = seamMap(torus);
+      if (this.anew) this.blankFixed(seams, this.anew.free);
       const sums = new Sums(W + box, H + box, (x, y) => seams[(y % H) * W + (x % W)]!);
       let worst = -1;
       let most = 0;
@@ -178,10 +191,27 @@ export class Composer {
     }
   }
 
+  /** Seams between pixels that may not change do not count. */
+  private blankFixed(seams: Int32Array, free: Uint8Array): void {
+    const { widthPx: W, heightPx: H } = this.torus;
+    for (let y = 0; y < H; y++)
+      for (let x = 0; x < W; x++) {
+        const p = y * W + x;
+        if (free[p] || free[y * W + ((x + 1) % W)] || free[((y + 1) % H) * W + x]) continue;
+        seams[p] = 0;
+      }
+  }
+
+  /** Covers what is empty in a window with one copy, as far as that goes. */
+  cover(x: number, y: number, widthPx: number, heightPx: number): void {
+    this.countUse();
+    this.layFirst(this.windowAt(x, y, widthPx, heightPx));
+  }
+
   private layBetter(window: Window): boolean {
     let best: Move | null = null;
     for (const found of this.search(window, rimWeights(window), 4, false)) {
-      const move = proposeCopy(this.torus, window, found.partIndex, found, null);
+      const move = proposeCopy(this.torus, window, found.partIndex, found, this.anew?.free ?? null, this.anew?.before);
       if (
         move &&
         move.after < move.before &&

@@ -1,4 +1,5 @@
 import type { Atlas } from './atlas';
+import type { Anew } from './composer';
 import { makeTorus, neighbour, proposeCopy, seamCost, type Joints, type Torus, type Window } from './torus';
 
 /** Copies of the sample within a repeat: how they are carried to a higher resolution, and what is then done to them. */
@@ -125,13 +126,17 @@ export function settle(torus: Torus, reach: number): void {
   }
 }
 
-/** Finds the best outline of every copy anew, within a band around its present one. */
-export function recut(torus: Torus, bandPx: number): void {
+/**
+ * Finds the best outline of every copy anew, within a band around its present one.
+ * @param anew where pixels may change; null: everywhere
+ */
+export function recut(torus: Torus, bandPx: number, anew: Anew | null = null): void {
   const { widthPx: W, heightPx: H, atlas } = torus;
   const { list } = findCopies(torus);
   const near = new Uint8Array(W * H);
+  const free = anew?.free;
   for (const { pixels, partIndex } of list) {
-    if (pixels.length < 4) continue;
+    if (pixels.length < 4 || (free && !pixels.some((p) => free[p] === 1))) continue;
     // The copy's own window, unwrapped around its first pixel.
     const start = pixels[0]!;
     const [cx, cy] = [start % W, Math.floor(start / W)];
@@ -165,6 +170,7 @@ export function recut(torus: Torus, bandPx: number): void {
         }
     }
     if (alive === 0) continue;
+    if (free) for (let p = 0; p < near.length; p++) near[p]! &= free[p]!;
     const window: Window = {
       x: cx + left - bandPx,
       y: cy + top - bandPx,
@@ -177,6 +183,7 @@ export function recut(torus: Torus, bandPx: number): void {
       partIndex,
       { x: sx0 + left - bandPx, y: sy0 + top - bandPx },
       near,
+      anew?.before,
     );
     if (move && move.after < move.before) move.apply();
   }

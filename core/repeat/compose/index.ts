@@ -1,5 +1,7 @@
 export type { ComposeSource, Turn } from './atlas';
 export type { Lattice, Steps } from './composer';
 export * from './cells';
+export { begunWell } from './origin';
+export { redo, type RedoTask } from './redo';
 export * from './solve';
 export type { Joints, Torus } from './torus';

@@ -1,26 +1,25 @@
-import { FEATURES } from './atlas';
+import type { ColourPicture } from '../../raster';
+import { edgeFigure, stepsOf } from '../seam';
 import type { Torus } from './torus';
 
 /**
  * The same repeat, begun elsewhere: where it begins makes no difference to the surface, but its edges are what is looked
- * at. A regular structure begins in a joint, so that its pieces lie whole in the repeat; all else begins where neighbours
- * differ as much as they do on average.
+ * at. A regular structure begins in a joint, so that its pieces lie whole in the repeat; all else begins at a line that
+ * differs from its neighbours as lines do on average, at every resolution that is given.
+ *
+ * @param torus the repeat
+ * @param pictures it, drawn with one pixel to each of its own, or any whole number
+ * @param modules whole modules in the repeat on each axis
  */
-export function begunWell(torus: Torus): Torus {
-  const { widthPx: W, heightPx: H, closed, place, off, atlas } = torus;
-  const { features } = atlas;
-  const columns = new Float64Array(W);
-  const rows = new Float64Array(H);
-  for (let y = 0; y < H; y++)
-    for (let x = 0; x < W; x++) {
-      const here = features[place[y * W + x]! * FEATURES]!;
-      const left = features[place[y * W + (x > 0 ? x - 1 : W - 1)]! * FEATURES]!;
-      const above = features[place[(y > 0 ? y - 1 : H - 1) * W + x]! * FEATURES]!;
-      columns[x]! += Math.abs(here - left);
-      rows[y]! += Math.abs(here - above);
-    }
-  const dx = closed.across ? beginning(columns, off.column) : 0;
-  const dy = closed.up ? beginning(rows, off.row) : 0;
+export function begunWell(
+  torus: Torus,
+  pictures: readonly ColourPicture[],
+  modules: { across?: number | undefined; up?: number | undefined } = {},
+): Torus {
+  const { widthPx: W, heightPx: H, closed, place, off } = torus;
+  const steps = pictures.map(stepsOf);
+  const dx = closed.across ? beginning(steps.map((s) => s.columns), W, off.column, modules.across) : 0;
+  const dy = closed.up ? beginning(steps.map((s) => s.rows), H, off.row, modules.up) : 0;
   const rolled = (line: Int32Array, d: number) => line.map((_, i) => line[(i + d) % line.length]!);
   const begun = new Int32Array(W * H);
   for (let y = 0; y < H; y++)
@@ -28,11 +27,15 @@ export function begunWell(torus: Torus): Torus {
   return { ...torus, place: begun, off: { row: rolled(off.row, dy), column: rolled(off.column, dx) } };
 }
 
-/** The line before which a repeat begins: among joints, where there are any, the one that differs least from the mean. */
-function beginning(steps: Float64Array, off: Int32Array): number {
-  const n = steps.length;
+/** The line before which a repeat begins: among joints, where there are any, the one whose figure is nearest to 1. */
+function beginning(
+  steps: readonly Float64Array[],
+  n: number,
+  off: Int32Array,
+  modules: number | undefined,
+): number {
   const jointed = off.some((more) => more > 0);
-  let candidates = Array.from(steps, (_, i) => i);
+  let candidates = Array.from({ length: n }, (_, i) => i);
   if (jointed) {
     // The middle of each run of lines that lie in a joint.
     const inJoint = (i: number) => off[(i - 1 + n) % n] === 0;
@@ -44,9 +47,12 @@ function beginning(steps: Float64Array, off: Int32Array): number {
       return before === after || before === after + 1;
     });
   }
-  if (candidates.length === 0) return 0;
-  const mean = candidates.reduce((sum, i) => sum + steps[i]!, 0) / candidates.length;
-  return candidates.reduce((best, i) =>
-    Math.abs(steps[i]! - mean) < Math.abs(steps[best]! - mean) ? i : best,
-  );
+  let [best, least] = [0, Infinity];
+  for (const i of candidates) {
+    let worst = 0;
+    for (const line of steps)
+      worst = Math.max(worst, Math.abs(Math.log(edgeFigure(line, modules, (i * line.length) / n))));
+    if (worst < least) [best, least] = [i, worst];
+  }
+  return best;
 }

@@ -2,7 +2,6 @@ import { halve, mapChannels } from '../../raster';
 import { makeAtlas, type ComposeSource, type Turn } from './atlas';
 import { Composer, type Lattice, type Steps } from './composer';
 import { doubled, recut, settle } from './copies';
-import { begunWell } from './origin';
 import { makeTorus, proposeCopy, type Joints, type Torus } from './torus';
 
 /** What is asked of a repeat, at the working resolution. */
@@ -105,7 +104,7 @@ export function* compose(task: ComposeTask): Steps<Torus> {
     settle(torus, 1);
     recut(torus, 2);
   }
-  return begunWell(torus);
+  return torus;
 }
 
 /**

@@ -109,6 +109,7 @@ const cutter = new GridCut();
  * @param partIndex part of the atlas it is copied from
  * @param from pixel of that part which comes to lie on the window's first; what reaches beyond the sample is left as it is
  * @param free 1 where pixels may change; null: everywhere
+ * @param not what no pixel may become again: the place it had before; null: nothing
  */
 export function proposeCopy(
   torus: Torus,
@@ -116,6 +117,7 @@ export function proposeCopy(
   partIndex: number,
   from: { x: number; y: number },
   free: Uint8Array | null,
+  not: Int32Array | null = null,
 ): Move | null {
   const { widthPx: W, heightPx: H, closed, place, atlas, off } = torus;
   const { stride, usable } = atlas;
@@ -153,7 +155,7 @@ export function proposeCopy(
       const i = v * w + u;
       const old = place[p]!;
       const fresh = first + v * stride + u;
-      const may = usable[fresh] === 1 && (free === null || free[p] === 1);
+      const may = usable[fresh] === 1 && (free === null || free[p] === 1) && (not === null || not[p] !== fresh);
       if (!may) ends[i]! += NEVER;
       else if (old < 0) ends[i]! -= NEVER;
       if (u + 1 < w) {
@@ -221,6 +223,7 @@ export function proposeCopy(
       const p = wrapY(y0 + v) * W + wrapX(x0 + u);
       const fresh = first + v * stride + u;
       if (usable[fresh] !== 1 || (free !== null && free[p] !== 1) || place[p] === fresh) continue;
+      if (not !== null && not[p] === fresh) continue;
       taken[i] = 1;
       changed++;
       if (place[p]! < 0) filled++;

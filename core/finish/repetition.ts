@@ -1,0 +1,175 @@
+import {
+  arrangementOf,
+  findGiveAways,
+  hull,
+  repetitionSeen,
+  withRedone,
+  type Cells,
+  type GiveAway,
+  type Redone,
+  type Visibility,
+} from '../repeat';
+import { toPicture, type Point } from '../straighten';
+import type { RepeatSource } from './joined';
+import type { Recipe } from './recipe';
+import type { RenderedFinish } from './result';
+
+/** What gives a repetition away in a finished repeat, from how far it is seen, and what of the sample it comes from. */
+export interface Repetition {
+  giveAways: readonly FoundGiveAway[];
+  seen: Visibility;
+}
+
+export interface FoundGiveAway extends GiveAway {
+  /** The parts of the pictures it comes from, in shares of each, as an arrangement takes them out. */
+  taken: Redone['taken'];
+}
+
+/** What a surface is lit by indoors, lx: what it is seen at is worked out from its reflectance. */
+export const SEEN_AT_LX = 500;
+
+/**
+ * Looks for what gives the repetition away.
+ * @param finish a rendered finish, its repeat about 512 px or more
+ * @param fieldMm side of the square field that is looked at
+ */
+export function repetitionOf(finish: RenderedFinish, fieldMm: number): Repetition {
+  const { colour, placed, report } = finish;
+  return {
+    giveAways: findGiveAways(colour, placed.courses).map((found) => ({ ...found, taken: comesFrom(found, finish) })),
+    seen: repetitionSeen(colour, report.repeatMm, {
+      fieldMm,
+      luminance: Math.max(0.1, (SEEN_AT_LX * (report.lrv / 100)) / Math.PI),
+      courses: placed.courses,
+    }),
+  };
+}
+
+/**
+ * A recipe with give-aways replaced: a composed repeat lays them anew and uses what they come from no more in this
+ * arrangement; all other ways keep what they come from out of the sample, and fill it from elsewhere in it.
+ *
+ * @param recipe the finish
+ * @param giveAways what is to be replaced, at once
+ * @param newId names of items that are added
+ */
+export function withReplaced(
+  recipe: Recipe,
+  giveAways: readonly Pick<FoundGiveAway, 'outline' | 'taken'>[],
+  newId: () => string,
+): Recipe {
+  const taken = giveAways.flatMap((g) => g.taken);
+  if (recipe.repeat.way === 'compose') {
+    const areas = giveAways.map((g) => g.outline.map(([x, y]): [number, number] => [within(x), within(y)]));
+    return { ...recipe, repeat: withAreasRedone(recipe.repeat, areas, taken, newId()) };
+  }
+  const keepOuts = taken
+    .filter((t) => t.source === 0)
+    .map((t) => ({ id: newId(), kind: 'outline' as const, points: t.points, erase: false }));
+  return { ...recipe, sample: { ...recipe.sample, keepOuts: [...recipe.sample.keepOuts, ...keepOuts] } };
+}
+
+/** Settings in which areas of the arrangement in use are laid anew. */
+export function withAreasRedone(
+  repeat: Recipe['repeat'],
+  areas: Redone['areas'],
+  taken: Redone['taken'],
+  id: string,
+): Recipe['repeat'] {
+  const { redone } = arrangementOf(repeat);
+  // A seed of its own for each, so that the same area laid anew twice comes out otherwise.
+  return withRedone(repeat, [...redone, { id, seed: 1 + redone.length, areas, taken }]);
+}
+
+const within = (v: number) => Math.min(2, Math.max(-1, v));
+
+/** Places looked up over a give-away, each way. */
+const LOOKED_UP = 48;
+/** A copy that gives less than this share of it is only grazed. */
+const LEAST_PART = 0.08;
+/** Taken with so much around it, as a share of its extent. */
+const GROWN = 0.12;
+
+/** Outlines of the parts of the pictures that a region of the repeat comes from. */
+function comesFrom({ outline }: GiveAway, { placed: { map, sources }, report }: RenderedFinish): Redone['taken'] {
+  const xs = outline.map((p) => p[0]);
+  const ys = outline.map((p) => p[1]);
+  const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const parts = new Map<number, { source: RepeatSource; points: [number, number][] }>();
+  let all = 0;
+  for (let j = 0; j <= LOOKED_UP; j++)
+    for (let i = 0; i <= LOOKED_UP; i++) {
+      const x = left + ((right - left) * i) / LOOKED_UP;
+      const y = top + ((bottom - top) * j) / LOOKED_UP;
+      if (!inside(outline, x, y)) continue;
+      const [rx, ry] = [x - Math.floor(x), y - Math.floor(y)];
+      const placement = map.cells ? at(map.cells, rx, ry) : mostWeight(map.layers, rx, ry, report.repeatMm);
+      if (placement === null) continue;
+      const p = map.cells ? map.cells.placements[placement]! : map.layers[placement]!.placement;
+      const source = sources[p.sourceIndex]!;
+      const [xMm, yMm] = [rx * report.repeatMm.width, ry * report.repeatMm.height];
+      const u = (p.offsetXMm + p.signX * (p.swapped ? yMm : xMm)) / source.laidMm.width;
+      const v = (p.offsetYMm + p.signY * (p.swapped ? xMm : yMm)) / source.laidMm.height;
+      all++;
+      const part = parts.get(placement) ?? { source, points: [] };
+      part.points.push([u, v]);
+      parts.set(placement, part);
+    }
+  return [...parts.values()]
+    .filter(({ points }) => points.length >= Math.max(3, LEAST_PART * all))
+    .map(({ source, points }) => ({
+      source: source.pictureNumber,
+      points: grown(hull(points)).map((p): [number, number] => {
+        const [x, y] = toPicture(source.picture.frame, p);
+        return [Math.min(2, Math.max(-1, x)), Math.min(2, Math.max(-1, y))];
+      }),
+    }))
+    .filter(({ points }) => points.length >= 3);
+}
+
+function inside(outline: readonly (readonly [number, number])[], x: number, y: number): boolean {
+  let is = false;
+  for (let i = 0, j = outline.length - 1; i < outline.length; j = i++) {
+    const [a, b] = [outline[i]!, outline[j]!];
+    if (a[1] > y !== b[1] > y && x < ((b[0] - a[0]) * (y - a[1])) / (b[1] - a[1]) + a[0]) is = !is;
+  }
+  return is;
+}
+
+const at = (cells: Cells, x: number, y: number): number =>
+  cells.copy[
+    Math.min(cells.heightPx - 1, Math.floor(y * cells.heightPx)) * cells.widthPx +
+      Math.min(cells.widthPx - 1, Math.floor(x * cells.widthPx))
+  ]!;
+
+/** The layer with the most weight at a place. */
+function mostWeight(
+  layers: RenderedFinish['placed']['map']['layers'],
+  x: number,
+  y: number,
+  repeatMm: { width: number; height: number },
+): number | null {
+  const weightAt = ({ atMm, weight }: (typeof layers)[number]['across'], mm: number) => {
+    let k = 0;
+    while (k < atMm.length - 2 && mm >= atMm[k + 1]!) k++;
+    const span = atMm[k + 1]! - atMm[k]!;
+    return weight[k]! + (weight[k + 1]! - weight[k]!) * (span > 0 ? Math.min(1, (mm - atMm[k]!) / span) : 1);
+  };
+  let best: number | null = null;
+  let most = 0;
+  for (const [k, layer] of layers.entries()) {
+    const w = weightAt(layer.across, x * repeatMm.width) * weightAt(layer.up, y * repeatMm.height);
+    if (w > most) [most, best] = [w, k];
+  }
+  return best;
+}
+
+/** An outline a little larger, about its middle. */
+function grown(outline: readonly (readonly [number, number])[]): Point[] {
+  const n = outline.length;
+  const mx = outline.reduce((s, p) => s + p[0], 0) / n;
+  const my = outline.reduce((s, p) => s + p[1], 0) / n;
+  const least = 0.002;
+  const out = (v: number, m: number) => v + GROWN * (v - m) + Math.sign(v - m) * least;
+  return outline.map(([x, y]) => [out(x, mx), out(y, my)] as const);
+}

@@ -1,0 +1,106 @@
+import { rgb, timber, weave } from '../generate';
+import { fractalNoise, makeColourPicture, type ColourPicture } from '../raster';
+import { findStructure } from '../size';
+import { adviseRepeat, PLAIN_REPEAT, structureToKeep, type RepeatSettings } from './index';
+
+const axis = { closing: 'blend', overlapMm: 10 } as const;
+const NOW: RepeatSettings = { ...PLAIN_REPEAT, across: axis, up: axis };
+const advised = (picture: ColourPicture, widthMm: number, heightMm: number) =>
+  adviseRepeat(picture, findStructure(picture), { width: widthMm, height: heightMm }, NOW).settings;
+
+/** The left upper part of a picture, so that its edges do not meet. */
+function part({ widthPx, r, g, b }: ColourPicture, w: number, h: number): ColourPicture {
+  const cut = (data: Float32Array) =>
+    Float32Array.from({ length: w * h }, (_, i) => data[Math.floor(i / w) * widthPx + (i % w)]!);
+  return { widthPx: w, heightPx: h, r: cut(r), g: cut(g), b: cut(b) };
+}
+
+const noise = (w: number, h: number, cells: number, over = 997) => {
+  const p = makeColourPicture(w, h);
+  for (let i = 0; i < p.r.length; i++) {
+    const [x, y] = [i % w, Math.floor(i / w)];
+    p.r[i] = p.g[i] = p.b[i] = 0.3 + 0.08 * fractalNoise(x / over, y / over, cells, cells, 2, 0.5, 4);
+  }
+  return p;
+};
+
+const CLOTH = weave({
+  widthMm: 40,
+  heightMm: 40,
+  pxPerMm: 10,
+  seed: 2,
+  draft: 'twill22',
+  warpPerCm: 8,
+  weftPerCm: 8,
+  cover: 1.02,
+  warp: [rgb('#b9b1a2')],
+  weft: [rgb('#3d4f63')],
+  strayFibresPerCm2: 0.5,
+}).colour;
+
+describe('which way suits', () => {
+  test('cloth keeps to its structure, as it is', () => {
+    const { way, across, structure, why } = advised(part(CLOTH, 372, 365), 37.2, 36.5);
+    expect(way).toBe('edges');
+    expect(across.closing).toBe('cut');
+    expect(structure.across).not.toBeNull();
+    expect(structure.up).not.toBeNull();
+    expect(why[0]).toMatch(/periods across, confidence \d+ %/);
+  });
+
+  test('boards, regular one way, are composed in step with their rows', () => {
+    const boards = timber({
+      widthMm: 900,
+      heightMm: 600,
+      pxPerMm: 0.7,
+      seed: 4,
+      boardMm: 97,
+      jointMm: 3,
+      shortestMm: 300,
+      longestMm: 900,
+      early: rgb('#b39671'),
+      late: rgb('#6b4f36'),
+      ringPorous: true,
+      knotsPerM2: 1,
+    }).colour;
+    const { way, structure } = advised(part(boards, 600, 400), 857, 571);
+    expect(way).toBe('compose');
+    expect(structure.across).toBeNull();
+    expect(structure.up!.period * 571).toBeCloseTo(100, 0);
+  });
+
+  test('what closes by itself is laid edge to edge', () => {
+    const closed = makeColourPicture(300, 300);
+    for (let i = 0; i < closed.r.length; i++)
+      for (const c of ['r', 'g', 'b'] as const)
+        closed[c][i] = 0.3 + 0.06 * fractalNoise((i % 300) / 300, Math.floor(i / 300) / 300, 30, 30, 3, 0.6, 8);
+    const { across, up, why } = advised(closed, 300, 300);
+    expect([across.closing, up.closing]).toEqual(['abut', 'abut']);
+    expect(why[0]).toMatch(/closes by itself/);
+  });
+
+  test('fine grain is blended, long features are composed, an oblong scan becomes a square', () => {
+    expect(advised(noise(320, 300, 140), 320, 300).across.closing).toBe('blend');
+    expect(advised(noise(320, 300, 30), 320, 300).way).toBe('compose');
+    const { way, compose } = advised(noise(400, 120, 110), 300, 90);
+    expect(way).toBe('compose');
+    expect(compose).toMatchObject({ widthMm: 300, heightMm: 300 });
+  });
+
+  test('light that falls off is said', () => {
+    const p = noise(320, 300, 140);
+    for (let i = 0; i < p.r.length; i++)
+      for (const c of ['r', 'g', 'b'] as const) p[c][i]! *= 1 - 0.3 * ((i % 320) / 320);
+    expect(advised(p, 320, 300).why.at(-1)).toMatch(/Opposite edges differ by [\d.]+ L\*/);
+  });
+});
+
+test('a weave of one yarn’s period is kept by the period after which its draft comes back', () => {
+  const found = findStructure(CLOTH);
+  const kept = structureToKeep(found);
+  // A twill of four yarns, 1.25 mm each, over 40 mm.
+  for (const period of [kept.across!.period, kept.up!.period]) {
+    const yarns = (period * 40) / 1.25;
+    expect(Math.abs(yarns / 4 - Math.round(yarns / 4))).toBeLessThan(0.03);
+  }
+});

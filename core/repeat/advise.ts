@@ -1,0 +1,163 @@
+import { autocorrelations, blurWrapped, luminancePlane, makePlane, mean, type ColourPicture } from '../raster';
+import type { FoundStructure } from '../size';
+import { printNumber } from '../units';
+import { seamFigures } from './seam';
+import type { RepeatSettings } from './settings';
+
+/** Which way suits a sample, and why. */
+export interface Advice {
+  settings: Pick<RepeatSettings, 'way' | 'across' | 'up' | 'structure' | 'compose' | 'why'>;
+}
+
+/** What copies keep to of a structure that was found: the period after which its pattern comes back as it was. */
+export function structureToKeep({ across, up, stagger, whole }: FoundStructure): RepeatSettings['structure'] {
+  const kept = (found: FoundStructure['across'], times: number) =>
+    found && {
+      period: Math.min(1, found.period * times),
+      first: found.first,
+    };
+  return { across: kept(across, whole.across), up: kept(up, whole.up), stagger: (stagger ?? 0) / whole.across };
+}
+
+/** A sample whose edges differ by no more than so many times its inside closes by itself. */
+const CLOSES = 1.15;
+/** Fine is what has no feature longer than this share of the shorter side. */
+const FINE = 1 / 24;
+/** A side this many times the other makes a sample oblong. */
+const OBLONG = 2.2;
+/** A structure of fewer whole periods on an axis is composed, so that it does not repeat at once. */
+const FEW = 3;
+/** Opposite edges that differ by more, in L*, are lit differently. */
+const UNEVEN = 1.5;
+
+const percent = (share: number) => `${printNumber(100 * share, 0)} %`;
+
+/**
+ * Chooses how a sample is made a repeat: by the structure found, by whether it closes as it is, by how long its features are,
+ * by its proportions and evenness.
+ *
+ * @param picture the used part of the sample, straightened, a few hundred pixels
+ * @param found its structure
+ * @param usedMm its size
+ * @param now the settings as they are: lengths and arrangements that were set stay
+ */
+export function adviseRepeat(
+  picture: ColourPicture,
+  found: FoundStructure,
+  usedMm: { width: number; height: number },
+  now: RepeatSettings,
+): Advice {
+  const { widthPx: w, heightPx: h } = picture;
+  const overlap = (mm: number) => Math.max(0.1, Number((mm / 6).toPrecision(3)));
+  const edges = (closing: 'blend' | 'cut' | 'abut') => ({
+    across: { closing, overlapMm: overlap(usedMm.width) },
+    up: { closing, overlapMm: overlap(usedMm.height) },
+  });
+  const none = { across: null, up: null, stagger: 0 };
+  const why: string[] = [];
+  const uneven = edgeDifference(picture);
+  const end = (settings: Partial<Advice['settings']>): Advice => {
+    if (uneven > UNEVEN)
+      why.push(
+        `Opposite edges differ by ${printNumber(uneven)} L*: if that is light and not the finish, level it under Light and colour first.`,
+      );
+    return {
+      settings: { way: 'edges', ...edges('cut'), structure: none, compose: now.compose, why, ...settings },
+    };
+  };
+
+  const regular = (['across', 'up'] as const).filter((axis) => found[axis]);
+  if (regular.length > 0) {
+    const periods = (axis: 'across' | 'up') => 1 / (found[axis]!.period * found.whole[axis]);
+    why.push(
+      `A regular structure was found: ${regular
+        .map((axis) => `${printNumber(periods(axis))} periods ${axis}, confidence ${percent(found.confidence[axis])}`)
+        .join('; ')}. It is cut to whole periods.`,
+    );
+    const both = regular.length === 2;
+    const few = regular.some((axis) => periods(axis) < FEW);
+    if (both && !few) {
+      why.push('Enough periods lie in the sample, so it is kept as it is and cut where that shows least.');
+      return end({ structure: structureToKeep(found) });
+    }
+    why.push(
+      both
+        ? 'Few periods lie in the sample, so it is composed anew in step with them: pieces come in another order.'
+        : 'On the other axis there is no structure, so it is composed anew in step with the one that is there.',
+    );
+    return end({ way: 'compose', structure: structureToKeep(found) });
+  }
+
+  const abutting = seamFigures(picture);
+  if (Math.max(abutting.acrossWidth, abutting.acrossHeight) <= CLOSES && uneven <= UNEVEN) {
+    why.push(
+      `Laid edge to edge it closes by itself: seams ${printNumber(abutting.acrossWidth, 2)} and ${printNumber(abutting.acrossHeight, 2)}.`,
+    );
+    return end(edges('abut'));
+  }
+  const oblong = Math.max(usedMm.width / usedMm.height, usedMm.height / usedMm.width);
+  if (oblong > OBLONG) {
+    const side = Number(Math.max(usedMm.width, usedMm.height).toPrecision(4));
+    why.push(
+      `The sample is ${printNumber(oblong)} times as long as it is wide, and would repeat at once across its short side: it is composed to a square of its length.`,
+    );
+    return end({ way: 'compose', compose: { ...now.compose, widthMm: side, heightMm: side } });
+  }
+  const feature = featureLength(picture) / Math.min(w, h);
+  if (feature <= FINE) {
+    why.push(
+      `No regular structure was found, and nothing in it is longer than ${percent(feature)} of the sample: a blend does not show in anything so fine.`,
+    );
+    return end(edges('blend'));
+  }
+  why.push(
+    `No regular structure was found, and its features are as long as ${percent(feature)} of the sample: it is composed anew, so that none is cut off or mixed.`,
+  );
+  return end({ way: 'compose' });
+}
+
+/** Difference in L* between the quarter along one edge and that along the opposite one; the larger of both axes. */
+function edgeDifference(picture: ColourPicture): number {
+  const light = luminancePlane(picture);
+  const { widthPx: w, heightPx: h, data } = light;
+  const over = (x0: number, x1: number, y0: number, y1: number) => {
+    let [sum, n] = [0, 0];
+    for (let y = y0; y < y1; y++)
+      for (let x = x0; x < x1; x++) {
+        sum += data[y * w + x]!;
+        n++;
+      }
+    return 116 * Math.cbrt(Math.max(1e-6, sum / n));
+  };
+  const [qx, qy] = [Math.max(1, w >> 2), Math.max(1, h >> 2)];
+  return Math.max(
+    Math.abs(over(0, qx, 0, h) - over(w - qx, w, 0, h)),
+    Math.abs(over(0, w, 0, qy) - over(0, w, h - qy, h)),
+  );
+}
+
+/**
+ * How long the features of a picture are, px: the shift after which it does not look like itself any more (correlation below
+ * 0.2), the longer of both axes. Changes broader than a fifth of the picture are not features.
+ */
+function featureLength(picture: ColourPicture): number {
+  const light = luminancePlane(picture);
+  for (let i = 0; i < light.data.length; i++) light.data[i] = Math.cbrt(Math.max(0, light.data[i]!));
+  const { widthPx: w, heightPx: h } = light;
+  const short = Math.min(w, h);
+  const broad = blurWrapped(light, short / 5, short / 5);
+  const plane = makePlane(w, h);
+  for (let i = 0; i < plane.data.length; i++) plane.data[i] = light.data[i]! - broad.data[i]!;
+  const off = mean(plane.data);
+  for (let i = 0; i < plane.data.length; i++) plane.data[i]! -= off;
+  const reach = Math.floor(short / 3);
+  const [acf] = autocorrelations(plane, plane, null, reach, reach);
+  const along = (at: (d: number) => number) => {
+    for (let d = 1; d <= reach; d++) if (at(d) < 0.2) return d;
+    return reach;
+  };
+  return Math.max(
+    along((d) => acf.data[reach + d]!),
+    along((d) => acf.data[d * acf.widthPx + reach]!),
+  );
+}

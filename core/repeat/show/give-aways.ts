@@ -1,0 +1,253 @@
+import { linearToLab } from '../../colour';
+import { blurWrapped, makePlane, percentiles, resample, type ColourPicture, type Plane } from '../../raster';
+import { pieces, type Courses } from './lattice';
+
+/** A place in a repeat that stands out from all else in it: it gives the repetition away. Places are shares of the repeat. */
+export interface GiveAway {
+  /** Its middle. */
+  at: readonly [number, number];
+  /** Its outline; may reach over the edges of the repeat. */
+  outline: readonly (readonly [number, number])[];
+  /** Share of the repeat that it covers. */
+  share: number;
+  /** How far it is off what lies around it: ΔE*ab of the means. */
+  contrast: number;
+  /** Difference in L*, a*, b*: itself less what lies around it. */
+  differs: readonly [number, number, number];
+  /** By how many robust standard deviations it is out of what the repeat has at this size. */
+  out: number;
+}
+
+/** Give-aways are looked for on a raster of this longer side, px. */
+const SIDE_PX = 512;
+/** Sizes that are looked at: standard deviation as a share of the shorter side, an octave apart. */
+const SIZES = [1 / 256, 1 / 128, 1 / 64, 1 / 32, 1 / 16, 1 / 9];
+/** A place is out where it is so many robust standard deviations off. */
+const OUT = 3.5;
+/** What is connected at so many of them belongs to one place: a vein is long, not strong. */
+const CONNECTED = 2.2;
+/** Of a normal distribution, the standard deviation over the median of absolute deviations. */
+const PER_MEDIAN = 1.4826;
+/** What is not seen gives nothing away, ΔE*ab. */
+const LEAST_CONTRAST = 0.8;
+const MOST = 40;
+
+/**
+ * Finds what gives a repetition away: connected regions whose lightness or colour, in bands an octave wide, is out of what
+ * the repeat has elsewhere (robust z above 3.5), and whose mass, the sum of z over the region, is out of the masses of all
+ * such regions as well: in a finish full of chips or knots, chips and knots are not out. A regular structure is taken out
+ * first, so that joints count only where they differ from the other joints.
+ *
+ * @param picture one repeat, linear light
+ * @param courses regular structure in it
+ * @returns by contrast times area, the strongest first; at most 40
+ */
+export function findGiveAways(picture: ColourPicture, courses: Courses = {}): GiveAway[] {
+  const lab = labOf(picture).map((plane) => withoutStructure(plane, courses));
+  const { widthPx: W, heightPx: H } = lab[0]!;
+  const short = Math.min(W, H);
+  const found: (GiveAway & { pixels: Set<number> })[] = [];
+  for (const size of SIZES) {
+    const sigma = size * short;
+    const smooth = lab.map((plane) => blurWrapped(plane, sigma, sigma));
+    const broad = lab.map((plane) => blurWrapped(plane, 2.5 * sigma, 2.5 * sigma));
+    for (let c = 0; c < 3; c++) {
+      const band = smooth[c]!.data.map((v, i) => v - broad[c]!.data[i]!);
+      for (const sign of [1, -1] as const) {
+        const signed = sign === 1 ? band : band.map((v) => -v);
+        for (const region of regionsOut(signed, W, H)) {
+          const about = describe(region, lab, W, H);
+          if (about.contrast < LEAST_CONTRAST) continue;
+          found.push({ ...about, out: region.out, pixels: new Set(region.pixels.map(([x, y]) => wrapTo(x, y, W, H))) });
+        }
+      }
+    }
+  }
+  const score = (g: GiveAway) => g.contrast * g.share;
+  found.sort((a, b) => score(b) - score(a));
+  // The same place is found at several sizes and in several channels: the strongest stands for it.
+  const kept: typeof found = [];
+  for (const one of found) {
+    const overlaps = kept.some((other) => {
+      let both = 0;
+      for (const p of one.pixels) if (other.pixels.has(p)) both++;
+      return both > 0.25 * Math.min(one.pixels.size, other.pixels.size);
+    });
+    if (!overlaps) kept.push(one);
+    if (kept.length === MOST) break;
+  }
+  return kept.map(({ pixels: _, ...rest }) => rest);
+}
+
+const wrapTo = (x: number, y: number, W: number, H: number) => (((y % H) + H) % H) * W + (((x % W) + W) % W);
+
+/** L*, a*, b* on the raster that is looked at. */
+function labOf(picture: ColourPicture): Plane[] {
+  const { widthPx, heightPx } = picture;
+  const scale = Math.min(1, SIDE_PX / Math.max(widthPx, heightPx));
+  const [W, H] = [Math.max(8, Math.round(widthPx * scale)), Math.max(8, Math.round(heightPx * scale))];
+  const small = (['r', 'g', 'b'] as const).map((c) => {
+    const plane = { widthPx, heightPx, data: picture[c] };
+    const step = { stepX: widthPx / W, stepY: heightPx / H };
+    return resample(plane, { leftPx: 0, topPx: 0, ...step }, W, H).data;
+  });
+  const out = [makePlane(W, H), makePlane(W, H), makePlane(W, H)];
+  for (let i = 0; i < W * H; i++) {
+    const lab = linearToLab([small[0]![i]!, small[1]![i]!, small[2]![i]!]);
+    for (let c = 0; c < 3; c++) out[c]!.data[i] = lab[c]!;
+  }
+  return out;
+}
+
+/** What is left when the mean over all pieces of a structure is taken out of each. */
+function withoutStructure(plane: Plane, courses: Courses): Plane {
+  const steps = pieces(courses);
+  if (steps.length < 2) return plane;
+  const { widthPx: W, heightPx: H, data } = plane;
+  const shifts = steps.map(([x, y]) => [Math.round(x * W), Math.round(y * H)] as const);
+  const out = makePlane(W, H);
+  for (let y = 0; y < H; y++)
+    for (let x = 0; x < W; x++) {
+      let sum = 0;
+      for (const [dx, dy] of shifts) sum += data[((y + dy) % H) * W + ((x + dx) % W)]!;
+      out.data[y * W + x] = data[y * W + x]! - sum / shifts.length;
+    }
+  return out;
+}
+
+/** So many values, spread evenly, tell the median of all. */
+const SPREAD = 20000;
+
+/** Median and robust standard deviation. */
+function robust(all: Float32Array): { median: number; deviation: number } {
+  // A step that shares no factor with the width.
+  const step = Math.max(1, Math.floor(all.length / SPREAD) | 1);
+  const values = step > 1 ? Float32Array.from({ length: Math.floor(all.length / step) }, (_, k) => all[k * step]!) : all;
+  const [median] = percentiles(values, [0.5]) as [number];
+  const [away] = percentiles(
+    values.map((v) => Math.abs(v - median)),
+    [0.5],
+  ) as [number];
+  return { median, deviation: Math.max(1e-6, PER_MEDIAN * away) };
+}
+
+interface Region {
+  /** Places unwrapped from the first. */
+  pixels: [number, number][];
+  /** z at its peak. */
+  out: number;
+  mass: number;
+}
+
+/** Fewer regions than this say nothing of what is usual. */
+const ENOUGH = 12;
+
+/** Connected regions that are out by their peak and by their mass. */
+function regionsOut(signed: Float32Array, W: number, H: number): Region[] {
+  const { median, deviation } = robust(signed);
+  const edge = median + CONNECTED * deviation;
+  const taken = new Uint8Array(signed.length);
+  const all: Region[] = [];
+  for (let start = 0; start < signed.length; start++) {
+    if (taken[start] === 1 || signed[start]! <= edge) continue;
+    const region: Region = { pixels: [[start % W, Math.floor(start / W)]], out: 0, mass: 0 };
+    taken[start] = 1;
+    for (let k = 0; k < region.pixels.length; k++) {
+      const [x, y] = region.pixels[k]!;
+      const z = (signed[wrapTo(x, y, W, H)]! - median) / deviation;
+      region.mass += z;
+      region.out = Math.max(region.out, z);
+      for (const [u, v] of [
+        [x + 1, y],
+        [x - 1, y],
+        [x, y + 1],
+        [x, y - 1],
+      ] as const) {
+        const q = wrapTo(u, v, W, H);
+        if (taken[q] === 1 || signed[q]! <= edge) continue;
+        taken[q] = 1;
+        region.pixels.push([u, v]);
+      }
+    }
+    all.push(region);
+  }
+  const masses = robust(Float32Array.from(all, (r) => Math.log(r.mass)));
+  const heavy = all.length >= ENOUGH ? masses.median + OUT * masses.deviation : -Infinity;
+  return all.filter(
+    ({ pixels, out, mass }) =>
+      out > OUT && pixels.length >= 3 && pixels.length < 0.25 * signed.length && Math.log(mass) > heavy,
+  );
+}
+
+/** A region's middle, outline, extent and contrast to the ring around it. */
+function describe(
+  { pixels }: { pixels: [number, number][] },
+  lab: readonly Plane[],
+  W: number,
+  H: number,
+): Omit<GiveAway, 'out'> {
+  let [sx, sy] = [0, 0];
+  const inside = new Set<number>();
+  for (const [x, y] of pixels) {
+    sx += x + 0.5;
+    sy += y + 0.5;
+    inside.add(wrapTo(x, y, W, H));
+  }
+  const wide = Math.max(2, Math.round(0.6 * Math.sqrt(pixels.length / Math.PI)));
+  const ring = new Set<number>();
+  for (const [x, y] of pixels)
+    for (const [dx, dy] of [
+      [wide, 0],
+      [-wide, 0],
+      [0, wide],
+      [0, -wide],
+    ] as const) {
+      const q = wrapTo(x + dx, y + dy, W, H);
+      if (!inside.has(q)) ring.add(q);
+    }
+  const differs = ([0, 1, 2] as const).map((c) => {
+    const over = (set: Set<number>) => {
+      let sum = 0;
+      for (const p of set) sum += lab[c]!.data[p]!;
+      return set.size > 0 ? sum / set.size : 0;
+    };
+    return over(inside) - over(ring);
+  }) as [number, number, number];
+  const mod = (v: number) => v - Math.floor(v);
+  return {
+    at: [mod(sx / pixels.length / W), mod(sy / pixels.length / H)],
+    outline: hull(pixels.flatMap(([x, y]) => corners(x, y))).map(([x, y]) => {
+      // Unwrapped beside the middle as it lies in the repeat.
+      const [bx, by] = [Math.floor(sx / pixels.length / W), Math.floor(sy / pixels.length / H)];
+      return [x / W - bx, y / H - by] as const;
+    }),
+    share: pixels.length / (W * H),
+    contrast: Math.hypot(...differs),
+    differs,
+  };
+}
+
+const corners = (x: number, y: number): [number, number][] => [
+  [x, y],
+  [x + 1, y],
+  [x, y + 1],
+  [x + 1, y + 1],
+];
+
+/** The convex hull of points, clockwise on the screen. Andrew's monotone chain, 1979. */
+export function hull(points: readonly (readonly [number, number])[]): [number, number][] {
+  const sorted = [...points].sort((a, b) => a[0] - b[0] || a[1] - b[1]).map(([x, y]) => [x, y] as [number, number]);
+  const half = (list: [number, number][]) => {
+    const out: [number, number][] = [];
+    for (const p of list) {
+      while (out.length >= 2) {
+        const [a, b] = [out.at(-2)!, out.at(-1)!];
+        if ((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0]) > 0) break;
+        out.pop();
+      }
+      out.push(p);
+    }
+    return out.slice(0, -1);
+  };
+  return [...half(sorted), ...half(sorted.reverse())];
+}

@@ -1,0 +1,3 @@
+export * from './give-aways';
+export type { Courses } from './lattice';
+export * from './visible';

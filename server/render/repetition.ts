@@ -1,0 +1,39 @@
+import {
+  adviceForRepeat,
+  renderFinish,
+  repetitionOf,
+  StageCache,
+  type Recipe,
+  type Repetition,
+} from '@jossel/core/finish';
+import type { Advice } from '@jossel/core/repeat';
+import { sourcesFrom, type SampleBytes } from './sources';
+import { told } from './told';
+
+/** How a sample is best made a repeat, and what gives a repetition away. Each runs in a computing thread. */
+
+/** Solved placements, so that looking again at a finish does not solve it again. */
+const cache = new StageCache(200 * 1024 * 1024);
+
+export const advice = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
+  told((): Promise<Advice> => adviceForRepeat(sourcesFrom(samples), samples[0]!, recipe));
+
+/** Pixels of the repeat's longer side that is looked at. */
+const LOOKED_AT_PX = 640;
+
+export const repetition = ({
+  recipe,
+  samples,
+  repeatMm,
+  fieldMm,
+}: {
+  recipe: Recipe;
+  samples: SampleBytes[];
+  repeatMm: { width: number; height: number };
+  fieldMm: number;
+}) =>
+  told(async (): Promise<Repetition> => {
+    const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
+    const finish = await renderFinish(recipe, sourcesFrom(samples), { widthPx, maps: ['colour'], cache });
+    return repetitionOf(finish, fieldMm);
+  });
