@@ -25,9 +25,7 @@ export function sourcesOf(picture: ColourPicture, name: string): Sources {
 const SAMPLE_PX = 1000;
 const REPEAT_PX = 1000;
 
-export async function benchMany(
-  print: (what: string, value: string, reach?: string) => void,
-): Promise<void> {
+export async function benchMany(print: (what: string, value: string, reach?: string) => void): Promise<void> {
   const seams = { irregular: [] as number[], regular: [] as number[] };
   const lattice: number[] = [];
   const said: string[] = [];
@@ -69,7 +67,11 @@ export async function benchMany(
     share(seams.irregular, (v) => v >= 0.9 && v <= 1.1),
     'all',
   );
-  print('… regular axes at most 1.15', share(seams.regular, (v) => v <= 1.15), 'all');
+  print(
+    '… regular axes at most 1.15',
+    share(seams.regular, (v) => v <= 1.15),
+    'all',
+  );
   print('… outside', said.join('; ') || 'none');
   lattice.sort((a, b) => a - b);
   print(

@@ -223,12 +223,21 @@ export async function arrange(
   }
   for (const [k, item] of anew.entries()) {
     const share = (more: number) => step(basic + ((1 - basic) * (k + more)) / anew.length);
-    arranged = await laidAnew(sources, cache, from, recipe, arranged, item, { patchPx, lattice, pitchMm }, share);
+    arranged = await laidAnew(
+      sources,
+      cache,
+      from,
+      recipe,
+      arranged,
+      item,
+      { patchPx, lattice, pitchMm },
+      share,
+    );
   }
   return arranged;
 }
 
-/** A solved repeat drawn at its working resolution, and at twice that where its sources are as dense: to judge where it begins. */
+/** A solved repeat drawn at its working resolution, and as finely as its sources are, up to twice that: to judge where it begins. */
 async function drawnFor(
   sources: Sources,
   cache: StageCache,
@@ -244,12 +253,15 @@ async function drawnFor(
     dense.map((d) => d.pxPerMm),
   );
   const drawn = [applyCells(cells, repeatMm, dense, w, h, null)];
-  const twice = { x: (2 * w) / repeatMm.width, y: (2 * h) / repeatMm.height };
-  if (twice.x <= (size.pxPerMm.x * usedMm.width) / laidMm.width) {
+  const own = (size.pxPerMm.x * usedMm.width) / laidMm.width;
+  const times = Math.min(2, (own * repeatMm.width) / w);
+  if (times > 1.2) {
+    const [wide, high] = [Math.round(times * w), Math.round(times * h)];
+    const density = { x: wide / repeatMm.width, y: high / repeatMm.height };
     const finer = [];
     for (const { picture, laidMm: mm, change } of from)
-      finer.push(await sampleAtDensity(sources, cache, picture, mm, twice, change));
-    drawn.push(applyCells(cells, repeatMm, finer, 2 * w, 2 * h, null));
+      finer.push(await sampleAtDensity(sources, cache, picture, mm, density, change));
+    drawn.push(applyCells(cells, repeatMm, finer, wide, high, null));
   }
   return drawn;
 }
@@ -409,7 +421,11 @@ const EVENED_REACH = 1 / 10;
 export async function evenedOut(
   sources: Sources,
   cache: StageCache,
-  pictures: readonly { picture: PictureToPlace; laidMm: { width: number; height: number }; change?: PictureChange }[],
+  pictures: readonly {
+    picture: PictureToPlace;
+    laidMm: { width: number; height: number };
+    change?: PictureChange;
+  }[],
   { map, key: arrangedKey, pxPerMm, before }: Arranged,
 ): Promise<ColourPicture> {
   const dense = [];

@@ -81,7 +81,9 @@ export async function sourcesOfRepeat(
   }
   for (const [k, { sampleId, widthMm }] of pictures.entries()) {
     if (!recipe.source.sampleIds.includes(sampleId))
-      throw new RangeError('A picture that is joined does not belong to this finish any more. Take it out under Joined.');
+      throw new RangeError(
+        'A picture that is joined does not belong to this finish any more. Take it out under Joined.',
+      );
     const info = await sources.info(sampleId);
     const whole = makeFrame(info, { bowLines: [], frame: null });
     const width = widthMm ?? info.widthPx / size.pxPerMm.x;

@@ -113,9 +113,7 @@ export async function renderFinish(
       }),
   });
   const first: PictureToPlace = { sampleId, info, frame: used, enlarged: recipe.repeat.enlarged };
-  const from = await refusing(() =>
-    sourcesOfRepeat(sources, cache, recipe, geometry, first, calibrated),
-  );
+  const from = await refusing(() => sourcesOfRepeat(sources, cache, recipe, geometry, first, calibrated));
   const composing = (share: number) => step(0.02 + 0.16 * share, 'Composing the repeat');
   const arranged = geometry.solve
     ? await refusing(() =>
@@ -131,9 +129,7 @@ export async function renderFinish(
       )
     : null;
   // Ways that lay the sample as it is lay it without what is kept out.
-  const whole = arranged
-    ? null
-    : await refusing(() => mended(sources, cache, from[0]!, recipe, composing));
+  const whole = arranged ? null : await refusing(() => mended(sources, cache, from[0]!, recipe, composing));
   const map = arranged?.map ?? geometry.map;
   const mapKey = arranged?.key ?? hashOf('layers', map, whole?.key ?? 'as it is');
   /** The same picture of every source, laid over the repeat as the placement map says. */

@@ -36,7 +36,10 @@ export const SEEN_AT_LX = 500;
 export function repetitionOf(finish: RenderedFinish, fieldMm: number): Repetition {
   const { colour, placed, report } = finish;
   return {
-    giveAways: findGiveAways(colour, placed.courses).map((found) => ({ ...found, taken: comesFrom(found, finish) })),
+    giveAways: findGiveAways(colour, placed.courses).map((found) => ({
+      ...found,
+      taken: comesFrom(found, finish),
+    })),
     seen: repetitionSeen(colour, report.repeatMm, {
       fieldMm,
       luminance: Math.max(0.1, (SEEN_AT_LX * (report.lrv / 100)) / Math.PI),
@@ -91,7 +94,10 @@ const LEAST_PART = 0.08;
 const GROWN = 0.12;
 
 /** Outlines of the parts of the pictures that a region of the repeat comes from. */
-function comesFrom({ outline }: GiveAway, { placed: { map, sources }, report }: RenderedFinish): Redone['taken'] {
+function comesFrom(
+  { outline }: GiveAway,
+  { placed: { map, sources }, report }: RenderedFinish,
+): Redone['taken'] {
   const xs = outline.map((p) => p[0]);
   const ys = outline.map((p) => p[1]);
   const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];

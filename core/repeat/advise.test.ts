@@ -73,7 +73,8 @@ describe('which way suits', () => {
     const closed = makeColourPicture(300, 300);
     for (let i = 0; i < closed.r.length; i++)
       for (const c of ['r', 'g', 'b'] as const)
-        closed[c][i] = 0.3 + 0.06 * fractalNoise((i % 300) / 300, Math.floor(i / 300) / 300, 30, 30, 3, 0.6, 8);
+        closed[c][i] =
+          0.3 + 0.06 * fractalNoise((i % 300) / 300, Math.floor(i / 300) / 300, 30, 30, 3, 0.6, 8);
     const { across, up, why } = advised(closed, 300, 300);
     expect([across.closing, up.closing]).toEqual(['abut', 'abut']);
     expect(why[0]).toMatch(/closes by itself/);

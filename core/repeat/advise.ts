@@ -1,4 +1,11 @@
-import { autocorrelations, blurWrapped, luminancePlane, makePlane, mean, type ColourPicture } from '../raster';
+import {
+  autocorrelations,
+  blurWrapped,
+  luminancePlane,
+  makePlane,
+  mean,
+  type ColourPicture,
+} from '../raster';
 import type { FoundStructure } from '../size';
 import { printNumber } from '../units';
 import { seamFigures } from './seam';
@@ -16,7 +23,11 @@ export function structureToKeep({ across, up, stagger, whole }: FoundStructure):
       period: Math.min(1, found.period * times),
       first: found.first,
     };
-  return { across: kept(across, whole.across), up: kept(up, whole.up), stagger: (stagger ?? 0) / whole.across };
+  return {
+    across: kept(across, whole.across),
+    up: kept(up, whole.up),
+    stagger: (stagger ?? 0) / whole.across,
+  };
 }
 
 /** A sample whose edges differ by no more than so many times its inside closes by itself. */
@@ -71,7 +82,10 @@ export function adviseRepeat(
     const periods = (axis: 'across' | 'up') => 1 / (found[axis]!.period * found.whole[axis]);
     why.push(
       `A regular structure was found: ${regular
-        .map((axis) => `${printNumber(periods(axis))} periods ${axis}, confidence ${percent(found.confidence[axis])}`)
+        .map(
+          (axis) =>
+            `${printNumber(periods(axis))} periods ${axis}, confidence ${percent(found.confidence[axis])}`,
+        )
         .join('; ')}. It is cut to whole periods.`,
     );
     const both = regular.length === 2;

@@ -121,7 +121,9 @@ const redoneSchema = z
             .int()
             .min(0)
             .max(40)
-            .describe('0: the first picture; 1 and on: the further pictures that are composed from, in order'),
+            .describe(
+              '0: the first picture; 1 and on: the further pictures that are composed from, in order',
+            ),
           points: z.array(placeSchema).min(3).max(500).describe('Corners of the outline'),
         }),
       )
@@ -243,9 +245,7 @@ export const arrangementOf = ({ arrangements, arrangement }: RepeatSettings): Ar
 /** With what is laid anew in the arrangement in use. */
 export const withRedone = (settings: RepeatSettings, redone: Redone[]): RepeatSettings => ({
   ...settings,
-  arrangements: settings.arrangements.map((a) =>
-    a.number === settings.arrangement ? { ...a, redone } : a,
-  ),
+  arrangements: settings.arrangements.map((a) => (a.number === settings.arrangement ? { ...a, redone } : a)),
 });
 
 /** Without an arrangement; the one before it is then in use. The last one stays. */

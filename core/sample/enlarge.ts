@@ -152,7 +152,13 @@ function search(large: Plane, small: Plane): Where {
 }
 
 /** Lays the detail of the patches that were found; where they overlap its energy stays. */
-function lay({ columns, rows, x, y }: Where, detail: Plane, widthPx: number, heightPx: number, fall: number): Plane {
+function lay(
+  { columns, rows, x, y }: Where,
+  detail: Plane,
+  widthPx: number,
+  heightPx: number,
+  fall: number,
+): Plane {
   const sum = makePlane(widthPx, heightPx);
   const squares = makePlane(widthPx, heightPx);
   const weights = new Float32Array(widthPx * heightPx);

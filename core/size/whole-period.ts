@@ -29,7 +29,9 @@ export function wholePeriods(
   const shift = (found.stagger ?? 0) * px;
   return {
     across: found.across ? comesBack((k) => differsAt(light, keptOut, k * px, 0), w / px) : 1,
-    up: found.up ? comesBack((k) => differsAt(light, keptOut, px > 0 ? (k * shift) % px : 0, k * py), h / py) : 1,
+    up: found.up
+      ? comesBack((k) => differsAt(light, keptOut, px > 0 ? (k * shift) % px : 0, k * py), h / py)
+      : 1,
   };
 }
 
@@ -50,7 +52,12 @@ function comesBack(differs: (k: number) => number, periods: number): number {
 }
 
 /** Mean difference of a picture to itself shifted, over every third pixel each way. */
-function differsAt({ widthPx: w, heightPx: h, data }: Plane, keptOut: Plane | undefined, dx: number, dy: number): number {
+function differsAt(
+  { widthPx: w, heightPx: h, data }: Plane,
+  keptOut: Plane | undefined,
+  dx: number,
+  dy: number,
+): number {
   const [x0, y0] = [Math.floor(dx), Math.floor(dy)];
   const [fx, fy] = [dx - x0, dy - y0];
   let [sum, count] = [0, 0];
@@ -60,7 +67,8 @@ function differsAt({ widthPx: w, heightPx: h, data }: Plane, keptOut: Plane | un
       const j = (y + y0) * w + x + x0;
       if (keptOut && (keptOut.data[i]! > 0.5 || keptOut.data[j]! > 0.5)) continue;
       const there =
-        (data[j]! * (1 - fx) + data[j + 1]! * fx) * (1 - fy) + (data[j + w]! * (1 - fx) + data[j + w + 1]! * fx) * fy;
+        (data[j]! * (1 - fx) + data[j + 1]! * fx) * (1 - fy) +
+        (data[j + w]! * (1 - fx) + data[j + w + 1]! * fx) * fy;
       sum += Math.abs(data[i]! - there);
       count++;
     }

@@ -22,6 +22,7 @@ import { StraightView } from './plate/StraightView';
 import { WaysView } from './plate/WaysView';
 import { useDrawn } from './use-drawn';
 import { useGlare } from './use-glare';
+import { useRepetition } from './use-repetition';
 import { useStructure } from './use-structure';
 
 const Proof = lazy(async () => ({ default: (await import('./proof/Proof')).Proof }));
@@ -102,7 +103,8 @@ function OpenBench({ finish }: { finish: Finish }) {
   const recipe = mine ? draft.recipe : null;
   const map = useAppSelector((s) => s.bench.map);
   const way = useAppSelector((s) => s.bench.way);
-  const drawing = useDrawn(recipe, finish.samples, map, finish.category, way);
+  const samples = useSamplesOf(finish, recipe);
+  const drawing = useDrawn(recipe, samples, map, finish.category, way);
   // The plate is looked at while something is changed; all else follows it.
   const followed = useAfterPaint(drawing);
   const [left, setLeft] = useState(336);
@@ -118,6 +120,13 @@ function OpenBench({ finish }: { finish: Finish }) {
     sample,
     geometry && 'frame' in geometry ? geometry.frame : null,
     onColour && bench.colourTool === 'light',
+  );
+  const repetition = useRepetition(
+    recipe,
+    samples,
+    drawing,
+    bench.lookedAtMm,
+    bench.section === 'repeat' && bench.repeatTool === 'repetition',
   );
   const looked = lookOf(bench);
   const look = sample && geometry && 'frame' in geometry ? looked : 'repeat';
@@ -160,7 +169,15 @@ function OpenBench({ finish }: { finish: Finish }) {
           </Button>
           <Saving />
         </Tools>
-        <Ledger finish={finish} recipe={recipe} drawing={followed} search={search} glare={glare} />
+        <Ledger
+          finish={finish}
+          recipe={recipe}
+          samples={samples}
+          drawing={followed}
+          search={search}
+          glare={glare}
+          repetition={repetition}
+        />
       </Column>
       <Drag label="Width of the ledger" value={left} min={260} max={460} sign={1} onChange={setLeft} />
       <Column>
@@ -177,9 +194,9 @@ function OpenBench({ finish }: { finish: Finish }) {
             onLive={setLive}
           />
         ) : onColour && bench.colourTool === 'ways' && way === null && recipe.colour.ways.length > 0 ? (
-          <WaysView recipe={recipe} samples={finish.samples} drawing={drawing} looks={looks} />
+          <WaysView recipe={recipe} samples={samples} drawing={drawing} looks={looks} />
         ) : (
-          <Plate recipe={recipe} drawing={drawing} looks={looks} />
+          <Plate recipe={recipe} drawing={drawing} repetition={repetition} looks={looks} />
         )}
       </Column>
       <Drag label="Width of the proof" value={right} min={280} max={820} sign={-1} onChange={setRight} />
@@ -212,6 +229,25 @@ const LOOK_NAMES = [
   { value: 'straight', name: 'straightened' },
   { value: 'repeat', name: 'repeat' },
 ] as const satisfies { value: Look; name: string }[];
+
+/** The pictures of a finish, with those that were added since it was opened. */
+function useSamplesOf(finish: Finish, recipe: Recipe | null): readonly Sample[] {
+  const ids = recipe?.source.sampleIds;
+  const missing = ids?.some((id) => !finish.samples.some((s) => s.id === id)) ?? false;
+  const { data } = api.useSamplesQuery(undefined, { skip: !missing });
+  return useMemo(
+    () =>
+      missing
+        ? [
+            ...finish.samples,
+            ...(data?.items ?? []).filter(
+              (s) => ids!.includes(s.id) && !finish.samples.some((o) => o.id === s.id),
+            ),
+          ]
+        : finish.samples,
+    [finish.samples, data, missing, ids],
+  );
+}
 
 /** The geometry of a sample, or why there is none. */
 function resolved(recipe: Recipe, sample: Sample): SampleGeometry | { fault: string } {

@@ -16,6 +16,15 @@ export type Drawing = 'bow' | 'grain' | 'area' | 'ruler' | 'grey' | null;
 export const COLOUR_TOOLS = ['light', 'balance', 'match', 'hand', 'ways'] as const;
 export type ColourTool = (typeof COLOUR_TOOLS)[number];
 
+/** What is being done to the repeat. */
+export const REPEAT_TOOLS = ['way', 'sources', 'repetition', 'anew'] as const;
+export type RepeatTool = (typeof REPEAT_TOOLS)[number];
+
+/** How many repeats the plate shows each way, or a wall of them. */
+export const FIELDS = [1, 2, 3, 4, 5, 'wall'] as const;
+export type Field = (typeof FIELDS)[number];
+export const WALL_MM = { width: 12000, height: 6000 } as const;
+
 /** What the person is doing on the Bench: which section is open, how the views are set. */
 export interface BenchState {
   section: Section | null;
@@ -23,6 +32,9 @@ export interface BenchState {
   look: Look | null;
   tool: SampleTool;
   colourTool: ColourTool;
+  repeatTool: RepeatTool;
+  /** Side of the field that is looked at when it is judged from how far a repetition is seen, mm. */
+  lookedAtMm: number;
   /** The colourway that is looked at; null: the finish itself. */
   way: string | null;
   /** The repeat is read where it is pressed. */
@@ -38,11 +50,12 @@ export interface BenchState {
   map: MapName;
   /** Drawing scale of the plate as 1 : scale; null fits the field. */
   scale: number | null;
-  field: 1 | 2 | 3 | 4 | 5;
-  shifted: boolean;
+  field: Field;
+  /** Where the edges of the repeat are shown, as shares of it, when they are moved into view; null: where they are. */
+  edgesAt: readonly [number, number] | null;
   /** Height of line A–A on the plate as a share of the repeat. */
   sectionAt: number;
-  form: 'panel' | 'sphere' | 'box';
+  form: 'panel' | 'sphere' | 'cylinder' | 'box';
   /** Where the lamp stands: 0° to the right, anticlockwise; and its height above the surface. */
   lampFromDeg: number;
   lampHeightDeg: number;
@@ -53,6 +66,8 @@ const initialState: BenchState = {
   look: null,
   tool: 'report',
   colourTool: 'match',
+  repeatTool: 'way',
+  lookedAtMm: 6000,
   way: null,
   probe: false,
   drawing: null,
@@ -63,7 +78,7 @@ const initialState: BenchState = {
   map: 'colour',
   scale: null,
   field: 1,
-  shifted: false,
+  edgesAt: null,
   sectionAt: 0.5,
   form: 'panel',
   lampFromDeg: 130,
@@ -77,7 +92,10 @@ export const benchSlice = createSlice({
     changed: (state, { payload }: PayloadAction<Partial<BenchState>>) => ({
       ...state,
       // Another section or tool looks at what it works on.
-      ...(payload.section !== undefined || payload.tool !== undefined || payload.colourTool !== undefined
+      ...(payload.section !== undefined ||
+      payload.tool !== undefined ||
+      payload.colourTool !== undefined ||
+      payload.repeatTool !== undefined
         ? { look: null, drawing: null, selected: null, dropper: null }
         : {}),
       ...payload,

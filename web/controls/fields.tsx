@@ -60,7 +60,7 @@ export interface NumberFieldProps {
   label: string;
   value: number | null;
   /** mm are typed as lengths; other units as plain numbers with arithmetic. */
-  unit: FigureUnit | '×';
+  unit: FigureUnit | '×' | '%' | 'ΔE';
   min?: number;
   max?: number;
   /** Digits behind the point when shown. */
@@ -72,7 +72,7 @@ export interface NumberFieldProps {
   onClear?: () => void;
 }
 
-const SIGNS: Record<string, string> = { mm: 'mm', LRV: 'LRV', GU: 'GU', deg: '°', '1': '', '×': '' };
+const SIGNS: Record<string, string> = { mm: 'mm', LRV: 'LRV', GU: 'GU', deg: '°', '1': '', '×': '', '%': '%', ΔE: 'ΔE' };
 
 /** A plain number with arithmetic: lengths of no unit. */
 function parseNumber(text: string): number {

@@ -1,17 +1,22 @@
 import { expose, transfer } from 'comlink';
 import { linearToLab, linearToSrgbBytes, type Triple } from '@jossel/core/colour';
 import {
+  adviceForRepeat,
   encodeMap,
   lookCalibrated,
   renderFinish,
+  repetitionOf,
+  resolveRepeat,
   resolveSample,
   StageCache,
   type MapName,
   type Recipe,
   type RenderedFinish,
   type RenderReport,
+  type Repetition,
 } from '@jossel/core/finish';
 import type { ColourPicture } from '@jossel/core/raster';
+import type { Advice } from '@jossel/core/repeat';
 import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
 
@@ -62,6 +67,9 @@ function normalOf(finish: RenderedFinish): Uint8ClampedArray<ArrayBuffer> {
   encodedNormals.set(field, known);
   return known.slice();
 }
+
+/** Pixels of the repeat's longer side when it is looked at for what gives it away. */
+const LOOKED_AT_PX = 640;
 
 const SCATTERED = 500;
 
@@ -173,6 +181,25 @@ const worker = {
       out,
       out.map((w) => w.rgba.buffer),
     );
+  },
+
+  /** What gives the repetition away, and from how far it is seen. */
+  async repetition(recipe: Recipe, samples: SampleInfo[], fieldMm: number): Promise<Repetition> {
+    const sources = sourcesOf(samples, cache);
+    const { repeatMm } = resolveRepeat(recipe, await sources.info(recipe.source.sampleIds[0]!)).map;
+    const widthPx = Math.max(
+      16,
+      Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)),
+    );
+    return repetitionOf(
+      await renderFinish(recipe, sources, { widthPx, maps: ['colour'], cache, pause: breath }),
+      fieldMm,
+    );
+  },
+
+  /** Which way of making a repeat suits the sample, and why. */
+  advice(recipe: Recipe, sample: SampleInfo): Promise<Advice> {
+    return adviceForRepeat(sourcesOf([sample], cache), sample, recipe);
   },
 
   /** @returns null when a newer request came meanwhile */

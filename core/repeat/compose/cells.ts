@@ -51,9 +51,7 @@ export function cellsOf(
         throw new RangeError('The repeat is cut into more copies than can be kept. Use larger copies.');
       known.set(key, at);
       names.push(key);
-      placements.push(
-        laid.get(key) ?? placementOf(part, x, y, u, v, mm, sourcePxPerMm[part.sourceIndex]!),
-      );
+      placements.push(laid.get(key) ?? placementOf(part, x, y, u, v, mm, sourcePxPerMm[part.sourceIndex]!));
     }
     copy[p] = at;
   }

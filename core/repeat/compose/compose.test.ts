@@ -375,7 +375,9 @@ describe('laying anew', () => {
   });
 
   test('an area that reaches over a closed edge is laid anew on both sides of it', () => {
-    const area = box(180, 40, 192, 80).map((v, p) => (v === 1 || (p % 192 < 14 && box(0, 40, 14, 80)[p]) ? 1 : 0));
+    const area = box(180, 40, 192, 80).map((v, p) =>
+      v === 1 || (p % 192 < 14 && box(0, 40, 14, 80)[p]) ? 1 : 0,
+    );
     const { torus: after } = again(area, null);
     expect(after.place.includes(-1)).toBe(false);
     for (let p = 0; p < area.length; p++) if (area[p] === 0) expect(after.place[p]).toBe(torus.place[p]);

@@ -130,7 +130,15 @@ export class Composer {
         const half = side >> 1;
         const window = this.windowAt((p % W) - half, Math.floor(p / W) - half, side, side);
         const found = this.search(window, evenWeights(window), 1, true)[0];
-        if (found) proposeCopy(torus, window, found.partIndex, found, this.anew?.free ?? null, this.anew?.before)?.apply();
+        if (found)
+          proposeCopy(
+            torus,
+            window,
+            found.partIndex,
+            found,
+            this.anew?.free ?? null,
+            this.anew?.before,
+          )?.apply();
       }
     }
   }
@@ -150,7 +158,14 @@ export class Composer {
     let best: Move | null = null;
     let least = Infinity;
     for (const found of this.search(window, evenWeights(window), 3, false)) {
-      const move = proposeCopy(this.torus, window, found.partIndex, found, this.anew?.free ?? null, this.anew?.before);
+      const move = proposeCopy(
+        this.torus,
+        window,
+        found.partIndex,
+        found,
+        this.anew?.free ?? null,
+        this.anew?.before,
+      );
       if (!move || move.filled === 0) continue;
       const plain = (move.after - move.before) / Math.sqrt(move.filled) + Math.sqrt(found.cost);
       // What is laid anew is to come out otherwise from time to time.
@@ -211,7 +226,14 @@ export class Composer {
   private layBetter(window: Window): boolean {
     let best: Move | null = null;
     for (const found of this.search(window, rimWeights(window), 4, false)) {
-      const move = proposeCopy(this.torus, window, found.partIndex, found, this.anew?.free ?? null, this.anew?.before);
+      const move = proposeCopy(
+        this.torus,
+        window,
+        found.partIndex,
+        found,
+        this.anew?.free ?? null,
+        this.anew?.before,
+      );
       if (
         move &&
         move.after < move.before &&

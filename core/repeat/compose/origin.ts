@@ -8,7 +8,7 @@ import type { Torus } from './torus';
  * differs from its neighbours as lines do on average, at every resolution that is given.
  *
  * @param torus the repeat
- * @param pictures it, drawn with one pixel to each of its own, or any whole number
+ * @param pictures it, drawn at any resolutions
  * @param modules whole modules in the repeat on each axis
  */
 export function begunWell(
@@ -18,8 +18,22 @@ export function begunWell(
 ): Torus {
   const { widthPx: W, heightPx: H, closed, place, off } = torus;
   const steps = pictures.map(stepsOf);
-  const dx = closed.across ? beginning(steps.map((s) => s.columns), W, off.column, modules.across) : 0;
-  const dy = closed.up ? beginning(steps.map((s) => s.rows), H, off.row, modules.up) : 0;
+  const dx = closed.across
+    ? beginning(
+        steps.map((s) => s.columns),
+        W,
+        off.column,
+        modules.across,
+      )
+    : 0;
+  const dy = closed.up
+    ? beginning(
+        steps.map((s) => s.rows),
+        H,
+        off.row,
+        modules.up,
+      )
+    : 0;
   const rolled = (line: Int32Array, d: number) => line.map((_, i) => line[(i + d) % line.length]!);
   const begun = new Int32Array(W * H);
   for (let y = 0; y < H; y++)
@@ -51,7 +65,10 @@ function beginning(
   for (const i of candidates) {
     let worst = 0;
     for (const line of steps)
-      worst = Math.max(worst, Math.abs(Math.log(edgeFigure(line, modules, (i * line.length) / n))));
+      worst = Math.max(
+        worst,
+        Math.abs(Math.log(edgeFigure(line, modules, Math.round((i * line.length) / n) % line.length))),
+      );
     if (worst < least) [best, least] = [i, worst];
   }
   return best;

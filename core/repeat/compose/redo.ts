@@ -19,7 +19,7 @@ export interface RedoTask {
 /** What was laid anew, and where. */
 export interface Redone {
   torus: Torus;
-  /** 1 where pixels may have changed; all others are as they were. */
+  /** 1 where pixels may have changed: the area, whole pieces of a structure, and what is taken out; all others are as they were. */
   free: Uint8Array;
 }
 
@@ -33,7 +33,7 @@ const LEAST_RIM_PX = 6;
  * Lays parts of a solved repeat anew: an area of it, and all places that come from parts of the samples which are not to be
  * used any more. What lies outside stays as it is.
  *
- * Each connected stretch is covered by one copy where one is large enough, else by several, cut to the outline that shows
+ * Pieces of a regular structure are laid whole, from joint to joint. Each connected stretch is covered by one copy where one is large enough, else by several, cut to the outline that shows
  * least; then what shows most in it is laid again.
  *
  * @param torus the repeat; not changed
@@ -55,15 +55,11 @@ export function* redo(torus: Torus, { area, taken, seed, patchPx, lattice }: Red
         free[((qy + H) % H) * W + ((qx + W) % W)] = 1;
       }
   }
+  wholePieces(free, torus);
   const place = torus.place.map((from, p) => (free[p] === 1 ? -1 : from));
   const after: Torus = { ...torus, atlas, place };
   const anew = { free, before: torus.place };
-  const composer = new Composer(
-    after,
-    seed,
-    lattice ?? { acrossPx: null, upPx: null, stagger: 0 },
-    anew,
-  );
+  const composer = new Composer(after, seed, lattice ?? { acrossPx: null, upPx: null, stagger: 0 }, anew);
   const stretches = connected(free, torus);
   for (const [k, box] of stretches.entries()) {
     yield { share: (0.6 * k) / stretches.length };
@@ -80,6 +76,37 @@ export function* redo(torus: Torus, { area, taken, seed, patchPx, lattice }: Red
     yield { share: 0.6 + 0.4 * step.share };
   recut(after, 3, anew);
   return { torus: after, free };
+}
+
+/** Widens a mask from joint to joint on each axis that has joints. */
+function wholePieces(free: Uint8Array, { widthPx: W, heightPx: H, off, closed }: Torus): void {
+  const widen = (
+    n: number,
+    lines: number,
+    joint: Int32Array,
+    around: boolean,
+    at: (i: number, line: number) => number,
+  ) => {
+    if (!joint.some((more) => more > 0)) return;
+    for (let line = 0; line < lines; line++) {
+      const marked = Array.from({ length: n }, (_, i) => free[at(i, line)] === 1);
+      for (let i = 0; i < n; i++) {
+        if (!marked[i]) continue;
+        for (const step of [1, -1] as const) {
+          for (let k = i, count = 0; count < n; k += step, count++) {
+            // The joint between this line and the next.
+            const before = ((step > 0 ? k : k - 1) + n) % n;
+            if (joint[before] === 0) break;
+            const next = k + step;
+            if (!around && (next < 0 || next >= n)) break;
+            free[at((next + n) % n, line)] = 1;
+          }
+        }
+      }
+    }
+  };
+  widen(H, W, off.row, closed.up, (i, line) => i * W + line);
+  widen(W, H, off.column, closed.across, (i, line) => line * W + i);
 }
 
 /** The same atlas, with parts of its sources taken out. */

@@ -155,7 +155,8 @@ export function proposeCopy(
       const i = v * w + u;
       const old = place[p]!;
       const fresh = first + v * stride + u;
-      const may = usable[fresh] === 1 && (free === null || free[p] === 1) && (not === null || not[p] !== fresh);
+      const may =
+        usable[fresh] === 1 && (free === null || free[p] === 1) && (not === null || not[p] !== fresh);
       if (!may) ends[i]! += NEVER;
       else if (old < 0) ends[i]! -= NEVER;
       if (u + 1 < w) {

@@ -58,7 +58,11 @@ export function findGiveAways(picture: ColourPicture, courses: Courses = {}): Gi
         for (const region of regionsOut(signed, W, H)) {
           const about = describe(region, lab, W, H);
           if (about.contrast < LEAST_CONTRAST) continue;
-          found.push({ ...about, out: region.out, pixels: new Set(region.pixels.map(([x, y]) => wrapTo(x, y, W, H))) });
+          found.push({
+            ...about,
+            out: region.out,
+            pixels: new Set(region.pixels.map(([x, y]) => wrapTo(x, y, W, H))),
+          });
         }
       }
     }
@@ -99,19 +103,32 @@ function labOf(picture: ColourPicture): Plane[] {
   return out;
 }
 
-/** What is left when the mean over all pieces of a structure is taken out of each. */
+/**
+ * What is left when the mean over all pieces of a structure is taken out of each. Where the mean itself is steep, at its joints,
+ * a part of a pixel decides: less counts there.
+ */
 function withoutStructure(plane: Plane, courses: Courses): Plane {
   const steps = pieces(courses);
   if (steps.length < 2) return plane;
   const { widthPx: W, heightPx: H, data } = plane;
   const shifts = steps.map(([x, y]) => [Math.round(x * W), Math.round(y * H)] as const);
-  const out = makePlane(W, H);
+  const usual = makePlane(W, H);
   for (let y = 0; y < H; y++)
     for (let x = 0; x < W; x++) {
       let sum = 0;
       for (const [dx, dy] of shifts) sum += data[((y + dy) % H) * W + ((x + dx) % W)]!;
-      out.data[y * W + x] = data[y * W + x]! - sum / shifts.length;
+      usual.data[y * W + x] = sum / shifts.length;
     }
+  const steep = new Float32Array(W * H);
+  for (let y = 0; y < H; y++)
+    for (let x = 0; x < W; x++) {
+      const at = (dx: number, dy: number) => usual.data[wrapTo(x + dx, y + dy, W, H)]!;
+      steep[y * W + x] = Math.hypot(at(1, 0) - at(-1, 0), at(0, 1) - at(0, -1));
+    }
+  const [flat] = percentiles(steep, [0.5]) as [number];
+  const out = makePlane(W, H);
+  for (let i = 0; i < out.data.length; i++)
+    out.data[i] = (data[i]! - usual.data[i]!) / (1 + (steep[i]! / (3 * flat + 1e-6)) ** 2);
   return out;
 }
 
@@ -122,7 +139,8 @@ const SPREAD = 20000;
 function robust(all: Float32Array): { median: number; deviation: number } {
   // A step that shares no factor with the width.
   const step = Math.max(1, Math.floor(all.length / SPREAD) | 1);
-  const values = step > 1 ? Float32Array.from({ length: Math.floor(all.length / step) }, (_, k) => all[k * step]!) : all;
+  const values =
+    step > 1 ? Float32Array.from({ length: Math.floor(all.length / step) }, (_, k) => all[k * step]!) : all;
   const [median] = percentiles(values, [0.5]) as [number];
   const [away] = percentiles(
     values.map((v) => Math.abs(v - median)),
@@ -236,7 +254,9 @@ const corners = (x: number, y: number): [number, number][] => [
 
 /** The convex hull of points, clockwise on the screen. Andrew's monotone chain, 1979. */
 export function hull(points: readonly (readonly [number, number])[]): [number, number][] {
-  const sorted = [...points].sort((a, b) => a[0] - b[0] || a[1] - b[1]).map(([x, y]) => [x, y] as [number, number]);
+  const sorted = [...points]
+    .sort((a, b) => a[0] - b[0] || a[1] - b[1])
+    .map(([x, y]) => [x, y] as [number, number]);
   const half = (list: [number, number][]) => {
     const out: [number, number][] = [];
     for (const p of list) {

@@ -13,7 +13,7 @@ export function pieces({ across = 1, up = 1, stagger = 0 }: Courses): [number, n
   const out: [number, number][] = [];
   for (let row = 0; row < up; row++)
     for (let column = 0; column < across; column++)
-      out.push([(((column + row * stagger) / across) % 1 + 1) % 1, row / up]);
+      out.push([((((column + row * stagger) / across) % 1) + 1) % 1, row / up]);
   return out;
 }
 

@@ -15,7 +15,13 @@ function grainy(w: number, h: number, seed = 1): ColourPicture {
   return p;
 }
 /** Something that does not belong there, round, over the edge as well. */
-function blot(p: ColourPicture, x: number, y: number, radius: number, factor: readonly [number, number, number]) {
+function blot(
+  p: ColourPicture,
+  x: number,
+  y: number,
+  radius: number,
+  factor: readonly [number, number, number],
+) {
   const { widthPx: w, heightPx: h } = p;
   for (let v = -radius; v <= radius; v++)
     for (let u = -radius; u <= radius; u++) {
@@ -100,7 +106,10 @@ describe('from how far it is seen', () => {
   const wave = (contrast: number, periods: number, n = 128) => {
     const p = makeColourPicture(n, n);
     for (let i = 0; i < p.r.length; i++)
-      p.r[i] = p.g[i] = p.b[i] = 0.4 * (1 + contrast * Math.sin((2 * Math.PI * periods * ((i % n) + 0.5)) / n));
+      p.r[i] =
+        p.g[i] =
+        p.b[i] =
+          0.4 * (1 + contrast * Math.sin((2 * Math.PI * periods * ((i % n) + 0.5)) / n));
     return p;
   };
   const repeatMm = { width: 1200, height: 1200 };

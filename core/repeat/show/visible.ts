@@ -20,6 +20,8 @@ export interface Visibility {
   luminance: number;
   /** Distance up to which the repetition is seen; null: at none. */
   farthestMm: number | null;
+  /** Distance from which on it is seen; null: from none. */
+  nearestMm: number | null;
   /** Distance at which it is seen best. */
   strongestMm: number;
   /** The wave that shows most there; null: the repeat is even. */
@@ -77,7 +79,8 @@ export function repetitionSeen(
       wave,
       sensitivity: contrastSensitivity(1 / deg(wave.lengthMm / distanceMm), luminance, fieldDeg),
     }));
-    const times = seen.reduce((sum, s) => sum + (s.wave.contrast * s.sensitivity) ** SUMMATION, 0) ** (1 / SUMMATION);
+    const times =
+      seen.reduce((sum, s) => sum + (s.wave.contrast * s.sensitivity) ** SUMMATION, 0) ** (1 / SUMMATION);
     return { seen, times };
   };
   const distances = Array.from(
@@ -87,17 +90,23 @@ export function repetitionSeen(
   const all = distances.map((distanceMm) => ({ distanceMm, ...at(distanceMm) }));
   const best = all.reduce((a, b) => (b.times > a.times ? b : a));
   const shown = (s: (typeof best)['seen'][number]) => s.wave.contrast * s.sensitivity;
-  const strongest = best.seen.length > 0 ? best.seen.reduce((a, b) => (shown(b) > shown(a) ? b : a)).wave : null;
-  const last = all.findLastIndex((d) => d.times >= 1);
-  let farthestMm: number | null = last < 0 ? null : all[last]!.distanceMm;
-  if (last >= 0 && last + 1 < all.length) {
-    const [a, b] = [all[last]!, all[last + 1]!];
+  const strongest =
+    best.seen.length > 0 ? best.seen.reduce((a, b) => (shown(b) > shown(a) ? b : a)).wave : null;
+  // Between two distances, where the logarithm of what is seen passes through none.
+  const between = (from: number, to: number): number => {
+    const [a, b] = [all[from]!, all[to]!];
     const t = Math.log(a.times) / Math.log(a.times / Math.max(1e-12, b.times));
-    farthestMm = a.distanceMm * (b.distanceMm / a.distanceMm) ** Math.min(1, Math.max(0, t));
-  }
+    return a.distanceMm * (b.distanceMm / a.distanceMm) ** Math.min(1, Math.max(0, t));
+  };
+  const first = all.findIndex((d) => d.times >= 1);
+  const last = all.findLastIndex((d) => d.times >= 1);
+  const nearestMm = first < 0 ? null : first > 0 ? between(first, first - 1) : all[first]!.distanceMm;
+  const farthestMm =
+    last < 0 ? null : last + 1 < all.length ? between(last, last + 1) : all[last]!.distanceMm;
   return {
     fieldMm,
     luminance,
+    nearestMm,
     farthestMm,
     strongestMm: best.distanceMm,
     strongest,
@@ -106,11 +115,7 @@ export function repetitionSeen(
       times,
       threshold: strongest
         ? 1 /
-          contrastSensitivity(
-            1 / deg(strongest.lengthMm / distanceMm),
-            luminance,
-            deg(fieldMm / distanceMm),
-          )
+          contrastSensitivity(1 / deg(strongest.lengthMm / distanceMm), luminance, deg(fieldMm / distanceMm))
         : 1,
     })),
   };

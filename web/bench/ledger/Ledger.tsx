@@ -1,10 +1,17 @@
 import styled from 'styled-components';
 import { Disclosure, DisclosurePanel, Button, Heading } from 'react-aria-components';
-import { resolveRepeat, type Recipe, type RepeatGeometry, type Section } from '@jossel/core/finish';
+import {
+  resolveRepeat,
+  resolveSample,
+  type Recipe,
+  type SampleGeometry,
+  type Section,
+} from '@jossel/core/finish';
 import { basisOfColour } from '@jossel/core/light';
 import { useMemo } from 'react';
 import { printArea, printLength, printNumber, weakestBasis, type Basis } from '@jossel/core/units';
 import type { Finish, Sample } from '../../app/api';
+import type { RepetitionSearch } from '../use-repetition';
 import type { StructureSearch } from '../use-structure';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { BasisMark } from '../../controls/marks';
@@ -77,10 +84,10 @@ interface Line {
   panel: React.ReactNode;
 }
 
-/** The geometry of a sample; null while it cannot be. */
-function resolved(recipe: Recipe, sample: Sample): RepeatGeometry | null {
+/** What there is, or null while it cannot be: the size of a sample stands while its repeat is refused. */
+function orNull<T>(work: () => T): T | null {
   try {
-    return resolveRepeat(recipe, sample);
+    return work();
   } catch {
     return null;
   }
@@ -100,22 +107,30 @@ function sampleWords({ sample: s, source }: Recipe, sample: Sample): string {
 export function Ledger({
   finish,
   recipe,
+  samples,
   drawing,
   search,
   glare,
+  repetition,
 }: {
   finish: Finish;
   recipe: Recipe;
+  samples: readonly Sample[];
   drawing: Drawing;
   search: StructureSearch;
   glare: GlareSearch;
+  repetition: RepetitionSearch;
 }) {
   const open = useAppSelector((s) => s.bench.section);
   const units = useAppSelector((s) => s.settings.units);
   const dispatch = useAppDispatch();
   const sample = finish.samples.find((s) => s.id === recipe.source.sampleIds[0]);
   const report = drawing.drawn?.report ?? null;
-  const geometry = useMemo(() => (sample ? resolved(recipe, sample) : null), [recipe, sample]);
+  const repeat = useMemo(() => sample && orNull(() => resolveRepeat(recipe, sample)), [recipe, sample]);
+  const geometry: SampleGeometry | null = useMemo(
+    () => repeat ?? (sample ? orNull(() => resolveSample(recipe, sample)) : null),
+    [repeat, recipe, sample],
+  );
 
   const sizeMm = geometry && { width: geometry.size.width.mm, height: geometry.size.height.mm };
   const lines: Line[] = [
@@ -165,8 +180,17 @@ export function Ledger({
     {
       section: 'repeat',
       name: 'Repeat',
-      figures: geometry ? printArea(geometry.map.repeatMm, units) : '',
-      panel: <RepeatSection recipe={recipe} geometry={geometry} drawn={drawing.drawn} search={search} />,
+      figures: repeat ? printArea(repeat.map.repeatMm, units) : '',
+      panel: (
+        <RepeatSection
+          recipe={recipe}
+          samples={samples}
+          geometry={repeat ?? null}
+          drawn={drawing.drawn}
+          search={search}
+          repetition={repetition}
+        />
+      ),
     },
     {
       section: 'relief',

@@ -5,9 +5,13 @@ import { printArea, printLength } from '@jossel/core/units';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { Button, OneOf, OnOff, Progress } from '../../controls/basics';
 import { Choice } from '../../controls/choice';
-import { benchSlice } from '../bench-slice';
+import { benchSlice, FIELDS, WALL_MM } from '../bench-slice';
 import type { Drawing } from '../use-drawn';
+import type { RepetitionSearch } from '../use-repetition';
+import { EdgesInView } from './EdgesInView';
 import { PlateProbe } from './PlateProbe';
+import { RedoOnPlate } from './RedoOnPlate';
+import { RepetitionOnPlate, repeatView } from './RepetitionOnPlate';
 import { RuledView, type Placed } from './RuledView';
 import { SectionView } from './SectionView';
 import { shrunk, tileOf, tileOfEarly } from './tile';
@@ -63,31 +67,38 @@ const MAP_WORDS: Record<(typeof MAP_NAMES)[number], string> = {
   opacity: 'opacity',
 };
 const NO_REPEAT = { width: 1000, height: 1000 };
-const FIELDS = ([1, 2, 3, 4, 5] as const).map((value) => ({ value, name: `${value}×${value}` }));
+const FIELD_OPTIONS = FIELDS.map((value) => ({ value, name: value === 'wall' ? 'wall' : `${value}×` }));
+const AT_ITS_EDGES = [0, 0] as const;
 
 /** The finish flat, with millimetre rulers, at a drawing scale; below it the section along the line on it. */
 export const Plate = memo(function Plate({
   recipe,
   drawing,
+  repetition,
   looks,
 }: {
   recipe: Recipe;
   drawing: Drawing;
+  repetition: RepetitionSearch;
   /** Choice between sample and repeat. */
   looks?: React.ReactNode;
 }) {
   const dispatch = useAppDispatch();
   const set = (change: Parameters<typeof benchSlice.actions.changed>[0]) =>
     dispatch(benchSlice.actions.changed(change));
-  const { map, field, shifted, sectionAt, probe, section, way } = useAppSelector((s) => s.bench);
+  const { map, field, edgesAt, sectionAt, probe, section, way, repeatTool } = useAppSelector((s) => s.bench);
+  const begins = edgesAt ?? AT_ITS_EDGES;
   const probing = probe && section === 'colour';
+  const redoing = section === 'repeat' && repeatTool === 'anew' && recipe.repeat.way === 'compose';
+  const showing = section === 'repeat' && repeatTool === 'repetition';
+  const selected = useAppSelector((s) => s.bench.selected);
   const { ways, colour } = recipe.colour;
   const shownWay = ways.find((w) => w.id === way);
   const units = useAppSelector((s) => s.settings.units);
   const { drawn, working } = drawing;
   const early = map === 'colour' ? drawing.early : null;
   const repeat = early?.repeatMm ?? drawn?.report.repeatMm ?? NO_REPEAT;
-  const fieldMm = { width: repeat.width * field, height: repeat.height * field };
+  const fieldMm = field === 'wall' ? WALL_MM : { width: repeat.width * field, height: repeat.height * field };
   const metal = recipe.response.metal;
   const tile = useMemo(
     () => (early ? tileOfEarly(early) : drawn ? tileOf(drawn, map, metal) : null),
@@ -101,17 +112,16 @@ export const Plate = memo(function Plate({
       const [w, h] = [repeat.width * pxPerMm * dpr, repeat.height * pxPerMm * dpr];
       const small = shrunk(tile, w, h);
       const pattern = context.createPattern(small, 'repeat')!;
-      const half = shifted ? 0.5 : 0;
       pattern.setTransform(
         new DOMMatrix()
-          .translate(left * dpr - half * w, top * dpr - half * h)
+          .translate(left * dpr + begins[0] * w, top * dpr + begins[1] * h)
           .scale(w / small.width, h / small.height),
       );
       context.imageSmoothingQuality = 'high';
       context.fillStyle = pattern;
-      context.fillRect(left * dpr, top * dpr, field * w, field * h);
+      context.fillRect(left * dpr, top * dpr, fieldMm.width * pxPerMm * dpr, fieldMm.height * pxPerMm * dpr);
     },
-    [tile, shifted, field, repeat],
+    [tile, begins, fieldMm.width, fieldMm.height, repeat],
   );
 
   const moveLine = (share: number) => set({ sectionAt: Math.min(0.999, Math.max(0.001, share)) });
@@ -132,12 +142,12 @@ export const Plate = memo(function Plate({
     <RuledView
       name="Plate"
       title={shownWay ? `Plate, ${shownWay.name},` : 'Plate'}
-      pans={!probing}
+      pans={!probing && !redoing}
       data={{ 'data-drawn': drawn ? drawn.serial : undefined }}
       fieldMm={fieldMm}
       quiet={drawn && printArea(fieldMm, units)}
       about={({ scale }) =>
-        `${MAP_WORDS[map]} of the finish at 1:${scale}, ${field} by ${field} repeats${shifted ? ', shifted by half' : ''}`
+        `${MAP_WORDS[map]} of the finish at 1:${scale}, ${field === 'wall' ? 'a wall of 12 by 6 m' : `${field} by ${field} repeats`}${edgesAt ? ', its edges moved into view' : ''}`
       }
       end={
         <>
@@ -160,7 +170,7 @@ export const Plate = memo(function Plate({
         <SectionView
           drawn={drawn}
           atShare={sectionAt}
-          shifted={shifted}
+          edgesAt={begins}
           fieldMm={fieldMm.width}
           window={{ widthPx: box.w, pxPerMm, startMm: -left / pxPerMm, scale }}
         />
@@ -173,10 +183,14 @@ export const Plate = memo(function Plate({
           <OneOf
             label="Repeats shown"
             value={field}
-            options={FIELDS}
+            options={FIELD_OPTIONS}
             onChange={(value) => set({ field: value })}
           />
-          <OnOff name="shift by half" value={shifted} onChange={(value) => set({ shifted: value })} />
+          <OnOff
+            name="edges in view"
+            value={edgesAt !== null}
+            onChange={(on) => set({ edgesAt: on ? [0.5, 0.5] : null })}
+          />
         </>
       }
     >
@@ -228,8 +242,35 @@ export const Plate = memo(function Plate({
             <PlateProbe
               drawn={drawn}
               placed={{ box, left, top, pxPerMm, scale }}
-              shifted={shifted}
+              edgesAt={begins}
               target={shownWay?.target.lab ?? colour?.lab ?? null}
+            />
+          )}
+          {edgesAt && drawn && (
+            <EdgesInView
+              placed={{ box, left, top, pxPerMm, scale }}
+              repeatMm={repeat}
+              edgesAt={edgesAt}
+              seam={drawn.report.seam}
+              onMove={(at) => set({ edgesAt: at })}
+            />
+          )}
+          {showing && repetition.found && (
+            <RepetitionOnPlate
+              giveAways={repetition.found.giveAways}
+              view={repeatView({ box, left, top, pxPerMm, scale }, repeat, begins)}
+              placed={{ box, left, top, pxPerMm, scale }}
+              repeatMm={repeat}
+              selected={selected}
+              onSelect={(index) => set({ selected: index })}
+            />
+          )}
+          {redoing && drawn && (
+            <RedoOnPlate
+              recipe={recipe}
+              placed={{ box, left, top, pxPerMm, scale }}
+              repeatMm={repeat}
+              view={repeatView({ box, left, top, pxPerMm, scale }, repeat, begins)}
             />
           )}
           {working && (

@@ -34,12 +34,12 @@ const OPENING_MM = 8;
 export function PlateProbe({
   drawn,
   placed,
-  shifted,
+  edgesAt,
   target,
 }: {
   drawn: Drawn;
   placed: Placed;
-  shifted: boolean;
+  edgesAt: readonly [number, number];
   target: readonly [number, number, number] | null;
 }) {
   const units = useAppSelector((s) => s.settings.units);
@@ -62,10 +62,13 @@ export function PlateProbe({
     });
   };
   const { repeatMm } = drawn.report;
-  const half = shifted ? 0.5 : 0;
   const reading =
     spot &&
-    probe(drawn, [spot.xMm / repeatMm.width + half, spot.yMm / repeatMm.height + half], spot.radiusMm);
+    probe(
+      drawn,
+      [spot.xMm / repeatMm.width - edgesAt[0], spot.yMm / repeatMm.height - edgesAt[1]],
+      spot.radiusMm,
+    );
   const [x, y] = spot ? view.toScreen([spot.xMm, spot.yMm]) : [0, 0];
   return (
     <>

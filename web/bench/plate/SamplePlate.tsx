@@ -8,6 +8,7 @@ import { printArea } from '@jossel/core/units';
 import type { Sample } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { OnOff } from '../../controls/basics';
+import { newId } from '../new-id';
 import { benchSlice } from '../bench-slice';
 import { useChange, useGeometryChange } from '../ledger/use-change';
 import type { GlarePlace, TargetFit } from '@jossel/core/light';
@@ -58,8 +59,6 @@ const Said = styled.p.attrs({ role: 'alert' })`
   background: ${({ theme }) => theme.field};
   border-left: 3px solid ${({ theme }) => theme.mark};
 `;
-
-const newId = () => Math.random().toString(36).slice(2, 10);
 
 /** The sample on the plate, as received or straightened, with the handles of what is being done to it. */
 export function SamplePlate({

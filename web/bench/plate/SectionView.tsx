@@ -36,13 +36,14 @@ export function SectionView({
   drawn,
   window,
   atShare,
-  shifted,
+  edgesAt,
   fieldMm,
 }: {
   drawn: Drawn | null;
   window: Window;
   atShare: number;
-  shifted: boolean;
+  /** Where the repeat begins on the plate, as shares of it. */
+  edgesAt: readonly [number, number];
   fieldMm: number;
 }) {
   const depth = drawn ? Math.max(1e-6, drawn.report.heightMm.max - drawn.report.heightMm.min) : 1;
@@ -54,7 +55,7 @@ export function SectionView({
   let level = 0;
   if (drawn && window.widthPx > 0) {
     const { widthPx: w, heightPx: h, heightMm: data, report } = drawn;
-    const row = Math.min(h - 1, Math.floor(((((atShare + (shifted ? 0.5 : 0)) % 1) + 1) % 1) * h)) * w;
+    const row = Math.min(h - 1, Math.floor(((((atShare - edgesAt[1]) % 1) + 1) % 1) * h)) * w;
     const middle = (report.heightMm.max + report.heightMm.min) / 2;
     const top = HEIGHT_PX / 2 - 4;
     level = top + middle * pxPerDepthMm;
@@ -62,7 +63,7 @@ export function SectionView({
     for (let px = 0; px <= window.widthPx; px++) {
       const mm = window.startMm + px / window.pxPerMm;
       if (mm < 0 || mm > fieldMm) continue;
-      const x = (mm / report.repeatMm.width + (shifted ? 0.5 : 0)) * w - 0.5;
+      const x = (mm / report.repeatMm.width - edgesAt[0]) * w - 0.5;
       const x0 = Math.floor(x);
       const a = data[row + (((x0 % w) + w) % w)]!;
       const b = data[row + ((((x0 + 1) % w) + w) % w)]!;

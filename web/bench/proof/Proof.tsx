@@ -5,7 +5,8 @@ import styled from 'styled-components';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { SURROUNDS } from '../../app/theme';
-import { OneOf, Quiet } from '../../controls/basics';
+import { Quiet } from '../../controls/basics';
+import { Choice } from '../../controls/choice';
 import type { Drawn } from '../../workers/render.worker';
 import { benchSlice, type BenchState } from '../bench-slice';
 import { FORMS, makeForm, makeRule } from './forms';
@@ -82,7 +83,14 @@ export const Proof = memo(function Proof({ drawn }: { drawn: Drawn | null }) {
       <header>
         <h2>Proof</h2>
         <Quiet style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{caption[form]}</Quiet>
-        <OneOf label="Form" value={form} options={options} onChange={(value) => set({ form: value })} />
+        <Choice
+          hideLabel
+          inline
+          label="Form"
+          value={form}
+          options={options}
+          onChange={(value) => set({ form: value })}
+        />
       </header>
       <div
         style={{ minHeight: 0, background: SURROUNDS[surround] }}

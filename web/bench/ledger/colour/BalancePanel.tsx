@@ -13,7 +13,7 @@ import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
 import { useChange, useChangeRecipe } from '../use-change';
-import { PatchChart } from './charts';
+import { PatchChart } from '../charts';
 import { OpenText, printLab } from './parts';
 
 const NAMES: Record<Balance, string> = { none: 'as received', grey: 'grey patch', card: 'target card' };

@@ -18,8 +18,8 @@ import { WaysPanel } from './WaysPanel';
 // Charts are large; they come when the section is opened.
 const LightPanel = lazy(async () => ({ default: (await import('./LightPanel')).LightPanel }));
 const BalancePanel = lazy(async () => ({ default: (await import('./BalancePanel')).BalancePanel }));
-const ReflectanceChart = lazy(async () => ({ default: (await import('./charts')).ReflectanceChart }));
-const ScatterOfColours = lazy(async () => ({ default: (await import('./charts')).ScatterOfColours }));
+const ReflectanceChart = lazy(async () => ({ default: (await import('../charts')).ReflectanceChart }));
+const ScatterOfColours = lazy(async () => ({ default: (await import('../charts')).ScatterOfColours }));
 
 const TOOLS: readonly { value: ColourTool; name: string }[] = [
   { value: 'light', name: 'light' },

@@ -6,7 +6,7 @@ import { Amount, Tick } from '../../../controls/amounts';
 import { NumberField } from '../../../controls/fields';
 import type { GlareSearch } from '../../use-glare';
 import { useChangeRecipe, useChange } from '../use-change';
-import { LightProfile } from './charts';
+import { LightProfile } from '../charts';
 import { Picture } from './parts';
 
 const newId = () => Math.random().toString(36).slice(2, 10);

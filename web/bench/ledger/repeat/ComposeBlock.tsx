@@ -53,6 +53,17 @@ export function ComposeBlock({
         />
       </Row>
       <Quiet>Empty: as large as the sample. A structure takes the nearest whole number of periods.</Quiet>
+      {structured && (compose.widthMm !== null || compose.heightMm !== null) && (
+        <NumberField
+          label="Stretch at most, to fill that with whole periods"
+          unit="%"
+          value={100 * compose.stretchMost}
+          min={0}
+          max={10}
+          digits={1}
+          onChange={(percent) => set({ stretchMost: percent / 100 })}
+        />
+      )}
       <OneOf
         label="Which edges meet"
         value={compose.closed}

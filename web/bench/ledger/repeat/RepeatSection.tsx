@@ -1,149 +1,56 @@
-import styled from 'styled-components';
 import type { Recipe, RepeatGeometry } from '@jossel/core/finish';
-import type { ClosedAxis, Closing, RepeatSettings } from '@jossel/core/repeat';
-import { printLength, printNumber } from '@jossel/core/units';
-import { useAppSelector } from '../../../app/store';
-import { OneOf, Quiet } from '../../../controls/basics';
-import { NumberField } from '../../../controls/fields';
+import type { Sample } from '../../../app/api';
+import { useAppDispatch, useAppSelector } from '../../../app/store';
+import { OneOf } from '../../../controls/basics';
 import type { Drawn } from '../../../workers/render.worker';
+import { benchSlice, type RepeatTool } from '../../bench-slice';
+import type { RepetitionSearch } from '../../use-repetition';
 import type { StructureSearch } from '../../use-structure';
-import { useChange } from '../use-change';
-import { Arrangements } from './Arrangements';
-import { ComposeBlock } from './ComposeBlock';
-import { StructureBlock } from './StructureBlock';
+import { AnewPanel } from './AnewPanel';
+import { RepetitionPanel } from './RepetitionPanel';
+import { SourcesPanel } from './SourcesPanel';
+import { WayPanel } from './WayPanel';
 
-const Axis = styled.section`
-  display: grid;
-  gap: 7px;
-  h3 {
-    font-size: 13px;
-    font-weight: 600;
-  }
-`;
-const WAYS: readonly { value: RepeatSettings['way']; name: string }[] = [
-  { value: 'edges', name: 'closed at its edges' },
-  { value: 'compose', name: 'composed anew' },
+const TOOLS: readonly { value: RepeatTool; name: string }[] = [
+  { value: 'way', name: 'way' },
+  { value: 'sources', name: 'made from' },
+  { value: 'repetition', name: 'give-aways' },
+  { value: 'anew', name: 'lay anew' },
 ];
-const CLOSING_NAMES: readonly { value: Closing; name: string }[] = [
-  { value: 'blend', name: 'blend' },
-  { value: 'mirror', name: 'mirror' },
-  { value: 'cut', name: 'cut' },
-  { value: 'abut', name: 'edge to edge' },
-];
-const OTHER = { across: 'up', up: 'across' } as const;
 
-/** How the sample becomes a repeat, with the seam figure of each edge. */
+/** How the sample becomes a repeat: the way, what it is made from, what gives the repetition away, what is laid anew. */
 export function RepeatSection({
   recipe,
+  samples,
   geometry,
   drawn,
   search,
+  repetition,
 }: {
   recipe: Recipe;
+  samples: readonly Sample[];
   geometry: RepeatGeometry | null;
   drawn: Drawn | null;
   search: StructureSearch;
+  repetition: RepetitionSearch;
 }) {
-  const change = useChange(recipe, 'repeat');
-  const units = useAppSelector((s) => s.settings.units);
-  const mm = (v: number) => printLength(v, units, v < 100 ? 1 : 0);
-  const settings = recipe.repeat;
-  // Figures of what is drawn; while another repeat is on its way they are those of the one before, and not shown.
-  const made = drawn?.report;
-  const report =
-    made &&
-    geometry &&
-    made.repeatMm.width === geometry.map.repeatMm.width &&
-    made.repeatMm.height === geometry.map.repeatMm.height &&
-    (made.copies !== null) === (geometry.solve !== null)
-      ? made
-      : null;
-  const seam = report?.seam;
-
-  /** A cut goes with a cut or an open edge: the other axis follows where it would not fit. */
-  function close(key: 'across' | 'up', closing: Closing) {
-    const other = settings[OTHER[key]];
-    const fits = (a: Closing, b: Closing) => a !== 'cut' || b === 'cut' || b === 'abut';
-    change(`${key} closing`, {
-      [key]: { ...settings[key], closing },
-      ...(fits(closing, other.closing) && fits(other.closing, closing)
-        ? {}
-        : { [OTHER[key]]: { ...other, closing } }),
-    });
-  }
-  const words = (key: 'across' | 'up', closed: ClosedAxis | undefined, figure: number | undefined) =>
-    closed && (
-      <Quiet>
-        {mm(closed.repeatMm)}
-        {closed.modules ? `, ${closed.modules} whole ${settings.structure[key] ? 'periods' : 'modules'}` : ''}
-        {closed.mixedMm > 0 && `, ${mm(closed.mixedMm)} mixed`}
-        {closed.cutMm > 0 && `, cut within ${mm(closed.cutMm)}`}
-        {figure !== undefined && (
-          <>
-            ; seam <strong style={{ color: '#1B1B1B' }}>{printNumber(figure, 2)}</strong>
-          </>
-        )}
-      </Quiet>
-    );
-  function edges(key: 'across' | 'up', name: string) {
-    const value = settings[key];
-    return (
-      <>
-        <OneOf
-          label={`How it closes ${name.toLowerCase()}`}
-          value={value.closing}
-          options={CLOSING_NAMES}
-          onChange={(closing) => close(key, closing)}
-        />
-        {(value.closing === 'blend' || value.closing === 'cut') && (
-          <NumberField
-            label="Overlap"
-            unit="mm"
-            value={value.overlapMm}
-            min={0}
-            max={100000}
-            digits={1}
-            onChange={(overlapMm) => change(`${key} overlap`, { [key]: { ...value, overlapMm } })}
-          />
-        )}
-      </>
-    );
-  }
-  const axis = (key: 'across' | 'up', name: string, figure: number | undefined) => (
-    <Axis aria-label={name}>
-      <h3>{name}</h3>
-      {settings.way === 'edges' && edges(key, name)}
-      {words(key, geometry?.[key], figure)}
-    </Axis>
-  );
+  const tool = useAppSelector((s) => s.bench.repeatTool);
+  const dispatch = useAppDispatch();
+  const sample = samples.find((s) => s.id === recipe.source.sampleIds[0]);
   return (
     <>
       <OneOf
-        label="How the repeat is made"
-        value={settings.way}
-        options={WAYS}
-        onChange={(way) => change('way', { way })}
+        label="What is done to the repeat"
+        value={tool}
+        options={TOOLS}
+        onChange={(value) => dispatch(benchSlice.actions.changed({ repeatTool: value }))}
       />
-      {settings.way === 'compose' && (
-        <>
-          <ComposeBlock
-            settings={settings}
-            structured={Boolean(geometry?.pitchMm.across || geometry?.pitchMm.up)}
-            change={change}
-          />
-          <Arrangements settings={settings} change={change} drawn={drawn} />
-        </>
+      {tool === 'way' && (
+        <WayPanel recipe={recipe} geometry={geometry} sample={sample} drawn={drawn} search={search} />
       )}
-      <StructureBlock recipe={recipe} geometry={geometry} search={search} change={change} />
-      {axis('across', 'Across the width', seam?.acrossWidth)}
-      {axis('up', 'Up the height', seam?.acrossHeight)}
-      <Quiet>
-        {report?.copies ? `Cut from ${report.copies} copies of the sample. ` : ''}A seam of 1.00 has the same
-        contrast as the inside.
-        {settings.way === 'edges' &&
-          [settings.across, settings.up].some((axis) => axis.closing === 'blend') &&
-          ' A blend keeps the sample’s own contrast.'}
-      </Quiet>
+      {tool === 'sources' && <SourcesPanel recipe={recipe} samples={samples} drawn={drawn} />}
+      {tool === 'repetition' && <RepetitionPanel recipe={recipe} drawn={drawn} repetition={repetition} />}
+      {tool === 'anew' && <AnewPanel recipe={recipe} />}
     </>
   );
 }

@@ -4,7 +4,8 @@ import { init, use as register, type EChartsType } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import type { PatchError } from '@jossel/core/light';
-import { theme } from '../../../app/theme';
+import type { Visibility } from '@jossel/core/repeat';
+import { theme } from '../../app/theme';
 
 register([
   BarChart,
@@ -242,6 +243,67 @@ export function LightProfile({ across, up }: { across: readonly number[]; up: re
           nameGap: 26,
         },
         series: [line('across', across, 'solid'), line('top to bottom', up, 'dashed')],
+      }}
+    />
+  );
+}
+
+/** Contrast of a repetition against the contrast that is just seen, over the distance. */
+export function VisibilityChart({ seen }: { seen: Visibility }) {
+  const { curve, strongest, farthestMm } = seen;
+  const contrast = strongest?.contrast ?? 0;
+  const percent = (v: number) => Number((100 * v).toPrecision(3));
+  const metres = (mm: number) => Number((mm / 1000).toPrecision(4));
+  const points = curve.filter((p) => p.threshold < 1);
+  const least = Math.min(contrast > 0 ? contrast : 1, ...points.map((p) => p.threshold));
+  const floor = 10 ** Math.floor(Math.log10(Math.max(1e-5, least)) + 2);
+  return (
+    <Chart
+      about={`Contrast of the repetition, ${percent(contrast)} %, and the contrast that is just seen, from 0.3 to 300 m away`}
+      heightPx={158}
+      option={{
+        grid: { left: 42, right: 12, top: 24, bottom: 34 },
+        legend: {
+          top: 0,
+          left: 30,
+          itemWidth: 18,
+          itemHeight: 2,
+          textStyle: TEXT,
+          data: ['repetition', 'just seen'],
+        },
+        xAxis: { ...AXIS, type: 'log', min: 0.3, max: 300, name: 'distance, m' },
+        yAxis: { ...AXIS, type: 'log', min: floor, max: 100, name: 'contrast, %', nameGap: 30 },
+        series: [
+          {
+            name: 'repetition',
+            type: 'line',
+            symbol: 'none',
+            lineStyle: { width: 1.6, color: theme.ink },
+            itemStyle: { color: theme.ink },
+            data:
+              contrast > 0
+                ? [
+                    [0.3, percent(contrast)],
+                    [300, percent(contrast)],
+                  ]
+                : [],
+            markLine: {
+              silent: true,
+              symbol: 'none',
+              label: { show: false },
+              lineStyle: { color: theme.mark, type: 'solid', width: 1.2 },
+              data: farthestMm === null ? [] : [{ xAxis: metres(farthestMm) }],
+            },
+          },
+          {
+            name: 'just seen',
+            type: 'line',
+            symbol: 'none',
+            lineStyle: { width: 1.4, color: theme.strong, type: 'dashed' },
+            itemStyle: { color: theme.strong },
+            data: points.map((p) => [metres(p.distanceMm), percent(Math.min(1, p.threshold))]),
+          },
+        ],
       }}
     />
   );

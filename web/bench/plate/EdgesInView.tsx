@@ -1,0 +1,111 @@
+import styled from 'styled-components';
+import type { RenderReport } from '@jossel/core/finish';
+import { printNumber } from '@jossel/core/units';
+import type { Placed } from './RuledView';
+
+const Over = styled.svg`
+  position: absolute;
+  inset: 0;
+  width: 100%;
+  height: 100%;
+  overflow: hidden;
+  pointer-events: none;
+  g.edge {
+    pointer-events: all;
+    outline: none;
+    touch-action: none;
+  }
+  g.edge:focus-visible path.line {
+    stroke-width: 2.5;
+  }
+  text {
+    font-size: 11px;
+    fill: ${({ theme }) => theme.ink};
+    stroke: ${({ theme }) => theme.sheet};
+    stroke-width: 3px;
+    paint-order: stroke;
+  }
+`;
+
+/** The edges of the repeat, moved into view: each can be dragged anywhere; where each shows most is marked on it. */
+export function EdgesInView({
+  placed: { box, left, top, pxPerMm },
+  repeatMm,
+  edgesAt,
+  seam,
+  onMove,
+}: {
+  placed: Placed;
+  repeatMm: { width: number; height: number };
+  edgesAt: readonly [number, number];
+  seam: RenderReport['seam'] | null;
+  onMove: (edgesAt: [number, number]) => void;
+}) {
+  const [w, h] = [repeatMm.width * pxPerMm, repeatMm.height * pxPerMm];
+  const x = left + edgesAt[0] * w;
+  const y = top + edgesAt[1] * h;
+  const within = (v: number) => Math.min(0.98, Math.max(0.02, v));
+  const wrap = (v: number) => v - Math.floor(v);
+  const edge = (upright: boolean) => {
+    const at = upright ? edgesAt[0] : edgesAt[1];
+    const to = (v: number) => onMove(upright ? [within(v), edgesAt[1]] : [edgesAt[0], within(v)]);
+    const line = upright ? `M${x} 0V${box.h}` : `M0 ${y}H${box.w}`;
+    const length = upright ? w : h;
+    const keys = upright ? (['ArrowLeft', 'ArrowRight'] as const) : (['ArrowUp', 'ArrowDown'] as const);
+    return (
+      <g
+        className="edge"
+        role="slider"
+        tabIndex={0}
+        aria-label={upright ? 'Left and right edge' : 'Top and bottom edge'}
+        aria-orientation={upright ? 'horizontal' : 'vertical'}
+        aria-valuemin={2}
+        aria-valuemax={98}
+        aria-valuenow={Math.round(100 * at)}
+        aria-valuetext={`at ${Math.round(100 * at)} % of the repeat`}
+        style={{ cursor: upright ? 'col-resize' : 'row-resize' }}
+        onPointerDown={(e) => {
+          e.stopPropagation();
+          const target = e.currentTarget;
+          const start = upright ? e.clientX : e.clientY;
+          target.setPointerCapture(e.pointerId);
+          target.onpointermove = (m) => to(at + ((upright ? m.clientX : m.clientY) - start) / length);
+          target.onpointerup = () => (target.onpointermove = null);
+        }}
+        onKeyDown={(e) => {
+          const sign = e.key === keys[0] ? -1 : e.key === keys[1] ? 1 : 0;
+          if (sign === 0) return;
+          e.preventDefault();
+          e.stopPropagation();
+          to(at + (sign * (e.shiftKey ? 20 : 2)) / length);
+        }}
+      >
+        <path d={line} stroke="transparent" strokeWidth="13" />
+        <path d={line} stroke="#F7F7F7" strokeWidth="2.6" opacity="0.6" />
+        <path className="line" d={line} stroke="#1B1B1B" strokeWidth="1" strokeDasharray="2 5" />
+      </g>
+    );
+  };
+  const worst = (upright: boolean) => {
+    if (!seam) return null;
+    const { at, figure } = upright ? seam.worst.acrossWidth : seam.worst.acrossHeight;
+    // On the upright edge the place runs down from the top edge, wherever that is shown.
+    const [px, py] = upright ? [x, top + wrap(at + edgesAt[1]) * h] : [left + wrap(at + edgesAt[0]) * w, y];
+    return (
+      <g aria-hidden="true">
+        <path d={upright ? `M${px - 9} ${py}h18` : `M${px} ${py - 9}v18`} stroke="#A6281C" strokeWidth="2" />
+        <text x={px + 12} y={py - 5}>
+          {printNumber(figure, 2)} here
+        </text>
+      </g>
+    );
+  };
+  return (
+    <Over>
+      {edge(true)}
+      {edge(false)}
+      {worst(true)}
+      {worst(false)}
+    </Over>
+  );
+}
