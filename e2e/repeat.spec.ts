@@ -86,6 +86,99 @@ test('boards keep to the structure that was found, and close on whole boards', a
   await expect(page.getByText(/Keeps to the counted modules of 148.mm up/)).toBeVisible();
 });
 
+test('give-aways are found, chosen on the plate and replaced; an area is laid anew; both are taken back', async ({
+  page,
+  studio,
+}) => {
+  const id = await openCopyOf(page, studio, 'limestone', 'Stone of give-aways');
+  await page.getByRole('button', { name: 'Choose by the sample' }).click();
+  await expect(page.getByRole('list', { name: 'Why this way' })).toContainText(/composed anew/, DRAWN);
+  await expect(composed(page)).toBeVisible(DRAWN);
+
+  // What Jossel chose is its choice until something is changed by hand.
+  await page.getByRole('radio', { name: 'half turns' }).click();
+  await expect(page.getByRole('list', { name: 'Why this way' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'Why this way' })).toBeVisible();
+
+  await tool(page, 'give-aways');
+  const status = page.getByRole('region', { name: 'From how far it is seen' });
+  await expect(status).toContainText(/The repetition is seen from [\d.,]+.m to/, DRAWN);
+  await expect(page.getByRole('img', { name: /Contrast of the repetition/ })).toBeVisible();
+  await type(page, 'Side of the field that is looked at, lit by 500 lx', '800');
+  await expect(status).toContainText(/The repetition is seen/, DRAWN);
+  const found = page.getByRole('region', { name: 'Give-aways' });
+  await expect(found).toContainText(/stands out from the rest|Replace/);
+
+  // An area, drawn by pointer over the middle of the plate.
+  await tool(page, 'lay anew');
+  const ground = page.getByRole('application', { name: /Draw round an area/ });
+  const box = (await ground.boundingBox())!;
+  const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(cx + 60, cy);
+  await page.mouse.down();
+  for (let k = 1; k <= 16; k++)
+    await page.mouse.move(cx + 60 * Math.cos((k * Math.PI) / 8), cy + 40 * Math.sin((k * Math.PI) / 8));
+  await page.mouse.up();
+  const list = page.getByRole('list', { name: 'Laid anew' });
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+  // A stroke without extent is refused in words; nothing is changed.
+  await page.mouse.click(cx, cy);
+  await expect(page.getByText(/This area has no extent/)).toBeVisible();
+  await saved(page);
+  expect((await draftOf(studio, id)).repeat.arrangements[0]!.redone).toHaveLength(1);
+  await expect(page.getByRole('progressbar')).toHaveCount(0, DRAWN);
+  // Solved twice, in the page and on the server, it is one repeat.
+  expect(await differingBytes(page, studio, id, 'colour')).toBe(0);
+  await list.getByRole('button', { name: 'Take number 1 back' }).click();
+  await expect(list.getByRole('listitem')).toHaveCount(0);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(list.getByRole('listitem')).toHaveCount(1);
+
+  // The edges in view, moved with the keyboard; a whole wall.
+  await page.getByRole('button', { name: 'edges in view' }).click();
+  const edge = page.getByRole('slider', { name: 'Left and right edge' });
+  await edge.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(edge).not.toHaveAttribute('aria-valuenow', '50');
+  await tool(page, 'wall');
+  await expect(page.getByRole('region', { name: 'Plate', exact: true })).toContainText(/12000 × 6000/);
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual(
+    [],
+  );
+});
+
+test('a repeat is made from two pictures; its elements and its detail are said to be what they are', async ({
+  page,
+  studio,
+}) => {
+  const id = await openCopyOf(page, studio, 'limestone', 'Stone of two pictures');
+  await tool(page, 'composed anew');
+  await expect(composed(page)).toBeVisible(DRAWN);
+  await tool(page, 'made from');
+  await page.getByRole('button', { name: /Join another picture/ }).click();
+  await page.getByRole('option', { name: /trowelled-plaster/ }).click();
+  await expect(page.getByRole('list', { name: 'Joined pictures' })).toContainText('trowelled-plaster');
+  await expect(page.getByText(/Brought to the tone of the first: red × /)).toBeVisible(DRAWN);
+  await type(page, 'It shows across', '800');
+  await saved(page);
+  const draft = await draftOf(studio, id);
+  expect(draft.source.sampleIds).toHaveLength(2);
+  expect(draft.repeat.compose.pictures).toMatchObject([{ widthMm: 800 }]);
+  await page.reload();
+  await openSection(page, 'Repeat');
+  await tool(page, 'made from');
+  await page.getByRole('button', { name: /^Take .* out$/ }).click();
+  await expect(page.getByRole('list', { name: 'Joined pictures' })).toHaveCount(0);
+
+  await type(page, 'Size of the pattern against the sample', '150');
+  const checks = page.getByRole('region', { name: 'Checks' });
+  await expect(checks).toContainText(/150 % of its true size/, DRAWN);
+  await page.getByText('This size is meant').click();
+  await expect(checks).not.toContainText(/150 % of its true size/, DRAWN);
+});
+
 test('a cut closes the sample at its edges; the other axis goes along where it must', async ({
   page,
   studio,

@@ -1,7 +1,9 @@
-import type { Recipe } from '@jossel/core/finish';
+import { withReplaced, type FoundGiveAway, type Recipe } from '@jossel/core/finish';
+import { manifestSchema } from '@jossel/core/formats';
 import sharp from 'sharp';
 import { grainAs } from './test/pictures';
 import { serve, type TestServer } from './test/serve';
+import { unzip } from './test/unzip';
 
 let jossel: TestServer;
 beforeAll(async () => {
@@ -36,6 +38,8 @@ async function finishWith(change: (recipe: Recipe) => void) {
   );
   return { id: made.body.id, put };
 }
+const draftOf = async (id: string) =>
+  (await jossel.call<FinishAnswer>('GET', `/api/finishes/${id}`)).body.draft;
 const bytesOf = async (url: string) => Buffer.from(await (await fetch(jossel.url + url)).arrayBuffer());
 
 test('a repeat larger than its sample is composed on the server, the same each time, and another by another number', async () => {
@@ -141,4 +145,136 @@ test('keep-outs that cover the sample end a composition with a sentence', async 
     'failed',
     expect.stringMatching(/keep-outs cover the whole sample/),
   ]);
+});
+
+describe('the repetition', () => {
+  /** Grain with one dark spot. */
+  async function spotted(change: (recipe: Recipe) => void) {
+    const spot = await sharp({
+      create: { width: 36, height: 30, channels: 4, background: { r: 20, g: 18, b: 16, alpha: 0.75 } },
+    })
+      .png()
+      .toBuffer();
+    const picture = await sharp(await grainAs('png'))
+      .composite([{ input: spot, left: 140, top: 90 }])
+      .png()
+      .toBuffer();
+    const sample = await jossel.upload('spotted.png', picture, { permission: 'given for tests' });
+    const { id, put } = await finishWith((r) => {
+      r.source.sampleIds = [sample.body.id];
+      change(r);
+    });
+    expect(put.status).toBe(200);
+    return { id, ...(await draftOf(id)) };
+  }
+  interface Answer {
+    giveAways: FoundGiveAway[];
+    seen: { farthestMm: number | null; curve: unknown[]; fieldMm: number };
+    detail: string;
+  }
+  const look = (id: string, body?: object) =>
+    jossel.call<Answer>('POST', `/api/finishes/${id}/repetition`, body ?? {});
+
+  test('a spot is found with what it comes from; replaced by a new draft, it is gone', async () => {
+    const { id, recipe, etag } = await spotted((r) => {
+      r.repeat.way = 'compose';
+      r.repeat.compose = { ...r.repeat.compose, widthMm: 360, heightMm: 260 };
+    });
+    const { body } = await look(id);
+    const spots = body.giveAways.filter((g) => g.contrast > 8);
+    expect(spots.length).toBeGreaterThan(0);
+    expect(body.seen.farthestMm).toBeGreaterThan(1000);
+    expect(body.seen).toMatchObject({ fieldMm: 6000 });
+    let n = 0;
+    const put = await jossel.call<FinishAnswer>(
+      'PUT',
+      `/api/finishes/${id}/draft`,
+      { recipe: withReplaced(recipe, spots, () => `spot-${n++}`) },
+      { 'if-match': etag },
+    );
+    expect(put.status).toBe(200);
+    const after = await look(id, { fieldMm: 3000 });
+    expect(after.body.giveAways.filter((g) => g.contrast > 8)).toEqual([]);
+    expect(after.body.seen.fieldMm).toBe(3000);
+  }, 120000);
+
+  test('a field that cannot be is refused with what could', async () => {
+    const { id } = await spotted(() => undefined);
+    const { status, body } = await look(id, { fieldMm: 1 });
+    expect(status).toBe(400);
+    expect(body.detail).toMatch(/at least 100 mm/);
+  });
+
+  test('advice says which way suits, and why; it is settings of the recipe', async () => {
+    const { id, recipe, etag } = await spotted(() => undefined);
+    const { body } = await jossel.call<{ settings: Partial<Recipe['repeat']> }>(
+      'POST',
+      `/api/finishes/${id}/repeat-advice`,
+    );
+    expect(body.settings.why!.length).toBeGreaterThan(0);
+    const put = await jossel.call<FinishAnswer>(
+      'PUT',
+      `/api/finishes/${id}/draft`,
+      { recipe: { ...recipe, repeat: { ...recipe.repeat, ...body.settings } } },
+      { 'if-match': etag },
+    );
+    expect(put.status).toBe(200);
+    expect((await draftOf(id)).recipe.repeat.why).toEqual(body.settings.why);
+  });
+});
+
+test('a handover of a composed repeat has one size, its tolerance and all maps of one arrangement', async () => {
+  const { id } = await finishWith((r) => {
+    r.repeat.way = 'compose';
+    r.repeat.compose = { ...r.repeat.compose, widthMm: 420, heightMm: 300 };
+  });
+  await jossel.call('POST', `/api/finishes/${id}/revisions`, {});
+  const { body } = await jossel.call<{ id: string }>('POST', '/api/handovers', {
+    items: [{ finishId: id }],
+    profile: 'draft-1024',
+  });
+  expect((await jossel.ended('handovers', body.id)).state).toBe('done');
+  const files = await unzip(await bytesOf(`/api/handovers/${body.id}/file`));
+  const manifest = manifestSchema.parse(JSON.parse(files.get('manifest.json')!.toString()));
+  const [finish] = manifest.finishes;
+  expect(finish!.repeatMm).toEqual({ width: 420, height: 300 });
+  // Each length is known to a pixel of the sample.
+  expect(finish!.repeatToleranceMm.width).toBeGreaterThan(0);
+  expect(finish!.repeatToleranceMm.width).toBeLessThan(3);
+  expect(finish).toMatchObject({ inferredTimes: 1, elementScale: 1 });
+  for (const map of ['colour', 'height', 'normal', 'occlusion']) {
+    const file = finish!.files.find((f) => f.map === map)!;
+    const { width, height } = await sharp(files.get(file.path)!).metadata();
+    expect(width! / height!).toBeCloseTo(1.4, 2);
+  }
+}, 120000);
+
+test('recipes of version 4 open as they were, with nothing laid anew and nothing joined', async () => {
+  const { id } = await finishWith((r) => (r.repeat.way = 'compose'));
+  const { recipe, etag } = await draftOf(id);
+  const old = structuredClone(recipe) as unknown as {
+    schema: string;
+    repeat: Record<string, unknown> & { compose: Record<string, unknown>; arrangements: object[] };
+  };
+  old.schema = 'jossel.finish/4';
+  for (const name of ['elements', 'enlarged', 'why']) delete old.repeat[name];
+  for (const name of ['stretchMost', 'areas', 'pictures']) delete old.repeat.compose[name];
+  old.repeat.arrangements = [{ number: 3, seed: 7 }];
+  old.repeat['arrangement'] = 3;
+  const again = await jossel.call<FinishAnswer>(
+    'PUT',
+    `/api/finishes/${id}/draft`,
+    { recipe: old },
+    { 'if-match': etag },
+  );
+  expect(again.status).toBe(200);
+  const opened = (await draftOf(id)).recipe;
+  expect(opened.schema).toBe('jossel.finish/5');
+  expect(opened.repeat).toMatchObject({
+    arrangements: [{ number: 3, seed: 7, redone: [] }],
+    compose: { stretchMost: 0, areas: [], pictures: [] },
+    elements: { scale: 1, confirmed: false },
+    enlarged: 1,
+    why: [],
+  });
 });

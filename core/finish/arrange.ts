@@ -282,7 +282,7 @@ async function laidAnew(
   if (known) return known;
   const { map, pxPerMm, solved } = before;
   const { widthPx, heightPx, closed } = map.cells;
-  const { dense } = await prepared(sources, cache, from, recipe, pxPerMm);
+  const { dense, toCompose } = await prepared(sources, cache, from, recipe, pxPerMm);
   const taken = dense.map(({ picture: { widthPx: w, heightPx: h } }, k) => {
     const marks = item.taken
       .filter((t) => t.source === from[k]!.pictureNumber)
@@ -291,6 +291,7 @@ async function laidAnew(
   });
   const outcome = await run(
     redo(solved.torus, {
+      sources: toCompose,
       area: areasOver(item.areas, widthPx, heightPx, closed),
       taken,
       seed: item.seed,

@@ -12,8 +12,12 @@ import {
   levelFor,
   openRecipe,
   renderFinish,
+  repetitionOf,
+  resolveRepeat,
   StageCache,
   Stopped,
+  withAreasRedone,
+  withReplaced,
   type Recipe,
   type Sources,
 } from './index';
@@ -205,6 +209,235 @@ describe('a repeat that is composed', () => {
     const n = 175 * small.heightPx;
     expect(Math.abs(sum / n)).toBeLessThan(0.002);
     expect(Math.sqrt(squares / n)).toBeLessThan(0.02); // another arrangement differs by 0.06
+  });
+});
+
+describe('laid anew and replaced', () => {
+  const cache = new StageCache();
+  /** A wall with one dark stain. */
+  const stained = wall();
+  for (let y = -14; y <= 14; y++)
+    for (let x = -14; x <= 14; x++)
+      if (Math.hypot(x, y) < 14)
+        for (const c of ['r', 'g', 'b'] as const) stained[c][(90 + y) * 300 + 160 + x]! *= 0.55;
+  const sources = sourcesOf(stained);
+  const base = recipe((r) => {
+    r.repeat.way = 'compose';
+    r.colour = { ...r.colour, ruling: 'picture' };
+  });
+  const drawn = (r: Recipe, widthPx = 300) => renderFinish(r, sources, { widthPx, maps: ['colour'], cache });
+  let names = 0;
+  const newId = () => `n${names++}`;
+
+  test('outside a marked area not a bit of the colour changes; the area itself does', async () => {
+    const before = await drawn(base);
+    const area: [number, number][] = [
+      [0.3, 0.3],
+      [0.55, 0.3],
+      [0.55, 0.6],
+      [0.3, 0.6],
+    ];
+    const after = await drawn({ ...base, repeat: withAreasRedone(base.repeat, [area], [], 'a') });
+    const { widthPx: w, heightPx: h } = before;
+    let [inside, outside] = [0, 0];
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++) {
+        const i = y * w + x;
+        const differs = before.colour.g[i] !== after.colour.g[i] || before.colour.r[i] !== after.colour.r[i];
+        const [u, v] = [(x + 0.5) / w, (y + 0.5) / h];
+        if (u > 0.3 && u < 0.55 && v > 0.3 && v < 0.6) inside += differs ? 1 : 0;
+        else outside += differs ? 1 : 0;
+      }
+    expect(outside).toBe(0);
+    expect(inside / (0.25 * 0.3 * w * h)).toBeGreaterThan(0.7);
+  });
+
+  test('a stain is found, and gone once it is replaced; it comes from where it lies in the picture', async () => {
+    const before = await drawn(base);
+    const { giveAways } = repetitionOf(before, 6000);
+    const stain = giveAways[0]!;
+    expect(stain.contrast).toBeGreaterThan(8);
+    for (const { source, points } of stain.taken) {
+      expect(source).toBe(0);
+      for (const [x, y] of points) {
+        expect(Math.hypot(x * 300 - 160, y * 200 - 90)).toBeLessThan(26);
+      }
+    }
+    const replaced = withReplaced(base, [stain], newId);
+    const { giveAways: left } = repetitionOf(await drawn(replaced), 6000);
+    expect(left.filter((g) => g.contrast > 6)).toEqual([]);
+  });
+
+  test('closed at its edges, what is replaced is kept out of the sample and filled', async () => {
+    for (const closing of ['blend', 'mirror', 'abut', 'cut'] as const) {
+      const closed = {
+        ...base,
+        repeat: {
+          ...base.repeat,
+          way: 'edges' as const,
+          across: { closing, overlapMm: 60 },
+          up: { closing, overlapMm: 60 },
+        },
+      };
+      const before = await drawn(closed);
+      const stains = repetitionOf(before, 6000).giveAways.filter((g) => g.contrast > 6);
+      expect(stains.length).toBeGreaterThan(0);
+      const replaced = withReplaced(closed, stains, newId);
+      expect(replaced.sample.keepOuts.length).toBeGreaterThan(0);
+      const after = await drawn(replaced);
+      expect(after.report.keptOut).toBeGreaterThan(0.01);
+      // Nothing as dark as the stain is left.
+      const darkest = (p: ColourPicture) => Math.min(...p.g);
+      expect(darkest(after.colour)).toBeGreaterThan(1.15 * darkest(before.colour));
+    }
+  });
+});
+
+describe('what a repeat is made from', () => {
+  const composed = (change: (r: Recipe) => void = () => undefined) =>
+    recipe((r) => {
+      r.repeat.way = 'compose';
+      r.repeat.compose = { ...r.repeat.compose, widthMm: 500, heightMm: 400 };
+      r.colour = { ...r.colour, ruling: 'picture' };
+      change(r);
+    });
+  const render = (r: Recipe, sources: Sources, widthPx = 200) =>
+    renderFinish(r, sources, { widthPx, maps: ['colour'] });
+  /** The wall once more, elsewhere in it, as another camera took it: darker, and yellower. */
+  const other = mapChannels(WALL, (plane) => plane);
+  for (const [c, by] of [
+    ['r', 0.62],
+    ['g', 0.6],
+    ['b', 0.45],
+  ] as const)
+    other[c] = WALL[c].map((v) => v * by);
+  const two: Sources = {
+    ...sourcesOf(WALL),
+    info: async (id) => ({ widthPx: 300, heightPx: 200, sha256: id }),
+    level: (id, level) => sourcesOf(id === 's' ? WALL : other).level(id, level),
+  };
+  const joined = (widthMm: number | null) =>
+    composed((r) => {
+      r.source.sampleIds.push('t');
+      r.repeat.compose.pictures = [{ sampleId: 't', widthMm }];
+    });
+
+  test('two pictures are brought to one tone before they are joined', async () => {
+    const { report, colour, placed } = await render(joined(600), two);
+    const [r, g, b] = report.joined[1]!.gain;
+    expect(r).toBeCloseTo(1 / 0.62, 2);
+    expect(g).toBeCloseTo(1 / 0.6, 2);
+    expect(b).toBeCloseTo(1 / 0.45, 2);
+    expect(new Set(placed.map.cells!.placements.map((p) => p.sourceIndex))).toEqual(new Set([0, 1]));
+    // Mean and contrast are those of the first alone.
+    const [both, alone] = [readColour(colour), readColour((await render(composed(), two)).colour)];
+    expect(both.lrv / alone.lrv).toBeCloseTo(1, 1);
+    expect(both.p99 - both.p1).toBeCloseTo(alone.p99 - alone.p1, 1);
+  });
+
+  test('an area of the picture is joined with the used part', async () => {
+    const areas = composed((r) => {
+      const box = (x: number) => [[x, 0.1], [x + 0.4, 0.1], [x + 0.4, 0.9], [x, 0.9]] as never; // prettier-ignore
+      r.sample = {
+        ...r.sample,
+        areas: [
+          { id: 'a', name: 'A', leftOut: false, corners: box(0.02) },
+          { id: 'b', name: 'B', leftOut: false, corners: box(0.55) },
+        ],
+        used: 'a',
+      };
+      r.repeat.compose.areas = ['b'];
+    });
+    const { placed } = await render(areas, sourcesOf(WALL));
+    expect(placed.sources.map((s) => s.areaId)).toEqual([null, 'b']);
+    expect(placed.sources[1]!.laidMm.width).toBeCloseTo(240, 3);
+    expect(placed.map.cells!.placements.some((p) => p.sourceIndex === 1)).toBe(true);
+    areas.repeat.compose.areas = ['gone'];
+    await expect(render(areas, sourcesOf(WALL))).rejects.toThrow(/not there any more/);
+  });
+
+  test('pictures of another kind, and maps that know only the first, are refused in words', async () => {
+    const night = { ...two, level: (id: string, n: number) => sourcesOf(id === 's' ? WALL : mapChannels(WALL, (p) => ({ ...p, data: p.data.map((v) => v / 20) }))).level(id, n) }; // prettier-ignore
+    await expect(render(joined(600), night)).rejects.toThrow(/times lighter or darker/);
+    const withMap = joined(600);
+    withMap.source.maps = [{ sampleId: 'h', role: 'height', greenRuns: 'up' }];
+    withMap.relief = { ...withMap.relief, source: 'map' };
+    await expect(
+      renderFinish(withMap, { ...two, data: two.level }, { widthPx: 200, maps: ['height'] }),
+    ).rejects.toThrow(/belong to the first picture only/);
+  });
+
+  test('elements at 150 % are half as large again, and said to be wrong until that is confirmed', async () => {
+    const scaled = composed((r) => (r.repeat.elements = { scale: 1.5, confirmed: false }));
+    const { report, placed } = await render(scaled, sourcesOf(WALL));
+    expect(placed.sources[0]!.laidMm.width).toBeCloseTo(900, 6);
+    expect(report.repeatMm).toEqual({ width: 500, height: 400 });
+    expect(report.checks.map((c) => c.code)).toContain('elements-scaled');
+    scaled.repeat.elements.confirmed = true;
+    expect((await render(scaled, sourcesOf(WALL))).report.checks.map((c) => c.code)).not.toContain(
+      'elements-scaled',
+    );
+  });
+
+  test('a structure is stretched within the limit so that it fills what is asked; that counts in the size', () => {
+    const stretched = (widthMm: number, stretchMost: number) => {
+      const r = composed((x) => {
+        x.repeat.structure = { across: { period: 0.1, first: 0.03 }, up: null, stagger: 0 };
+        x.repeat.compose = { ...x.repeat.compose, widthMm, stretchMost };
+      });
+      return resolveRepeat(r, { widthPx: 300, heightPx: 200 });
+    };
+    // Periods of 60 mm.
+    const within = stretched(490, 0.03);
+    expect(within.across).toMatchObject({ repeatMm: 490, modules: 8 });
+    expect(within.across.stretch).toBeCloseTo(490 / 480 - 1, 9);
+    expect(within.pitchMm.across).toBeCloseTo(490 / 8, 9);
+    expect(within.laidMm.width).toBeCloseTo((600 * 490) / 480, 9);
+    const beyond = stretched(490, 0.01);
+    expect(beyond.across).toMatchObject({ repeatMm: 480, modules: 8 });
+    expect(beyond.across.stretchNeeded).toBeCloseTo(490 / 480 - 1, 9);
+    expect(stretched(480, 0.03).across.stretch).toBeUndefined();
+  });
+
+  test('stretch and what the size may be off are added up in the report and said', async () => {
+    const r = composed((x) => {
+      x.repeat.structure = { across: { period: 0.1, first: 0.03 }, up: null, stagger: 0 };
+      x.repeat.compose = { ...x.repeat.compose, widthMm: 490, stretchMost: 0.05 };
+    });
+    const { report } = await render(r, sourcesOf(WALL));
+    expect(report.stretch.across).toBeCloseTo(490 / 480 - 1, 6);
+    // ± 1 mm on 600 mm, and the stretch.
+    expect(report.repeatToleranceMm.width).toBeCloseTo(490 * (1 / 600 + 490 / 480 - 1), 6);
+    expect(report.checks.map((c) => c.code)).toContain('stretched-across');
+  });
+
+  test('beyond its pixels detail is made from the sample itself, and said to be inferred', async () => {
+    const enlarged = recipe((r) => {
+      r.repeat.enlarged = 2;
+      r.repeat.across = r.repeat.up = { closing: 'abut', overlapMm: 0 };
+      r.colour = { ...r.colour, ruling: 'picture' };
+    });
+    const plain = { ...enlarged, repeat: { ...enlarged.repeat, enlarged: 1 } };
+    const [made, smooth] = [
+      await render(enlarged, sourcesOf(WALL), 600),
+      await render(plain, sourcesOf(WALL), 600),
+    ];
+    const fine = (p: ColourPicture) => {
+      let sum = 0;
+      for (let y = 0; y < p.heightPx; y++)
+        for (let x = 1; x < p.widthPx; x++)
+          sum += Math.abs(p.g[y * p.widthPx + x]! - p.g[y * p.widthPx + x - 1]!);
+      return sum;
+    };
+    expect(fine(made.colour)).toBeGreaterThan(1.15 * fine(smooth.colour));
+    expect(made.report.inferred).toBeCloseTo(2, 6);
+    expect(made.report.checks.map((c) => c.code)).toContain('inferred');
+    // What the picture shows stays as it is.
+    const halved = mapChannels(made.colour, halve);
+    let worst = 0;
+    for (let i = 0; i < halved.g.length; i++) worst = Math.max(worst, Math.abs(halved.g[i]! - WALL.g[i]!));
+    expect(worst).toBeLessThan(0.02);
+    expect((await render(plain, sourcesOf(WALL), 600)).report.inferred).toBe(1);
   });
 });
 

@@ -16,7 +16,7 @@ const NO_PITCH: Pitch = { across: null, up: null, stagger: 0 };
  * @param torus the repeat
  * @param repeatMm its size
  * @param sourcePxPerMm of each source at the working resolution
- * @param pitchMm of a regular structure: copies that lie within half a cell of being in step with the first one are laid
+ * @param pitchMm of a regular structure: copies that lie within a cell of being in step with the first one are laid
  * exactly in step
  * @param laid where copies lay before something was laid anew: those that are still there stay exactly as they were.
  * What is laid now is added
@@ -108,7 +108,7 @@ function inStep(
   const snapped = (offset: number, from: number, pitch: number | null, cell: number) => {
     if (!pitch) return offset;
     const near = from + Math.round((offset - from) / pitch) * pitch;
-    return Math.abs(near - offset) <= cell / 2 ? near : offset;
+    return Math.abs(near - offset) <= cell ? near : offset;
   };
   const { offsetXMm, offsetYMm } = first;
   const { across, up, stagger } = pitchMm;

@@ -323,7 +323,9 @@ describe('laying anew', () => {
   const cells = cellsOf(torus, repeatMm, [ONE], undefined, laid);
   const evened = evenOut(cells, repeatMm, sources, 20);
   const again = (area: Uint8Array, taken: Plane | null, seed = 5) =>
-    finish(redo(torus, { area, taken: [taken], seed, patchPx: { w: 60, h: 60 } }));
+    finish(
+      redo(torus, { sources: [sourceOf(STONE)], area, taken: [taken], seed, patchPx: { w: 60, h: 60 } }),
+    );
   const box = (x0: number, y0: number, x1: number, y1: number) =>
     Uint8Array.from({ length: 192 * 160 }, (_, p) => {
       const [x, y] = [p % 192, Math.floor(p / 192)];

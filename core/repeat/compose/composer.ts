@@ -87,10 +87,11 @@ export class Composer {
         const free = usable[part]!.over(x, y, w, h);
         if (wholly ? free < area : free < 0.6 * area) return false;
         const { acrossPx, upPx, stagger } = lattice;
-        if (upPx && offStep(y - window.y, upPx) > OFF_LATTICE_PX) return false;
+        const [dx, dy] = [x - window.x - torus.begins.x, y - window.y - torus.begins.y];
+        if (upPx && offStep(dy, upPx) > OFF_LATTICE_PX) return false;
         if (!acrossPx) return true;
-        const courses = upPx ? Math.round((y - window.y) / upPx) : 0;
-        return offStep(x - window.x - courses * stagger * acrossPx, acrossPx) <= OFF_LATTICE_PX;
+        const courses = upPx ? Math.round(dy / upPx) : 0;
+        return offStep(dx - courses * stagger * acrossPx, acrossPx) <= OFF_LATTICE_PX;
       },
       penalty: (part, x, y) => (this.perUse * used[part]!.over(x, y, w, h)) / area,
       random: () => this.random.next(),
@@ -157,7 +158,7 @@ export class Composer {
   private layFirst(window: Window): void {
     let best: Move | null = null;
     let least = Infinity;
-    for (const found of this.search(window, evenWeights(window), 3, false)) {
+    for (const found of this.search(window, evenWeights(window), this.anew ? 6 : 3, false)) {
       const move = proposeCopy(
         this.torus,
         window,
@@ -167,9 +168,7 @@ export class Composer {
         this.anew?.before,
       );
       if (!move || move.filled === 0) continue;
-      const plain = (move.after - move.before) / Math.sqrt(move.filled) + Math.sqrt(found.cost);
-      // What is laid anew is to come out otherwise from time to time.
-      const cost = this.anew ? plain * (1 + 0.3 * this.random.next()) : plain;
+      const cost = (move.after - move.before) / Math.sqrt(move.filled) + Math.sqrt(found.cost);
       if (cost < least) [least, best] = [cost, move];
     }
     best?.apply();
@@ -217,10 +216,16 @@ export class Composer {
       }
   }
 
-  /** Covers what is empty in a window with one copy, as far as that goes. */
-  cover(x: number, y: number, widthPx: number, heightPx: number): void {
+  /**
+   * Covers what is empty in a box with one copy, as far as that goes.
+   * @param rim how far about the box is looked for what fits; by chance more or less on each side, so that another seed
+   * finds something else
+   */
+  cover({ x, y, widthPx, heightPx }: Window, rim: { x: number; y: number }): void {
     this.countUse();
-    this.layFirst(this.windowAt(x, y, widthPx, heightPx));
+    const about = (px: number) => Math.max(2, Math.round(px * this.random.between(0.6, 1.6)));
+    const [left, right, above, below] = [about(rim.x), about(rim.x), about(rim.y), about(rim.y)];
+    this.layFirst(this.windowAt(x - left, y - above, widthPx + left + right, heightPx + above + below));
   }
 
   private layBetter(window: Window): boolean {

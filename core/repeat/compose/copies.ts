@@ -1,5 +1,5 @@
 import type { Atlas } from './atlas';
-import type { Anew } from './composer';
+import type { Anew, Lattice } from './composer';
 import { makeTorus, neighbour, proposeCopy, seamCost, type Joints, type Torus, type Window } from './torus';
 
 /** Copies of the sample within a repeat: how they are carried to a higher resolution, and what is then done to them. */
@@ -23,6 +23,7 @@ export function doubled(
         torus.place[
           Math.min(torus.heightPx - 1, y >> 1) * torus.widthPx + Math.min(torus.widthPx - 1, x >> 1)
         ]!;
+      if (place < 0) continue;
       const index = from.partOf[place]!;
       const old = from.parts[index]!;
       const now = atlas.parts[index]!;
@@ -43,13 +44,13 @@ interface Copies {
   list: { partIndex: number; pixels: number[] }[];
 }
 
-/** Finds connected copies; over closed edges as well. */
-function findCopies(torus: Torus): Copies {
+/** Finds connected copies, over closed edges as well; where only some pixels are free, those of them. */
+function findCopies(torus: Torus, free: Uint8Array | null = null): Copies {
   const { widthPx: W, heightPx: H, place, atlas, closed } = torus;
   const of = new Int32Array(W * H).fill(-1);
   const list: Copies['list'] = [];
   for (let start = 0; start < of.length; start++) {
-    if (of[start]! >= 0 || place[start]! < 0) continue;
+    if (of[start]! >= 0 || place[start]! < 0 || (free && free[start] === 0)) continue;
     const index = list.length;
     const pixels = [start];
     of[start] = index;
@@ -58,7 +59,7 @@ function findCopies(torus: Torus): Copies {
       const x = p % W;
       const y = (p - x) / W;
       const go = (q: number, step: number) => {
-        if (of[q]! < 0 && place[q] === place[p]! + step) {
+        if (of[q]! < 0 && place[q] === place[p]! + step && (!free || free[q] === 1)) {
           of[q] = index;
           pixels.push(q);
         }
@@ -73,16 +74,29 @@ function findCopies(torus: Torus): Copies {
   return { of, list };
 }
 
-/** Moves each copy by a pixel or two where its outline then fits better: what halving could not see. */
-export function settle(torus: Torus, reach: number): void {
+/**
+ * Moves each copy by a pixel or two where its outline then fits better: what halving could not see. With a lattice, a
+ * copy lies in step with it to half a pixel afterwards, whatever that costs.
+ * @param free 1 where pixels may change; null: everywhere
+ */
+export function settle(
+  torus: Torus,
+  reach: number,
+  lattice: Lattice = NO_LATTICE,
+  free: Uint8Array | null = null,
+): void {
   const { widthPx: W, heightPx: H, place, atlas } = torus;
   const { stride } = atlas;
-  const { of, list } = findCopies(torus);
+  const { of, list } = findCopies(torus, free);
   const order = list
     .map((_, k) => k)
     .sort((a, b) => list[a]!.pixels.length - list[b]!.pixels.length || a - b);
-  for (const k of order.slice(0, -1)) {
-    const { pixels } = list[k]!;
+  const about = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach);
+  // The largest stays, unless it must be in step, or all that is fixed lies around it.
+  for (const k of lattice.acrossPx || lattice.upPx || free ? order : order.slice(0, -1)) {
+    const { pixels, partIndex } = list[k]!;
+    const off = offLattice(torus, pixels[0]!, partIndex, lattice);
+    const [across, down] = [off.x === null ? about : [-off.x], off.y === null ? about : [-off.y]];
     // Pairs of the outline: inside pixel, outside pixel, step.
     const pairs: [number, number, number, boolean][] = [];
     for (const p of pixels) {
@@ -99,8 +113,8 @@ export function settle(torus: Torus, reach: number): void {
     }
     let best = 0;
     let least = Infinity;
-    for (let dy = -reach; dy <= reach; dy++)
-      for (let dx = -reach; dx <= reach; dx++) {
+    for (const dy of down)
+      for (const dx of across) {
         const d = dy * stride + dx;
         let cost = 0;
         for (const [a, b, step, inFirst] of pairs) {
@@ -124,6 +138,27 @@ export function settle(torus: Torus, reach: number): void {
       }
     if (best !== 0) for (const p of pixels) place[p]! += best;
   }
+}
+
+const NO_LATTICE: Lattice = { acrossPx: null, upPx: null, stagger: 0 };
+
+/** By how many whole pixels a copy lies off a lattice; null on an axis that has none. */
+function offLattice(
+  { widthPx: W, place, atlas, begins }: Torus,
+  p: number,
+  partIndex: number,
+  { acrossPx, upPx, stagger }: Lattice,
+): { x: number | null; y: number | null } {
+  const local = place[p]! - atlas.parts[partIndex]!.first;
+  const v = Math.floor(local / atlas.stride);
+  const dx = local - v * atlas.stride - (p % W) - begins.x;
+  const dy = v - Math.floor(p / W) - begins.y;
+  const courses = upPx ? Math.round(dy / upPx) : 0;
+  const rest = (d: number, period: number) => Math.round(d - Math.round(d / period) * period);
+  return {
+    x: acrossPx ? rest(dx - courses * stagger * acrossPx, acrossPx) : null,
+    y: upPx ? rest(dy, upPx) : null,
+  };
 }
 
 /**
@@ -151,7 +186,7 @@ export function recut(torus: Torus, bandPx: number, anew: Anew | null = null): v
     near.fill(0);
     let alive = 0;
     for (const p of pixels) {
-      if (atlas.partOf[torus.place[p]!] !== partIndex) continue;
+      if (atlas.partOf[torus.place[p]!] !== partIndex || (free && free[p] === 0)) continue;
       const [sx, sy] = local(p);
       // Still part of this copy after the cuts before.
       if ((((cx + sx - sx0) % W) + W) % W !== p % W || (((cy + sy - sy0) % H) + H) % H !== Math.floor(p / W))

@@ -38,7 +38,12 @@ export function begunWell(
   const begun = new Int32Array(W * H);
   for (let y = 0; y < H; y++)
     for (let x = 0; x < W; x++) begun[y * W + x] = place[((y + dy) % H) * W + ((x + dx) % W)]!;
-  return { ...torus, place: begun, off: { row: rolled(off.row, dy), column: rolled(off.column, dx) } };
+  return {
+    ...torus,
+    place: begun,
+    off: { row: rolled(off.row, dy), column: rolled(off.column, dx) },
+    begins: { x: torus.begins.x + dx, y: torus.begins.y + dy },
+  };
 }
 
 /** The line before which a repeat begins: among joints, where there are any, the one whose figure is nearest to 1. */

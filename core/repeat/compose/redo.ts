@@ -1,11 +1,14 @@
-import type { Plane } from '../../raster';
-import { unturned, type Atlas } from './atlas';
+import { halve, type Plane } from '../../raster';
+import { apart, makeAtlas, unturned, type Atlas, type ComposeSource } from './atlas';
 import { Composer, type Lattice, type Steps } from './composer';
-import { recut } from './copies';
+import { doubled, recut, settle } from './copies';
+import { halved, halvings, latticeAt } from './pyramid';
 import type { Torus } from './torus';
 
 /** What of a solved repeat is to be laid anew, at the working resolution. */
 export interface RedoTask {
+  /** What the repeat was composed from. */
+  sources: readonly ComposeSource[];
   /** 1 where it is laid anew, of the shape of the repeat. */
   area: Uint8Array;
   /** Of each source, 1 where it is not to be used any more; null: nothing of it. Of the shape of the source as it lies. */
@@ -27,59 +30,194 @@ export interface Redone {
 const AROUND_TAKEN_PX = 2;
 /** A copy that covers an area reaches so far beyond it, as a share of its side, to find what fits. */
 const RIM = 0.35;
-const LEAST_RIM_PX = 6;
+const LEAST_RIM_PX = 4;
 
 /**
  * Lays parts of a solved repeat anew: an area of it, and all places that come from parts of the samples which are not to be
  * used any more. What lies outside stays as it is.
  *
- * Pieces of a regular structure are laid whole, from joint to joint. Each connected stretch is covered by one copy where one is large enough, else by several, cut to the outline that shows
- * least; then what shows most in it is laid again.
+ * Pieces of a regular structure are laid whole, from joint to joint. Coarse to fine, as the repeat was: each connected stretch
+ * is covered by one copy where one is large enough, else by several, cut to the outline that shows least, and what shows most in
+ * it is laid again; then the same outlines at twice the resolution, and again.
  *
  * @param torus the repeat; not changed
  * @param task what is laid anew
  * @throws RangeError when nothing is left to lay
  */
-export function* redo(torus: Torus, { area, taken, seed, patchPx, lattice }: RedoTask): Steps<Redone> {
+export function* redo(torus: Torus, task: RedoTask): Steps<Redone> {
+  const { patchPx, seed, lattice } = task;
   const { widthPx: W, heightPx: H } = torus;
-  const atlas = without(torus.atlas, taken);
+  const turns = torus.atlas.parts.filter((p) => p.sourceIndex === 0).map((p) => p.turn);
+  let sources = task.sources;
+  let { taken } = task;
+  const levels = halvings({ sources, widthPx: W, heightPx: H, patchPx });
+  const atlases = [without(torus.atlas, taken)];
+  const whole = wholePieces(withTaken(task.area, torus, atlases[0]!), torus);
+  // At each resolution: the repeat as it is, and what of it is free.
+  const fixed = [{ ...torus, atlas: atlases[0]! }];
+  const free = [whole];
+  for (let k = 1; k <= levels; k++) {
+    sources = sources.map(halved);
+    taken = taken.map((plane) => plane && halve(plane));
+    const atlas = without(makeAtlas(sources, turns), taken);
+    fixed.push(coarser(torus, atlas, k));
+    free.push(halvedMask(free[k - 1]!, fixed[k - 1]!, fixed[k]!));
+  }
+
+  const at = (k: number) => ({ free: free[k]!, before: fixed[k]!.place });
+  const coarse: Torus = {
+    ...fixed[levels]!,
+    place: fixed[levels]!.place.map((from, p) => (free[levels]![p] === 1 ? -1 : from)),
+  };
+  const scale = 1 / 2 ** levels;
+  const side = (px: number) => Math.max(4, Math.round(px * scale));
+  const patch = { w: side(patchPx.w), h: side(patchPx.h) };
+  const composer = new Composer(coarse, seed, latticeAt(lattice, scale), at(levels));
+  const stretches = connected(free[levels]!, coarse);
+  for (const [k, box] of stretches.entries()) {
+    yield { share: (0.4 * k) / stretches.length };
+    const rim = (length: number) => Math.max(LEAST_RIM_PX, Math.round(RIM * length));
+    composer.cover(box, { x: rim(box.widthPx), y: rim(box.heightPx) });
+  }
+  if (coarse.place.includes(-1)) yield* composer.fill(patch);
+  for (const step of composer.improve(patch, Math.min(40, 8 + 4 * stretches.length)))
+    yield { share: 0.4 + 0.4 * step.share };
+  recut(coarse, 3, at(levels));
+
+  let now = coarse;
+  for (let k = levels - 1; k >= 0; k--) {
+    yield { share: 0.8 + (0.2 * (levels - 1 - k)) / levels };
+    const { atlas, place, off, widthPx, heightPx } = fixed[k]!;
+    const twice = doubled(now, atlas, widthPx, heightPx, undefined);
+    now = { ...fixed[k]!, off, place: place.map((from, p) => (free[k]![p] === 1 ? twice.place[p]! : from)) };
+    for (let p = 0; p < now.place.length; p++)
+      if (free[k]![p] === 1 && now.place[p]! >= 0 && atlas.usable[now.place[p]!] !== 1) now.place[p] = -1;
+    settle(now, 1, latticeAt(lattice, 1 / 2 ** k), free[k]!);
+    closeGaps(now);
+    recut(now, 2, at(k));
+  }
+  if (now.place.includes(-1)) {
+    const last = new Composer(now, seed, latticeAt(lattice, 1), at(0));
+    yield* last.fillHoles(Math.max(8, Math.round(Math.min(patchPx.w, patchPx.h) / 4)));
+  }
+  if (now.place.includes(-1))
+    throw new RangeError(
+      'Nothing is left to lay there: what is kept out or replaced covers the sample. Take the last replacement back.',
+    );
+  return { torus: now, free: whole };
+}
+
+/** Fills single pixels that became empty: each with what continues the neighbour beside which it shows least. */
+function closeGaps(torus: Torus): void {
+  const { widthPx: W, heightPx: H, place, atlas, closed } = torus;
+  let gaps = [...place.keys()].filter((p) => place[p]! < 0);
+  for (let before = Infinity; gaps.length > 0 && gaps.length < before;) {
+    before = gaps.length;
+    gaps = gaps.filter((p) => {
+      const [x, y] = [p % W, Math.floor(p / W)];
+      const around = [
+        [1, 0, 1],
+        [-1, 0, -1],
+        [0, 1, atlas.stride],
+        [0, -1, -atlas.stride],
+      ].flatMap(([dx, dy, step]) => {
+        const [u, v] = [x + dx!, y + dy!];
+        if ((!closed.across && (u < 0 || u >= W)) || (!closed.up && (v < 0 || v >= H))) return [];
+        const from = place[((v + H) % H) * W + ((u + W) % W)]!;
+        return from < 0 ? [] : [{ from, step: step! }];
+      });
+      let [best, least] = [-1, Infinity];
+      for (const { from, step } of around) {
+        const here = from - step;
+        if (atlas.usable[here] !== 1 || atlas.partOf[here] !== atlas.partOf[from]) continue;
+        const cost = around.reduce(
+          (sum, other) => sum + apart(atlas.features, here + other.step, other.from),
+          0,
+        );
+        if (cost < least) [best, least] = [here, cost];
+      }
+      place[p] = best;
+      return best < 0;
+    });
+  }
+}
+
+/** An area, with what comes from parts that are taken out, and a little around that. */
+function withTaken(
+  area: Uint8Array,
+  { widthPx: W, heightPx: H, closed, place }: Torus,
+  atlas: Atlas,
+): Uint8Array {
   const free = area.slice();
   for (let p = 0; p < free.length; p++) {
-    if (atlas.usable[torus.place[p]!] === 1) continue;
+    if (atlas.usable[place[p]!] === 1) continue;
     const [x, y] = [p % W, Math.floor(p / W)];
     for (let v = -AROUND_TAKEN_PX; v <= AROUND_TAKEN_PX; v++)
       for (let u = -AROUND_TAKEN_PX; u <= AROUND_TAKEN_PX; u++) {
         const [qx, qy] = [x + u, y + v];
-        if (!torus.closed.across && (qx < 0 || qx >= W)) continue;
-        if (!torus.closed.up && (qy < 0 || qy >= H)) continue;
+        if (!closed.across && (qx < 0 || qx >= W)) continue;
+        if (!closed.up && (qy < 0 || qy >= H)) continue;
         free[((qy + H) % H) * W + ((qx + W) % W)] = 1;
       }
   }
-  wholePieces(free, torus);
-  const place = torus.place.map((from, p) => (free[p] === 1 ? -1 : from));
-  const after: Torus = { ...torus, atlas, place };
-  const anew = { free, before: torus.place };
-  const composer = new Composer(after, seed, lattice ?? { acrossPx: null, upPx: null, stagger: 0 }, anew);
-  const stretches = connected(free, torus);
-  for (const [k, box] of stretches.entries()) {
-    yield { share: (0.6 * k) / stretches.length };
-    const rim = (side: number) => Math.max(LEAST_RIM_PX, Math.round(RIM * side));
-    const [rx, ry] = [rim(box.widthPx), rim(box.heightPx)];
-    composer.cover(box.x - rx, box.y - ry, box.widthPx + 2 * rx, box.heightPx + 2 * ry);
-  }
-  if (place.includes(-1)) yield* composer.fill(patchPx);
-  if (place.includes(-1))
-    throw new RangeError(
-      'Nothing is left to lay there: what is kept out or replaced covers the sample. Take the last replacement back.',
-    );
-  for (const step of composer.improve(patchPx, Math.min(24, 4 + 2 * stretches.length)))
-    yield { share: 0.6 + 0.4 * step.share };
-  recut(after, 3, anew);
-  return { torus: after, free };
+  return free;
 }
 
-/** Widens a mask from joint to joint on each axis that has joints. */
-function wholePieces(free: Uint8Array, { widthPx: W, heightPx: H, off, closed }: Torus): void {
+/** A solved repeat at a coarser resolution: every so many pixels of it, from the halved sources. */
+function coarser(torus: Torus, atlas: Atlas, halvedTimes: number): Torus {
+  const step = 2 ** halvedTimes;
+  const [W, H] = [Math.ceil(torus.widthPx / step), Math.ceil(torus.heightPx / step)];
+  const place = new Int32Array(W * H);
+  for (let y = 0; y < H; y++)
+    for (let x = 0; x < W; x++) {
+      const fx = Math.min(torus.widthPx - 1, x * step + step / 2);
+      const fy = Math.min(torus.heightPx - 1, y * step + step / 2);
+      const from = torus.place[fy * torus.widthPx + fx]!;
+      const index = torus.atlas.partOf[from]!;
+      const [fine, part] = [torus.atlas.parts[index]!, atlas.parts[index]!];
+      const local = from - fine.first;
+      const v = Math.floor(local / torus.atlas.stride);
+      const u = local - v * torus.atlas.stride;
+      place[y * W + x] =
+        part.first +
+        Math.min(part.heightPx - 1, Math.floor(v / step)) * atlas.stride +
+        Math.min(part.widthPx - 1, Math.floor(u / step));
+    }
+  // A joint of the fine lines about a border is one of that border.
+  const joints = (fine: Int32Array, n: number) =>
+    Int32Array.from({ length: n }, (_, i) => {
+      let least = Infinity;
+      for (let d = -step / 2; d < step / 2; d++)
+        least = Math.min(least, fine[((i + 1) * step - 1 + d + fine.length) % fine.length]!);
+      return least;
+    });
+  return {
+    ...torus,
+    atlas,
+    widthPx: W,
+    heightPx: H,
+    place,
+    off: { row: joints(torus.off.row, H), column: joints(torus.off.column, W) },
+    begins: { x: torus.begins.x / step, y: torus.begins.y / step },
+  };
+}
+
+/** A mask at half the resolution: 1 where any of its pixels was. */
+function halvedMask(
+  mask: Uint8Array,
+  fine: { widthPx: number; heightPx: number },
+  coarse: { widthPx: number; heightPx: number },
+): Uint8Array {
+  const out = new Uint8Array(coarse.widthPx * coarse.heightPx);
+  for (let y = 0; y < fine.heightPx; y++)
+    for (let x = 0; x < fine.widthPx; x++)
+      if (mask[y * fine.widthPx + x] === 1) out[(y >> 1) * coarse.widthPx + (x >> 1)] = 1;
+  return out;
+}
+
+/** A mask widened from joint to joint on each axis that has joints. */
+function wholePieces(mask: Uint8Array, { widthPx: W, heightPx: H, off, closed }: Torus): Uint8Array {
+  const free = mask.slice();
   const widen = (
     n: number,
     lines: number,
@@ -107,6 +245,7 @@ function wholePieces(free: Uint8Array, { widthPx: W, heightPx: H, off, closed }:
   };
   widen(H, W, off.row, closed.up, (i, line) => i * W + line);
   widen(W, H, off.column, closed.across, (i, line) => line * W + i);
+  return free;
 }
 
 /** The same atlas, with parts of its sources taken out. */

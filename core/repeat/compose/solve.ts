@@ -1,7 +1,7 @@
-import { halve, mapChannels } from '../../raster';
 import { makeAtlas, type ComposeSource, type Turn } from './atlas';
 import { Composer, type Lattice, type Steps } from './composer';
 import { doubled, recut, settle } from './copies';
+import { halved, halvings, latticeAt } from './pyramid';
 import { makeTorus, proposeCopy, type Joints, type Torus } from './torus';
 
 /** What is asked of a repeat, at the working resolution. */
@@ -25,33 +25,6 @@ export interface ComposeTask extends RepeatTask {
   patchPx: { w: number; h: number };
   lattice?: Lattice | undefined;
 }
-
-/** The search begins at no more than about this many pixels of the longer side of repeat and sample. */
-const COARSE_PX = 192;
-/** Copies stay at least so large, so that they have an outline. */
-const SMALLEST_COPY_PX = 10;
-const MOST_HALVINGS = 3;
-
-/** How often everything is halved before the search begins. */
-function halvings({ sources, widthPx, heightPx, patchPx }: ComposeTask): number {
-  const sides = sources.flatMap((s) => [s.picture.widthPx, s.picture.heightPx]);
-  const long = Math.max(widthPx, heightPx, ...sides);
-  const short = Math.min(patchPx.w, patchPx.h, ...sides);
-  let level = 0;
-  while (
-    level < MOST_HALVINGS &&
-    long / 2 ** level > COARSE_PX &&
-    short / 2 ** (level + 1) >= SMALLEST_COPY_PX
-  )
-    level++;
-  return level;
-}
-
-const halved = ({ picture, keptOut, held }: ComposeSource): ComposeSource => ({
-  picture: mapChannels(picture, halve),
-  keptOut: keptOut && halve(keptOut),
-  held: held && halve(held),
-});
 
 const NOTHING_LEFT =
   'Nothing is left to compose from: keep-outs cover the sample. Take some of them away, or undo the last one.';
@@ -84,12 +57,7 @@ export function* compose(task: ComposeTask): Steps<Torus> {
     [Math.ceil(task.widthPx / 2 ** level), Math.ceil(task.heightPx / 2 ** level)] as const;
   const scale = 1 / 2 ** levels;
   let torus = makeTorus(makeAtlas(pyramid[levels]!, task.turns), ...sizeAt(levels), task.closed, task.joints);
-  const lattice = {
-    acrossPx: task.lattice?.acrossPx ? task.lattice.acrossPx * scale : null,
-    upPx: task.lattice?.upPx ? task.lattice.upPx * scale : null,
-    stagger: task.lattice?.stagger ?? 0,
-  };
-  const composer = new Composer(torus, task.seed, lattice);
+  const composer = new Composer(torus, task.seed, latticeAt(task.lattice, scale));
   const side = (px: number) => Math.max(4, Math.round(px * scale));
   const patch = { w: side(task.patchPx.w), h: side(task.patchPx.h) };
   yield* within(composer.fill(patch), 0, 0.3);
@@ -101,7 +69,7 @@ export function* compose(task: ComposeTask): Steps<Torus> {
   for (let level = levels - 1; level >= 0; level--) {
     yield { share: 0.7 + (0.3 * (levels - 1 - level)) / levels, soFar: torus };
     torus = doubled(torus, makeAtlas(pyramid[level]!, task.turns), ...sizeAt(level), task.joints);
-    settle(torus, 1);
+    settle(torus, 1, latticeAt(task.lattice, 1 / 2 ** level));
     recut(torus, 2);
   }
   return torus;

@@ -21,6 +21,8 @@ export interface Torus {
    * structure, so that copies are cut inside joints.
    */
   off: { row: Int32Array; column: Int32Array };
+  /** Where it begins in the repeat as it was solved, px: a lattice is in step with that. */
+  begins: { x: number; y: number };
 }
 
 /** What every pixel of seam costs, however well it fits: keeps outlines short. In steps of features. */
@@ -40,6 +42,7 @@ export const makeTorus = (
   place: new Int32Array(widthPx * heightPx).fill(-1),
   atlas,
   off: { row: offJoints(heightPx, joints.up), column: offJoints(widthPx, joints.across) },
+  begins: { x: 0, y: 0 },
 });
 
 /** Where the joints of a regular structure lie on each axis: in shares of the repeat. */
@@ -50,7 +53,7 @@ export interface Joints {
 const NO_JOINTS: Joints = { across: null, up: null };
 
 /** A seam inside a piece instead of in its joint costs as much as a step of so many L*. */
-const INSIDE_PIECE = 8 * PER_UNIT;
+const INSIDE_PIECE = 24 * PER_UNIT;
 
 function offJoints(n: number, joints: Joints['up']): Int32Array {
   const out = new Int32Array(n);

@@ -57,7 +57,8 @@ export function findGiveAways(picture: ColourPicture, courses: Courses = {}): Gi
         const signed = sign === 1 ? band : band.map((v) => -v);
         for (const region of regionsOut(signed, W, H)) {
           const about = describe(region, lab, W, H);
-          if (about.contrast < LEAST_CONTRAST) continue;
+          // Beside something dark a band is light: that is not itself lighter than what lies around it.
+          if (about.contrast < LEAST_CONTRAST || sign * about.differs[c]! < 0.4 * about.contrast) continue;
           found.push({
             ...about,
             out: region.out,
@@ -67,12 +68,16 @@ export function findGiveAways(picture: ColourPicture, courses: Courses = {}): Gi
       }
     }
   }
-  const score = (g: GiveAway) => g.contrast * g.share;
-  found.sort((a, b) => score(b) - score(a));
-  // The same place is found at several sizes and in several channels: the strongest stands for it.
+  // The same place is found at several sizes and in several channels. Too large an outline loses in contrast what it gains in
+  // area, so the one that is strongest for its width stands for it.
+  const fits = (g: GiveAway) => g.contrast * Math.sqrt(g.share);
+  found.sort((a, b) => fits(b) - fits(a));
   const kept: typeof found = [];
   for (const one of found) {
     const overlaps = kept.some((other) => {
+      // What lies round the middle of another is its rim.
+      const off = (k: 0 | 1) => Math.abs(one.at[k] - other.at[k] - Math.round(one.at[k] - other.at[k]));
+      if (Math.hypot(off(0) * W, off(1) * H) < 0.5 * Math.sqrt(other.pixels.size)) return true;
       let both = 0;
       for (const p of one.pixels) if (other.pixels.has(p)) both++;
       return both > 0.25 * Math.min(one.pixels.size, other.pixels.size);
@@ -80,7 +85,8 @@ export function findGiveAways(picture: ColourPicture, courses: Courses = {}): Gi
     if (!overlaps) kept.push(one);
     if (kept.length === MOST) break;
   }
-  return kept.map(({ pixels: _, ...rest }) => rest);
+  const shows = (g: GiveAway) => g.contrast * g.share;
+  return kept.map(({ pixels: _, ...rest }) => rest).sort((a, b) => shows(b) - shows(a));
 }
 
 const wrapTo = (x: number, y: number, W: number, H: number) => (((y % H) + H) % H) * W + (((x % W) + W) % W);
@@ -157,8 +163,9 @@ interface Region {
   mass: number;
 }
 
-/** Fewer regions than this say nothing of what is usual. */
-const ENOUGH = 12;
+/** Fewer regions than this say nothing of what is usual: each must then be out by more. */
+const ENOUGH = 8;
+const OUT_ALONE = 4.5;
 
 /** Connected regions that are out by their peak and by their mass. */
 function regionsOut(signed: Float32Array, W: number, H: number): Region[] {
@@ -193,7 +200,10 @@ function regionsOut(signed: Float32Array, W: number, H: number): Region[] {
   const heavy = all.length >= ENOUGH ? masses.median + OUT * masses.deviation : -Infinity;
   return all.filter(
     ({ pixels, out, mass }) =>
-      out > OUT && pixels.length >= 3 && pixels.length < 0.25 * signed.length && Math.log(mass) > heavy,
+      out > (all.length >= ENOUGH ? OUT : OUT_ALONE) &&
+      pixels.length >= 3 &&
+      pixels.length < 0.25 * signed.length &&
+      Math.log(mass) > heavy,
   );
 }
 

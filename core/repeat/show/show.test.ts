@@ -44,7 +44,7 @@ describe('give-aways', () => {
     expect(at([90, 80])).toBe(0);
     expect(at([300, 210])).toBeGreaterThan(0);
     expect(at([398, 150])).toBeGreaterThan(0);
-    expect(found.length).toBeLessThan(6);
+    expect(found).toHaveLength(3);
     const first = found[0]!;
     expect(first.share * 400 * 300).toBeGreaterThan(0.6 * Math.PI * 16 * 16);
     expect(first.share * 400 * 300).toBeLessThan(1.7 * Math.PI * 16 * 16);
@@ -85,7 +85,7 @@ describe('give-aways', () => {
     const found = findGiveAways(colour, { across: 4, up: 8, stagger: 0.5 });
     expect(found.some((g) => Math.hypot(g.at[0] * 450 - 220, g.at[1] * 300 - 130) < 8)).toBe(true);
     expect(found.length).toBeLessThan(10);
-    for (const g of found) expect(g.share).toBeLessThan(0.03);
+    for (const g of found) expect(g.share).toBeLessThan(0.05);
   });
 });
 
