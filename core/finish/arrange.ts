@@ -357,33 +357,46 @@ function areasOver(
 }
 
 /**
- * The sample with its keep-outs filled from elsewhere in it, for ways that lay it as it is.
+ * The sample made ready for ways that lay it as it is: its keep-outs filled from elsewhere in it, and where one axis is
+ * closed by a cut and the other is not, that axis closed.
+ *
  * @param from the sample
- * @returns null when nothing is kept out
+ * @returns null when nothing is kept out or cut
  */
 export async function mended(
   sources: Sources,
   cache: StageCache,
   from: RepeatSource,
   recipe: Pick<Recipe, 'sample'>,
+  { cutFirst, across, up }: RepeatGeometry,
   step: (share: number) => Promise<void>,
 ): Promise<Arranged | null> {
-  if (recipe.sample.keepOuts.length === 0) return null;
+  const cut = cutFirst.across || cutFirst.up;
+  if (recipe.sample.keepOuts.length === 0 && !cut) return null;
   const { laidMm } = from;
-  const key = hashOf('mended', keyOfSources([from], recipe.sample));
+  const sizeMm = {
+    width: cutFirst.across ? across.repeatMm : laidMm.width,
+    height: cutFirst.up ? up.repeatMm : laidMm.height,
+  };
+  const key = hashOf('mended', keyOfSources([from], recipe.sample), sizeMm, cutFirst);
   const known = cache.get<Arranged>(key);
   if (known) return known;
   const density = WORKING_PX / Math.max(laidMm.width, laidMm.height);
   const { dense, toCompose } = await prepared(sources, cache, [from], recipe, { x: density, y: density });
-  const { widthPx, heightPx } = dense[0]!.picture;
-  const closed = { across: false, up: false };
-  const torus = await run(closeByCut({ sources: toCompose, widthPx, heightPx, closed }), step);
+  const [{ picture, pxPerMm }] = dense as [(typeof dense)[0]];
+  const task = {
+    sources: toCompose,
+    widthPx: cutFirst.across ? Math.round(sizeMm.width * pxPerMm.x) : picture.widthPx,
+    heightPx: cutFirst.up ? Math.round(sizeMm.height * pxPerMm.y) : picture.heightPx,
+    closed: cutFirst,
+  };
+  const torus = await run(closeByCut(task), step);
   const laid = new Map<string, Placement>();
-  const cells = cellsOf(torus, laidMm, [dense[0]!.pxPerMm], undefined, laid);
+  const cells = cellsOf(torus, sizeMm, [pxPerMm], undefined, laid);
   const arranged: Arranged = {
-    map: { repeatMm: laidMm, layers: [], cells },
+    map: { repeatMm: sizeMm, layers: [], cells },
     key,
-    pxPerMm: dense[0]!.pxPerMm,
+    pxPerMm,
     copies: cells.placements.length,
     solved: { torus, laid },
     before: null,

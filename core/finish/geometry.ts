@@ -50,6 +50,8 @@ export interface RepeatGeometry extends SampleGeometry {
   map: PlacementMap;
   /** What is to be solved from the pixels of the sample; null: nothing. */
   solve: 'cut' | 'compose' | null;
+  /** The axis that is closed by a cut before the other is blended or mirrored. */
+  cutFirst: { across: boolean; up: boolean };
   /** Which edges are to meet. */
   closed: { across: boolean; up: boolean };
   /** Period of the structure copies stay in step with. */
@@ -132,6 +134,7 @@ export function resolveRepeat(
       up,
       map: { repeatMm: { width: across.repeatMm, height: up.repeatMm }, layers: [] },
       solve: 'compose',
+      cutFirst: { across: false, up: false },
       closed,
       pitchMm,
       courses: coursesIn({ width: across.repeatMm, height: up.repeatMm }, pitchMm),
@@ -140,11 +143,8 @@ export function resolveRepeat(
   }
   const { closing: acrossBy } = repeat.across;
   const { closing: upBy } = repeat.up;
+  const plain = [acrossBy, upBy].every((by) => by === 'cut' || by === 'abut');
   const cut = acrossBy === 'cut' || upBy === 'cut';
-  if (cut && ![acrossBy, upBy].every((by) => by === 'cut' || by === 'abut'))
-    throw new RangeError(
-      `The least visible cut does not go together with ${acrossBy === 'cut' ? upBy : acrossBy} on the other axis. Cut that one as well, or lay it edge to edge.`,
-    );
   const axis = (key: 'across' | 'up') => {
     const own = known[key].module;
     const module = own && { ...own, pitchMm: scale * own.pitchMm };
@@ -169,7 +169,8 @@ export function resolveRepeat(
     across,
     up,
     map: placeClosed(across, up),
-    solve: cut ? 'cut' : null,
+    solve: cut && plain ? 'cut' : null,
+    cutFirst: { across: !plain && acrossBy === 'cut', up: !plain && upBy === 'cut' },
     closed: { across: acrossBy === 'cut', up: upBy === 'cut' },
     pitchMm,
     courses: coursesIn({ width: across.repeatMm, height: up.repeatMm }, pitchMm),

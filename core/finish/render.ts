@@ -129,7 +129,9 @@ export async function renderFinish(
       )
     : null;
   // Ways that lay the sample as it is lay it without what is kept out.
-  const whole = arranged ? null : await refusing(() => mended(sources, cache, from[0]!, recipe, composing));
+  const whole = arranged
+    ? null
+    : await refusing(() => mended(sources, cache, from[0]!, recipe, geometry, composing));
   const map = arranged?.map ?? geometry.map;
   const mapKey = arranged?.key ?? hashOf('layers', map, whole?.key ?? 'as it is');
   /** The same picture of every source, laid over the repeat as the placement map says. */
@@ -153,9 +155,12 @@ export async function renderFinish(
     const solved = arranged ?? whole;
     const evened = solved && evens ? await evenedOut(sources, cache, pictures, solved) : null;
     if (whole) {
-      const [{ picture: holed, pxPerMm: perMm }] = dense as [(typeof dense)[0]];
-      const { widthPx: w, heightPx: h } = holed;
-      const filled = applyCells(whole.map.cells, whole.map.repeatMm, [dense[0]!], w, h, evened);
+      const [{ picture: as, pxPerMm: perMm }] = dense as [(typeof dense)[0]];
+      const { repeatMm: sizeMm, cells } = whole.map;
+      const { cutFirst } = geometry;
+      const w = cutFirst.across ? Math.round(sizeMm.width * perMm.x) : as.widthPx;
+      const h = cutFirst.up ? Math.round(sizeMm.height * perMm.y) : as.heightPx;
+      const filled = applyCells(cells, sizeMm, [dense[0]!], w, h, evened);
       return {
         placed: keep(
           cache,

@@ -72,7 +72,16 @@ export interface NumberFieldProps {
   onClear?: () => void;
 }
 
-const SIGNS: Record<string, string> = { mm: 'mm', LRV: 'LRV', GU: 'GU', deg: '°', '1': '', '×': '', '%': '%', ΔE: 'ΔE' };
+const SIGNS: Record<string, string> = {
+  mm: 'mm',
+  LRV: 'LRV',
+  GU: 'GU',
+  deg: '°',
+  '1': '',
+  '×': '',
+  '%': '%',
+  ΔE: 'ΔE',
+};
 
 /** A plain number with arithmetic: lengths of no unit. */
 function parseNumber(text: string): number {

@@ -187,10 +187,7 @@ const worker = {
   async repetition(recipe: Recipe, samples: SampleInfo[], fieldMm: number): Promise<Repetition> {
     const sources = sourcesOf(samples, cache);
     const { repeatMm } = resolveRepeat(recipe, await sources.info(recipe.source.sampleIds[0]!)).map;
-    const widthPx = Math.max(
-      16,
-      Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)),
-    );
+    const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
     return repetitionOf(
       await renderFinish(recipe, sources, { widthPx, maps: ['colour'], cache, pause: breath }),
       fieldMm,

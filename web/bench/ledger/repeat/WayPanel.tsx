@@ -41,7 +41,6 @@ const CLOSING_NAMES: readonly { value: Closing; name: string }[] = [
   { value: 'cut', name: 'cut' },
   { value: 'abut', name: 'edge to edge' },
 ];
-const OTHER = { across: 'up', up: 'across' } as const;
 
 /** The way in which the sample becomes a repeat, with the seam figure of each edge. */
 export function WayPanel({
@@ -78,17 +77,6 @@ export function WayPanel({
       : null;
   const seam = report?.seam;
 
-  /** A cut goes with a cut or an open edge: the other axis follows where it would not fit. */
-  function close(key: 'across' | 'up', closing: Closing) {
-    const other = settings[OTHER[key]];
-    const fits = (a: Closing, b: Closing) => a !== 'cut' || b === 'cut' || b === 'abut';
-    change(`${key} closing`, {
-      [key]: { ...settings[key], closing },
-      ...(fits(closing, other.closing) && fits(other.closing, closing)
-        ? {}
-        : { [OTHER[key]]: { ...other, closing } }),
-    });
-  }
   const words = (key: 'across' | 'up', closed: ClosedAxis | undefined, figure: number | undefined) =>
     closed && (
       <Quiet>
@@ -111,7 +99,7 @@ export function WayPanel({
           label={`How it closes ${name.toLowerCase()}`}
           value={value.closing}
           options={CLOSING_NAMES}
-          onChange={(closing) => close(key, closing)}
+          onChange={(closing) => change(`${key} closing`, { [key]: { ...value, closing } })}
         />
         {(value.closing === 'blend' || value.closing === 'cut') && (
           <NumberField
