@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { freePort, serve } from '../server/test/serve';
 import { benchCore } from './core';
 import { benchPage } from './page';
+import { benchMany } from './many';
 import { benchRepeat } from './repeat';
 import { benchFinding, benchLight, benchStraighten } from './sample';
 
@@ -18,11 +19,12 @@ const print = (what: string, value: string, reach = '') => {
 
 /** `npm run bench` measures all; `npm run bench page core` only those parts. */
 const asked = process.argv.slice(2);
-const wanted = (part: 'core' | 'repeat' | 'finding' | 'light' | 'server' | 'page' | 'start') =>
+const wanted = (part: 'core' | 'repeat' | 'many' | 'finding' | 'light' | 'server' | 'page' | 'start') =>
   asked.length === 0 || asked.includes(part);
 
 if (wanted('core')) await benchCore(print);
 if (wanted('repeat')) benchRepeat(print);
+if (wanted('many')) await benchMany(print);
 if (wanted('finding')) benchFinding(print);
 if (wanted('light')) await benchLight(print);
 

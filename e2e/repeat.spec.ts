@@ -178,7 +178,7 @@ test('a repeat is made from two pictures; its elements and its detail are said t
   await type(page, 'Size of the pattern against the sample', '150');
   const checks = page.getByRole('region', { name: 'Checks' });
   await expect(checks).toContainText(/150 % of its true size/, DRAWN);
-  await page.getByText('This size is meant').click();
+  await page.getByText('This size is meant', { exact: true }).click();
   await expect(checks).not.toContainText(/150 % of its true size/, DRAWN);
 });
 

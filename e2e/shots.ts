@@ -55,7 +55,7 @@ await bench('Oak strips from', 'Sample', async (p) => {
 });
 await shot('bench-pick');
 await bench('plaster, shell', 'Colour', async (p) => {
-  await p.getByRole('radio', { name: '2×2' }).click();
+  await p.getByRole('radio', { name: '2×' }).click();
 });
 await shot('bench-colour');
 for (const [tool, name] of [
@@ -72,12 +72,18 @@ for (const [tool, name] of [
 await bench('Smoked ash', 'Repeat', async (p) => {
   await p.getByRole('radio', { name: 'composed anew' }).click();
   await p.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
-  await p.getByRole('radio', { name: '2×2' }).click();
+  await p.getByRole('radio', { name: '2×' }).click();
   await p.waitForTimeout(9000);
   await p.getByRole('button', { name: 'Another arrangement' }).click();
   await p.waitForTimeout(9000);
 });
 await shot('bench-repeat');
+await bench('Smoked ash', 'Repeat', async (p) => {
+  await p.getByRole('radio', { name: '1×' }).click();
+  await p.getByRole('radio', { name: 'give-aways' }).click();
+  await p.getByText(/The repetition is seen from/).waitFor({ timeout: 60000 });
+});
+await shot('bench-give-aways');
 await bench('Glazed', 'Relief', async (p) => {
   await p.getByRole('button', { name: /Map on the plate/ }).click();
   await p.getByRole('option', { name: 'normals' }).click();

@@ -31,7 +31,7 @@ export function structureToKeep({ across, up, stagger, whole }: FoundStructure):
 }
 
 /** A sample whose edges differ by no more than so many times its inside closes by itself. */
-const CLOSES = 1.15;
+const CLOSES = 1.08;
 /** Fine is what has no feature longer than this share of the shorter side. */
 const FINE = 1 / 24;
 /** A side this many times the other makes a sample oblong. */
