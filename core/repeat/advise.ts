@@ -1,8 +1,10 @@
 import {
   autocorrelations,
   blurWrapped,
+  halve,
   luminancePlane,
   makePlane,
+  mapChannels,
   mean,
   type ColourPicture,
 } from '../raster';
@@ -30,10 +32,12 @@ export function structureToKeep({ across, up, stagger, whole }: FoundStructure):
   };
 }
 
-/** A sample whose edges differ by no more than so many times its inside closes by itself. */
-const CLOSES = 1.08;
+/** A sample whose edges differ by no more than so many times its inside, also halved and halved again, closes by itself. */
+const CLOSES = 1.3;
 /** Fine is what has no feature longer than this share of the shorter side. */
 const FINE = 1 / 24;
+/** Features stand out of grain from this excess kurtosis on. */
+const DISTINCT = 1;
 /** A side this many times the other makes a sample oblong. */
 const OBLONG = 2.2;
 /** A structure of fewer whole periods on an axis is composed, so that it does not repeat at once. */
@@ -103,7 +107,7 @@ export function adviseRepeat(
   }
 
   const abutting = seamFigures(picture);
-  if (Math.max(abutting.acrossWidth, abutting.acrossHeight) <= CLOSES && uneven <= UNEVEN) {
+  if (closesItself(picture) && uneven <= UNEVEN) {
     why.push(
       `Laid edge to edge it closes by itself: seams ${printNumber(abutting.acrossWidth, 2)} and ${printNumber(abutting.acrossHeight, 2)}.`,
     );
@@ -117,17 +121,35 @@ export function adviseRepeat(
     );
     return end({ way: 'compose', compose: { ...now.compose, widthMm: side, heightMm: side } });
   }
-  const feature = featureLength(picture) / Math.min(w, h);
-  if (feature <= FINE) {
+  const { lengthPx, distinct } = featuresOf(picture);
+  const feature = lengthPx / Math.min(w, h);
+  if (feature <= FINE && distinct < DISTINCT) {
     why.push(
       `No regular structure was found, and nothing in it is longer than ${percent(feature)} of the sample: a blend does not show in anything so fine.`,
     );
     return end(edges('blend'));
   }
-  why.push(
-    `No regular structure was found, and its features are as long as ${percent(feature)} of the sample: it is composed anew, so that none is cut off or mixed.`,
-  );
+  if (feature <= FINE)
+    why.push(
+      'No regular structure was found, but shells, veins, chips or the like stand out in it: it is composed anew, so that none is cut off or shines through another.',
+    );
+  else
+    why.push(
+      `No regular structure was found, and its features are as long as ${percent(feature)} of the sample: it is composed anew, so that none is cut off or mixed.`,
+    );
   return end({ way: 'compose' });
+}
+
+/**
+ * Whether a picture closes as it is. What is cut off at an edge differs the more from what meets it there the coarser it is
+ * looked at, while its inside differs less and less from line to line.
+ */
+function closesItself(picture: ColourPicture): boolean {
+  const half = mapChannels(picture, halve);
+  return [picture, half, mapChannels(half, halve)].every((p) => {
+    const { acrossWidth, acrossHeight } = seamFigures(p);
+    return Math.max(acrossWidth, acrossHeight) <= CLOSES;
+  });
 }
 
 /** Difference in L* between the quarter along one edge and that along the opposite one; the larger of both axes. */
@@ -152,9 +174,10 @@ function edgeDifference(picture: ColourPicture): number {
 
 /**
  * How long the features of a picture are, px: the shift after which it does not look like itself any more (correlation below
- * 0.2), the longer of both axes. Changes broader than a fifth of the picture are not features.
+ * 0.2), the longer of both axes. Changes broader than a fifth of the picture are not features. And how distinct they are:
+ * excess kurtosis, 0 for grain without any.
  */
-function featureLength(picture: ColourPicture): number {
+function featuresOf(picture: ColourPicture): { lengthPx: number; distinct: number } {
   const light = luminancePlane(picture);
   for (let i = 0; i < light.data.length; i++) light.data[i] = Math.cbrt(Math.max(0, light.data[i]!));
   const { widthPx: w, heightPx: h } = light;
@@ -170,8 +193,18 @@ function featureLength(picture: ColourPicture): number {
     for (let d = 1; d <= reach; d++) if (at(d) < 0.2) return d;
     return reach;
   };
-  return Math.max(
-    along((d) => acf.data[reach + d]!),
-    along((d) => acf.data[d * acf.widthPx + reach]!),
-  );
+  // Softened a little: noise is not a feature.
+  const soft = blurWrapped(plane, 1.2, 1.2).data;
+  let [squares, fourths] = [0, 0];
+  for (const v of soft) {
+    squares += v * v;
+    fourths += v ** 4;
+  }
+  return {
+    lengthPx: Math.max(
+      along((d) => acf.data[reach + d]!),
+      along((d) => acf.data[d * acf.widthPx + reach]!),
+    ),
+    distinct: squares > 0 ? (fourths * soft.length) / (squares * squares) - 3 : 0,
+  };
 }

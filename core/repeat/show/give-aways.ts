@@ -29,8 +29,10 @@ const CONNECTED = 2.2;
 /** Of a normal distribution, the standard deviation over the median of absolute deviations. */
 const PER_MEDIAN = 1.4826;
 /** What is not seen gives nothing away, ΔE*ab. */
-const LEAST_CONTRAST = 0.8;
+const LEAST_CONTRAST = 1.5;
 const MOST = 40;
+/** What is so long, as a share of the repeat, is a stripe of the finish. */
+const STRIPE = 0.7;
 
 /**
  * Finds what gives a repetition away: connected regions whose lightness or colour, in bands an octave wide, is out of what
@@ -167,6 +169,16 @@ interface Region {
 const ENOUGH = 8;
 const OUT_ALONE = 4.5;
 
+/** Whether a region is a place, and not a stripe from edge to edge. */
+function isPlace(pixels: readonly (readonly [number, number])[], W: number, H: number): boolean {
+  let [left, right, top, bottom] = [Infinity, -Infinity, Infinity, -Infinity];
+  for (const [x, y] of pixels) {
+    [left, right] = [Math.min(left, x), Math.max(right, x)];
+    [top, bottom] = [Math.min(top, y), Math.max(bottom, y)];
+  }
+  return right - left < STRIPE * W && bottom - top < STRIPE * H;
+}
+
 /** Connected regions that are out by their peak and by their mass. */
 function regionsOut(signed: Float32Array, W: number, H: number): Region[] {
   const { median, deviation } = robust(signed);
@@ -203,6 +215,7 @@ function regionsOut(signed: Float32Array, W: number, H: number): Region[] {
       out > (all.length >= ENOUGH ? OUT : OUT_ALONE) &&
       pixels.length >= 3 &&
       pixels.length < 0.25 * signed.length &&
+      isPlace(pixels, W, H) &&
       Math.log(mass) > heavy,
   );
 }

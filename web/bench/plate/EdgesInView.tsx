@@ -1,14 +1,10 @@
 import styled from 'styled-components';
 import type { RenderReport } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
+import { OverPlate } from './OverPlate';
 import type { Placed } from './RuledView';
 
-const Over = styled.svg`
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  overflow: hidden;
+const Over = styled(OverPlate)`
   pointer-events: none;
   g.edge {
     pointer-events: all;

@@ -5,18 +5,12 @@ import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../app/store';
 import { printLab } from '../ledger/colour/parts';
 import type { Drawn } from '../../workers/render.worker';
+import { OverPlate } from './OverPlate';
 import { Ground } from './handles/Ground';
 import type { PlaceView } from './handles/place-view';
 import { probe } from './probe';
 import type { Placed } from './RuledView';
 
-const Over = styled.svg`
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  overflow: hidden;
-`;
 const Read = styled.p.attrs({ role: 'status' })`
   position: absolute;
   left: 10px;
@@ -72,7 +66,7 @@ export function PlateProbe({
   const [x, y] = spot ? view.toScreen([spot.xMm, spot.yMm]) : [0, 0];
   return (
     <>
-      <Over>
+      <OverPlate>
         <Ground name="Read a spot of the repeat" view={view} box={box} onTrack={read} onDone={read} />
         {spot && (
           <g pointerEvents="none" fill="none">
@@ -86,7 +80,7 @@ export function PlateProbe({
             />
           </g>
         )}
-      </Over>
+      </OverPlate>
       <Read>
         {reading && spot ? (
           <>

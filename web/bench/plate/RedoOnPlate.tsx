@@ -2,22 +2,16 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { withAreasRedone, type Recipe } from '@jossel/core/finish';
 import { arrangementOf } from '@jossel/core/repeat';
-import type { Point } from '@jossel/core/straighten';
+import { quadArea, type Point } from '@jossel/core/straighten';
 import { useChange } from '../ledger/use-change';
 import { newId } from '../new-id';
+import { OverPlate } from './OverPlate';
 import { Ground } from './handles/Ground';
 import { pathOf, type PlaceView } from './handles/place-view';
 import { thinned } from './handles/tracks';
 import { InFirstRepeat } from './RepetitionOnPlate';
 import type { Placed } from './RuledView';
 
-const Over = styled.svg`
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  overflow: hidden;
-`;
 const Say = styled.p.attrs({ role: 'alert' })`
   position: absolute;
   left: 10px;
@@ -52,12 +46,7 @@ export function RedoOnPlate({
   function done(places: readonly Point[]) {
     setTrack([]);
     const outline = thinned(places).slice(0, 500);
-    const size = Math.abs(
-      outline.reduce((sum, [x, y], i) => {
-        const [u, v] = outline[(i + 1) % outline.length]!;
-        return sum + x * v - u * y;
-      }, 0) / 2,
-    );
+    const size = Math.abs(quadArea(outline));
     if (outline.length < 3 || size < LEAST_SHARE) {
       setFault('This area has no extent. Draw right round what is to be laid anew.');
       return;
@@ -84,7 +73,7 @@ export function RedoOnPlate({
   }
   return (
     <>
-      <Over>
+      <OverPlate>
         <Ground
           name="Draw round an area that is to be laid anew"
           view={view}
@@ -128,7 +117,7 @@ export function RedoOnPlate({
             <path d={pathOf(view, track)} stroke="#A6281C" strokeWidth="2" strokeLinejoin="round" />
           )}
         </g>
-      </Over>
+      </OverPlate>
       {fault && <Say>{fault}</Say>}
     </>
   );

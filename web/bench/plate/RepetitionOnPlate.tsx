@@ -2,15 +2,11 @@ import { useId } from 'react';
 import styled from 'styled-components';
 import type { FoundGiveAway } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
+import { OverPlate } from './OverPlate';
 import { pathOf, type PlaceView } from './handles/place-view';
 import type { Placed } from './RuledView';
 
-const Over = styled.svg`
-  position: absolute;
-  inset: 0;
-  width: 100%;
-  height: 100%;
-  overflow: hidden;
+const Over = styled(OverPlate)`
   pointer-events: none;
   g.found {
     pointer-events: all;

@@ -1,16 +1,9 @@
 import type { Recipe } from '@jossel/core/finish';
 import { arrangementOf, withRedone } from '@jossel/core/repeat';
+import { quadArea } from '@jossel/core/straighten';
 import { printNumber } from '@jossel/core/units';
 import { Button, Quiet } from '../../../controls/basics';
 import { useChange } from '../use-change';
-
-const extent = (area: readonly (readonly [number, number])[]) =>
-  Math.abs(
-    area.reduce((sum, [x, y], i) => {
-      const [u, v] = area[(i + 1) % area.length]!;
-      return sum + x * v - u * y;
-    }, 0) / 2,
-  );
 
 /** Areas of the arrangement in use that were laid anew, in order. */
 export function AnewPanel({ recipe }: { recipe: Recipe }) {
@@ -33,7 +26,7 @@ export function AnewPanel({ recipe }: { recipe: Recipe }) {
       {redone.length === 0 && <Quiet>Nothing is laid anew in arrangement {number} yet.</Quiet>}
       <ol style={{ margin: 0, padding: 0, listStyle: 'none' }} aria-label="Laid anew">
         {redone.map((item, k) => {
-          const share = item.areas.reduce((sum, area) => sum + extent(area), 0);
+          const share = item.areas.reduce((sum, area) => sum + Math.abs(quadArea(area)), 0);
           return (
             <li
               key={item.id}
