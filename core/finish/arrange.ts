@@ -2,6 +2,7 @@ import {
   applyCells,
   arrangementOf,
   begunWell,
+  brokenHoldPx,
   cellsOf,
   closeByCut,
   compose,
@@ -37,6 +38,8 @@ export interface Arranged {
   pxPerMm: { x: number; y: number };
   /** How many copies it is cut from. */
   copies: number;
+  /** Over what length hold lines are broken where copies meet. */
+  brokenHoldMm: number;
   /** The repeat as solved, for what is laid anew in it, and where its copies lie by name. */
   solved: { torus: Torus; laid: Map<string, Placement> };
   /** What it was before something was laid anew, and where that was; null: nothing was. */
@@ -216,6 +219,7 @@ export async function arrange(
       key,
       pxPerMm,
       copies: cells.placements.length,
+      brokenHoldMm: brokenHoldMm(torus, pxPerMm),
       solved: { torus, laid },
       before: null,
     };
@@ -312,6 +316,7 @@ async function laidAnew(
     key,
     pxPerMm,
     copies: cells.placements.length,
+    brokenHoldMm: brokenHoldMm(outcome.torus, pxPerMm),
     solved: { torus: outcome.torus, laid },
     before: { arranged: before, free: outcome.free },
   };
@@ -398,11 +403,20 @@ export async function mended(
     key,
     pxPerMm,
     copies: cells.placements.length,
+    brokenHoldMm: brokenHoldMm(torus, pxPerMm),
     solved: { torus, laid },
     before: null,
   };
   cache.set(key, arranged);
   return arranged;
+}
+
+/** Fewer pixels of a hold line are no break: lines are drawn softly. */
+const SOFT_PX = 6;
+
+function brokenHoldMm(torus: Torus, pxPerMm: { x: number; y: number }): number {
+  const px = brokenHoldPx(torus);
+  return px > SOFT_PX ? (2 * px) / (pxPerMm.x + pxPerMm.y) : 0;
 }
 
 /** Time after which others have their turn. */

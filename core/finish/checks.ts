@@ -133,6 +133,13 @@ export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>
         `To fill the length asked for ${name}, the structure would be stretched by ${printNumber(100 * needed)} %; at most ${printNumber(100 * recipe.repeat.compose.stretchMost)} % is allowed, so the nearest whole number of periods is used.`,
       );
   }
+  if (report.brokenHoldMm > 0)
+    add(
+      'hold-broken',
+      'repeat',
+      'wrong',
+      `Hold lines do not meet over ${printNumber(report.brokenHoldMm)}${MM} where copies meet. Lines that cannot run on together hold each other off: take one away, widen the overlap, or compose to another size.`,
+    );
   const { scale, confirmed } = recipe.repeat.elements;
   if (scale !== 1 && !confirmed)
     add(

@@ -1,5 +1,12 @@
-import { mean, type Plane } from '../raster';
-import { applyPlacement, type BlendSpace, type PlacementMap } from '../repeat';
+import { mean, type ColourPicture, type Plane } from '../raster';
+import {
+  applyCells,
+  applyPlacement,
+  type BlendSpace,
+  type Cells,
+  type PlacedSource,
+  type PlacementMap,
+} from '../repeat';
 import { drawKeepOuts } from '../sample';
 import type { RepeatGeometry } from './geometry';
 import type { Recipe } from './recipe';
@@ -18,23 +25,46 @@ export const PLAIN_SPACE: BlendSpace = {
   },
 };
 
-/** Masks, one for each source, laid over the repeat. */
+/** A sample made ready before it is laid: its cells, and the pixels it has then. */
+export interface MadeReady {
+  cells: Cells;
+  sizeMm: { width: number; height: number };
+  widthPx: number;
+  heightPx: number;
+}
+
+/**
+ * Masks, one for each source, laid over the repeat.
+ * @param ready how the only source was made ready first; null: it is laid as it is
+ */
 export function placedMasks(
   masks: readonly { mask: Plane; pxPerMm: { x: number; y: number } }[],
   map: PlacementMap,
   widthPx: number,
   heightPx: number,
+  ready: MadeReady | null,
 ): Plane {
-  const sources = masks.map(({ mask: { widthPx: w, heightPx: h, data }, pxPerMm }) => ({
+  const plain = masks.map(({ mask: { widthPx: w, heightPx: h, data }, pxPerMm }) => ({
     picture: { widthPx: w, heightPx: h, r: data, g: data, b: data },
     pxPerMm,
   }));
+  const sources = ready ? [madeReady(plain[0]!, ready, null)] : plain;
   return {
     widthPx,
     heightPx,
     data: applyPlacement(map, sources, widthPx, heightPx, PLAIN_SPACE).r,
   };
 }
+
+/** A sample with its keep-outs filled and the axis cut that is cut first. */
+export const madeReady = (
+  source: PlacedSource,
+  { cells, sizeMm, widthPx, heightPx }: MadeReady,
+  evened: ColourPicture | null,
+): PlacedSource => ({
+  picture: applyCells(cells, sizeMm, [source], widthPx, heightPx, evened),
+  pxPerMm: source.pxPerMm,
+});
 
 /** The longer side of the raster by which keep-outs are measured, px. */
 const SIDE_PX = 256;

@@ -13,7 +13,7 @@ import {
   type HeightField,
   type NormalField,
 } from '../relief';
-import { applyCells, applyPlacement, seamFigures, type SeamFigures } from '../repeat';
+import { applyPlacement, seamFigures, type PlacedSource, type SeamFigures } from '../repeat';
 import { roughnessOfGloss, type Surface } from '../response';
 import { findPart, type MapRole, type SourceMap } from '../sample';
 import { doubtsAboutSize } from '../size';
@@ -32,7 +32,7 @@ import {
 import { resolveRepeat } from './geometry';
 import { hashOf } from './hash';
 import { sourcesOfRepeat, type RepeatSource } from './joined';
-import { keptOutShare, placedMasks, PLAIN_SPACE } from './masks';
+import { keptOutShare, madeReady, placedMasks, PLAIN_SPACE, type MadeReady } from './masks';
 import type { Recipe } from './recipe';
 import {
   CannotRender,
@@ -134,6 +134,17 @@ export async function renderFinish(
     : await refusing(() => mended(sources, cache, from[0]!, recipe, geometry, composing));
   const map = arranged?.map ?? geometry.map;
   const mapKey = arranged?.key ?? hashOf('layers', map, whole?.key ?? 'as it is');
+  /** How a sample of a density is made ready. */
+  const readyAs = ({ picture, pxPerMm: perMm }: PlacedSource): MadeReady => {
+    const { repeatMm: sizeMm, cells } = whole!.map;
+    const { cutFirst } = geometry;
+    return {
+      cells,
+      sizeMm,
+      widthPx: cutFirst.across ? Math.round(sizeMm.width * perMm.x) : picture.widthPx,
+      heightPx: cutFirst.up ? Math.round(sizeMm.height * perMm.y) : picture.heightPx,
+    };
+  };
   /** The same picture of every source, laid over the repeat as the placement map says. */
   const place = async (
     pictures: readonly (Pick<RepeatSource, 'picture' | 'laidMm'> & { change?: PictureChange })[],
@@ -154,24 +165,9 @@ export async function renderFinish(
     const space = arranged ? PLAIN_SPACE : await blendSpaceOf(sources, cache, picture, laidMm, change);
     const solved = arranged ?? whole;
     const evened = solved && evens ? await evenedOut(sources, cache, pictures, solved) : null;
-    if (whole) {
-      const [{ picture: as, pxPerMm: perMm }] = dense as [(typeof dense)[0]];
-      const { repeatMm: sizeMm, cells } = whole.map;
-      const { cutFirst } = geometry;
-      const w = cutFirst.across ? Math.round(sizeMm.width * perMm.x) : as.widthPx;
-      const h = cutFirst.up ? Math.round(sizeMm.height * perMm.y) : as.heightPx;
-      const filled = applyCells(cells, sizeMm, [dense[0]!], w, h, evened);
-      return {
-        placed: keep(
-          cache,
-          key,
-          applyPlacement(map, [{ picture: filled, pxPerMm: perMm }], widthPx, heightPx, space),
-        ),
-        key,
-      };
-    }
+    const laid = whole ? [madeReady(dense[0]!, readyAs(dense[0]!), evened)] : dense;
     return {
-      placed: keep(cache, key, applyPlacement(map, dense, widthPx, heightPx, space, evened)),
+      placed: keep(cache, key, applyPlacement(map, laid, widthPx, heightPx, space, whole ? null : evened)),
       key,
     };
   };
@@ -212,7 +208,7 @@ export async function renderFinish(
       mask: findPart(picture, wanted, { x: 1 / perMm.x, y: 1 / perMm.y }).weight,
       pxPerMm: perMm,
     }));
-    return keep(cache, key, placedMasks(masks, map, widthPx, heightPx));
+    return keep(cache, key, placedMasks(masks, map, widthPx, heightPx, whole ? readyAs(dense[0]!) : null));
   };
 
   await step(0.4, 'Matching the colour');
@@ -320,6 +316,7 @@ export async function renderFinish(
     copies: arranged?.copies ?? null,
     arrangement: geometry.solve === 'compose' ? recipe.repeat.arrangement : null,
     joined: from.map(({ gain }) => ({ gain })),
+    brokenHoldMm: (arranged ?? whole)?.brokenHoldMm ?? 0,
     stretch,
     repeatToleranceMm: {
       width: repeatMm.width * (size.width.toleranceMm / size.width.mm + Math.abs(stretch.across)),

@@ -72,6 +72,8 @@ export interface RenderReport {
   arrangement: number | null;
   /** How many areas and pictures it is made from, and what each was multiplied by, per channel, to be of one tone. */
   joined: readonly { gain: readonly [number, number, number] }[];
+  /** Over what length hold lines are broken where copies meet; 0 where all run on. */
+  brokenHoldMm: number;
   /** By how much, as a share, the sample is stretched on each axis so that its structure closes. */
   stretch: { across: number; up: number };
   /** How far the size of the repeat may be off: what the size of the sample may be off, and the stretch. */

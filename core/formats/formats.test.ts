@@ -60,6 +60,7 @@ test('what is said of a finish fits the manifest schema', () => {
     copies: null,
     arrangement: null,
     joined: [{ gain: [1, 1, 1] }],
+    brokenHoldMm: 0,
     stretch: { across: 0, up: 0 },
     repeatToleranceMm: { width: 1, height: 1 },
     inferred: 1,

@@ -13,6 +13,7 @@ import {
 import { applyPlacement, evenOut, learnBlendSpace, seamFigures, type Cells, type Placement } from '../index';
 import {
   begunWell,
+  brokenHoldPx,
   cellsOf,
   closeByCut,
   compose,
@@ -202,6 +203,29 @@ test('a hold line runs on: where it is cut off, it meets itself', () => {
   const [regarded, disregarded] = [broken(true), broken(false)];
   expect(disregarded).toBeGreaterThan(8);
   expect(regarded).toBeLessThan(disregarded / 2);
+});
+
+test('a cut tells whether hold lines run on: a level one does, one that ends elsewhere than it began cannot', () => {
+  const picture = stone(200, 160, 6);
+  const broken = (slope: number) => {
+    const held = makePlane(200, 160);
+    for (let y = 0; y < 160; y++)
+      for (let x = 0; x < 200; x++)
+        if (Math.abs(y - (80 + slope * (x - 100))) < 4) held.data[y * 200 + x] = 1;
+    const closed = { across: true, up: false };
+    return brokenHoldPx(
+      finish(
+        closeByCut({
+          sources: [{ picture, keptOut: null, held }],
+          widthPx: 170,
+          heightPx: 160,
+          closed,
+        }),
+      ),
+    );
+  };
+  expect(broken(0)).toBe(0);
+  expect(broken(0.6)).toBeGreaterThan(6);
 });
 
 test('bricks stay in their courses: every copy lies in step with the lattice', () => {

@@ -77,6 +77,12 @@ export class Composer {
     );
   }
 
+  /** The best outline of what was found, within what may change. */
+  private propose(window: Window, found: Found): Move | null {
+    const { torus, anew } = this;
+    return proposeCopy(torus, window, found.partIndex, found, anew?.free ?? null, anew?.before);
+  }
+
   /** The places of the samples that fit a window best. */
   private search(window: Window, weights: Float32Array, most: number, wholly: boolean): Found[] {
     const { torus, usable, used, lattice } = this;
@@ -131,15 +137,7 @@ export class Composer {
         const half = side >> 1;
         const window = this.windowAt((p % W) - half, Math.floor(p / W) - half, side, side);
         const found = this.search(window, evenWeights(window), 1, true)[0];
-        if (found)
-          proposeCopy(
-            torus,
-            window,
-            found.partIndex,
-            found,
-            this.anew?.free ?? null,
-            this.anew?.before,
-          )?.apply();
+        if (found) this.propose(window, found)?.apply();
       }
     }
   }
@@ -159,14 +157,7 @@ export class Composer {
     let best: Move | null = null;
     let least = Infinity;
     for (const found of this.search(window, evenWeights(window), this.anew ? 6 : 3, false)) {
-      const move = proposeCopy(
-        this.torus,
-        window,
-        found.partIndex,
-        found,
-        this.anew?.free ?? null,
-        this.anew?.before,
-      );
+      const move = this.propose(window, found);
       if (!move || move.filled === 0) continue;
       const cost = (move.after - move.before) / Math.sqrt(move.filled) + Math.sqrt(found.cost);
       if (cost < least) [least, best] = [cost, move];
@@ -231,14 +222,7 @@ export class Composer {
   private layBetter(window: Window): boolean {
     let best: Move | null = null;
     for (const found of this.search(window, rimWeights(window), 4, false)) {
-      const move = proposeCopy(
-        this.torus,
-        window,
-        found.partIndex,
-        found,
-        this.anew?.free ?? null,
-        this.anew?.before,
-      );
+      const move = this.propose(window, found);
       if (
         move &&
         move.after < move.before &&

@@ -1,6 +1,7 @@
 export type { ComposeSource, Turn } from './atlas';
 export type { Lattice, Steps } from './composer';
 export * from './cells';
+export { brokenHoldPx } from './held';
 export { begunWell } from './origin';
 export { redo, type RedoTask } from './redo';
 export * from './solve';

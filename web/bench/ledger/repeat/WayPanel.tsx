@@ -84,6 +84,7 @@ export function WayPanel({
         {closed.modules ? `, ${closed.modules} whole ${settings.structure[key] ? 'periods' : 'modules'}` : ''}
         {closed.mixedMm > 0 && `, ${mm(closed.mixedMm)} mixed`}
         {closed.cutMm > 0 && `, cut within ${mm(closed.cutMm)}`}
+        {closed.stretch ? `, stretched by ${printNumber(100 * closed.stretch)} %` : ''}
         {figure !== undefined && (
           <>
             ; seam <strong style={{ color: '#1B1B1B' }}>{printNumber(figure, 2)}</strong>
@@ -170,6 +171,8 @@ export function WayPanel({
       {axis('across', 'Across the width', seam?.acrossWidth)}
       {axis('up', 'Up the height', seam?.acrossHeight)}
       <Quiet>
+        {report &&
+          `The size is known to ± ${printLength(report.repeatToleranceMm.width, units, 1)} and ${printLength(report.repeatToleranceMm.height, units, 1)}. `}
         {report?.copies ? `Cut from ${report.copies} copies of the sample. ` : ''}A seam of 1.00 has the same
         contrast as the inside.
         {settings.way === 'edges' &&
