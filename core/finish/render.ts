@@ -17,7 +17,7 @@ import { applyPlacement, seamFigures, type PlacedSource, type SeamFigures } from
 import { roughnessOfGloss, type Surface } from '../response';
 import { findPart, type MapRole, type SourceMap } from '../sample';
 import { doubtsAboutSize } from '../size';
-import { arrange, evenedOut, mended } from './arrange';
+import { arrange } from './arrange';
 import { StageCache } from './cache';
 import { calibrationOf } from './calibration';
 import { checkFinish } from './checks';
@@ -29,9 +29,11 @@ import {
   type PictureChange,
   type PictureToPlace,
 } from './density';
+import { evenedOut } from './evened';
 import { resolveRepeat } from './geometry';
 import { hashOf } from './hash';
 import { sourcesOfRepeat, type RepeatSource } from './joined';
+import { mended } from './make-ready';
 import { keptOutShare, madeReady, placedMasks, PLAIN_SPACE, type MadeReady } from './masks';
 import type { Recipe } from './recipe';
 import {

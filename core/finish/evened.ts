@@ -1,0 +1,48 @@
+import { evenOut } from '../repeat';
+import type { ColourPicture } from '../raster';
+import type { Arranged } from './arranged';
+import type { StageCache } from './cache';
+import { sampleAtDensity, type PictureChange, type PictureToPlace } from './density';
+import { hashOf } from './hash';
+import type { Sources } from './result';
+
+/** How far from an outline differences are spread, as a share of the shorter side of the repeat. */
+const EVENED_REACH = 1 / 10;
+
+/**
+ * What evens out the copies of a solved repeat in one picture of each of its sources.
+ * @param pictures the same picture of every source: their colour, or one map
+ */
+export async function evenedOut(
+  sources: Sources,
+  cache: StageCache,
+  pictures: readonly {
+    picture: PictureToPlace;
+    laidMm: { width: number; height: number };
+    change?: PictureChange;
+  }[],
+  { map, key: arrangedKey, pxPerMm, before }: Arranged,
+): Promise<ColourPicture> {
+  const dense = [];
+  for (const { picture, laidMm, change } of pictures)
+    dense.push(await sampleAtDensity(sources, cache, picture, laidMm, pxPerMm, change));
+  const key = hashOf(
+    'evened',
+    dense.map((d) => d.key),
+    arrangedKey,
+  );
+  const known = cache.get<ColourPicture>(key);
+  if (known) return known;
+  const { widthPx, heightPx } = map.cells;
+  const evened = evenOut(
+    map.cells,
+    map.repeatMm,
+    dense,
+    Math.max(6, Math.round(EVENED_REACH * Math.min(widthPx, heightPx))),
+    before
+      ? { free: before.free, evened: await evenedOut(sources, cache, pictures, before.arranged) }
+      : undefined,
+  );
+  cache.set(key, evened);
+  return evened;
+}

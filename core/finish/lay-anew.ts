@@ -1,0 +1,101 @@
+import { cellsOf, redo, type Redone, type RedoTask } from '../repeat';
+import { fillPolygon, makePlane } from '../raster';
+import { drawKeepOuts, type Mark } from '../sample';
+import { brokenHoldMm, prepared, run, type Arranged } from './arranged';
+import type { StageCache } from './cache';
+import type { RepeatGeometry } from './geometry';
+import { hashOf } from './hash';
+import type { RepeatSource } from './joined';
+import type { Recipe } from './recipe';
+import type { Sources } from './result';
+
+/** A repeat with one area more laid anew. */
+export async function laidAnew(
+  sources: Sources,
+  cache: StageCache,
+  from: readonly RepeatSource[],
+  recipe: Pick<Recipe, 'sample'>,
+  before: Arranged,
+  { id: _, ...item }: Redone,
+  { pitchMm, ...task }: Pick<RedoTask, 'patchPx' | 'lattice'> & Pick<RepeatGeometry, 'pitchMm'>,
+  step: (share: number) => Promise<void>,
+): Promise<Arranged> {
+  const key = hashOf('laid anew', before.key, item);
+  const known = cache.get<Arranged>(key);
+  if (known) return known;
+  const { map, pxPerMm, solved } = before;
+  const { widthPx, heightPx, closed } = map.cells;
+  const { dense, toCompose } = await prepared(sources, cache, from, recipe, pxPerMm);
+  const taken = dense.map(({ picture: { widthPx: w, heightPx: h } }, k) => {
+    const marks = item.taken
+      .filter((t) => t.source === from[k]!.pictureNumber)
+      .map((t, n): Mark => ({ id: String(n), kind: 'outline', points: t.points, erase: false }));
+    return marks.length > 0 ? drawKeepOuts(from[k]!.picture.frame, marks, w, h) : null;
+  });
+  const outcome = await run(
+    redo(solved.torus, {
+      sources: toCompose,
+      area: areasOver(item.areas, widthPx, heightPx, closed),
+      taken,
+      seed: item.seed,
+      ...task,
+    }),
+    step,
+  );
+  const laid = new Map(solved.laid);
+  const cells = cellsOf(
+    outcome.torus,
+    map.repeatMm,
+    dense.map((d) => d.pxPerMm),
+    pitchMm,
+    laid,
+  );
+  const arranged: Arranged = {
+    map: { ...map, cells },
+    key,
+    pxPerMm,
+    copies: cells.placements.length,
+    brokenHoldMm: brokenHoldMm(outcome.torus, pxPerMm),
+    solved: { torus: outcome.torus, laid },
+    before: { arranged: before, free: outcome.free },
+  };
+  cache.set(key, arranged);
+  return arranged;
+}
+
+/**
+ * Areas over the cells of a repeat: 1 where a cell lies in one with all its neighbours, so that passing over from one copy
+ * to the next stays within as well. What reaches over a closed edge comes in at the other.
+ */
+function areasOver(
+  areas: Redone['areas'],
+  widthPx: number,
+  heightPx: number,
+  closed: { across: boolean; up: boolean },
+): Uint8Array {
+  // Drawn over three repeats each way, where they may reach.
+  const wide = makePlane(3 * widthPx, 3 * heightPx);
+  for (const points of areas)
+    fillPolygon(
+      wide,
+      points.map(([x, y]) => [(x + 1) * widthPx, (y + 1) * heightPx] as const),
+      1,
+    );
+  const inside = new Uint8Array(widthPx * heightPx);
+  for (let y = 0; y < 3 * heightPx; y++)
+    for (let x = 0; x < 3 * widthPx; x++) {
+      if (wide.data[y * 3 * widthPx + x]! < 0.5) continue;
+      const [ownX, ownY] = [x >= widthPx && x < 2 * widthPx, y >= heightPx && y < 2 * heightPx];
+      if ((ownX || closed.across) && (ownY || closed.up))
+        inside[(y % heightPx) * widthPx + (x % widthPx)] = 1;
+    }
+  return inside.map((one, p) => {
+    const [x, y] = [p % widthPx, Math.floor(p / widthPx)];
+    for (let v = -1; v <= 1; v++)
+      for (let u = -1; u <= 1; u++) {
+        const [qx, qy] = [(x + u + widthPx) % widthPx, (y + v + heightPx) % heightPx];
+        if (inside[qy * widthPx + qx] === 0) return 0;
+      }
+    return one;
+  });
+}
