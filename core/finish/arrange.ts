@@ -22,7 +22,7 @@ import { laidAnew } from './lay-anew';
 import type { Recipe } from './recipe';
 import type { Sources } from './result';
 
-/** Longer side of the repeat at which its placement is solved, px; more when the sample is small in it. */
+/** The most pixels of the longer side at which a placement is solved, when the sample is small in it. */
 const MOST_WORKING_PX = 1024;
 /** Shorter side that the sample should have at the working resolution, px. */
 const SAMPLE_PX = 112;

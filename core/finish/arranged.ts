@@ -32,7 +32,7 @@ export interface Arranged {
   before: { arranged: Arranged; free: Uint8Array } | null;
 }
 
-/** Longer side at which a placement is solved, px. */
+/** Pixels of the longer side at which a placement is solved. */
 export const WORKING_PX = 512;
 
 /** The sources of a repeat at its working resolution. */
