@@ -7,14 +7,13 @@ import {
   compose,
   type ComposeSettings,
   type PlacedSource,
-  type Placement,
   type Torus,
   type Turn,
 } from '../repeat';
 import type { ColourPicture } from '../raster';
-import { brokenHoldMm, keyOfSources, prepared, run, WORKING_PX, type Arranged } from './arranged';
+import { keepArranged, keyOfSources, prepared, run, WORKING_PX, type Arranged } from './arranged';
 import type { StageCache } from './cache';
-import { sampleAtDensity } from './density';
+import { allAtDensity } from './density';
 import type { RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
 import type { RepeatSource } from './joined';
@@ -142,24 +141,13 @@ export async function arrange(
       across: geometry.across.modules,
       up: geometry.up.modules,
     });
-    const laid = new Map<string, Placement>();
-    const cells = cellsOf(
+    arranged = keepArranged(cache, key, {
       torus,
       repeatMm,
-      dense.map((d) => d.pxPerMm),
-      composed ? pitchMm : undefined,
-      laid,
-    );
-    arranged = {
-      map: { repeatMm, layers: [], cells },
-      key,
       pxPerMm,
-      copies: cells.placements.length,
-      brokenHoldMm: brokenHoldMm(torus, pxPerMm),
-      solved: { torus, laid },
-      before: null,
-    };
-    cache.set(key, arranged);
+      dense,
+      pitchMm: composed ? pitchMm : undefined,
+    });
   }
   for (const [k, item] of anew.entries()) {
     const share = (more: number) => step(basic + ((1 - basic) * (k + more)) / anew.length);
@@ -198,9 +186,7 @@ async function drawnFor(
   if (times > 1.2) {
     const [wide, high] = [Math.round(times * w), Math.round(times * h)];
     const density = { x: wide / repeatMm.width, y: high / repeatMm.height };
-    const finer = [];
-    for (const { picture, laidMm: mm, change } of from)
-      finer.push(await sampleAtDensity(sources, cache, picture, mm, density, change));
+    const finer = await allAtDensity(sources, cache, from, density);
     drawn.push(applyCells(cells, repeatMm, finer, wide, high, null));
   }
   return drawn;

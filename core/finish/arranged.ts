@@ -1,7 +1,10 @@
 import {
   brokenHoldPx,
+  cellsOf,
   type Cells,
   type ComposeSource,
+  type Pitch,
+  type PlacedSource,
   type Placement,
   type PlacementMap,
   type Steps,
@@ -9,7 +12,7 @@ import {
 } from '../repeat';
 import { drawHoldLines } from '../sample';
 import type { StageCache } from './cache';
-import { sampleAtDensity } from './density';
+import { allAtDensity } from './density';
 import { keptOutOfSource, type RepeatSource } from './joined';
 import type { Recipe } from './recipe';
 import type { Sources } from './result';
@@ -44,9 +47,7 @@ export async function prepared(
   pxPerMm: { x: number; y: number },
 ) {
   const { holdLines } = recipe.sample;
-  const dense = [];
-  for (const { picture, laidMm, change } of from)
-    dense.push(await sampleAtDensity(sources, cache, picture, laidMm, pxPerMm, change));
+  const dense = await allAtDensity(sources, cache, from, pxPerMm);
   return {
     dense,
     toCompose: dense.map(({ picture }, k): ComposeSource => {
@@ -77,7 +78,7 @@ export const keyOfSources = (from: readonly RepeatSource[], { keepOuts, holdLine
 /** Fewer pixels of a hold line are no break: lines are drawn softly. */
 const SOFT_PX = 6;
 
-export function brokenHoldMm(torus: Torus, pxPerMm: { x: number; y: number }): number {
+function brokenHoldMm(torus: Torus, pxPerMm: { x: number; y: number }): number {
   const px = brokenHoldPx(torus);
   return px > SOFT_PX ? (2 * px) / (pxPerMm.x + pxPerMm.y) : 0;
 }
@@ -101,4 +102,43 @@ export async function run<T>(
     await step(share);
     last = Date.now();
   }
+}
+
+/**
+ * What a solved repeat is, kept under its key.
+ * @param solved the repeat at its working resolution, of a size and density, from sources of a density
+ * @param laid where copies lay before something was laid anew
+ */
+export function keepArranged(
+  cache: StageCache,
+  key: string,
+  solved: {
+    torus: Torus;
+    repeatMm: { width: number; height: number };
+    pxPerMm: { x: number; y: number };
+    dense: readonly PlacedSource[];
+    pitchMm?: Pitch | undefined;
+  },
+  laid = new Map<string, Placement>(),
+  before: Arranged['before'] = null,
+): Arranged {
+  const { torus, repeatMm, pxPerMm, dense, pitchMm } = solved;
+  const cells = cellsOf(
+    torus,
+    repeatMm,
+    dense.map((d) => d.pxPerMm),
+    pitchMm,
+    laid,
+  );
+  const arranged: Arranged = {
+    map: { repeatMm, layers: [], cells },
+    key,
+    pxPerMm,
+    copies: cells.placements.length,
+    brokenHoldMm: brokenHoldMm(torus, pxPerMm),
+    solved: { torus, laid },
+    before,
+  };
+  cache.set(key, arranged);
+  return arranged;
 }

@@ -122,6 +122,27 @@ export async function sampleAtDensity(
   return { picture: dense, pxPerMm: densityOf(frame, dense, usedMm, pxPerMm), key };
 }
 
+/** One picture of each source of a repeat, as it is laid in it. */
+export interface LaidPicture {
+  picture: PictureToPlace;
+  /** Its size as it is laid. */
+  laidMm: { width: number; height: number };
+  change?: PictureChange;
+}
+
+/** The same picture of every source at a density. */
+export async function allAtDensity(
+  sources: Sources,
+  cache: StageCache,
+  pictures: readonly LaidPicture[],
+  pxPerMm: { x: number; y: number },
+): Promise<Awaited<ReturnType<typeof sampleAtDensity>>[]> {
+  const dense = [];
+  for (const { picture, laidMm, change } of pictures)
+    dense.push(await sampleAtDensity(sources, cache, picture, laidMm, pxPerMm, change));
+  return dense;
+}
+
 /** Detail is made where a density is asked for that is so many times the picture's own. */
 const BEYOND = 1.02;
 

@@ -2,7 +2,7 @@ import { evenOut } from '../repeat';
 import type { ColourPicture } from '../raster';
 import type { Arranged } from './arranged';
 import type { StageCache } from './cache';
-import { sampleAtDensity, type PictureChange, type PictureToPlace } from './density';
+import { allAtDensity, type LaidPicture } from './density';
 import { hashOf } from './hash';
 import type { Sources } from './result';
 
@@ -16,16 +16,10 @@ const EVENED_REACH = 1 / 10;
 export async function evenedOut(
   sources: Sources,
   cache: StageCache,
-  pictures: readonly {
-    picture: PictureToPlace;
-    laidMm: { width: number; height: number };
-    change?: PictureChange;
-  }[],
+  pictures: readonly LaidPicture[],
   { map, key: arrangedKey, pxPerMm, before }: Arranged,
 ): Promise<ColourPicture> {
-  const dense = [];
-  for (const { picture, laidMm, change } of pictures)
-    dense.push(await sampleAtDensity(sources, cache, picture, laidMm, pxPerMm, change));
+  const dense = await allAtDensity(sources, cache, pictures, pxPerMm);
   const key = hashOf(
     'evened',
     dense.map((d) => d.key),

@@ -1,7 +1,7 @@
-import { cellsOf, redo, type Redone, type RedoTask } from '../repeat';
+import { redo, type Redone, type RedoTask } from '../repeat';
 import { fillPolygon, makePlane } from '../raster';
 import { drawKeepOuts, type Mark } from '../sample';
-import { brokenHoldMm, prepared, run, type Arranged } from './arranged';
+import { keepArranged, prepared, run, type Arranged } from './arranged';
 import type { StageCache } from './cache';
 import type { RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
@@ -42,25 +42,13 @@ export async function laidAnew(
     }),
     step,
   );
-  const laid = new Map(solved.laid);
-  const cells = cellsOf(
-    outcome.torus,
-    map.repeatMm,
-    dense.map((d) => d.pxPerMm),
-    pitchMm,
-    laid,
-  );
-  const arranged: Arranged = {
-    map: { ...map, cells },
+  return keepArranged(
+    cache,
     key,
-    pxPerMm,
-    copies: cells.placements.length,
-    brokenHoldMm: brokenHoldMm(outcome.torus, pxPerMm),
-    solved: { torus: outcome.torus, laid },
-    before: { arranged: before, free: outcome.free },
-  };
-  cache.set(key, arranged);
-  return arranged;
+    { torus: outcome.torus, repeatMm: map.repeatMm, pxPerMm, dense, pitchMm },
+    new Map(solved.laid),
+    { arranged: before, free: outcome.free },
+  );
 }
 
 /**

@@ -1,5 +1,5 @@
-import { cellsOf, closeByCut, type Placement } from '../repeat';
-import { brokenHoldMm, keyOfSources, prepared, run, WORKING_PX, type Arranged } from './arranged';
+import { closeByCut } from '../repeat';
+import { keepArranged, keyOfSources, prepared, run, WORKING_PX, type Arranged } from './arranged';
 import type { StageCache } from './cache';
 import type { RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
@@ -42,17 +42,5 @@ export async function mended(
     closed: cutFirst,
   };
   const torus = await run(closeByCut(task), step);
-  const laid = new Map<string, Placement>();
-  const cells = cellsOf(torus, sizeMm, [pxPerMm], undefined, laid);
-  const arranged: Arranged = {
-    map: { repeatMm: sizeMm, layers: [], cells },
-    key,
-    pxPerMm,
-    copies: cells.placements.length,
-    brokenHoldMm: brokenHoldMm(torus, pxPerMm),
-    solved: { torus, laid },
-    before: null,
-  };
-  cache.set(key, arranged);
-  return arranged;
+  return keepArranged(cache, key, { torus, repeatMm: sizeMm, pxPerMm, dense });
 }

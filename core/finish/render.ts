@@ -23,16 +23,17 @@ import { calibrationOf } from './calibration';
 import { checkFinish } from './checks';
 import { finishColour, matchColour, type FinishedColour, type MatchedColour } from './colour';
 import {
+  allAtDensity,
   blendSpaceOf,
   frameOnMap,
-  sampleAtDensity,
+  type LaidPicture,
   type PictureChange,
   type PictureToPlace,
 } from './density';
 import { evenedOut } from './evened';
 import { resolveRepeat } from './geometry';
 import { hashOf } from './hash';
-import { sourcesOfRepeat, type RepeatSource } from './joined';
+import { sourcesOfRepeat } from './joined';
 import { mended } from './make-ready';
 import { keptOutShare, madeReady, placedMasks, PLAIN_SPACE, type MadeReady } from './masks';
 import type { Recipe } from './recipe';
@@ -149,12 +150,10 @@ export async function renderFinish(
   };
   /** The same picture of every source, laid over the repeat as the placement map says. */
   const place = async (
-    pictures: readonly (Pick<RepeatSource, 'picture' | 'laidMm'> & { change?: PictureChange })[],
+    pictures: readonly LaidPicture[],
     evens = true,
   ): Promise<{ placed: ColourPicture; key: string }> => {
-    const dense = [];
-    for (const { picture, laidMm: mm, change } of pictures)
-      dense.push(await sampleAtDensity(sources, cache, picture, mm, pxPerMm, change));
+    const dense = await allAtDensity(sources, cache, pictures, pxPerMm);
     const key = hashOf(
       'placed',
       dense.map((d) => d.key),
@@ -194,9 +193,8 @@ export async function renderFinish(
   const recolouredPart = async (): Promise<Plane | null> => {
     const wanted = recipe.sample.parts.find((p) => p.id === recipe.colour.recoloured);
     if (!wanted) return null;
-    const dense = [];
-    for (const { picture, laidMm: mm } of from)
-      dense.push(await sampleAtDensity(sources, cache, picture, mm, pxPerMm));
+    const asReceived = from.map(({ picture, laidMm: mm }) => ({ picture, laidMm: mm }));
+    const dense = await allAtDensity(sources, cache, asReceived, pxPerMm);
     const key = hashOf(
       'part',
       dense.map((d) => d.key),

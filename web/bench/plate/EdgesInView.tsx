@@ -25,13 +25,16 @@ const Over = styled(OverPlate)`
 
 /** The edges of the repeat, moved into view: each can be dragged anywhere; where each shows most is marked on it. */
 export function EdgesInView({
-  placed: { box, left, top, pxPerMm },
+  placed: { left, top, pxPerMm },
+  fieldMm,
   repeatMm,
   edgesAt,
   seam,
   onMove,
 }: {
   placed: Placed;
+  /** Size of all that is shown: the lines end with it, so that line A–A can be taken beside it. */
+  fieldMm: { width: number; height: number };
   repeatMm: { width: number; height: number };
   edgesAt: readonly [number, number];
   seam: RenderReport['seam'] | null;
@@ -45,7 +48,9 @@ export function EdgesInView({
   const edge = (upright: boolean) => {
     const at = upright ? edgesAt[0] : edgesAt[1];
     const to = (v: number) => onMove(upright ? [within(v), edgesAt[1]] : [edgesAt[0], within(v)]);
-    const line = upright ? `M${x} 0V${box.h}` : `M0 ${y}H${box.w}`;
+    const line = upright
+      ? `M${x} ${top}V${top + fieldMm.height * pxPerMm}`
+      : `M${left} ${y}H${left + fieldMm.width * pxPerMm}`;
     const length = upright ? w : h;
     const keys = upright ? (['ArrowLeft', 'ArrowRight'] as const) : (['ArrowUp', 'ArrowDown'] as const);
     return (

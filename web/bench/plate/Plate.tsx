@@ -249,6 +249,7 @@ export const Plate = memo(function Plate({
           {edgesAt && drawn && (
             <EdgesInView
               placed={{ box, left, top, pxPerMm, scale }}
+              fieldMm={fieldMm}
               repeatMm={repeat}
               edgesAt={edgesAt}
               seam={drawn.report.seam}
