@@ -6,9 +6,7 @@ export interface ManyFinish {
   name: string;
   /** Pitch of courses, tiles or yarns that lie in a regular lattice; null on both axes: there is none. */
   pitchMm: { across: number | null; up: number | null };
-  widthMm: number;
-  heightMm: number;
-  picture: (longSidePx: number) => ColourPicture;
+  picture: (longSidePx: number) => { picture: ColourPicture; widthMm: number; heightMm: number };
 }
 
 /** Samples close by themselves when they are made; what is cut off makes them like samples in a photograph. */
@@ -21,8 +19,6 @@ function cutOff(name: string, pitchMm: ManyFinish['pitchMm'], sample: PhysicalSa
   return {
     name,
     pitchMm,
-    widthMm: sample.widthMm * kept,
-    heightMm: sample.heightMm * kept,
     picture(longSidePx) {
       const { colour } = sample.make(longSidePx / (kept * Math.max(sample.widthMm, sample.heightMm)));
       const [w, h] = [Math.round(colour.widthPx * kept), Math.round(colour.heightPx * kept)];
@@ -31,7 +27,12 @@ function cutOff(name: string, pitchMm: ManyFinish['pitchMm'], sample: PhysicalSa
         for (let y = 0; y < h; y++) out.set(data.subarray(y * colour.widthPx, y * colour.widthPx + w), y * w);
         return out;
       };
-      return { widthPx: w, heightPx: h, r: cut(colour.r), g: cut(colour.g), b: cut(colour.b) };
+      return {
+        picture: { widthPx: w, heightPx: h, r: cut(colour.r), g: cut(colour.g), b: cut(colour.b) },
+        // Of whole pixels, so that the size is exact.
+        widthMm: (sample.widthMm * w) / colour.widthPx,
+        heightMm: (sample.heightMm * h) / colour.heightPx,
+      };
     },
   };
 }
@@ -45,6 +46,13 @@ const STONES = ['#d9cdb8', '#c3b69d', '#cfcbc2', '#b9ad98'] as const;
 const METALS = ['#c3c6c7', '#b7bdbf', '#a8907a', '#c9c2b4'] as const;
 const DRAFTS = ['plain', 'twill22', 'herringbone', 'hopsack'] as const;
 
+const wallOfBricks = (seed: number, k: number, strayMm: number) =>
+  bricks(seed, [4 + k, 10 + k], CLAYS[k]!, '#5a3530', '#b9b1a2', strayMm);
+const wovenCloth = (seed: number, k: number, pulled: number) =>
+  cloth(seed, [50, 40], DRAFTS[k]!, [8, 8], ['#b9b1a2', '#8f887b'], ['#3d4f63', '#7a8794'], pulled);
+const BRICK = { across: 225, up: 75 };
+const YARN = { across: 1.25, up: 1.25 };
+
 export const MANY_FINISHES: readonly ManyFinish[] = SEEDS.flatMap((seed, k) => {
   const [board, tile] = [90 + 20 * k, 120 + 30 * k];
   return [
@@ -54,23 +62,24 @@ export const MANY_FINISHES: readonly ManyFinish[] = SEEDS.flatMap((seed, k) => {
       boards(seed, [1500, 6 * board], board - 2, WOODS[k]!, '#5d452f', { knotsPerM2: 1 + k }),
     ),
     cutOff(`plank ${seed}`, NONE, plank(seed, [900 - 120 * k, 240 + 40 * k], WOODS[k]!, '#6b4f36')),
-    cutOff(
-      `bricks ${seed}`,
-      { across: 225, up: 75 },
-      bricks(seed, [4 + k, 10 + k], CLAYS[k]!, '#5a3530', '#b9b1a2'),
-    ),
+    cutOff(`bricks ${seed}`, BRICK, wallOfBricks(seed, k, 2)),
     cutOff(
       `tiles ${seed}`,
       { across: tile + 3, up: 103 },
       tiles(seed, [4 + k, 5], [tile, 100], GLAZES[k]!, { shift: k % 2 ? 0.5 : 0 }),
     ),
-    cutOff(
-      `cloth ${seed}`,
-      { across: 1.25, up: 1.25 },
-      cloth(seed, [50, 40], DRAFTS[k]!, [8, 8], ['#b9b1a2', '#8f887b'], ['#3d4f63', '#7a8794']),
-    ),
+    cutOff(`cloth ${seed}`, YARN, wovenCloth(seed, k, 1)),
     cutOff(`plaster ${seed}`, NONE, wall(seed, [900, 700], PLASTERS[k]!)),
     cutOff(`limestone ${seed}`, NONE, stone(seed, [700, 500], STONES[k]!, '#a8977c', '#b48a58')),
     cutOff(`metal ${seed}`, NONE, sheet(seed, [700, 500], METALS[k]!, '#7c848a')),
   ];
 });
+
+/**
+ * The bricks and cloths among them laid true: no brick strays and no cloth is pulled, so that the lattice they lie in is
+ * the one they show.
+ */
+export const LAID_TRUE: readonly ManyFinish[] = SEEDS.flatMap((seed, k) => [
+  cutOff(`true bricks ${seed}`, BRICK, wallOfBricks(seed, k, 0)),
+  cutOff(`true cloth ${seed}`, YARN, wovenCloth(seed, k, 0)),
+]);

@@ -81,6 +81,7 @@ export const bricks = (
   clay: string,
   burnt: string,
   mortar: string,
+  strayMm = 2,
 ) =>
   sized(across * 225, up * 75, (area) =>
     brickwork({
@@ -90,7 +91,7 @@ export const bricks = (
       brickHeightMm: 65,
       jointMm: 10,
       shift: 0.5,
-      strayMm: 2,
+      strayMm,
       clay: rgb(clay),
       burnt: rgb(burnt),
       mortar: rgb(mortar),
@@ -103,6 +104,7 @@ export const cloth = (
   [warpPerCm, weftPerCm]: readonly [number, number],
   warp: readonly string[],
   weft: readonly string[],
+  pulled = 1,
 ) =>
   sized(widthMm, heightMm, (area) =>
     weave({
@@ -115,6 +117,7 @@ export const cloth = (
       warp: warp.map(rgb),
       weft: weft.map(rgb),
       strayFibresPerCm2: 0.5,
+      pulled,
     }),
   );
 export const wall = (seed: number, [widthMm, heightMm]: readonly [number, number], colour: string) =>

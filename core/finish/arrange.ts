@@ -5,15 +5,21 @@ import {
   cellsOf,
   closeByCut,
   compose,
+  makeAtlas,
+  torusOfBoards,
+  type Cells,
   type ComposeSettings,
+  type LaidBoards,
   type PlacedSource,
   type Torus,
   type Turn,
 } from '../repeat';
 import type { ColourPicture } from '../raster';
-import { keepArranged, keyOfSources, prepared, run, WORKING_PX, type Arranged } from './arranged';
+import { keyOfSources, makeArranged, prepared, run, WORKING_PX, type Arranged } from './arranged';
+import { boardsFor, type BoardsLaid } from './boards';
 import type { StageCache } from './cache';
 import { allAtDensity } from './density';
+import { evenedOut } from './evened';
 import type { RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
 import type { RepeatSource } from './joined';
@@ -114,40 +120,51 @@ export async function arrange(
   if (!arranged) {
     await step(0);
     const { dense, toCompose } = await prepared(sources, cache, from, recipe, pxPerMm);
-    const task = { sources: toCompose, widthPx, heightPx, closed, joints };
-    const solved = await run(
-      composed
-        ? compose({
-            ...task,
-            // What keeps to a structure lies as it lies: turned, it would be out of step.
-            turns:
-              pitchMm.across || pitchMm.up
-                ? turnsOf({ turning: 'none', mirrored: false })
-                : turnsOf(settings),
-            seed,
-            patchPx,
-            lattice,
-          })
-        : closeByCut(task),
-      (share) => step(basic * share),
-      early &&
-        ((soFar) => {
-          const part = soFar.widthPx / widthPx;
-          const densities = dense.map((d) => ({ x: d.pxPerMm.x * part, y: d.pxPerMm.y * part }));
-          early(applyCells(cellsOf(soFar, repeatMm, densities), repeatMm, dense, widthPx, heightPx, null));
-        }),
-    );
-    const torus = begunWell(solved, await drawnFor(sources, cache, from, geometry, solved, dense), {
-      across: geometry.across.modules,
-      up: geometry.up.modules,
-    });
-    arranged = keepArranged(cache, key, {
-      torus,
-      repeatMm,
-      pxPerMm,
-      dense,
-      pitchMm: composed ? pitchMm : undefined,
-    });
+    const ofBoards =
+      composed && (await boardsFor(sources, cache, from, recipe, geometry, { widthPx, heightPx, seed }));
+    const plain = { repeatMm, pxPerMm, dense, pitchMm: composed ? pitchMm : undefined };
+    /** The repeat begun where its edges differ as its lines do, judged by what it will look like. */
+    const begun = async (torus: Torus, boards: BoardsLaid | null) => {
+      const asSolved = makeArranged(hashOf('as solved', key), { ...plain, torus, boards });
+      const evened = await evenedOut(sources, cache, from, asSolved);
+      const drawn = await drawnFor(sources, cache, from, geometry, asSolved.map.cells, dense, evened);
+      return begunWell(torus, drawn, { across: geometry.across.modules, up: geometry.up.modules });
+    };
+    let solved: Parameters<typeof makeArranged>[1];
+    if (ofBoards) {
+      const atlas = makeAtlas(toCompose, turnsOf({ turning: 'none', mirrored: false }));
+      const overCells = (laid: LaidBoards) => torusOfBoards(laid, atlas, dense[0]!.pxPerMm);
+      const { begins } = await begun(overCells(ofBoards.laid), ofBoards);
+      const laid = { ...ofBoards.laid, begins };
+      solved = { ...plain, torus: overCells(laid), boards: { ...ofBoards, laid } };
+    } else {
+      const task = { sources: toCompose, widthPx, heightPx, closed, joints };
+      const torus = await run(
+        composed
+          ? compose({
+              ...task,
+              // What keeps to a structure lies as it lies: turned, it would be out of step.
+              turns:
+                pitchMm.across || pitchMm.up
+                  ? turnsOf({ turning: 'none', mirrored: false })
+                  : turnsOf(settings),
+              seed,
+              patchPx,
+              lattice,
+            })
+          : closeByCut(task),
+        (share) => step(basic * share),
+        early &&
+          ((soFar) => {
+            const part = soFar.widthPx / widthPx;
+            const densities = dense.map((d) => ({ x: d.pxPerMm.x * part, y: d.pxPerMm.y * part }));
+            early(applyCells(cellsOf(soFar, repeatMm, densities), repeatMm, dense, widthPx, heightPx, null));
+          }),
+      );
+      solved = { ...plain, torus: await begun(torus, null), boards: null };
+    }
+    arranged = makeArranged(key, solved);
+    cache.set(key, arranged);
   }
   for (const [k, item] of anew.entries()) {
     const share = (more: number) => step(basic + ((1 - basic) * (k + more)) / anew.length);
@@ -171,23 +188,19 @@ async function drawnFor(
   cache: StageCache,
   from: readonly RepeatSource[],
   { map: { repeatMm }, size, usedMm, laidMm }: RepeatGeometry,
-  torus: Torus,
+  cells: Cells,
   dense: readonly PlacedSource[],
+  evened: ColourPicture | null,
 ): Promise<ColourPicture[]> {
-  const { widthPx: w, heightPx: h } = torus;
-  const cells = cellsOf(
-    torus,
-    repeatMm,
-    dense.map((d) => d.pxPerMm),
-  );
-  const drawn = [applyCells(cells, repeatMm, dense, w, h, null)];
+  const { widthPx: w, heightPx: h } = cells;
+  const drawn = [applyCells(cells, repeatMm, dense, w, h, evened)];
   const own = (size.pxPerMm.x * usedMm.width) / laidMm.width;
   const times = Math.min(2, (own * repeatMm.width) / w);
   if (times > 1.2) {
     const [wide, high] = [Math.round(times * w), Math.round(times * h)];
     const density = { x: wide / repeatMm.width, y: high / repeatMm.height };
     const finer = await allAtDensity(sources, cache, from, density);
-    drawn.push(applyCells(cells, repeatMm, finer, wide, high, null));
+    drawn.push(applyCells(cells, repeatMm, finer, wide, high, evened));
   }
   return drawn;
 }

@@ -1,6 +1,7 @@
 import {
   brokenHoldPx,
   cellsOf,
+  cellsOfBoards,
   type Cells,
   type ComposeSource,
   type Pitch,
@@ -14,6 +15,7 @@ import { drawHoldLines } from '../sample';
 import type { StageCache } from './cache';
 import { allAtDensity } from './density';
 import { keptOutOfSource, type RepeatSource } from './joined';
+import type { BoardsLaid } from './boards';
 import type { Recipe } from './recipe';
 import type { Sources } from './result';
 
@@ -31,6 +33,8 @@ export interface Arranged {
   brokenHoldMm: number;
   /** The repeat as solved, for what is laid anew in it, and where its copies lie by name. */
   solved: { torus: Torus; laid: Map<string, Placement> };
+  /** Where it is laid of whole boards; null: it is cut from copies. */
+  boards: BoardsLaid | null;
   /** What it was before something was laid anew, and where that was; null: nothing was. */
   before: { arranged: Arranged; free: Uint8Array } | null;
 }
@@ -105,12 +109,12 @@ export async function run<T>(
 }
 
 /**
- * What a solved repeat is, kept under its key.
+ * What a solved repeat is.
+ * @param key names it in the cache
  * @param solved the repeat at its working resolution, of a size and density, from sources of a density
  * @param laid where copies lay before something was laid anew
  */
-export function keepArranged(
-  cache: StageCache,
+export function makeArranged(
   key: string,
   solved: {
     torus: Torus;
@@ -118,27 +122,29 @@ export function keepArranged(
     pxPerMm: { x: number; y: number };
     dense: readonly PlacedSource[];
     pitchMm?: Pitch | undefined;
+    boards?: BoardsLaid | null;
   },
   laid = new Map<string, Placement>(),
   before: Arranged['before'] = null,
 ): Arranged {
-  const { torus, repeatMm, pxPerMm, dense, pitchMm } = solved;
-  const cells = cellsOf(
-    torus,
-    repeatMm,
-    dense.map((d) => d.pxPerMm),
-    pitchMm,
-    laid,
-  );
-  const arranged: Arranged = {
+  const { torus, repeatMm, pxPerMm, dense, pitchMm, boards = null } = solved;
+  const cells = boards
+    ? cellsOfBoards(boards.laid)
+    : cellsOf(
+        torus,
+        repeatMm,
+        dense.map((d) => d.pxPerMm),
+        pitchMm,
+        laid,
+      );
+  return {
     map: { repeatMm, layers: [], cells },
     key,
     pxPerMm,
     copies: cells.placements.length,
     brokenHoldMm: brokenHoldMm(torus, pxPerMm),
     solved: { torus, laid },
+    boards,
     before,
   };
-  cache.set(key, arranged);
-  return arranged;
 }

@@ -14,6 +14,12 @@ export class StageCache {
     return entry.value as T;
   }
 
+  /** Sets a value and hands it back. */
+  keep<T>(key: string, value: T): T {
+    this.set(key, value);
+    return value;
+  }
+
   set(key: string, value: unknown): void {
     const bytes = sizeOf(value);
     const before = this.entries.get(key);

@@ -11,6 +11,7 @@ const EVENED_REACH = 1 / 10;
 
 /**
  * What evens out the copies of a solved repeat in one picture of each of its sources.
+ * @returns null where copies meet in joints of their own, and nothing is evened out
  * @param pictures the same picture of every source: their colour, or one map
  */
 export async function evenedOut(
@@ -18,7 +19,8 @@ export async function evenedOut(
   cache: StageCache,
   pictures: readonly LaidPicture[],
   { map, key: arrangedKey, pxPerMm, before }: Arranged,
-): Promise<ColourPicture> {
+): Promise<ColourPicture | null> {
+  if (map.cells.sharp) return null;
   const dense = await allAtDensity(sources, cache, pictures, pxPerMm);
   const key = hashOf(
     'evened',
@@ -28,14 +30,13 @@ export async function evenedOut(
   const known = cache.get<ColourPicture>(key);
   if (known) return known;
   const { widthPx, heightPx } = map.cells;
+  const earlier = before && (await evenedOut(sources, cache, pictures, before.arranged));
   const evened = evenOut(
     map.cells,
     map.repeatMm,
     dense,
     Math.max(6, Math.round(EVENED_REACH * Math.min(widthPx, heightPx))),
-    before
-      ? { free: before.free, evened: await evenedOut(sources, cache, pictures, before.arranged) }
-      : undefined,
+    before && earlier ? { free: before.free, evened: earlier } : undefined,
   );
   cache.set(key, evened);
   return evened;

@@ -1,7 +1,8 @@
-import { redo, type Redone, type RedoTask } from '../repeat';
+import { redo, torusOfBoards, type Redone, type RedoTask } from '../repeat';
 import { fillPolygon, makePlane } from '../raster';
 import { drawKeepOuts, type Mark } from '../sample';
-import { keepArranged, prepared, run, type Arranged } from './arranged';
+import { makeArranged, prepared, run, type Arranged } from './arranged';
+import { boardsAnew } from './boards';
 import type { StageCache } from './cache';
 import type { RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
@@ -32,23 +33,27 @@ export async function laidAnew(
       .map((t, n): Mark => ({ id: String(n), kind: 'outline', points: t.points, erase: false }));
     return marks.length > 0 ? drawKeepOuts(from[k]!.picture.frame, marks, w, h) : null;
   });
+  const area = areasOver(item.areas, widthPx, heightPx, closed);
+  if (before.boards) {
+    const plane = taken[0] ?? null;
+    const anew = boardsAnew(before.boards, area, plane && { plane, pxPerMm: dense[0]!.pxPerMm }, item.seed);
+    const torus = torusOfBoards(anew.boards.laid, solved.torus.atlas, dense[0]!.pxPerMm);
+    const now = { torus, repeatMm: map.repeatMm, pxPerMm, dense, boards: anew.boards };
+    return cache.keep(key, makeArranged(key, now, undefined, { arranged: before, free: anew.free }));
+  }
   const outcome = await run(
     redo(solved.torus, {
       sources: toCompose,
-      area: areasOver(item.areas, widthPx, heightPx, closed),
+      area,
       taken,
       seed: item.seed,
       ...task,
     }),
     step,
   );
-  return keepArranged(
-    cache,
-    key,
-    { torus: outcome.torus, repeatMm: map.repeatMm, pxPerMm, dense, pitchMm },
-    new Map(solved.laid),
-    { arranged: before, free: outcome.free },
-  );
+  const now = { torus: outcome.torus, repeatMm: map.repeatMm, pxPerMm, dense, pitchMm };
+  const arranged = makeArranged(key, now, new Map(solved.laid), { arranged: before, free: outcome.free });
+  return cache.keep(key, arranged);
 }
 
 /**

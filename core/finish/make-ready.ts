@@ -1,5 +1,5 @@
 import { closeByCut } from '../repeat';
-import { keepArranged, keyOfSources, prepared, run, WORKING_PX, type Arranged } from './arranged';
+import { keyOfSources, makeArranged, prepared, run, WORKING_PX, type Arranged } from './arranged';
 import type { StageCache } from './cache';
 import type { RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
@@ -42,5 +42,5 @@ export async function mended(
     closed: cutFirst,
   };
   const torus = await run(closeByCut(task), step);
-  return keepArranged(cache, key, { torus, repeatMm: sizeMm, pxPerMm, dense });
+  return cache.keep(key, makeArranged(key, { torus, repeatMm: sizeMm, pxPerMm, dense }));
 }

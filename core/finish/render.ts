@@ -168,7 +168,7 @@ export async function renderFinish(
     const evened = solved && evens ? await evenedOut(sources, cache, pictures, solved) : null;
     const laid = whole ? [madeReady(dense[0]!, readyAs(dense[0]!), evened)] : dense;
     return {
-      placed: keep(cache, key, applyPlacement(map, laid, widthPx, heightPx, space, whole ? null : evened)),
+      placed: cache.keep(key, applyPlacement(map, laid, widthPx, heightPx, space, whole ? null : evened)),
       key,
     };
   };
@@ -208,14 +208,14 @@ export async function renderFinish(
       mask: findPart(picture, wanted, { x: 1 / perMm.x, y: 1 / perMm.y }).weight,
       pxPerMm: perMm,
     }));
-    return keep(cache, key, placedMasks(masks, map, widthPx, heightPx, whole ? readyAs(dense[0]!) : null));
+    return cache.keep(key, placedMasks(masks, map, widthPx, heightPx, whole ? readyAs(dense[0]!) : null));
   };
 
   await step(0.4, 'Matching the colour');
   const seamKey = hashOf('seam', placedKey, across.modules, up.modules);
   const measured =
     cache.get<{ seam: SeamFigures; before: ColourReading }>(seamKey) ??
-    keep(cache, seamKey, {
+    cache.keep(seamKey, {
       seam: seamFigures(placed, { across: across.modules, up: up.modules }),
       before: readColour(placed),
     });
@@ -226,11 +226,10 @@ export async function renderFinish(
   const matchKey = hashOf('match', placedKey, ruling, lrv, known, reference);
   const matched =
     cache.get<MatchedColour>(matchKey) ??
-    keep(cache, matchKey, await refusing(() => matchColour(placed, measured.before, recipe.colour)));
+    cache.keep(matchKey, await refusing(() => matchColour(placed, measured.before, recipe.colour)));
   const coloured =
     cache.get<FinishedColour>(colourKey) ??
-    keep(
-      cache,
+    cache.keep(
       colourKey,
       await refusing(() => finishColour(matched, measured.before, recipe.colour, way, mmPerPx, part)),
     );
@@ -257,8 +256,7 @@ export async function renderFinish(
     );
     const bands =
       cache.get<Bands>(bandsKey) ??
-      keep(
-        cache,
+      cache.keep(
         bandsKey,
         reliefMap
           ? bandsOfPlane(
@@ -270,14 +268,13 @@ export async function renderFinish(
             )
           : bandsOfPicture(placed, mmPerPx, shape),
       );
-    height = keep(cache, heightKey, reliefFromBands(bands, mmPerPx, { ...shape, depthMm: depthMm.value }));
+    height = cache.keep(heightKey, reliefFromBands(bands, mmPerPx, { ...shape, depthMm: depthMm.value }));
   }
   await step(0.6, 'Deriving normals');
   const normalKey = hashOf('normal', heightKey);
   const derived =
     cache.get<{ normal: NormalField; slope: ReturnType<typeof slopes> }>(normalKey) ??
-    keep(
-      cache,
+    cache.keep(
       normalKey,
       (() => {
         const normal = normalsOfHeight(height, mmPerPx);
@@ -292,7 +289,7 @@ export async function renderFinish(
     const radiusMm = Math.max(6 * depthMm.value, 2 * Math.max(mmPerPx.x, mmPerPx.y));
     occlusion =
       cache.get<Plane>(occlusionKey) ??
-      keep(cache, occlusionKey, occlusionOfHeight(height, derived.normal, mmPerPx, radiusMm));
+      cache.keep(occlusionKey, occlusionOfHeight(height, derived.normal, mmPerPx, radiusMm));
   }
 
   await step(0.95, 'Working out the gloss');
@@ -396,11 +393,6 @@ async function refusing<T>(work: () => T | Promise<T>): Promise<T> {
     if (error instanceof RangeError) throw new CannotRender(error.message);
     throw error;
   }
-}
-
-function keep<T>(cache: StageCache, key: string, value: T): T {
-  cache.set(key, value);
-  return value;
 }
 
 const planeOf = (picture: ColourPicture): Plane => ({

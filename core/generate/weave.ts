@@ -20,6 +20,8 @@ export interface WeaveSettings extends Area {
   warp: readonly Rgb[];
   weft: readonly Rgb[];
   strayFibresPerCm2: number;
+  /** How far the whole cloth is pulled out of square, as a share of what handling usually does; 1 if left out. */
+  pulled?: number;
 }
 
 /** Woven cloth: yarns with a round section that pass over and under, twist, swell and leave gaps. */
@@ -106,11 +108,12 @@ export function weave(settings: WeaveSettings): GeneratedSurface {
     return true;
   }
 
+  const { pulled = 1 } = settings;
   const ground = rgb('#15130f');
   const cloth = paint(settings, (x, y, spot) => {
     // The whole cloth is pulled a little out of square.
-    const wx = x + 0.18 * pitchX * fractalNoise(x / widthMm, y / heightMm, 5, 4, 2, 0.5, seed + 1);
-    const wy = y + 0.22 * pitchY * fractalNoise(x / widthMm, y / heightMm, 4, 5, 2, 0.5, seed + 2);
+    const wx = x + pulled * 0.18 * pitchX * fractalNoise(x / widthMm, y / heightMm, 5, 4, 2, 0.5, seed + 1);
+    const wy = y + pulled * 0.22 * pitchY * fractalNoise(x / widthMm, y / heightMm, 4, 5, 2, 0.5, seed + 2);
     let top = -pitchX;
     spot.r = ground[0];
     spot.g = ground[1];

@@ -59,8 +59,8 @@ export function applyCells(
   const { widthPx: W, heightPx: H, copy, closed } = cells;
   const out = makeColourPicture(widthPx, heightPx);
   const tracks = tracksOf(cells, repeatMm, sources, widthPx, heightPx);
-  const across = cornersOf(widthPx, W, closed.across);
-  const down = cornersOf(heightPx, H, closed.up);
+  const across = cornersOf(widthPx, W, closed.across, cells.sharp ?? false);
+  const down = cornersOf(heightPx, H, closed.up, cells.sharp ?? false);
   const one = new Float64Array(3);
   for (let y = 0; y < heightPx; y++) {
     const fy = down.share[y]!;
@@ -136,9 +136,9 @@ const bilinear = (
 
 /**
  * The two cells about each pixel of a line, and the share of the second. Beyond a closed edge lies the cell of the
- * opposite one, seen one repeat further.
+ * opposite one, seen one repeat further. Where copies are not mixed, the nearer cell has all.
  */
-function cornersOf(lengthPx: number, cells: number, closed: boolean) {
+function cornersOf(lengthPx: number, cells: number, closed: boolean, sharp: boolean) {
   const before = new Int32Array(lengthPx);
   const after = new Int32Array(lengthPx);
   const share = new Float64Array(lengthPx);
@@ -147,7 +147,7 @@ function cornersOf(lengthPx: number, cells: number, closed: boolean) {
   for (let i = 0; i < lengthPx; i++) {
     const at = ((i + 0.5) * cells) / lengthPx - 0.5;
     const k = Math.floor(at);
-    share[i] = at - k;
+    share[i] = sharp ? Math.round(at - k) : at - k;
     before[i] = k >= 0 ? k : closed ? cells - 1 : 0;
     after[i] = k + 1 < cells ? k + 1 : closed ? 0 : cells - 1;
     if (closed && k < 0) beforeShift[i] = lengthPx;

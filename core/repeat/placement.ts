@@ -29,6 +29,8 @@ export interface Cells {
    * What is evened out in one piece does not go over to the next.
    */
   parted: { rows: Uint8Array; columns: Uint8Array };
+  /** Copies meet in joints of their own: they are neither mixed there nor evened out. */
+  sharp?: boolean;
 }
 
 /** One copy of the sample laid over the repeat, with its weight from place to place. */

@@ -230,9 +230,10 @@ function stepsAlong(lightness: Plane, axis: 'across' | 'up'): Float64Array {
 }
 
 /**
- * Sharpens a period on the edge energy along its axis: the period within 3 % whose harmonics hold the most power.
+ * Sharpens a period on the edge energy along its axis: the period within 3 % whose harmonics hold the most power; null
+ * where none stands out.
  */
-function sharpened(steps: Float64Array, periodPx: number): number {
+function sharpened(steps: Float64Array, periodPx: number): number | null {
   const n = steps.length;
   const harmonics = Math.max(1, Math.min(16, Math.floor(periodPx / 6)));
   const power = (p: number) => {
@@ -254,13 +255,10 @@ function sharpened(steps: Float64Array, periodPx: number): number {
   const powers = Array.from({ length: 2 * reach + 1 }, (_, k) => power(periodPx * (1 + (k - reach) * grain)));
   let best = reach;
   for (let k = 0; k < powers.length; k++) if (powers[k]! > powers[best]!) best = k;
-  let period = periodPx;
-  if (best > 0 && best < powers.length - 1 && powers[best]! > 1.02 * powers[reach]!) {
-    const [a, b, c] = [powers[best - 1]!, powers[best]!, powers[best + 1]!];
-    const bend = a - 2 * b + c;
-    period = periodPx * (1 + (best - reach + (bend < 0 ? (0.5 * (a - c)) / bend : 0)) * grain);
-  }
-  return period;
+  if (best === 0 || best === powers.length - 1 || powers[best]! <= 1.02 * powers[reach]!) return null;
+  const [a, b, c] = [powers[best - 1]!, powers[best]!, powers[best + 1]!];
+  const bend = a - 2 * b + c;
+  return periodPx * (1 + (best - reach + (bend < 0 ? (0.5 * (a - c)) / bend : 0)) * grain);
 }
 
 /** Where the lines of a period stand: the steps are folded at it, both sides of a joint gather in one place. */
@@ -282,19 +280,19 @@ function phaseOf(steps: Float64Array, period: number): number {
 
 /**
  * The period on which several readings agree: light, edges, and the straight lines across the axis. Of three readings
- * the middle one; of two the one by correlation, unless they agree.
+ * the middle one; of two by correlation the sharper, unless straight lines close to it say more.
  */
 function agreedPeriod(
   light: number | null,
   edge: number | null,
-  best: number,
-  byLines: () => number,
+  sharper: number,
+  lines: number | null,
 ): number {
+  if (lines === null) return sharper;
   // One may have the period of the yarn, the other that of its draft: then they are no two readings of one thing.
   if (light !== null && edge !== null && Math.abs(light / edge - 1) < 0.06)
-    return [light, edge, byLines()].sort((a, b) => a - b)[1]!;
-  const lines = byLines();
-  return Math.abs(lines / best - 1) < 0.005 ? lines : best;
+    return [light, edge, lines].sort((a, b) => a - b)[1]!;
+  return Math.abs(lines / sharper - 1) < 0.005 ? lines : sharper;
 }
 
 /** The same search at one size. */
@@ -326,9 +324,10 @@ function searchAt(picture: ColourPicture, keptOut: Plane | undefined): Found {
     const steps = stepsAlong(lightness, name);
     const agreed = agreedPeriod(
       cLight >= CONFIDENT ? light!.periodPx : null,
-      cEdge >= CONFIDENT ? edge!.periodPx : null,
-      best.periodPx,
-      () => sharpened(steps, best.periodPx),
+      // A fraction of the period shows more often, so it tells the whole the more sharply.
+      cEdge >= CONFIDENT ? edge!.periodPx * (within ? whole : 1) : null,
+      within ? edge!.periodPx * whole : best.periodPx,
+      sharpened(steps, best.periodPx),
     );
     const firstPx = phaseOf(steps, agreed);
     const periodPx = agreed;

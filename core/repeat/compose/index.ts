@@ -1,5 +1,6 @@
-export type { ComposeSource, Turn } from './atlas';
+export { makeAtlas, type ComposeSource, type Turn } from './atlas';
 export type { Lattice, Steps } from './composer';
+export * from './boards';
 export * from './cells';
 export { brokenHoldPx } from './held';
 export { begunWell } from './origin';

@@ -1,0 +1,3 @@
+export * from './ends';
+export * from './lay';
+export * from './over';
