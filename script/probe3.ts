@@ -26,6 +26,9 @@ for (const f of MANY_FINISHES) {
     const rep = repetitionOf(fin, 6000);
     console.log(f.name, 'press', press, ((performance.now() - t) / 1000).toFixed(1) + 's', rep.giveAways.length, rep.giveAways.slice(0, 14).map((g) => `${g.contrast.toFixed(1)}/${g.out.toFixed(1)}/${(g.share * 1e4).toFixed(1)}`).join(' '), 'seen', rep.seen.farthestMm);
     await save(fin.colour, `/tmp/ga-${f.name.replace(' ', '')}-${press}.png`);
+    const [W, H] = [fin.colour.widthPx, fin.colour.heightPx];
+    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="${W}" height="${H}">${rep.giveAways.map((g, i) => `<polygon fill="none" stroke="#f0f" stroke-width="2" points="${g.outline.map(([x, y]) => `${x * W},${y * H}`).join(' ')}"/><text x="${g.at[0] * W}" y="${g.at[1] * H}" fill="#0ff" font-size="22">${i + 1}</text>`).join('')}</svg>`;
+    await sharp(`/tmp/ga-${f.name.replace(' ', '')}-${press}.png`).composite([{ input: Buffer.from(svg), left: 0, top: 0 }]).png().toFile(`/tmp/gao-${f.name.replace(' ', '')}-${press}.png`);
     let n = 0;
     recipe = withReplaced(recipe, rep.giveAways, () => `x${press}-${n++}`);
     if (rep.giveAways.length === 0) break;

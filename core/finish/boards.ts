@@ -148,7 +148,7 @@ export function boardsAnew(
         b.startMm + cellMm >= run.fromMm - run.jointBeforeMm &&
         b.startMm + b.cells * cellMm - cellMm <= run.toMm + run.jointAfterMm,
     );
-  const now = { ...task, stock, seed: task.seed + 7919 * (seed + 1) };
+  const now: BoardsTask = { ...task, stock, calm: true, seed: task.seed + 7919 * (seed + 1) };
   const boards = relayBoards(now, laid.boards, (b) => touched.has(b) || !isThere(b));
   if (!boards)
     throw new RangeError(
@@ -157,7 +157,7 @@ export function boardsAnew(
   const next = { ...laid, boards };
   const cells = cellsOfBoards(next);
   return {
-    boards: { laid: next, task: { ...now, seed: task.seed } },
+    boards: { laid: next, task: { ...task, stock } },
     cells,
     free: changedBetween(cellsOfBoards(laid), cells),
   };

@@ -35,8 +35,9 @@ export const SEEN_AT_LX = 500;
  */
 export function repetitionOf(finish: RenderedFinish, fieldMm: number): Repetition {
   const { colour, placed, report } = finish;
+  const boards = placed.map.cells?.sharp ? placed.map.cells : null;
   return {
-    giveAways: findGiveAways(colour, placed.courses).map((found) => ({
+    giveAways: findGiveAways(colour, placed.courses, boards).map((found) => ({
       ...found,
       taken: comesFrom(found, finish),
     })),

@@ -1,5 +1,6 @@
 import { linearToLab } from '../../colour';
 import { blurWrapped, makePlane, percentiles, resample, type ColourPicture, type Plane } from '../../raster';
+import type { Cells } from '../placement';
 import { pieces, type Courses } from './lattice';
 
 /** A place in a repeat that stands out from all else in it: it gives the repetition away. Places are shares of the repeat. */
@@ -34,18 +35,30 @@ const MOST = 40;
 /** What is so long, as a share of the repeat, is a stripe of the finish. */
 const STRIPE = 0.7;
 
+/** Which board lies where, as a raster over the repeat. */
+type Boards = Pick<Cells, 'copy' | 'widthPx' | 'heightPx'>;
+
 /**
  * Finds what gives a repetition away: connected regions whose lightness or colour, in bands an octave wide, is out of what
- * the repeat has elsewhere (robust z above 3.5), and whose mass, the sum of z over the region, is out of the masses of all
- * such regions as well: in a finish full of chips or knots, chips and knots are not out. A regular structure is taken out
- * first, so that joints count only where they differ from the other joints.
+ * the repeat has elsewhere (robust z above 3.5), and whose mass, the sum of z over the region, or whose peak is out of those
+ * of all such regions as well: in a finish full of chips or knots, chips and knots are not out. A regular structure is
+ * taken out first, so that joints count only where they differ from the other joints. Of boards, each is held against
+ * itself: that boards differ in tone, and that joints lie between them, is what boards are.
  *
  * @param picture one repeat, linear light
  * @param courses regular structure in it
+ * @param boards which board lies where; null: it is not laid of boards
  * @returns by contrast times area, the strongest first; at most 40
  */
-export function findGiveAways(picture: ColourPicture, courses: Courses = {}): GiveAway[] {
-  const lab = labOf(picture).map((plane) => withoutStructure(plane, courses));
+export function findGiveAways(
+  picture: ColourPicture,
+  courses: Courses = {},
+  boards: Boards | null = null,
+): GiveAway[] {
+  const planes = labOf(picture);
+  const lab = boards
+    ? withoutBoards(planes, boards)
+    : planes.map((plane) => withoutStructure(plane, courses));
   const { widthPx: W, heightPx: H } = lab[0]!;
   const short = Math.min(W, H);
   const found: (GiveAway & { pixels: Set<number> })[] = [];
@@ -140,6 +153,41 @@ function withoutStructure(plane: Plane, courses: Courses): Plane {
   return out;
 }
 
+/** So near to its edge a board is not looked at: joints lie there. */
+const BORDER_PX = 2;
+
+/** What is left of boards when the middle colour of each is taken out of it; nothing is left of their joints. */
+function withoutBoards(lab: readonly Plane[], { copy, widthPx, heightPx }: Boards): Plane[] {
+  const { widthPx: W, heightPx: H } = lab[0]!;
+  const of = new Int32Array(W * H);
+  for (let y = 0; y < H; y++)
+    for (let x = 0; x < W; x++) {
+      const [u, v] = [Math.floor(((x + 0.5) * widthPx) / W), Math.floor(((y + 0.5) * heightPx) / H)];
+      of[y * W + x] = copy[v * widthPx + u]!;
+    }
+  const inside = new Map<number, number[]>();
+  for (let y = 0; y < H; y++)
+    for (let x = 0; x < W; x++) {
+      const own = of[y * W + x]!;
+      let whole = true;
+      for (let v = -BORDER_PX; whole && v <= BORDER_PX; v++)
+        for (let u = -BORDER_PX; whole && u <= BORDER_PX; u++) whole = of[wrapTo(x + u, y + v, W, H)] === own;
+      if (!whole) continue;
+      const places = inside.get(own) ?? [];
+      places.push(y * W + x);
+      inside.set(own, places);
+    }
+  return lab.map(({ data }) => {
+    const out = makePlane(W, H);
+    for (const places of inside.values()) {
+      const values = Float32Array.from(places, (p) => data[p]!);
+      const [usual] = percentiles(values, [0.5]) as [number];
+      for (const p of places) out.data[p] = data[p]! - usual;
+    }
+    return out;
+  });
+}
+
 /** So many values, spread evenly, tell the median of all. */
 const SPREAD = 20000;
 
@@ -179,7 +227,19 @@ function isPlace(pixels: readonly (readonly [number, number])[], W: number, H: n
   return right - left < STRIPE * W && bottom - top < STRIPE * H;
 }
 
-/** Connected regions that are out by their peak and by their mass. */
+/** By chance a peak as high comes up in one of so many repeats, e to the power of this. */
+const SELDOM = 7;
+
+/**
+ * How high the highest of these excesses over a threshold is not expected to be: they fall off exponentially (Pickands 1975),
+ * so that the highest of n is about their mean times log n. The mean is told by the median, which single ones do not move.
+ */
+function beyondTail(excesses: Float32Array): number {
+  const [half] = percentiles(excesses, [0.5]) as [number];
+  return (half / Math.LN2) * (Math.log(excesses.length) + SELDOM);
+}
+
+/** Connected regions that are out, and whose mass or peak is out of those of all of them. */
 function regionsOut(signed: Float32Array, W: number, H: number): Region[] {
   const { median, deviation } = robust(signed);
   const edge = median + CONNECTED * deviation;
@@ -209,14 +269,16 @@ function regionsOut(signed: Float32Array, W: number, H: number): Region[] {
     all.push(region);
   }
   const masses = robust(Float32Array.from(all, (r) => Math.log(r.mass)));
-  const heavy = all.length >= ENOUGH ? masses.median + OUT * masses.deviation : -Infinity;
+  const few = all.length < ENOUGH;
+  const heavy = few ? -Infinity : masses.median + OUT * masses.deviation;
+  const strong = few ? -Infinity : beyondTail(Float32Array.from(all, (r) => r.out - CONNECTED)) + CONNECTED;
   return all.filter(
     ({ pixels, out, mass }) =>
       out > (all.length >= ENOUGH ? OUT : OUT_ALONE) &&
       pixels.length >= 3 &&
       pixels.length < 0.25 * signed.length &&
       isPlace(pixels, W, H) &&
-      Math.log(mass) > heavy,
+      (Math.log(mass) > heavy || out > strong),
   );
 }
 

@@ -1,4 +1,11 @@
-import { luminancePlane, makePlane, type ColourPicture, type Plane } from '../../../raster';
+import {
+  blurWrapped,
+  luminancePlane,
+  makePlane,
+  percentiles,
+  type ColourPicture,
+  type Plane,
+} from '../../../raster';
 
 /**
  * Boards lie in courses of one width; along a course each ends where it ends, in a joint across it. A carpenter cuts
@@ -40,6 +47,9 @@ export interface BoardStock {
   /** Of each course, where the joint before it begins: a course is laid with that joint, and without the one after it. */
   beginsMm: ReadonlyMap<number, number>;
   joints: readonly EndJoint[];
+  /** Of each course, how much stands out in it from place to place: robust deviations, over steps of `stepMm` along it. */
+  standsOut: ReadonlyMap<number, Float32Array>;
+  stepMm: number;
   /** Usual length of a board: the length of all courses over the number of joints. */
   boardMm: number;
 }
@@ -126,7 +136,44 @@ export function findBoards(
   }
   if (runs.length === 0) return null;
   const boardMm = ((w / perMm) * bands.length) / joints.length;
-  return { runs, joints, boardMm, beginsMm };
+  const step = Math.max(1, Math.round(w / STEPS));
+  const standsOut = standingOut(light, bands, period, step);
+  return { runs, joints, boardMm, beginsMm, standsOut, stepMm: step / perMm };
+}
+
+/** What stands out is told in about so many steps along a course, and looked for in so large places, as shares of its width. */
+const STEPS = 400;
+const PLACE = 1 / 14;
+
+/** How much stands out along each course: of a band of lightness, the greatest robust deviation across the course. */
+function standingOut(
+  light: Plane,
+  bands: readonly { course: number; y0: number; y1: number }[],
+  period: number,
+  step: number,
+): Map<number, Float32Array> {
+  const { widthPx: w, heightPx: h } = light;
+  const smooth = blurWrapped(light, PLACE * period, PLACE * period).data;
+  const broad = blurWrapped(light, 3 * PLACE * period, 3 * PLACE * period).data;
+  const edge = 2 * MARGIN * period;
+  const out = new Map<number, Float32Array>();
+  const all: number[] = [];
+  for (const { course, y0, y1 } of bands) {
+    const along = new Float32Array(Math.ceil(w / step));
+    const [top, bottom] = [Math.max(0, Math.ceil(y0 + edge)), Math.min(h, Math.floor(y1 - edge))];
+    for (let y = top; y < bottom; y++)
+      for (let x = 0; x < w; x++) {
+        const differs = Math.abs(smooth[y * w + x]! - broad[y * w + x]!);
+        if ((x + y) % 5 === 0) all.push(differs);
+        const k = Math.floor(x / step);
+        along[k] = Math.max(along[k]!, differs);
+      }
+    out.set(course, along);
+  }
+  const [usual] = percentiles(Float32Array.from(all), [0.5]) as [number];
+  for (const along of out.values())
+    for (let k = 0; k < along.length; k++) along[k]! /= DEVIATION * Math.max(1e-3, usual);
+  return out;
 }
 
 /** What is left of a stock when parts of the sample are not to be used any more. */

@@ -27,6 +27,8 @@ export interface BoardsTask {
   closed: { along: boolean; courses: boolean };
   /** Same seed, same boards. */
   seed: number;
+  /** Boards are rather taken from where nothing stands out. */
+  calm?: boolean;
 }
 
 /** Ways to fill a course that are tried, and how often every course is laid again beside all others. */
@@ -45,6 +47,8 @@ const SAME = 2;
 const IN_LINE = 1.8;
 const LINE_REACH = 0.2;
 const STAGGER = 4;
+/** What a board costs for each robust deviation that something in it stands out, where calm ones are asked for. */
+const STANDS_OUT = 0.5;
 const BORROWED = 0.12;
 
 /** A stretch of a course that is to be filled. */
@@ -280,11 +284,24 @@ function placeFor(
       const cost =
         [...others, ...own].reduce((a, b) => a + b, 0) +
         (board.shows === 'none' ? BORROWED : 0) +
+        unrest(task, board) +
         0.05 * random.next();
       if (cost < least) [least, best] = [cost, board];
     }
   }
   return best;
+}
+
+/** What a board costs for what stands out in it; its ends, where joints lie, aside. */
+function unrest({ stock, cellMm, calm }: BoardsTask, board: Board): number {
+  const along = stock.standsOut.get(board.course);
+  if (!calm || !along) return 0;
+  const [from, to] = [board.startMm, board.startMm + board.cells * cellMm].map((mm) =>
+    Math.round(mm / stock.stepMm),
+  ) as [number, number];
+  let most = 0;
+  for (let k = from + 3; k < to - 3; k++) most = Math.max(most, along[k] ?? 0);
+  return STANDS_OUT * most;
 }
 
 const rowsApart = ({ courses, closed }: BoardsTask, a: number, b: number): number => {
@@ -346,6 +363,7 @@ function costOf(
     }
     const short = (board.cells * cellMm) / (SHORT * stock.boardMm);
     if (short < 1) cost += (1 - short) ** 2;
+    cost += unrest(task, board);
     for (const [q, row] of boards.entries())
       for (const other of row) cost += sameness(task, board, other, rowsApart(task, k, q));
     for (const other of filling.slice(i + 1)) cost += sameness(task, board, other, 0);
