@@ -31,6 +31,12 @@ export interface BoardsLaid {
   task: BoardsTask;
 }
 
+/** How many boards lie in the repeat, and how many joints were found in the sample. */
+export const countBoards = ({ laid, task }: BoardsLaid): { laid: number; joints: number } => ({
+  laid: laid.boards.flat().filter((b) => b.shows !== 'joint').length,
+  joints: task.stock.joints.length,
+});
+
 /** Joints are looked for at up to so many pixels of the longer side. */
 const FINDING_PX = 2048;
 

@@ -18,6 +18,7 @@ import { roughnessOfGloss, type Surface } from '../response';
 import { findPart, type MapRole, type SourceMap } from '../sample';
 import { doubtsAboutSize } from '../size';
 import { arrange } from './arrange';
+import { countBoards } from './boards';
 import { StageCache } from './cache';
 import { calibrationOf } from './calibration';
 import { checkFinish } from './checks';
@@ -311,6 +312,7 @@ export async function renderFinish(
   const report: Omit<RenderReport, 'checks'> = {
     repeatMm,
     copies: arranged?.copies ?? null,
+    boards: arranged?.boards ? countBoards(arranged.boards) : null,
     arrangement: geometry.solve === 'compose' ? recipe.repeat.arrangement : null,
     joined: from.map(({ gain }) => ({ gain })),
     brokenHoldMm: (arranged ?? whole)?.brokenHoldMm ?? 0,

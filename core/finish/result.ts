@@ -68,6 +68,8 @@ export interface RenderReport {
   repeatMm: { width: number; height: number };
   /** How many copies of the sample a cut or composed repeat is made of; null: closed by blending, mirroring or as it is. */
   copies: number | null;
+  /** Boards a composed repeat is laid of, from joint to joint, and joints found in the sample; null: it is cut from copies. */
+  boards: { laid: number; joints: number } | null;
   /** Number of the arrangement of a repeat composed anew; null otherwise. */
   arrangement: number | null;
   /** How many areas and pictures it is made from, and what each was multiplied by, per channel, to be of one tone. */

@@ -124,9 +124,12 @@ function labOf(picture: ColourPicture): Plane[] {
   return out;
 }
 
+/** How far pieces stray from their place, px. */
+const STRAY_PX = 3;
+
 /**
- * What is left when the mean over all pieces of a structure is taken out of each. Where the mean itself is steep, at its joints,
- * a part of a pixel decides: less counts there.
+ * What is left when the mean over all pieces of a structure is taken out of each. Where the mean itself is steep, and about
+ * there as far as pieces stray, their joints decide: less counts there.
  */
 function withoutStructure(plane: Plane, courses: Courses): Plane {
   const steps = pieces(courses);
@@ -148,8 +151,14 @@ function withoutStructure(plane: Plane, courses: Courses): Plane {
     }
   const [flat] = percentiles(steep, [0.5]) as [number];
   const out = makePlane(W, H);
-  for (let i = 0; i < out.data.length; i++)
-    out.data[i] = (data[i]! - usual.data[i]!) / (1 + (steep[i]! / (3 * flat + 1e-6)) ** 2);
+  for (let y = 0; y < H; y++)
+    for (let x = 0; x < W; x++) {
+      let about = 0;
+      for (let d = -STRAY_PX; d <= STRAY_PX; d++)
+        about = Math.max(about, steep[wrapTo(x + d, y, W, H)]!, steep[wrapTo(x, y + d, W, H)]!);
+      const i = y * W + x;
+      out.data[i] = (data[i]! - usual.data[i]!) / (1 + (about / (3 * flat + 1e-6)) ** 2);
+    }
   return out;
 }
 

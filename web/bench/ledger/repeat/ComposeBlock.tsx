@@ -14,15 +14,26 @@ const TURNS: readonly { value: Turning; name: string }[] = [
   { value: 'quarter', name: 'quarter turns' },
 ];
 
+const ENDS: readonly { value: ComposeSettings['ends']; name: string }[] = [
+  { value: 'joints', name: 'in joints' },
+  { value: 'anywhere', name: 'anywhere' },
+];
+
 /** Size of a repeat that is composed anew, and how copies of the sample may lie in it. */
 export function ComposeBlock({
   settings,
   structured,
+  courses,
+  boards,
   change,
 }: {
   settings: RepeatSettings;
   /** Copies keep to a structure. */
   structured: boolean;
+  /** The structure is one of courses: boards may lie in them. */
+  courses: boolean;
+  /** It is laid of whole boards. */
+  boards: boolean;
   change: (what: string, part: Partial<RepeatSettings>) => void;
 }) {
   const { compose } = settings;
@@ -70,6 +81,31 @@ export function ComposeBlock({
         options={CLOSED}
         onChange={(closed) => set({ closed })}
       />
+      {courses && (
+        <OneOf
+          label="Where boards end"
+          value={compose.ends}
+          options={ENDS}
+          onChange={(ends) => set({ ends })}
+        />
+      )}
+      {!boards && <CopiesBlock compose={compose} structured={structured} set={set} />}
+    </>
+  );
+}
+
+/** How copies of the sample may lie in the repeat. */
+function CopiesBlock({
+  compose,
+  structured,
+  set,
+}: {
+  compose: ComposeSettings;
+  structured: boolean;
+  set: (part: Partial<ComposeSettings>) => void;
+}) {
+  return (
+    <>
       <NumberField
         label="Length of a copy"
         unit="mm"

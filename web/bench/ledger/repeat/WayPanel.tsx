@@ -162,6 +162,8 @@ export function WayPanel({
           <ComposeBlock
             settings={settings}
             structured={Boolean(geometry?.pitchMm.across || geometry?.pitchMm.up)}
+            courses={Boolean(geometry?.pitchMm.across) !== Boolean(geometry?.pitchMm.up)}
+            boards={Boolean(report?.boards)}
             change={change}
           />
           <Arrangements settings={settings} change={change} drawn={drawn} />
@@ -173,8 +175,12 @@ export function WayPanel({
       <Quiet>
         {report &&
           `The size is known to ± ${printLength(report.repeatToleranceMm.width, units, 1)} and ${printLength(report.repeatToleranceMm.height, units, 1)}. `}
-        {report?.copies ? `Cut from ${report.copies} copies of the sample. ` : ''}A seam of 1.00 has the same
-        contrast as the inside.
+        {report?.boards
+          ? `Laid of ${report.boards.laid} boards from joint to joint; the sample shows ${report.boards.joints} joints. `
+          : report?.copies
+            ? `Cut from ${report.copies} copies of the sample. `
+            : ''}
+        A seam of 1.00 has the same contrast as the inside.
         {settings.way === 'edges' &&
           [settings.across, settings.up].some((axis) => axis.closing === 'blend') &&
           ' A blend keeps the sample’s own contrast.'}
