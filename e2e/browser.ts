@@ -8,6 +8,8 @@ export const launchOptions = {
     '--use-gl=angle',
     '--use-angle=swiftshader',
     '--enable-unsafe-swiftshader',
+    '--disable-gpu-rasterization',
+    '--disable-accelerated-2d-canvas',
     '--disable-background-networking',
   ],
 };

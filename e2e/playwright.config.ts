@@ -6,8 +6,8 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   timeout: 180000,
   expect: { timeout: 30000 },
-  // Software rendering on two cores: one browser at a time.
-  workers: 1,
+  // Both cores: a browser that draws in software fills little more than one.
+  workers: 2,
   reporter: [
     ['list'],
     ...(process.env['JOSSEL_RESULTS']

@@ -77,11 +77,18 @@ test('boards keep to the structure that was found, and close on whole boards', a
   await expect(
     page.getByRole('region', { name: 'Up the height' }).getByText(/^888.mm, 6 whole periods/),
   ).toBeVisible(DRAWN);
-  await expect(composed(page)).toBeVisible(DRAWN);
+  await expect(
+    page.getByText(/Laid of \d+ boards from joint to joint; the sample shows \d+ joints/),
+  ).toBeVisible(DRAWN);
   await saved(page);
   expect((await draftOf(studio, id)).repeat.structure.up!.period).toBeCloseTo(0.125, 2);
   // Solved twice, in the page and on the server, it is one repeat.
   expect(await differingBytes(page, studio, id, 'colour')).toBe(0);
+  // Boards need not end in joints.
+  await tool(page, 'anywhere');
+  await expect(composed(page)).toBeVisible(DRAWN);
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(page.getByRole('radio', { name: 'in joints', exact: true })).toBeChecked();
   await page.getByRole('button', { name: 'Let go of the structure' }).click();
   await expect(page.getByText(/Keeps to the counted modules of 148.mm up/)).toBeVisible();
 });

@@ -1,4 +1,5 @@
-import { useEffect, useMemo } from 'react';
+import { useThree } from '@react-three/fiber';
+import { useEffect, useLayoutEffect, useMemo } from 'react';
 import * as THREE from 'three';
 import type { Drawn } from '../../workers/render.worker';
 import type { BenchState } from '../bench-slice';
@@ -34,6 +35,7 @@ function dataTexture(
 
 /** The finish as a physical material at true size on a form. */
 export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE.MeshPhysicalMaterial {
+  const { invalidate } = useThree();
   const response = useAppSelector((s) => s.draft.recipe?.response);
   const metal = response?.metal ?? false;
   const index = response?.index.value ?? 1.5;
@@ -49,11 +51,19 @@ export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE
     [drawn],
   );
   useEffect(() => () => Object.values(textures).forEach((t) => t?.dispose()), [textures]);
-  const material = useMemo(() => {
+  // One material for all drafts: its programs are built once, not anew for each.
+  const material = useMemo(() => new THREE.MeshPhysicalMaterial(), []);
+  useEffect(() => () => material.dispose(), [material]);
+  useLayoutEffect(() => {
     const { u, v } = extentMm(form);
     for (const texture of Object.values(textures))
       texture?.repeat.set(u / drawn.report.repeatMm.width, v / drawn.report.repeatMm.height);
-    return new THREE.MeshPhysicalMaterial({
+    const displaced = form === 'panel' ? textures.height : null;
+    const otherMaps =
+      Boolean(material.map) !== Boolean(textures.colour) ||
+      Boolean(material.aoMap) !== Boolean(textures.occlusion) ||
+      Boolean(material.displacementMap) !== Boolean(displaced);
+    material.setValues({
       map: textures.colour,
       normalMap: textures.normal,
       aoMap: textures.occlusion,
@@ -61,9 +71,11 @@ export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE
       metalness: metal ? 1 : 0,
       ior: Math.min(2.333, index),
       // Height is in mm, the scene in metres.
-      ...(form === 'panel' ? { displacementMap: textures.height, displacementScale: 0.001 } : {}),
+      displacementMap: displaced,
+      displacementScale: 0.001,
     });
-  }, [textures, drawn, form, metal, index]);
-  useEffect(() => () => material.dispose(), [material]);
+    if (otherMaps) material.needsUpdate = true;
+    invalidate();
+  }, [material, textures, drawn, form, metal, index, invalidate]);
   return material;
 }
