@@ -4,8 +4,8 @@ import { launchOptions } from './browser';
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
-  timeout: 180000,
-  expect: { timeout: 30000 },
+  timeout: 300000,
+  expect: { timeout: 60000 },
   // Both cores: a browser that draws in software fills little more than one.
   workers: 2,
   reporter: [
@@ -17,7 +17,7 @@ export default defineConfig({
   outputDir: '../test-results',
   use: {
     viewport: { width: 1280, height: 800 },
-    actionTimeout: 40000,
+    actionTimeout: 80000,
     launchOptions,
   },
 });

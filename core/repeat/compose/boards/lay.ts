@@ -153,13 +153,14 @@ function bestFilling(
   now: Board[] | null,
   not: readonly Board[],
 ): Board[] | null {
+  const shown = shownBy(task, boards, k);
   let best = now;
-  let least = now ? costOf(task, boards, k, now, not) : Infinity;
+  let least = now ? costOf(task, boards, shown, k, now, not) : Infinity;
   for (let t = 0; t < TRIES; t++) {
     // Where runs are short, more boards are needed.
-    const filling = filled(task, random, boards, k, gap, Math.floor((3 * t) / TRIES));
+    const filling = filled(task, random, shown, gap, Math.floor((3 * t) / TRIES));
     if (!filling) continue;
-    const cost = costOf(task, boards, k, filling, not);
+    const cost = costOf(task, boards, shown, k, filling, not);
     if (cost < least) [least, best] = [cost, filling];
   }
   return best;
@@ -168,14 +169,7 @@ function bestFilling(
 const longest = (run: Run) => run.toMm - run.fromMm + Math.max(run.jointBeforeMm, run.jointAfterMm);
 
 /** One filling of a gap by chance; null when a board finds no place. */
-function filled(
-  task: BoardsTask,
-  random: Random,
-  boards: readonly (readonly Board[])[],
-  k: number,
-  gap: Gap,
-  more: number,
-): Board[] | null {
+function filled(task: BoardsTask, random: Random, shown: Shown, gap: Gap, more: number): Board[] | null {
   const { stock, cellMm } = task;
   const most = Math.max(0, ...stock.runs.map(longest)) / cellMm;
   const usual = stock.boardMm / cellMm;
@@ -202,7 +196,7 @@ function filled(
     const mayAfter =
       !last || gap.end === 'needed' || (round && (count === 1 ? true : out[0]!.shows === 'none'));
     const needsBefore = first ? gap.start === 'needed' : before!.shows !== 'after';
-    const laid = placeFor(task, random, boards, k, at, length, mayBefore, mayAfter, out);
+    const laid = placeFor(task, random, shown, at, length, mayBefore, mayAfter, out);
     if (!laid) return null;
     if (needsBefore && laid.shows !== 'before') out.push(...withJoint(task, random, laid));
     else out.push(laid);
@@ -252,8 +246,7 @@ function borrowed({ stock, cellMm }: BoardsTask, random: Random, from: number): 
 function placeFor(
   task: BoardsTask,
   random: Random,
-  boards: readonly (readonly Board[])[],
-  k: number,
+  shown: Shown,
   from: number,
   cells: number,
   mayBefore: boolean,
@@ -277,12 +270,8 @@ function placeFor(
       ways.push({ from, cells, course, startMm: toMm + after - mm, shows: 'after' });
     if (free >= 0) ways.push({ from, cells, course, startMm: fromMm + random.next() * free, shows: 'none' });
     for (const board of ways) {
-      const others = boards.flatMap((row, q) =>
-        row.map((b) => sameness(task, board, b, rowsApart(task, k, q))),
-      );
-      const own = beside.map((b) => sameness(task, board, b, 0));
       const cost =
-        [...others, ...own].reduce((a, b) => a + b, 0) +
+        samenessOf(task, shown, board, beside) +
         (board.shows === 'none' ? BORROWED : 0) +
         unrest(task, board) +
         0.05 * random.next();
@@ -304,21 +293,43 @@ function unrest({ stock, cellMm, calm }: BoardsTask, board: Board): number {
   return STANDS_OUT * most;
 }
 
-const rowsApart = ({ courses, closed }: BoardsTask, a: number, b: number): number => {
-  const d = Math.abs(a - b);
-  return closed.courses ? Math.min(d, courses - d) : d;
-};
+/** What is shown already, by course of the sample: each board, and whether it lies beside the course that is filled. */
+type Shown = ReadonlyMap<number, readonly { board: Board; beside: boolean }[]>;
 
-/** What of two boards is the same, over the usual length of one. */
-function sameness({ stock, cells, cellMm }: BoardsTask, a: Board, b: Board, rows: number): number {
-  if (a.course !== b.course || a.shows === 'joint' || b.shows === 'joint') return 0;
+function shownBy({ courses, closed }: BoardsTask, boards: readonly (readonly Board[])[], k: number): Shown {
+  const out = new Map<number, { board: Board; beside: boolean }[]>();
+  for (const [q, row] of boards.entries()) {
+    const off = Math.abs(k - q);
+    const beside = (closed.courses ? Math.min(off, courses - off) : off) <= 1;
+    for (const board of row) {
+      if (board.shows === 'joint') continue;
+      const list = out.get(board.course) ?? [];
+      list.push({ board, beside });
+      out.set(board.course, list);
+    }
+  }
+  return out;
+}
+
+/** What a board costs that shows what others show as well, those of its own course among them. */
+function samenessOf(task: BoardsTask, shown: Shown, board: Board, own: readonly Board[]): number {
+  let sum = 0;
+  for (const { board: other, beside } of shown.get(board.course) ?? [])
+    sum += sameness(task, board, other, beside);
+  for (const other of own) if (other.course === board.course) sum += sameness(task, board, other, true);
+  return sum;
+}
+
+/** What of two boards from one course is the same, over the usual length of one. */
+function sameness({ stock, cells, cellMm }: BoardsTask, a: Board, b: Board, beside: boolean): number {
+  if (a.shows === 'joint' || b.shows === 'joint') return 0;
   const both =
     Math.min(a.startMm + a.cells * cellMm, b.startMm + b.cells * cellMm) - Math.max(a.startMm, b.startMm);
   if (both <= 0) return 0;
   const shift = (a.startMm - b.startMm) / cellMm - (a.from - b.from);
   const off = Math.abs(shift / cells - Math.round(shift / cells));
   const line = 1 + (IN_LINE - 1) * Math.max(0, 1 - off / LINE_REACH);
-  return ((rows <= 1 ? SAME_BESIDE : SAME) * line * both) / Math.min(stock.boardMm, cells * cellMm);
+  return ((beside ? SAME_BESIDE : SAME) * line * both) / Math.min(stock.boardMm, cells * cellMm);
 }
 
 /** Cells at which boards of a course meet. */
@@ -336,6 +347,7 @@ const jointsOf = (course: readonly Board[], closed: boolean) =>
 function costOf(
   task: BoardsTask,
   boards: readonly (readonly Board[])[],
+  shown: Shown,
   k: number,
   filling: readonly Board[],
   not: readonly Board[],
@@ -364,9 +376,7 @@ function costOf(
     const short = (board.cells * cellMm) / (SHORT * stock.boardMm);
     if (short < 1) cost += (1 - short) ** 2;
     cost += unrest(task, board);
-    for (const [q, row] of boards.entries())
-      for (const other of row) cost += sameness(task, board, other, rowsApart(task, k, q));
-    for (const other of filling.slice(i + 1)) cost += sameness(task, board, other, 0);
+    cost += samenessOf(task, shown, board, filling.slice(i + 1));
     // What went does not come again where it was.
     for (const other of not)
       if (
