@@ -88,7 +88,7 @@ test('boards keep to the structure that was found, and close on whole boards', a
   await tool(page, 'anywhere');
   await expect(composed(page)).toBeVisible(DRAWN);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(page.getByRole('radio', { name: 'in joints', exact: true })).toBeChecked();
+  await expect(page.getByRole('radio', { name: 'boards end in joints', exact: true })).toBeChecked();
   await page.getByRole('button', { name: 'Let go of the structure' }).click();
   await expect(page.getByText(/Keeps to the counted modules of 148.mm up/)).toBeVisible();
 });

@@ -1,5 +1,6 @@
 import { findStructure } from '@jossel/core/size';
 import { KNOWN_STRUCTURES } from './known-structures';
+import { LAID_TRUE } from './many-finishes';
 
 const COUNT = 5;
 
@@ -17,3 +18,17 @@ test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
   },
   120000,
 );
+
+test('the period of a cloth that lies true is found to a thousandth: yarns tell their draft the more sharply', () => {
+  for (const finish of LAID_TRUE.filter(({ name }) => /cloth 1[34]/.test(name))) {
+    const { picture, widthMm, heightMm } = finish.picture(900);
+    const { across, up } = findStructure(picture);
+    for (const [found, mm, pitch] of [
+      [across, widthMm, finish.pitchMm.across],
+      [up, heightMm, finish.pitchMm.up],
+    ] as const) {
+      const yarns = (found!.period * mm) / pitch!;
+      expect(Math.abs(yarns / Math.round(yarns) - 1)).toBeLessThan(0.001);
+    }
+  }
+});

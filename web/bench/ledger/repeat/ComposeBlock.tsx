@@ -15,7 +15,7 @@ const TURNS: readonly { value: Turning; name: string }[] = [
 ];
 
 const ENDS: readonly { value: ComposeSettings['ends']; name: string }[] = [
-  { value: 'joints', name: 'in joints' },
+  { value: 'joints', name: 'boards end in joints' },
   { value: 'anywhere', name: 'anywhere' },
 ];
 
