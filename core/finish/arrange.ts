@@ -5,18 +5,18 @@ import {
   cellsOf,
   closeByCut,
   compose,
+  laidAsBefore,
   makeAtlas,
   torusOfBoards,
   type Cells,
   type ComposeSettings,
   type LaidBoards,
   type PlacedSource,
-  type Torus,
   type Turn,
 } from '../repeat';
 import type { ColourPicture } from '../raster';
 import { keyOfSources, makeArranged, prepared, run, WORKING_PX, type Arranged } from './arranged';
-import { boardsFor, type BoardsLaid } from './boards';
+import { boardsFor } from './boards';
 import type { StageCache } from './cache';
 import { allAtDensity } from './density';
 import { evenedOut } from './evened';
@@ -123,20 +123,21 @@ export async function arrange(
     const ofBoards =
       composed && (await boardsFor(sources, cache, from, recipe, geometry, { widthPx, heightPx, seed }));
     const plain = { repeatMm, pxPerMm, dense, pitchMm: composed ? pitchMm : undefined };
-    /** The repeat begun where its edges differ as its lines do, judged by what it will look like. */
-    const begun = async (torus: Torus, boards: BoardsLaid | null) => {
-      const asSolved = makeArranged(hashOf('as solved', key), { ...plain, torus, boards });
+    /** The repeat begun where its edges differ as its lines do, judged by what it looks like. */
+    const begun = async (asSolved: Arranged) => {
       const evened = await evenedOut(sources, cache, from, asSolved);
       const drawn = await drawnFor(sources, cache, from, geometry, asSolved.map.cells, dense, evened);
-      return begunWell(torus, drawn, { across: geometry.across.modules, up: geometry.up.modules });
+      const modules = { across: geometry.across.modules, up: geometry.up.modules };
+      return begunWell(asSolved.solved.torus, drawn, modules);
     };
-    let solved: Parameters<typeof makeArranged>[1];
+    const asSolvedKey = hashOf('as solved', key);
     if (ofBoards) {
       const atlas = makeAtlas(toCompose, turnsOf({ turning: 'none', mirrored: false }));
       const overCells = (laid: LaidBoards) => torusOfBoards(laid, atlas, dense[0]!.pxPerMm);
-      const { begins } = await begun(overCells(ofBoards.laid), ofBoards);
+      const asSolved = { ...plain, torus: overCells(ofBoards.laid), boards: ofBoards };
+      const { begins } = await begun(makeArranged(asSolvedKey, asSolved));
       const laid = { ...ofBoards.laid, begins };
-      solved = { ...plain, torus: overCells(laid), boards: { ...ofBoards, laid } };
+      arranged = makeArranged(key, { ...plain, torus: overCells(laid), boards: { ...ofBoards, laid } });
     } else {
       const task = { sources: toCompose, widthPx, heightPx, closed, joints };
       const torus = await run(
@@ -161,9 +162,15 @@ export async function arrange(
             early(applyCells(cellsOf(soFar, repeatMm, densities), repeatMm, dense, widthPx, heightPx, null));
           }),
       );
-      solved = { ...plain, torus: await begun(torus, null), boards: null };
+      const asSolved = makeArranged(asSolvedKey, { ...plain, torus });
+      const now = await begun(asSolved);
+      const by = { x: now.begins.x - torus.begins.x, y: now.begins.y - torus.begins.y };
+      const laid = laidAsBefore(asSolved.map.cells, now, by, repeatMm);
+      arranged = {
+        ...makeArranged(key, { ...plain, torus: now }, laid),
+        begunFrom: { arranged: asSolved, ...by },
+      };
     }
-    arranged = makeArranged(key, solved);
     cache.set(key, arranged);
   }
   for (const [k, item] of anew.entries()) {

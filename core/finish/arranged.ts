@@ -35,6 +35,8 @@ export interface Arranged {
   solved: { torus: Torus; laid: Map<string, Placement> };
   /** Where it is laid of whole boards; null: it is cut from copies. */
   boards: BoardsLaid | null;
+  /** The same repeat begun so many cells earlier, from which what evens it out is taken; null: none. */
+  begunFrom: { arranged: Arranged; x: number; y: number } | null;
   /** What it was before something was laid anew, and where that was; null: nothing was. */
   before: { arranged: Arranged; free: Uint8Array } | null;
 }
@@ -145,6 +147,7 @@ export function makeArranged(
     brokenHoldMm: brokenHoldMm(torus, pxPerMm),
     solved: { torus, laid },
     boards,
+    begunFrom: null,
     before,
   };
 }

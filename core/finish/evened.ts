@@ -1,5 +1,5 @@
 import { evenOut } from '../repeat';
-import type { ColourPicture } from '../raster';
+import { makePlane, mapChannels, type ColourPicture, type Plane } from '../raster';
 import type { Arranged } from './arranged';
 import type { StageCache } from './cache';
 import { allAtDensity, type LaidPicture } from './density';
@@ -18,7 +18,7 @@ export async function evenedOut(
   sources: Sources,
   cache: StageCache,
   pictures: readonly LaidPicture[],
-  { map, key: arrangedKey, pxPerMm, before }: Arranged,
+  { map, key: arrangedKey, pxPerMm, begunFrom, before }: Arranged,
 ): Promise<ColourPicture | null> {
   if (map.cells.sharp) return null;
   const dense = await allAtDensity(sources, cache, pictures, pxPerMm);
@@ -30,6 +30,13 @@ export async function evenedOut(
   const known = cache.get<ColourPicture>(key);
   if (known) return known;
   const { widthPx, heightPx } = map.cells;
+  if (begunFrom) {
+    const asBefore = (await evenedOut(sources, cache, pictures, begunFrom.arranged))!;
+    return cache.keep(
+      key,
+      mapChannels(asBefore, (plane) => rolled(plane, begunFrom)),
+    );
+  }
   const earlier = before && (await evenedOut(sources, cache, pictures, before.arranged));
   const evened = evenOut(
     map.cells,
@@ -40,4 +47,12 @@ export async function evenedOut(
   );
   cache.set(key, evened);
   return evened;
+}
+
+/** A plane that closes on itself, begun so many pixels further. */
+function rolled({ widthPx: w, heightPx: h, data }: Plane, { x: dx, y: dy }: { x: number; y: number }): Plane {
+  const out = makePlane(w, h);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) out.data[y * w + x] = data[((y + dy) % h) * w + ((x + dx) % w)]!;
+  return out;
 }

@@ -29,21 +29,14 @@ export function cellsOf(
   pitchMm: Pitch = NO_PITCH,
   laid = new Map<string, Placement>(),
 ): Cells {
-  const { widthPx: W, heightPx: H, place, atlas, closed } = torus;
+  const { widthPx: W, heightPx: H, place, closed } = torus;
   const copy = new Uint16Array(W * H);
   const known = new Map<string, number>();
   const names: string[] = [];
   const placements: Placement[] = [];
   const mm = { x: repeatMm.width / W, y: repeatMm.height / H };
   for (let p = 0; p < place.length; p++) {
-    const x = p % W;
-    const y = (p - x) / W;
-    const index = atlas.partOf[place[p]!]!;
-    const part = atlas.parts[index]!;
-    const local = place[p]! - part.first;
-    const v = Math.floor(local / atlas.stride);
-    const u = local - v * atlas.stride;
-    const key = `${index} ${u - x} ${v - y}`;
+    const { x, y, u, v, part, key } = copyAt(torus, p);
     let at = known.get(key);
     if (at === undefined) {
       at = placements.length;
@@ -61,6 +54,47 @@ export function cellsOf(
     Uint8Array.from(off, (more) => (more === 0 && off.some((v) => v > 0) ? 1 : 0));
   const parted = { rows: joints(torus.off.row), columns: joints(torus.off.column) };
   return { widthPx: W, heightPx: H, copy, placements, closed, parted };
+}
+
+/** Which pixel of which part lies at a place, and the name of the copy it belongs to: all that lie as far from their part. */
+function copyAt({ widthPx: W, place, atlas }: Torus, p: number) {
+  const x = p % W;
+  const y = (p - x) / W;
+  const index = atlas.partOf[place[p]!]!;
+  const part = atlas.parts[index]!;
+  const local = place[p]! - part.first;
+  const v = Math.floor(local / atlas.stride);
+  const u = local - v * atlas.stride;
+  return { x, y, u, v, part, key: `${index} ${u - x} ${v - y}` };
+}
+
+/**
+ * Where copies lie, by name, when a repeat begins elsewhere: exactly where they lay before.
+ * @param cells the repeat as it was
+ * @param begun the same repeat, begun `by` cells further
+ */
+export function laidAsBefore(
+  { copy, placements }: Cells,
+  begun: Torus,
+  by: { x: number; y: number },
+  repeatMm: { width: number; height: number },
+): Map<string, Placement> {
+  const { widthPx: W, heightPx: H } = begun;
+  const out = new Map<string, Placement>();
+  for (let p = 0; p < begun.place.length; p++) {
+    const { x, y, key } = copyAt(begun, p);
+    if (out.has(key)) continue;
+    const [beforeX, beforeY] = [(x + by.x) % W, (y + by.y) % H];
+    const was = placements[copy[beforeY * W + beforeX]!]!;
+    const dx = ((beforeX - x) * repeatMm.width) / W;
+    const dy = ((beforeY - y) * repeatMm.height) / H;
+    out.set(key, {
+      ...was,
+      offsetXMm: was.offsetXMm + was.signX * (was.swapped ? dy : dx),
+      offsetYMm: was.offsetYMm + was.signY * (was.swapped ? dx : dy),
+    });
+  }
+  return out;
 }
 
 /** The placement by which pixel (u, v) of a part lies at cell (x, y). */

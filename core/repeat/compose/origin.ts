@@ -46,6 +46,9 @@ export function begunWell(
   };
 }
 
+/** A line is judged by what is found so many lines beside it as well: at another size they may be one. */
+const BESIDE = [-0.75, 0, 0.75] as const;
+
 /** The line before which a repeat begins: among joints, where there are any, the one whose figure is nearest to 1. */
 function beginning(
   steps: readonly Float64Array[],
@@ -70,10 +73,10 @@ function beginning(
   for (const i of candidates) {
     let worst = 0;
     for (const line of steps)
-      worst = Math.max(
-        worst,
-        Math.abs(Math.log(edgeFigure(line, modules, Math.round((i * line.length) / n) % line.length))),
-      );
+      for (const beside of BESIDE) {
+        const at = Math.round(((i + beside) * line.length) / n + line.length) % line.length;
+        worst = Math.max(worst, Math.abs(Math.log(edgeFigure(line, modules, at))));
+      }
     if (worst < least) [best, least] = [i, worst];
   }
   return best;

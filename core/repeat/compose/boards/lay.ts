@@ -31,9 +31,21 @@ export interface BoardsTask {
   calm?: boolean;
 }
 
-/** Ways to fill a course that are tried, and how often every course is laid again beside all others. */
-const TRIES = 64;
-const SWEEPS = 5;
+/**
+ * Ways to fill a course that are tried, and how often every course is laid again beside the others. In a large floor fewer
+ * are needed: what is far away does not matter.
+ */
+const TRIES = { most: 64, least: 8, boards: 400 };
+const SWEEPS = { most: 5, least: 2, boards: 500 };
+/** So many courses on each side are looked at. */
+const NEAR = 5;
+/** More boards than can be named in a map, and told apart by anybody. */
+const MOST_BOARDS = 20000;
+
+const usualNumber = ({ stock, cells, cellMm }: BoardsTask): number =>
+  Math.max(1, (cells * cellMm) / stock.boardMm);
+const fewerFor = ({ most, least, boards }: typeof TRIES, number: number): number =>
+  Math.round(Math.min(most, Math.max(least, boards / number)));
 /** Joints of neighbouring courses keep this share of the usual board apart, where that goes. */
 const APART = 0.28;
 /** Places of the sample that are tried for one board. */
@@ -67,15 +79,18 @@ interface Gap {
  * of each course are tried beside all other courses, and the best kept, over several rounds.
  *
  * @param task what is laid
- * @returns boards by course; null when no run of the sample is long enough
+ * @returns boards by course; null when no run of the sample is long enough, or there would be far too many
  */
 export function layBoards(task: BoardsTask): Boards | null {
+  const number = task.courses * usualNumber(task);
+  if (number > MOST_BOARDS) return null;
   const random = seededRandom(task.seed);
+  const sweeps = fewerFor(SWEEPS, number / SWEEPS.most);
   const out: Board[][] = Array.from({ length: task.courses }, () => []);
   const gap: Gap = task.closed.along
     ? { from: 0, cells: task.cells, start: 'round', end: 'round' }
     : { from: 0, cells: task.cells, start: 'open', end: 'open' };
-  for (let sweep = 0; sweep < SWEEPS; sweep++)
+  for (let sweep = 0; sweep < sweeps; sweep++)
     for (let k = 0; k < task.courses; k++) {
       const now = out[k]!;
       out[k] = [];
@@ -156,9 +171,10 @@ function bestFilling(
   const shown = shownBy(task, boards, k);
   let best = now;
   let least = now ? costOf(task, boards, shown, k, now, not) : Infinity;
-  for (let t = 0; t < TRIES; t++) {
+  const tries = fewerFor(TRIES, usualNumber(task));
+  for (let t = 0; t < tries; t++) {
     // Where runs are short, more boards are needed.
-    const filling = filled(task, random, shown, gap, Math.floor((3 * t) / TRIES));
+    const filling = filled(task, random, shown, gap, Math.floor((3 * t) / tries));
     if (!filling) continue;
     const cost = costOf(task, boards, shown, k, filling, not);
     if (cost < least) [least, best] = [cost, filling];
@@ -293,14 +309,16 @@ function unrest({ stock, cellMm, calm }: BoardsTask, board: Board): number {
   return STANDS_OUT * most;
 }
 
-/** What is shown already, by course of the sample: each board, and whether it lies beside the course that is filled. */
+/** What is shown near a course already, by course of the sample: each board, and whether it lies beside the course that is filled. */
 type Shown = ReadonlyMap<number, readonly { board: Board; beside: boolean }[]>;
 
 function shownBy({ courses, closed }: BoardsTask, boards: readonly (readonly Board[])[], k: number): Shown {
   const out = new Map<number, { board: Board; beside: boolean }[]>();
   for (const [q, row] of boards.entries()) {
     const off = Math.abs(k - q);
-    const beside = (closed.courses ? Math.min(off, courses - off) : off) <= 1;
+    const apart = closed.courses ? Math.min(off, courses - off) : off;
+    if (apart > NEAR) continue;
+    const beside = apart <= 1;
     for (const board of row) {
       if (board.shows === 'joint') continue;
       const list = out.get(board.course) ?? [];
