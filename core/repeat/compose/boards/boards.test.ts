@@ -109,6 +109,8 @@ describe('the joints of a floor', () => {
     const first = found(keptOut)!.runs.filter((r) => r.course === 0);
     for (const run of first) expect(run.toMm <= 300.5 || run.fromMm >= 329).toBe(true);
     expect(first.find((r) => r.toMm < 301)!.jointAfterMm).toBe(0);
+    // Nor is it borrowed.
+    expect(found(keptOut)!.joints).toEqual(STOCK.joints.filter((j) => j.course > 0 || j.fromMm > 400));
     expect(first.find((r) => r.fromMm > 328)!.jointBeforeMm).toBe(0);
     expect(found(keptOut)!.runs.filter((r) => r.course > 0)).toEqual(STOCK.runs.filter((r) => r.course > 0));
   });

@@ -80,7 +80,7 @@ const SHORTEST = 0.6;
  * @param pxPerMm its density
  * @param courses how its courses lie
  * @param keptOut 1 where it must not be used, of its shape; null: everywhere usable
- * @returns null where no course lies whole in the sample, or none has a joint
+ * @returns null where no course lies whole in the sample, or no joint can be used
  */
 export function findBoards(
   picture: ColourPicture,
@@ -134,11 +134,12 @@ export function findBoards(
       if (joint) [fromMm, before] = [joint.toMm, joint.toMm - joint.fromMm];
     }
   }
-  if (runs.length === 0) return null;
+  const usable = joints.filter((j) => isShown(j, runs));
+  if (usable.length === 0) return null;
   const boardMm = ((w / perMm) * bands.length) / joints.length;
   const step = Math.max(1, Math.round(w / STEPS));
   const standsOut = standingOut(light, bands, period, step);
-  return { runs, joints, boardMm, beginsMm, standsOut, stepMm: step / perMm };
+  return { runs, joints: usable, boardMm, beginsMm, standsOut, stepMm: step / perMm };
 }
 
 /** What stands out is told in about so many steps along a course, and looked for in so large places, as shares of its width. */
@@ -191,8 +192,17 @@ export function withoutTaken(
     const y0 = courses.firstMm * crossPerMm + run.course * period;
     return usableOf(run, plane, perMm, y0, y0 + period);
   });
-  return { ...stock, runs };
+  return { ...stock, runs, joints: stock.joints.filter((j) => isShown(j, runs)) };
 }
+
+/** Whether a run still shows a joint at its end: one that is kept out belongs to none. */
+const isShown = (joint: EndJoint, runs: readonly Run[]): boolean =>
+  runs.some(
+    (run) =>
+      run.course === joint.course &&
+      ((run.jointAfterMm > 0 && run.toMm === joint.fromMm) ||
+        (run.jointBeforeMm > 0 && run.fromMm === joint.toMm)),
+  );
 
 /** Numbers of the courses that lie whole in a sample, but for a pixel or so of their joints. */
 function wholeCourses({ pitchMm, firstMm }: CoursesOfSample, lengthMm: number): number[] {

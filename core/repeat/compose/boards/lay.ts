@@ -214,16 +214,20 @@ function filled(task: BoardsTask, random: Random, shown: Shown, gap: Gap, more: 
     const needsBefore = first ? gap.start === 'needed' : before!.shows !== 'after';
     const laid = placeFor(task, random, shown, at, length, mayBefore, mayAfter, out);
     if (!laid) return null;
-    if (needsBefore && laid.shows !== 'before') out.push(...withJoint(task, random, laid));
-    else out.push(laid);
+    const jointed = needsBefore && laid.shows !== 'before' ? withJoint(task, random, laid) : [laid];
+    if (!jointed) return null;
+    out.push(...jointed);
     at += length;
   }
   const [head, tail] = [out[0]!, out.at(-1)!];
-  if (round && head.shows !== 'before' && head.shows !== 'joint' && tail.shows !== 'after')
-    out.splice(0, 1, ...withJoint(task, random, head));
+  if (round && head.shows !== 'before' && head.shows !== 'joint' && tail.shows !== 'after') {
+    const jointed = withJoint(task, random, head);
+    if (!jointed) return null;
+    out.splice(0, 1, ...jointed);
+  }
   if (gap.end === 'needed' && tail.shows !== 'after') {
     const joint = borrowed(task, random, tail.from + tail.cells);
-    if (tail.cells <= joint.cells + 1) return null;
+    if (!joint || tail.cells <= joint.cells + 1) return null;
     out.splice(
       -1,
       1,
@@ -237,9 +241,10 @@ function filled(task: BoardsTask, random: Random, shown: Shown, gap: Gap, more: 
     .sort((a, b) => a.from - b.from);
 }
 
-/** A joint from anywhere in the sample, and the board after it, shortened by it. */
-function withJoint(task: BoardsTask, random: Random, board: Board): [Board, Board] {
+/** A joint from anywhere in the sample, and the board after it, shortened by it; null when no joint is left. */
+function withJoint(task: BoardsTask, random: Random, board: Board): [Board, Board] | null {
   const joint = borrowed(task, random, board.from);
+  if (!joint) return null;
   return [
     joint,
     {
@@ -251,7 +256,8 @@ function withJoint(task: BoardsTask, random: Random, board: Board): [Board, Boar
   ];
 }
 
-function borrowed({ stock, cellMm }: BoardsTask, random: Random, from: number): Board {
+function borrowed({ stock, cellMm }: BoardsTask, random: Random, from: number): Board | null {
+  if (stock.joints.length === 0) return null;
   const joint: EndJoint = stock.joints[random.whole(stock.joints.length)]!;
   const cells = Math.max(1, Math.round((joint.toMm - joint.fromMm) / cellMm));
   const middle = (joint.fromMm + joint.toMm) / 2;
