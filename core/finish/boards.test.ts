@@ -80,7 +80,6 @@ test('a floor is composed of whole boards; anywhere, of copies; both close on wh
   expect(report.boards!.laid).toBeGreaterThanOrEqual(placed.courses.up!);
   expect(report.repeatMm.height / PITCH_MM).toBeCloseTo(placed.courses.up!, 1);
   expect(report.seam.acrossHeight).toBeLessThan(1.15);
-  // Boards show what the sample shows, each pixel as it is: no value is there that the sample has not.
   const { report: plain } = await drawn(composed({ ends: 'anywhere' }));
   expect(plain.boards).toBeNull();
   expect(plain.copies).toBeGreaterThan(3);

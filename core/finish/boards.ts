@@ -10,7 +10,6 @@ import {
   type Board,
   type BoardsTask,
   type BoardStock,
-  type Cells,
   type CoursesOfSample,
   type LaidBoards,
 } from '../repeat';
@@ -142,7 +141,7 @@ export function boardsAnew(
   area: Uint8Array,
   taken: { plane: Plane; pxPerMm: { x: number; y: number } } | null,
   seed: number,
-): { boards: BoardsLaid; cells: Cells; free: Uint8Array } {
+): { boards: BoardsLaid; free: Uint8Array } {
   const stock = taken ? withoutTaken(task.stock, taken.plane, taken.pxPerMm, laid.courses) : task.stock;
   const touched = boardsIn(laid, area);
   const { cellMm } = task;
@@ -161,10 +160,8 @@ export function boardsAnew(
       'Nothing is left to lay there: what is kept out or replaced leaves no board long enough. Take the last replacement back.',
     );
   const next = { ...laid, boards };
-  const cells = cellsOfBoards(next);
   return {
     boards: { laid: next, task: { ...task, stock } },
-    cells,
-    free: changedBetween(cellsOfBoards(laid), cells),
+    free: changedBetween(cellsOfBoards(laid), cellsOfBoards(next)),
   };
 }

@@ -111,12 +111,12 @@ export function layBoards(task: BoardsTask): Boards | null {
 export function relayBoards(
   task: BoardsTask,
   boards: Boards,
-  away: (board: Board, course: number) => boolean,
+  away: (board: Board) => boolean,
 ): Boards | null {
   const random = seededRandom(task.seed);
   const out = boards.map((course) => [...course]);
   for (const [k, course] of boards.entries()) {
-    const goes = course.map((b) => b.shows !== 'joint' && away(b, k));
+    const goes = course.map((b) => b.shows !== 'joint' && away(b));
     // A borrowed joint goes with the board after it.
     for (const [i, b] of course.entries()) if (b.shows === 'joint') goes[i] = goes[(i + 1) % course.length]!;
     if (!goes.includes(true)) continue;

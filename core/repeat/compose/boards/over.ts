@@ -140,8 +140,8 @@ export function boardsIn(laid: LaidBoards, area: Uint8Array): Set<Board> {
 
 /** 1 where what lies in the repeat is another than before. */
 export function changedBetween(before: Cells, now: Cells): Uint8Array {
-  return now.copy.map((k, p) => {
+  return Uint8Array.from(now.copy, (k, p) => {
     const [a, b] = [before.placements[before.copy[p]!]!, now.placements[k]!];
     return Math.abs(a.offsetXMm - b.offsetXMm) + Math.abs(a.offsetYMm - b.offsetYMm) > 1e-6 ? 1 : 0;
-  }) as unknown as Uint8Array;
+  });
 }
