@@ -193,3 +193,50 @@ test('an issued revision stays when the draft changes', async ({ page, studio })
   await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
 });
+
+test.describe('the proof on view', () => {
+  test.use({ proofFolded: false });
+
+  test('folds away and stays so, and a view has the sheet and gives it back, by keyboard', async ({
+    page,
+    studio,
+  }) => {
+    await openBench(page, studio, 'Glazed tile');
+    const proof = page.getByRole('region', { name: 'Proof' });
+    const ledger = page.getByRole('region', { name: 'Ledger' });
+    await proof.locator('canvas').waitFor();
+    const wide = async () => (await proof.boundingBox())!.width;
+    const before = await wide();
+
+    await page.getByRole('button', { name: 'Fill the sheet with the proof' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(ledger).toBeHidden();
+    expect(await wide()).toBeGreaterThan(1200);
+    await page.keyboard.press('Enter');
+    await expect(ledger).toBeVisible();
+    expect(await wide()).toBe(before);
+
+    await page.getByRole('button', { name: 'Fold the proof away' }).focus();
+    await page.keyboard.press('Enter');
+    await expect(proof.locator('canvas')).toHaveCount(0);
+    await expect(page.getByRole('button', { name: 'Unfold the proof' })).toBeFocused();
+    await page.reload();
+    await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+    await expect(proof).toContainText('folded away');
+    await page.getByRole('button', { name: 'Unfold the proof' }).focus();
+    await page.keyboard.press('Enter');
+    await proof.locator('canvas').waitFor();
+    await expect(page.getByRole('button', { name: 'Fold the proof away' })).toBeFocused();
+
+    // On the plate alone what is drawn on it still works.
+    await page.getByRole('button', { name: 'Fill the sheet with the plate' }).click();
+    await expect(proof).toBeHidden();
+    const line = page.getByRole('slider', { name: 'Line A–A' });
+    const at = await line.getAttribute('aria-valuetext');
+    await line.focus();
+    await page.keyboard.press('ArrowDown');
+    await expect(line).not.toHaveAttribute('aria-valuetext', at!);
+    await page.getByRole('button', { name: 'Back to the sheet' }).click();
+    await expect(proof).toBeVisible();
+  });
+});

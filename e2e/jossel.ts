@@ -4,7 +4,18 @@ import { serve, startStandins, type TestServer } from '../server/test/serve';
 
 /** Tests get a Jossel of their own: `studio` with the demo loaded, one for all of a file; `empty` with nothing in it, new for each. */
 type Standins = { url: string; end: () => void };
-export const test = base.extend<{ empty: TestServer }, { studio: TestServer; standins: Standins }>({
+export const test = base.extend<
+  { empty: TestServer; proofFolded: boolean },
+  { studio: TestServer; standins: Standins }
+>({
+  // Drawing the proof in software takes more than all else: only walks that look at it have it drawn.
+  proofFolded: [true, { option: true }],
+  context: async ({ context, proofFolded }, use) => {
+    await context.addInitScript((folded) => {
+      localStorage['jossel.settings'] ??= JSON.stringify({ proofFolded: folded });
+    }, proofFolded);
+    await use(context);
+  },
   standins: [
     async ({}, use) => {
       const standins = await startStandins();

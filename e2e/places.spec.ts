@@ -2,6 +2,8 @@ import AxeBuilder from '@axe-core/playwright';
 import sharp from 'sharp';
 import { expect, finishNamed, openBench, openSection, test } from './jossel';
 
+test.use({ proofFolded: false });
+
 test.describe('every place is accessible', () => {
   for (const place of ['/rack', '/receiving', '/projects', '/handovers', '/display', 'project', 'bench']) {
     test(place, async ({ page, studio }) => {

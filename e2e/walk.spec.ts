@@ -31,6 +31,8 @@ async function boards(): Promise<Buffer> {
     .toBuffer();
 }
 
+test.use({ proofFolded: false });
+
 test('a new user goes the whole way: picture, size, reflectance, proof, revision, floor, package', async ({
   page,
   empty,

@@ -8,6 +8,8 @@ export interface Settings {
   screenMeasured: boolean;
   surround: 40 | 60 | 80 | 95;
   rackScale: number;
+  /** The proof is folded away and not drawn: slow machines have more for all else. */
+  proofFolded: boolean;
 }
 
 const KEY = 'jossel.settings';
@@ -17,6 +19,7 @@ const initial: Settings = {
   screenMeasured: false,
   surround: 60,
   rackScale: 10,
+  proofFolded: false,
 };
 
 export function storedSettings(): Settings {

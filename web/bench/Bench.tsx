@@ -1,11 +1,12 @@
 import { Redo2, Undo2 } from 'lucide-react';
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
 import { resolveSample, type Recipe, type SampleGeometry } from '@jossel/core/finish';
 import type { SampleSettings } from '@jossel/core/sample';
 import { areaSizeMm } from '@jossel/core/size';
 import { api, sentenceOf, type Finish, type Sample } from '../app/api';
+import { settingsSlice } from '../app/settings-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { Button, Page, Quiet, Sentence } from '../controls/basics';
 import { Choice } from '../controls/choice';
@@ -20,6 +21,7 @@ import { Plate } from './plate/Plate';
 import { SamplePlate } from './plate/SamplePlate';
 import { StraightView } from './plate/StraightView';
 import { WaysView } from './plate/WaysView';
+import { FoldedProof } from './proof/FoldedProof';
 import { useDrawn } from './use-drawn';
 import { useGlare } from './use-glare';
 import { useRepetition } from './use-repetition';
@@ -34,6 +36,13 @@ const Sheet = styled.main`
   padding: 10px;
   gap: 0;
   grid-template-columns: var(--left) 8px minmax(280px, 1fr) 8px var(--right);
+  &[data-filled] {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  &[data-filled='plate'] > :not(:nth-child(3)),
+  &[data-filled='proof'] > :not(:nth-child(5)) {
+    display: none;
+  }
 `;
 const Column = styled.div`
   display: grid;
@@ -61,6 +70,18 @@ const Divider = styled.div`
 const Right = styled(Column)`
   grid-template-rows: minmax(200px, 1fr) auto auto;
   overflow: hidden;
+  &[data-folded] {
+    grid-template-rows: auto minmax(0, 1fr) auto;
+    > section:nth-child(2) {
+      max-height: none;
+    }
+  }
+  [data-filled='proof'] > & {
+    grid-template-rows: minmax(0, 1fr);
+    > :not(:first-child) {
+      display: none;
+    }
+  }
 `;
 const Tools = styled.div`
   display: flex;
@@ -110,6 +131,16 @@ function OpenBench({ finish }: { finish: Finish }) {
   const [left, setLeft] = useState(336);
   const [right, setRight] = useState(348);
   const bench = useAppSelector((s) => s.bench);
+  const proofFolded = useAppSelector((s) => s.settings.proofFolded);
+  // Who folds by keyboard goes on from there.
+  const [foldedByHand, setFoldedByHand] = useState(false);
+  const fold = useCallback(
+    (folded: boolean) => {
+      setFoldedByHand(true);
+      dispatch(settingsSlice.actions.changed({ proofFolded: folded }));
+    },
+    [dispatch],
+  );
   const sample = finish.samples.find((s) => s.id === recipe?.source.sampleIds[0]);
   const geometry = useMemo(() => (recipe && sample ? resolved(recipe, sample) : null), [recipe, sample]);
   const [live, setLive] = useState<SampleSettings | null>(null);
@@ -146,9 +177,18 @@ function OpenBench({ finish }: { finish: Finish }) {
   );
   if (!recipe) return <Page>Opening …</Page>;
   const sentence = geometry && 'fault' in geometry ? geometry.fault : drawing.sentence;
+  const straightens =
+    bench.section === 'sample' && (bench.tool === 'frame' || bench.tool === 'areas') && sample;
+  const compares = onColour && sample && geometry && 'frame' in geometry && bench.colourTool !== 'ways';
+  const proves = !straightens && !compares;
+  // The proof has the sheet only while there is one.
+  const filled = bench.filled === 'proof' && (!proves || proofFolded) ? null : bench.filled;
   const areaInHand = bench.tool === 'areas' ? bench.selected : null;
   return (
-    <Sheet style={{ '--left': `${left}px`, '--right': `${right}px` } as React.CSSProperties}>
+    <Sheet
+      data-filled={filled ?? undefined}
+      style={{ '--left': `${left}px`, '--right': `${right}px` } as React.CSSProperties}
+    >
       <Column style={{ gridTemplateRows: 'auto minmax(0, 1fr)' }}>
         <Tools role="toolbar" aria-label="Undo and saving">
           <Button
@@ -200,8 +240,8 @@ function OpenBench({ finish }: { finish: Finish }) {
         )}
       </Column>
       <Drag label="Width of the proof" value={right} min={280} max={820} sign={-1} onChange={setRight} />
-      <Right>
-        {bench.section === 'sample' && (bench.tool === 'frame' || bench.tool === 'areas') && sample ? (
+      <Right data-folded={(proves && proofFolded) || undefined}>
+        {straightens ? (
           <StraightView
             sample={sample}
             settings={live ?? recipe.sample}
@@ -210,11 +250,13 @@ function OpenBench({ finish }: { finish: Finish }) {
               geometry && 'frame' in geometry ? sizeInHand(geometry, live ?? recipe.sample, areaInHand) : null
             }
           />
-        ) : onColour && sample && geometry && 'frame' in geometry && bench.colourTool !== 'ways' ? (
+        ) : compares ? (
           <BesideView recipe={recipe} sample={sample} drawn={followed.drawn} />
+        ) : proofFolded ? (
+          <FoldedProof onFold={fold} focused={foldedByHand} />
         ) : (
           <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
-            <Proof drawn={followed.drawn} />
+            <Proof drawn={followed.drawn} onFold={fold} focused={foldedByHand} />
           </Suspense>
         )}
         <Checks checks={followed.drawn?.report.checks ?? null} sentence={sentence} />

@@ -55,6 +55,8 @@ export interface BenchState {
   edgesAt: readonly [number, number] | null;
   /** Height of line A–A on the plate as a share of the repeat. */
   sectionAt: number;
+  /** The view that has the whole sheet; null: all are there. */
+  filled: 'plate' | 'proof' | null;
   form: 'panel' | 'sphere' | 'cylinder' | 'box';
   /** Where the lamp stands: 0° to the right, anticlockwise; and its height above the surface. */
   lampFromDeg: number;
@@ -80,6 +82,7 @@ const initialState: BenchState = {
   field: 1,
   edgesAt: null,
   sectionAt: 0.5,
+  filled: null,
   form: 'panel',
   lampFromDeg: 130,
   lampHeightDeg: 35,

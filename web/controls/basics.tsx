@@ -9,23 +9,26 @@ import styled from 'styled-components';
 
 /** Buttons, rows and words that all places share. */
 
-const Plain = styled(AriaButton)<{ $weight: 'main' | 'plain' | 'quiet' }>`
+type Weight = 'main' | 'plain' | 'quiet' | 'icon';
+const bare = (weight: Weight) => weight === 'quiet' || weight === 'icon';
+
+const Plain = styled(AriaButton)<{ $weight: Weight }>`
   display: inline-flex;
   align-items: center;
   justify-content: center;
   gap: 6px;
   min-height: 26px;
-  padding: 0 10px;
+  padding: 0 ${({ $weight }) => ($weight === 'icon' ? 5 : 10)}px;
   border-radius: ${({ theme }) => theme.radius};
   border: 1px solid
-    ${({ theme, $weight }) => ($weight === 'main' ? theme.mark : $weight === 'quiet' ? 'transparent' : theme.strong)};
-  background: ${({ theme, $weight }) => ($weight === 'main' ? theme.mark : $weight === 'quiet' ? 'transparent' : theme.field)};
+    ${({ theme, $weight }) => ($weight === 'main' ? theme.mark : bare($weight) ? 'transparent' : theme.strong)};
+  background: ${({ theme, $weight }) => ($weight === 'main' ? theme.mark : bare($weight) ? 'transparent' : theme.field)};
   color: ${({ theme, $weight }) => ($weight === 'main' ? theme.onMark : theme.ink)};
   cursor: pointer;
   white-space: nowrap;
   text-decoration: none;
   &[data-hovered] {
-    border-color: ${({ theme, $weight }) => ($weight === 'main' ? theme.ink : theme.ink)};
+    border-color: ${({ theme }) => theme.ink};
   }
   &[data-disabled] {
     opacity: 0.45;
@@ -37,10 +40,7 @@ const Plain = styled(AriaButton)<{ $weight: 'main' | 'plain' | 'quiet' }>`
   }
 `;
 
-export function Button({
-  weight = 'plain',
-  ...props
-}: ButtonProps & { weight?: 'main' | 'plain' | 'quiet' }) {
+export function Button({ weight = 'plain', ...props }: ButtonProps & { weight?: Weight }) {
   return <Plain $weight={weight} {...props} />;
 }
 

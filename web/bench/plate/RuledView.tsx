@@ -5,6 +5,7 @@ import { SURROUNDS } from '../../app/theme';
 import { DRAWING_SCALES, OneOf, Quiet, scaleOptions } from '../../controls/basics';
 import { Ruler } from '../../controls/rulers';
 import { benchSlice } from '../bench-slice';
+import { FillSheet } from '../FillSheet';
 
 const Frame = styled.section`
   display: grid;
@@ -190,7 +191,10 @@ export function RuledView({
         <Quiet style={{ whiteSpace: 'nowrap', overflow: 'hidden', textOverflow: 'ellipsis', minWidth: 0 }}>
           {quiet}
         </Quiet>
-        <div className="end">{end}</div>
+        <div className="end">
+          {end}
+          <FillSheet view="plate" />
+        </div>
       </Caption>
       <Ruled style={{ overflow: 'hidden' }}>
         <span />

@@ -6,6 +6,7 @@ import { useAppDispatch, useAppSelector } from '../../app/store';
 import { SURROUNDS } from '../../app/theme';
 import { Quiet } from '../../controls/basics';
 import { benchSlice } from '../bench-slice';
+import { FillSheet } from '../FillSheet';
 import { Picture } from '../ledger/colour/parts';
 import { infoOf, renderWorker, widthForLongSide, type Drawing } from '../use-drawn';
 import { useLatest } from '../use-sample';
@@ -96,7 +97,10 @@ export function WaysView({
       <header>
         <h2>Colourways</h2>
         <Quiet>{repeat && `each ${printArea(repeat, units)}`}</Quiet>
-        <div className="end">{looks}</div>
+        <div className="end">
+          {looks}
+          <FillSheet view="plate" />
+        </div>
       </header>
       <ul style={{ background: SURROUNDS[surround]! }}>
         {(value ?? []).map((w) => {

@@ -1,14 +1,16 @@
 import { Canvas, useThree } from '@react-three/fiber';
+import { ChevronUp } from 'lucide-react';
 import { memo, useEffect, useMemo } from 'react';
 import { Label, Slider, SliderOutput, SliderThumb, SliderTrack } from 'react-aria-components';
 import styled from 'styled-components';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { SURROUNDS } from '../../app/theme';
-import { Quiet } from '../../controls/basics';
+import { Button, Quiet } from '../../controls/basics';
 import { Choice } from '../../controls/choice';
 import type { Drawn } from '../../workers/render.worker';
 import { benchSlice, type BenchState } from '../bench-slice';
+import { FillSheet } from '../FillSheet';
 import { FORMS, makeForm, makeRule } from './forms';
 import { overcastSky } from './sky';
 import { useFinishMaterial } from './material';
@@ -27,8 +29,12 @@ const Frame = styled.section`
     white-space: nowrap;
     overflow: hidden;
   }
-  header > :last-child {
+  header .end {
     margin-left: auto;
+    flex: none;
+    display: flex;
+    gap: 2px;
+    align-items: center;
   }
   footer {
     padding: 4px 12px 6px;
@@ -72,8 +78,16 @@ const Turn = styled(Slider)`
 `;
 
 /** The finish on a form of real size, under a lamp that can be turned and an overcast sky. */
-export const Proof = memo(function Proof({ drawn }: { drawn: Drawn | null }) {
-  const { form, lampFromDeg, lampHeightDeg } = useAppSelector((s) => s.bench);
+export const Proof = memo(function Proof({
+  drawn,
+  onFold,
+  focused,
+}: {
+  drawn: Drawn | null;
+  onFold: (folded: boolean) => void;
+  focused: boolean;
+}) {
+  const { form, lampFromDeg, lampHeightDeg, filled } = useAppSelector((s) => s.bench);
   const surround = useAppSelector((s) => s.settings.surround);
   const dispatch = useAppDispatch();
   const set = (change: Partial<BenchState>) => dispatch(benchSlice.actions.changed(change));
@@ -83,14 +97,27 @@ export const Proof = memo(function Proof({ drawn }: { drawn: Drawn | null }) {
       <header>
         <h2>Proof</h2>
         <Quiet style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{caption[form]}</Quiet>
-        <Choice
-          hideLabel
-          inline
-          label="Form"
-          value={form}
-          options={options}
-          onChange={(value) => set({ form: value })}
-        />
+        <div className="end">
+          <Choice
+            hideLabel
+            inline
+            label="Form"
+            value={form}
+            options={options}
+            onChange={(value) => set({ form: value })}
+          />
+          <FillSheet view="proof" />
+          {filled !== 'proof' && (
+            <Button
+              weight="icon"
+              aria-label="Fold the proof away"
+              autoFocus={focused}
+              onPress={() => onFold(true)}
+            >
+              <ChevronUp aria-hidden />
+            </Button>
+          )}
+        </div>
       </header>
       <div
         style={{ minHeight: 0, background: SURROUNDS[surround] }}
