@@ -23,7 +23,7 @@ const wanted = (part: 'core' | 'repeat' | 'many' | 'finding' | 'light' | 'server
   asked.length === 0 || asked.includes(part);
 
 if (wanted('core')) await benchCore(print);
-if (wanted('repeat')) benchRepeat(print);
+if (wanted('repeat')) await benchRepeat(print);
 if (wanted('many')) await benchMany(print);
 if (wanted('finding')) benchFinding(print);
 if (wanted('light')) await benchLight(print);

@@ -39,13 +39,15 @@ export async function benchMany(print: (what: string, value: string, reach?: str
       const { report } = await renderFinish(recipe, sources, { widthPx: REPEAT_PX, maps: ['colour'] });
       const { seam } = report;
       const sides = [
-        ['across', seam.acrossWidth, across.modules],
-        ['up', seam.acrossHeight, up.modules],
+        ['across', seam.acrossWidth, across.modules, seam.inside.acrossWidth],
+        ['up', seam.acrossHeight, up.modules, seam.inside.acrossHeight],
       ] as const;
-      for (const [axis, value, modules] of sides) {
+      for (const [axis, value, modules, { from, to }] of sides) {
         seams[modules ? 'regular' : 'irregular'].push(value);
         if (modules ? value > 1.15 : value < 0.9 || value > 1.1)
-          said.push(`${finish.name} ${way.way} ${axis} ${value.toFixed(2)}`);
+          said.push(
+            `${finish.name} ${way.way} ${axis} ${value.toFixed(2)} (lines inside ${from.toFixed(2)}–${to.toFixed(2)})`,
+          );
       }
     }
   }

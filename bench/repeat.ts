@@ -1,9 +1,15 @@
+import { defaultRecipe, renderFinish, type RenderedFinish } from '@jossel/core/finish';
 import { limestone, rgb } from '@jossel/core/generate';
 import { halve, mapChannels } from '@jossel/core/raster';
-import { applyPlacement, cellsOf, compose, evenOut, learnBlendSpace, seamFigures } from '@jossel/core/repeat';
+import { applyPlacement, learnBlendSpace } from '@jossel/core/repeat';
+import { sizeKnownBy } from '@jossel/core/size';
+import { figure } from '@jossel/core/units';
+import { sourcesOf } from './many';
 
 /** Composing a repeat of 1024² px from a sample of 1024² px, and applying its placement at 4096² to three maps. */
-export function benchRepeat(print: (what: string, value: string, reach?: string) => void): void {
+export async function benchRepeat(
+  print: (what: string, value: string, reach?: string) => void,
+): Promise<void> {
   const { colour } = limestone({
     widthMm: 600,
     heightMm: 600,
@@ -14,56 +20,42 @@ export function benchRepeat(print: (what: string, value: string, reach?: string)
     rust: rgb('#a9844f'),
     shellsPerM2: 900,
   });
-  const small = mapChannels(colour, halve);
-  const repeatMm = { width: 600, height: 600 };
+  const recipe = defaultRecipe(['a'], 'stone', colour);
+  recipe.size = sizeKnownBy({ overall: figure(600, 'mm', 'measured', 1) }, 'follows');
   const times: number[] = [];
   const coarse: number[] = [];
-  let seam = { acrossWidth: 0, acrossHeight: 0 };
-  let copies = 0;
-  let cells!: ReturnType<typeof cellsOf>;
-  const at = (px: number) => ({ x: px / 600, y: px / 600 });
-  for (let turn = 0; turn < 3; turn++) {
+  const seams: string[] = [];
+  let placed!: RenderedFinish['placed'];
+  for (let turn = 0; turn < 5; turn++) {
+    recipe.repeat = {
+      ...recipe.repeat,
+      way: 'compose',
+      arrangements: [{ number: 1, seed: 1 + turn, redone: [] }],
+    };
     const started = performance.now();
-    const steps = compose({
-      sources: [{ picture: small, keptOut: null, held: null }],
-      widthPx: 512,
-      heightPx: 512,
-      closed: { across: true, up: true },
-      turns: [{ quarters: 0, flipped: false }],
-      seed: 1 + turn,
-      patchPx: { w: 215, h: 215 },
+    let early = 0;
+    const done = await renderFinish(recipe, sourcesOf(colour, 'limestone'), {
+      widthPx: 1024,
+      maps: ['colour'],
+      onEarly: () => (early ||= performance.now() - started),
     });
-    let next = steps.next();
-    while (!next.done) {
-      if (coarse.length === turn && next.value.soFar) coarse.push(performance.now() - started);
-      next = steps.next();
-    }
-    cells = cellsOf(next.value, repeatMm, [at(512)]);
-    copies = cells.placements.length;
-    const evened = evenOut(cells, repeatMm, [{ picture: small, pxPerMm: at(512) }], 51);
-    const repeat = applyPlacement(
-      { repeatMm, layers: [], cells },
-      [{ picture: colour, pxPerMm: at(1024) }],
-      1024,
-      1024,
-      learnBlendSpace(small),
-      evened,
-    );
     times.push(performance.now() - started);
-    seam = seamFigures(repeat);
+    coarse.push(early);
+    const { seam } = done.report;
+    seams.push(`${seam.acrossWidth.toFixed(2)} ${seam.acrossHeight.toFixed(2)}`);
+    placed = done.placed;
   }
   const middle = (list: number[]) => list.sort((a, b) => a - b)[list.length >> 1]!;
   print('composing 1024² from a 1024² sample, one thread', `${(middle(times) / 1000).toFixed(1)} s`, '≤ 6 s');
   print('… of it until everything is covered once', `${(middle(coarse) / 1000).toFixed(1)} s`);
-  print(
-    '… seam across and up, copies',
-    `${seam.acrossWidth.toFixed(2)}, ${seam.acrossHeight.toFixed(2)}, ${copies}`,
-    '0.90–1.10',
-  );
-  const big = { picture: mapChannels(colour, (plane) => enlarged(plane)), pxPerMm: at(4096) };
-  const space = learnBlendSpace(small);
+  print('… seams across and up, of five arrangements', seams.join('; '), '0.90–1.10');
+  const big = {
+    picture: mapChannels(colour, (plane) => enlarged(plane)),
+    pxPerMm: { x: 4096 / 600, y: 4096 / 600 },
+  };
+  const space = learnBlendSpace(mapChannels(colour, halve));
   const started = performance.now();
-  for (let k = 0; k < 3; k++) applyPlacement({ repeatMm, layers: [], cells }, [big], 4096, 4096, space);
+  for (let k = 0; k < 3; k++) applyPlacement(placed.map, [big], 4096, 4096, space);
   print(
     'applying a placement map at 4096² to three maps',
     `${((performance.now() - started) / 1000).toFixed(1)} s`,

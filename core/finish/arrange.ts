@@ -1,25 +1,22 @@
 import {
   applyCells,
   arrangementOf,
-  begunWell,
+  begunAt,
   cellsOf,
   closeByCut,
   compose,
   laidAsBefore,
   makeAtlas,
   torusOfBoards,
-  type Cells,
   type ComposeSettings,
   type LaidBoards,
-  type PlacedSource,
   type Turn,
 } from '../repeat';
 import type { ColourPicture } from '../raster';
 import { keyOfSources, makeArranged, prepared, run, WORKING_PX, type Arranged } from './arranged';
+import { beginsWell } from './begin';
 import { boardsFor } from './boards';
 import type { StageCache } from './cache';
-import { allAtDensity } from './density';
-import { evenedOut } from './evened';
 import type { RepeatGeometry } from './geometry';
 import { hashOf } from './hash';
 import type { RepeatSource } from './joined';
@@ -123,20 +120,14 @@ export async function arrange(
     const ofBoards =
       composed && (await boardsFor(sources, cache, from, recipe, geometry, { widthPx, heightPx, seed }));
     const plain = { repeatMm, pxPerMm, dense, pitchMm: composed ? pitchMm : undefined };
-    /** The repeat begun where its edges differ as its lines do, judged by what it looks like. */
-    const begun = async (asSolved: Arranged) => {
-      const evened = await evenedOut(sources, cache, from, asSolved);
-      const drawn = await drawnFor(sources, cache, from, geometry, asSolved.map.cells, dense, evened);
-      const modules = { across: geometry.across.modules, up: geometry.up.modules };
-      return begunWell(asSolved.solved.torus, drawn, modules);
-    };
     const asSolvedKey = hashOf('as solved', key);
     if (ofBoards) {
       const atlas = makeAtlas(toCompose, turnsOf({ turning: 'none', mirrored: false }));
       const overCells = (laid: LaidBoards) => torusOfBoards(laid, atlas, dense[0]!.pxPerMm);
       const asSolved = { ...plain, torus: overCells(ofBoards.laid), boards: ofBoards };
-      const { begins } = await begun(makeArranged(asSolvedKey, asSolved));
-      const laid = { ...ofBoards.laid, begins };
+      const by = await beginsWell(sources, cache, from, geometry, makeArranged(asSolvedKey, asSolved));
+      const { begins: had } = asSolved.torus;
+      const laid = { ...ofBoards.laid, begins: { x: had.x + by.x, y: had.y + by.y } };
       arranged = makeArranged(key, { ...plain, torus: overCells(laid), boards: { ...ofBoards, laid } });
     } else {
       const task = { sources: toCompose, widthPx, heightPx, closed, joints };
@@ -163,8 +154,8 @@ export async function arrange(
           }),
       );
       const asSolved = makeArranged(asSolvedKey, { ...plain, torus });
-      const now = await begun(asSolved);
-      const by = { x: now.begins.x - torus.begins.x, y: now.begins.y - torus.begins.y };
+      const by = await beginsWell(sources, cache, from, geometry, asSolved);
+      const now = begunAt(torus, by);
       const laid = laidAsBefore(asSolved.map.cells, now, by, repeatMm);
       arranged = {
         ...makeArranged(key, { ...plain, torus: now }, laid),
@@ -187,27 +178,4 @@ export async function arrange(
     );
   }
   return arranged;
-}
-
-/** A solved repeat drawn at its working resolution, and as finely as its sources are, up to twice that: to judge where it begins. */
-async function drawnFor(
-  sources: Sources,
-  cache: StageCache,
-  from: readonly RepeatSource[],
-  { map: { repeatMm }, size, usedMm, laidMm }: RepeatGeometry,
-  cells: Cells,
-  dense: readonly PlacedSource[],
-  evened: ColourPicture | null,
-): Promise<ColourPicture[]> {
-  const { widthPx: w, heightPx: h } = cells;
-  const drawn = [applyCells(cells, repeatMm, dense, w, h, evened)];
-  const own = (size.pxPerMm.x * usedMm.width) / laidMm.width;
-  const times = Math.min(2, (own * repeatMm.width) / w);
-  if (times > 1.2) {
-    const [wide, high] = [Math.round(times * w), Math.round(times * h)];
-    const density = { x: wide / repeatMm.width, y: high / repeatMm.height };
-    const finer = await allAtDensity(sources, cache, from, density);
-    drawn.push(applyCells(cells, repeatMm, finer, wide, high, evened));
-  }
-  return drawn;
 }

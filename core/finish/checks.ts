@@ -47,6 +47,9 @@ export const COLOUR_WAY_WORDS: Readonly<Record<ColourWay, string>> = {
 
 const MM = '\u2009mm';
 
+/** An edge shows when it is so many times as steep as nineteen of twenty lines inside. */
+const BEYOND_LINES = 1.1;
+
 /**
  * Everything that does not hold, the weightiest first.
  * @param recipe the finish
@@ -59,18 +62,18 @@ export function checkFinish(recipe: Recipe, report: Omit<RenderReport, 'checks'>
     checks.push({ code, section, weight, text });
   const { seam, luminance, clipped } = report;
 
-  for (const [code, name, value, axis] of [
-    ['seam-across', 'Left and right edge', seam.acrossWidth, found.across],
-    ['seam-up', 'Top and bottom edge', seam.acrossHeight, found.up],
+  for (const [code, name, value, axis, inside] of [
+    ['seam-across', 'Left and right edge', seam.acrossWidth, found.across, seam.inside.acrossWidth],
+    ['seam-up', 'Top and bottom edge', seam.acrossHeight, found.up, seam.inside.acrossHeight],
   ] as const) {
-    // One column of a few pixels scatters; a counted edge is compared with few others.
-    const limit = axis.modules ? 1.4 : 1.25;
+    // A counted edge is compared with few others; and lines of some finishes differ much by nature.
+    const limit = Math.max(axis.modules ? 1.25 : 1.15, BEYOND_LINES * inside.to);
     if (value > limit)
       add(
         code,
         'repeat',
         'wrong',
-        `${name} does not close: ${printNumber(value, 2)} times the contrast inside.`,
+        `${name} does not close: ${printNumber(value, 2)} times the contrast inside, where lines have up to ${printNumber(inside.to, 2)}.`,
       );
   }
   if (found.size.axesDiffer > 0.02 || found.size.axesDiffer < -0.02) {

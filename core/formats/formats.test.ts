@@ -83,6 +83,7 @@ test('what is said of a finish fits the manifest schema', () => {
     seam: {
       acrossWidth: 1.01,
       acrossHeight: 0.98,
+      inside: { acrossWidth: { from: 0.9, to: 1.1 }, acrossHeight: { from: 0.9, to: 1.1 } },
       worst: { acrossWidth: { at: 0.5, figure: 1.01 }, acrossHeight: { at: 0.5, figure: 0.98 } },
     },
     heightMm: { min: -0.2, max: 0.3, zero: 0 },

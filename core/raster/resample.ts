@@ -67,6 +67,7 @@ export function resample(
   widthPx: number,
   heightPx: number,
 ): Plane {
+  if (isWhole(source, window, widthPx, heightPx)) return { ...source, data: source.data.slice() };
   const tx = makeTaps(widthPx, window.leftPx, window.stepX);
   const ty = makeTaps(heightPx, window.topPx, window.stepY);
   const rowFirst = Math.max(0, Math.min(source.heightPx - 1, ty.first[0] ?? 0));
@@ -101,6 +102,20 @@ export function resample(
   }
   return out;
 }
+
+/** Whether a window is the plane itself, pixel for pixel. */
+const isWhole = (
+  source: Plane,
+  { leftPx, topPx, stepX, stepY }: { leftPx: number; topPx: number; stepX: number; stepY: number },
+  widthPx: number,
+  heightPx: number,
+) =>
+  leftPx === 0 &&
+  topPx === 0 &&
+  stepX === 1 &&
+  stepY === 1 &&
+  source.widthPx === widthPx &&
+  source.heightPx === heightPx;
 
 /** Bilinear value at pixel coordinates (pixel centres at whole numbers), wrapping round on both axes. */
 export function sampleWrapped(plane: Plane, xPx: number, yPx: number): number {

@@ -57,6 +57,41 @@ test('a copy that runs on over the closed edge is seen as it lies, to the last p
   expect(off).toBe(0);
 });
 
+test('a copy whose offset falls between two pixels is rounded alike on both sides of an edge, and in every turn', () => {
+  // Half pixels are common: lengths of repeats are whole pixels, and cells are a power of two times as long.
+  const dense = { picture, pxPerMm: { x: 1, y: 1 } };
+  for (let k = 0; k < 80; k++) {
+    const mm = { width: W * random.between(0.3, 30), height: 0 };
+    const px = W / mm.width;
+    mm.height = H / px;
+    const [x, y] = [(random.whole(20) + 0.5) / px, (random.whole(20) - 10.5) / px];
+    const cells = cellsOfCopies(
+      (u) => (u < 30 ? 0 : 1),
+      [
+        { ...placed(x, y) },
+        // The same copy as it is named beyond the edge: told from the repeat's own length and height.
+        { ...placed(x - mm.width + (W / px) * (1 + 1e-13 * random.between(-1, 1)), y + mm.height - H / px) },
+      ],
+    );
+    const rows = applyCells(cells, mm, [{ ...dense, pxPerMm: { x: px, y: px } }], W, H, null);
+    const one = cellsOfCopies(() => 0, [placed(x, y)]);
+    expect(rows).toEqual(applyCells(one, mm, [{ ...dense, pxPerMm: { x: px, y: px } }], W, H, null));
+  }
+});
+
+test('some rows or columns are drawn as they are in the whole', () => {
+  const cells = cellsOfCopies((x, y) => (x + y < 40 ? 0 : 1), [placed(3.3, 2.2), placed(9.7, -4)]);
+  const whole = applyCells(cells, repeatMm, ONE, 96, 64, null);
+  const rows = applyCells(cells, repeatMm, ONE, 96, 64, null, { rows: [63, 0, 17] });
+  expect([rows.widthPx, rows.heightPx]).toEqual([96, 3]);
+  for (const [k, y] of [63, 0, 17].entries())
+    expect(rows.g.slice(96 * k, 96 * (k + 1))).toEqual(whole.g.slice(96 * y, 96 * (y + 1)));
+  const columns = applyCells(cells, repeatMm, ONE, 96, 64, null, { columns: [95, 5] });
+  expect([columns.widthPx, columns.heightPx]).toEqual([2, 64]);
+  for (let y = 0; y < 64; y++)
+    expect([columns.b[2 * y], columns.b[2 * y + 1]]).toEqual([whole.b[96 * y + 95], whole.b[96 * y + 5]]);
+});
+
 test('a quarter turn and a reflection are applied about their own axes', () => {
   const side = 16;
   const small = makeColourPicture(side, side);

@@ -6,6 +6,9 @@ import { sampleCubic } from './sampling';
 export const toEven = (v: number) => (v < 0 ? -Math.sqrt(-v) : Math.sqrt(v));
 export const fromEven = (v: number) => (v < 0 ? -v * v : v * v);
 
+/** A copy seen one repeat further must be rounded the same way: halves, which are common, are told from what computing adds. */
+const onWhole = (px: number) => Math.round(px - 1e-6);
+
 /** Where the pixels of a placement come from: source px = first + x·step, + y·step of the other axis when swapped. */
 function tracksOf(
   { placements }: Cells,
@@ -24,7 +27,7 @@ function tracksOf(
     let firstY = p.offsetYMm * pxPerMm.y + stepY / 2 - 0.5;
     // Pixel for pixel: laid on whole pixels, so that they are copied as they are.
     const whole = Math.abs(Math.abs(stepX) - 1) < 1e-7 && Math.abs(Math.abs(stepY) - 1) < 1e-7;
-    if (whole) [firstX, firstY] = [Math.round(firstX), Math.round(firstY)];
+    if (whole) [firstX, firstY] = [onWhole(firstX), onWhole(firstY)];
     return {
       picture,
       swapped: p.swapped ?? false,
@@ -47,6 +50,7 @@ function tracksOf(
  * @param widthPx of the repeat
  * @param heightPx of the repeat
  * @param evened what is added, in the square root of linear light, of the shape of the cells; null: nothing
+ * @param only the rows or columns of pixels to draw, in their order; nothing: all
  */
 export function applyCells(
   cells: Cells,
@@ -55,19 +59,23 @@ export function applyCells(
   widthPx: number,
   heightPx: number,
   evened: ColourPicture | null,
+  only: { rows?: readonly number[]; columns?: readonly number[] } = {},
 ): ColourPicture {
   const { widthPx: W, heightPx: H, copy, closed } = cells;
-  const out = makeColourPicture(widthPx, heightPx);
+  const all = (length: number) => Array.from({ length }, (_, i) => i);
+  const { rows = all(heightPx), columns = all(widthPx) } = only;
+  const out = makeColourPicture(columns.length, rows.length);
   const tracks = tracksOf(cells, repeatMm, sources, widthPx, heightPx);
   const across = cornersOf(widthPx, W, closed.across, cells.sharp ?? false);
   const down = cornersOf(heightPx, H, closed.up, cells.sharp ?? false);
   const one = new Float64Array(3);
-  for (let y = 0; y < heightPx; y++) {
+  let p = -1;
+  for (const y of rows) {
     const fy = down.share[y]!;
     const [top, bottom] = [down.before[y]! * W, down.after[y]! * W];
     const [aboveShift, belowShift] = [down.beforeShift[y]!, down.afterShift[y]!];
-    for (let x = 0; x < widthPx; x++) {
-      const p = y * widthPx + x;
+    for (const x of columns) {
+      p++;
       const fx = across.share[x]!;
       const left = across.before[x]!;
       const right = across.after[x]!;

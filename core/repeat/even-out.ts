@@ -2,13 +2,14 @@ import { makeColourPicture, type ColourPicture } from '../raster';
 import { toEven } from './cells';
 import type { Cells, PlacedSource } from './placement';
 import { sampleCubic } from './sampling';
+import { solveScreened } from './screened';
 
 /**
  * Evens out copies that meet along an outline: what is added to each copy so that the steps across outlines become what the
  * copies themselves have there, and everything else stays as it is as far as that goes.
  *
  * Least squares over all neighbours p, q of the repeat: the sum of (c_p − c_q − d_pq)² plus λ·c², where d is 0 inside a
- * copy, and across an outline what takes the step out. Solved by conjugate gradients.
+ * copy, and across an outline what takes the step out.
  * Source: Pérez, Gangnet, Blake, "Poisson Image Editing", 2003, with mixed gradients along the outline; the last term
  * (screening) keeps broad differences, which belong to the finish, from being carried far.
  *
@@ -78,86 +79,7 @@ export function evenOut(
   const screening = 1 / (reachPx * reachPx);
   for (const [c, channel] of (['r', 'g', 'b'] as const).entries())
     out[channel].set(
-      solveScreened(
-        wanted[c]!,
-        cells,
-        screening,
-        Math.ceil(3 * reachPx),
-        kept && { free: kept.free, values: kept.evened[channel] },
-      ),
+      solveScreened(wanted[c]!, cells, screening, kept && { free: kept.free, values: kept.evened[channel] }),
     );
   return out;
-}
-
-/** Solves (λ + L)·c = wanted, L the graph Laplacian of the grid, wrapped where closed, cut at joints: conjugate gradients. */
-function solveScreened(
-  wanted: Float64Array,
-  { widthPx: W, heightPx: H, closed, parted }: Cells,
-  screening: number,
-  most: number,
-  kept: { free: Uint8Array; values: Float32Array } | undefined,
-): Float32Array {
-  const n = W * H;
-  // Single precision holds all that shows; sums are kept in double.
-  const c = kept ? kept.values.slice() : new Float32Array(n);
-  const residue = Float32Array.from(wanted);
-  // The solution so far, for a start, then the direction of each step.
-  const direction = kept ? c.slice() : Float32Array.from(wanted);
-  const image = new Float32Array(n);
-  // Steps to the four neighbours; 0, the place itself, where there is none: it then cancels out.
-  const steps = (length: number, around: boolean, cut: Uint8Array, stride: number) => {
-    const back = new Int32Array(length);
-    const forth = new Int32Array(length);
-    for (let i = 0; i < length; i++) {
-      const before = i > 0 ? i - 1 : length - 1;
-      back[i] = (i > 0 || around) && cut[before] === 0 ? (before - i) * stride : 0;
-      const after = i + 1 < length ? i + 1 : 0;
-      forth[i] = (i + 1 < length || around) && cut[i] === 0 ? (after - i) * stride : 0;
-    }
-    return { back, forth };
-  };
-  const across = steps(W, closed.across, parted.columns, 1);
-  const down = steps(H, closed.up, parted.rows, W);
-  const apply = () => {
-    for (let y = 0; y < H; y++) {
-      const [up, below] = [down.back[y]!, down.forth[y]!];
-      for (let x = 0; x < W; x++) {
-        const i = y * W + x;
-        image[i] =
-          (4 + screening) * direction[i]! -
-          direction[i + up]! -
-          direction[i + below]! -
-          direction[i + across.back[x]!]! -
-          direction[i + across.forth[x]!]!;
-      }
-    }
-  };
-  if (kept) {
-    apply();
-    for (let i = 0; i < n; i++) {
-      residue[i] = kept.free[i] === 1 ? residue[i]! - image[i]! : 0;
-      direction[i] = residue[i]!;
-    }
-  }
-  let square = 0;
-  for (let i = 0; i < n; i++) square += residue[i]! * residue[i]!;
-  const enough = square * 3e-5;
-  for (let k = 0; k < most && square > enough; k++) {
-    apply();
-    // What is kept does not move.
-    if (kept) for (let i = 0; i < n; i++) if (kept.free[i] === 0) image[i] = 0;
-    let along = 0;
-    for (let i = 0; i < n; i++) along += direction[i]! * image[i]!;
-    const step = square / along;
-    let next = 0;
-    for (let i = 0; i < n; i++) {
-      c[i]! += step * direction[i]!;
-      residue[i]! -= step * image[i]!;
-      next += residue[i]! * residue[i]!;
-    }
-    const turn = next / square;
-    square = next;
-    for (let i = 0; i < n; i++) direction[i] = residue[i]! + turn * direction[i]!;
-  }
-  return c;
 }

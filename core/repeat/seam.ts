@@ -1,4 +1,4 @@
-import { luminancePlane, type ColourPicture } from '../raster';
+import { luminancePlane, type ColourPicture, type Plane } from '../raster';
 
 /** Contrast across the edges of a repeat over that inside: 1.00 is perfect. */
 export interface SeamFigures {
@@ -6,8 +6,15 @@ export interface SeamFigures {
   acrossWidth: number;
   /** Across the top and bottom edge. */
   acrossHeight: number;
+  /** What lines parallel to each edge have inside, nine of ten of them: an edge within that is like any other line. */
+  inside: { acrossWidth: Spread; acrossHeight: Spread };
   /** Where on each edge the contrast is highest, over a stretch of it. */
   worst: { acrossWidth: WorstPlace; acrossHeight: WorstPlace };
+}
+
+export interface Spread {
+  from: number;
+  to: number;
 }
 
 /** The stretch of an edge at which it shows most. */
@@ -35,38 +42,57 @@ export function seamFigures(
   picture: ColourPicture,
   modules: { across?: number | undefined; up?: number | undefined } = {},
 ): SeamFigures {
-  const { widthPx: w, heightPx: h } = picture;
-  const l = luminancePlane(picture).data;
-  for (let i = 0; i < l.length; i++) l[i] = Math.cbrt(Math.max(0, l[i]!));
-  // Mean step between each line and the one before it; line 0 meets the last line across the edge.
-  const columns = new Float64Array(w);
-  const rows = new Float64Array(h);
-  // Steps over the edge itself, place by place: the steepest of a few lines where joints lie beside it.
-  const wide = {
-    across: (modules.across ?? 1) > 1 ? reachOf(w) : 0,
-    up: (modules.up ?? 1) > 1 ? reachOf(h) : 0,
-  };
-  const atSide = new Float64Array(h);
-  const atTop = new Float64Array(w);
-  for (let y = 0; y < h; y++) {
-    const row = y * w;
-    const above = (y === 0 ? h - 1 : y - 1) * w;
-    for (let x = 0; x < w; x++) {
-      const across = Math.abs(l[row + x]! - l[row + (x === 0 ? w - 1 : x - 1)]!);
-      const up = Math.abs(l[row + x]! - l[above + x]!);
-      columns[x]! += across / h;
-      rows[y]! += up / w;
-      if (x <= wide.across || x >= w - wide.across) atSide[y] = Math.max(atSide[y]!, across);
-      if (y <= wide.up || y >= h - wide.up) atTop[x] = Math.max(atTop[x]!, up);
-    }
-  }
+  const light = lightOf(picture);
+  const { columns, rows } = stepsIn(light);
   const acrossWidth = edgeFigure(columns, modules.across);
   const acrossHeight = edgeFigure(rows, modules.up);
   return {
     acrossWidth,
     acrossHeight,
-    worst: { acrossWidth: worstOf(atSide, acrossWidth), acrossHeight: worstOf(atTop, acrossHeight) },
+    inside: {
+      acrossWidth: insideOf(columns, modules.across),
+      acrossHeight: insideOf(rows, modules.up),
+    },
+    worst: {
+      acrossWidth: worstOf(overEdge(light, true, modules.across), acrossWidth),
+      acrossHeight: worstOf(overEdge(light, false, modules.up), acrossHeight),
+    },
   };
+}
+
+/** Figures between which nine of ten lines inside lie, the edge itself left out. */
+function insideOf(steps: Float64Array, modules = 1): Spread {
+  const n = steps.length;
+  let sum = 0;
+  for (let i = 0; i < n; i++) sum += steps[i]!;
+  const figures =
+    modules > 1
+      ? Array.from({ length: modules - 1 }, (_, k) =>
+          edgeFigure(steps, modules, Math.round(((k + 1) * n) / modules)),
+        )
+      : Array.from(steps.subarray(1), (step) => figureOf(step, (sum - step) / (n - 1)));
+  if (figures.length === 0) return { from: 1, to: 1 };
+  figures.sort((a, b) => a - b);
+  const at = (share: number) => figures[Math.round(share * (figures.length - 1))]!;
+  return { from: at(0.05), to: at(0.95) };
+}
+
+/** Steps over an edge place by place along it: the steepest of a few lines where joints lie beside it. */
+function overEdge(
+  { widthPx: w, heightPx: h, data: l }: Plane,
+  upright: boolean,
+  modules: number | undefined,
+) {
+  const [lines, along] = upright ? [w, h] : [h, w];
+  const reach = reachOf(lines, modules);
+  const at = (line: number, i: number) => {
+    const k = ((line % lines) + lines) % lines;
+    return l[upright ? i * w + k : k * w + i]!;
+  };
+  const out = new Float64Array(along);
+  for (let i = 0; i < along; i++)
+    for (let d = -reach; d <= reach; d++) out[i] = Math.max(out[i]!, Math.abs(at(d, i) - at(d - 1, i)));
+  return out;
 }
 
 /** The stretch of an edge with the steepest steps; its figure in proportion to that of the whole edge. */
@@ -85,8 +111,12 @@ function worstOf(steps: Float64Array, figure: number): WorstPlace {
   return { at: (first + long / 2) / n, figure: usual > 1e-12 ? (figure * most) / usual : figure };
 }
 
-/** How many lines beside a joint are looked at on each side. */
-const reachOf = (lines: number) => 1 + Math.ceil(lines / 500);
+/** How far pieces of a structure may stray from their period, as a share of it. */
+const STRAYING = 1 / 8;
+
+/** How many lines beside a joint are looked at on each side; none where there are no joints. */
+const reachOf = (lines: number, modules = 1) =>
+  modules > 1 ? Math.max(1 + Math.ceil(lines / 500), Math.round((STRAYING * lines) / modules)) : 0;
 
 /**
  * The figure of an edge, if the repeat began at a line.
@@ -102,7 +132,7 @@ export function edgeFigure(steps: Float64Array, modules: number | undefined, lin
   if (modules && modules > 1) {
     // Joints are not straight to a pixel, and a period is known to a part of one only: the steepest of a few lines is
     // taken everywhere.
-    const reach = reachOf(n);
+    const reach = reachOf(n, modules);
     const steepest = (at: number) => {
       let most = 0;
       for (let d = -reach; d <= reach; d++) most = Math.max(most, steps[(((at + d) % n) + n) % n]!);
@@ -116,15 +146,23 @@ export function edgeFigure(steps: Float64Array, modules: number | undefined, lin
     sum -= edge;
     count = Math.max(1, n - 1);
   }
-  const inside = sum / count;
-  return inside > 1e-9 ? edge / inside : edge > 1e-9 ? 99 : 1;
+  return figureOf(edge, sum / count);
 }
 
+/** Contrast at an edge over that inside; 1 where there is none at all. */
+const figureOf = (edge: number, inside: number) => (inside > 1e-9 ? edge / inside : edge > 1e-9 ? 99 : 1);
+
 /** Mean step between each line of a repeat and the one before it, on luminance to the power 1/3. */
-export function stepsOf(picture: ColourPicture): { columns: Float64Array; rows: Float64Array } {
-  const { widthPx: w, heightPx: h } = picture;
-  const l = luminancePlane(picture).data;
-  for (let i = 0; i < l.length; i++) l[i] = Math.cbrt(Math.max(0, l[i]!));
+export const stepsOf = (picture: ColourPicture) => stepsIn(lightOf(picture));
+
+/** Luminance to the power 1/3. */
+function lightOf(picture: ColourPicture): Plane {
+  const light = luminancePlane(picture);
+  for (let i = 0; i < light.data.length; i++) light.data[i] = Math.cbrt(Math.max(0, light.data[i]!));
+  return light;
+}
+
+function stepsIn({ widthPx: w, heightPx: h, data: l }: Plane): { columns: Float64Array; rows: Float64Array } {
   const columns = new Float64Array(w);
   const rows = new Float64Array(h);
   for (let y = 0; y < h; y++)

@@ -12,7 +12,8 @@ import {
 } from '../../raster';
 import { applyPlacement, evenOut, learnBlendSpace, seamFigures, type Cells, type Placement } from '../index';
 import {
-  begunWell,
+  beginningsOf,
+  begunAt,
   brokenHoldPx,
   cellsOf,
   closeByCut,
@@ -92,7 +93,8 @@ const STONE = stone(256, 220);
 
 describe('composed anew', () => {
   const solved = finish(compose(task(STONE, 320, 256)));
-  const torus = begunWell(solved, [pictureOf(solved, STONE, false).repeat]);
+  const { across, up } = beginningsOf(solved, pictureOf(solved, STONE, false).repeat, {});
+  const torus = begunAt(solved, { x: across[0]!.line, y: up[0]!.line });
   const { repeat } = pictureOf(torus, STONE);
 
   test('an irregular sample closes on both edges: seam 0.90–1.10, larger than the sample', () => {

@@ -3,7 +3,7 @@ export type { Lattice, Steps } from './composer';
 export * from './boards';
 export * from './cells';
 export { brokenHoldPx } from './held';
-export { begunWell } from './origin';
+export { beginningsOf, begunAt, offBy, type Beginning } from './origin';
 export { redo, type RedoTask } from './redo';
 export * from './solve';
 export type { Joints, Torus } from './torus';

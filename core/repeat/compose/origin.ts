@@ -3,37 +3,73 @@ import { edgeFigure, stepsOf } from '../seam';
 import type { Torus } from './torus';
 
 /**
- * The same repeat, begun elsewhere: where it begins makes no difference to the surface, but its edges are what is looked
- * at. A regular structure begins in a joint, so that its pieces lie whole in the repeat; all else begins at a line that
- * differs from its neighbours as lines do on average, at every resolution that is given.
- *
- * @param torus the repeat
- * @param pictures it, drawn at any resolutions
- * @param modules whole modules in the repeat on each axis
+ * Where a repeat may begin makes no difference to the surface, but its edges are what is looked at. A regular structure
+ * begins in a joint, so that its pieces lie whole in the repeat; all else begins at a line that differs from its
+ * neighbours as lines do on average.
  */
-export function begunWell(
-  torus: Torus,
-  pictures: readonly ColourPicture[],
-  modules: { across?: number | undefined; up?: number | undefined } = {},
-): Torus {
-  const { widthPx: W, heightPx: H, closed, place, off } = torus;
-  const steps = pictures.map(stepsOf);
-  const dx = closed.across
-    ? beginning(
-        steps.map((s) => s.columns),
-        W,
-        off.column,
-        modules.across,
-      )
-    : 0;
-  const dy = closed.up
-    ? beginning(
-        steps.map((s) => s.rows),
-        H,
-        off.row,
-        modules.up,
-      )
-    : 0;
+
+/** Lines before which a repeat may begin on each axis, the best first, with how far their figures are off. */
+export interface Beginnings {
+  across: Beginning[];
+  up: Beginning[];
+}
+export interface Beginning {
+  /** Cell of the repeat as it was solved. */
+  line: number;
+  /** Logarithm of its figure, or of the mean with the lines beside it, whichever is further from nothing. */
+  off: number;
+}
+
+/**
+ * @param torus the repeat
+ * @param picture it, drawn
+ * @param modules whole modules in the repeat on each axis
+ * @returns nothing on an axis whose edges do not meet
+ */
+export function beginningsOf(
+  { closed, off }: Torus,
+  picture: ColourPicture,
+  modules: { across?: number | undefined; up?: number | undefined },
+): Beginnings {
+  const steps = stepsOf(picture);
+  return {
+    across: closed.across ? beginnings(steps.columns, off.column, modules.across) : [],
+    up: closed.up ? beginnings(steps.rows, off.row, modules.up) : [],
+  };
+}
+
+/** How far the figures of a line and of those beside it are off; a line that stands out from its own neighbours is not a good one. */
+export const offBy = (before: number, at: number, after: number): number =>
+  Math.max(Math.abs(Math.log(at)), Math.abs(Math.log((before + at + after) / 3)));
+
+/** Lines that lie in the middle of a joint, where there are any, or all. */
+function beginnings(steps: Float64Array, off: Int32Array, modules: number | undefined): Beginning[] {
+  const [n, lines] = [off.length, steps.length];
+  const jointed = off.some((more) => more > 0);
+  const out: Beginning[] = [];
+  for (let i = 0; i < n; i++) {
+    if (jointed && !inTheMiddle(off, i)) continue;
+    const figure = (beside: number) =>
+      edgeFigure(steps, modules, (Math.round((i * lines) / n) + beside + lines) % lines);
+    out.push({ line: i, off: offBy(figure(-1), figure(0), figure(1)) });
+  }
+  return out.sort((a, b) => a.off - b.off || a.line - b.line);
+}
+
+/** Whether a line is the middle of a run of lines that lie in a joint. */
+function inTheMiddle(off: Int32Array, i: number): boolean {
+  const n = off.length;
+  const inJoint = (k: number) => off[(k - 1 + 2 * n) % n] === 0;
+  if (!inJoint(i)) return false;
+  let [before, after] = [0, 0];
+  while (before < n && inJoint((i - before - 1 + n) % n)) before++;
+  while (after < n && inJoint((i + after + 1) % n)) after++;
+  return before === after || before === after + 1;
+}
+
+/** The same repeat, begun so many cells further. */
+export function begunAt(torus: Torus, { x: dx, y: dy }: { x: number; y: number }): Torus {
+  const { widthPx: W, heightPx: H, place, off } = torus;
   const rolled = (line: Int32Array, d: number) => line.map((_, i) => line[(i + d) % line.length]!);
   const begun = new Int32Array(W * H);
   for (let y = 0; y < H; y++)
@@ -44,40 +80,4 @@ export function begunWell(
     off: { row: rolled(off.row, dy), column: rolled(off.column, dx) },
     begins: { x: torus.begins.x + dx, y: torus.begins.y + dy },
   };
-}
-
-/** A line is judged by what is found so many lines beside it as well: at another size they may be one. */
-const BESIDE = [-0.75, 0, 0.75] as const;
-
-/** The line before which a repeat begins: among joints, where there are any, the one whose figure is nearest to 1. */
-function beginning(
-  steps: readonly Float64Array[],
-  n: number,
-  off: Int32Array,
-  modules: number | undefined,
-): number {
-  const jointed = off.some((more) => more > 0);
-  let candidates = Array.from({ length: n }, (_, i) => i);
-  if (jointed) {
-    // The middle of each run of lines that lie in a joint.
-    const inJoint = (i: number) => off[(i - 1 + n) % n] === 0;
-    candidates = candidates.filter((i) => {
-      if (!inJoint(i)) return false;
-      let [before, after] = [0, 0];
-      while (before < n && inJoint((i - before - 1 + n) % n)) before++;
-      while (after < n && inJoint((i + after + 1) % n)) after++;
-      return before === after || before === after + 1;
-    });
-  }
-  let [best, least] = [0, Infinity];
-  for (const i of candidates) {
-    let worst = 0;
-    for (const line of steps)
-      for (const beside of BESIDE) {
-        const at = Math.round(((i + beside) * line.length) / n + line.length) % line.length;
-        worst = Math.max(worst, Math.abs(Math.log(edgeFigure(line, modules, at))));
-      }
-    if (worst < least) [best, least] = [i, worst];
-  }
-  return best;
 }

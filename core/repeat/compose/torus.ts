@@ -123,7 +123,7 @@ export function proposeCopy(
   not: Int32Array | null = null,
 ): Move | null {
   const { widthPx: W, heightPx: H, closed, place, atlas, off } = torus;
-  const { stride, usable } = atlas;
+  const { stride, usable, features } = atlas;
   const part = atlas.parts[partIndex]!;
   // Crop to the sample, and to what the torus can hold.
   let { x: sx, y: sy } = from;
@@ -139,6 +139,25 @@ export function proposeCopy(
   const wrapX = (x: number) => ((x % W) + W) % W;
   const wrapY = (y: number) => ((y % H) + H) % H;
 
+  // What lies in the window and on the pixels about it, and how far what comes is from it.
+  const lw = w + 2;
+  const lies = new Int32Array(lw * (h + 2)).fill(-1);
+  const differs = new Int32Array(lw * (h + 2));
+  for (let v = -1; v <= h; v++) {
+    if (!closed.up && (y0 + v < 0 || y0 + v >= H)) continue;
+    const row = wrapY(y0 + v) * W;
+    for (let u = -1; u <= w; u++) {
+      if (!closed.across && (x0 + u < 0 || x0 + u >= W)) continue;
+      const i = (v + 1) * lw + u + 1;
+      const old = place[row + wrapX(x0 + u)]!;
+      lies[i] = old;
+      const inside = u >= 0 && v >= 0 && u < w && v < h;
+      if (inside && old >= 0) differs[i] = apart(features, old, first + v * stride + u);
+    }
+  }
+  const offRight = Int32Array.from({ length: w + 1 }, (_, k) => off.column[wrapX(x0 + k - 1)]!);
+  const offDown = Int32Array.from({ length: h + 1 }, (_, k) => off.row[wrapY(y0 + k - 1)]!);
+
   cutter.begin(w, h);
   const { arcs, ends } = cutter;
   let before = 0;
@@ -150,56 +169,56 @@ export function proposeCopy(
     const c = e01 + e10 - c00;
     arcs[4 * i + forth]! += c;
   };
-  for (let v = 0; v < h; v++) {
-    const y = wrapY(y0 + v);
-    for (let u = 0; u < w; u++) {
-      const x = wrapX(x0 + u);
-      const p = y * W + x;
-      const i = v * w + u;
-      const old = place[p]!;
-      const fresh = first + v * stride + u;
-      const may =
-        usable[fresh] === 1 && (free === null || free[p] === 1) && (not === null || not[p] !== fresh);
-      if (!may) ends[i]! += NEVER;
-      else if (old < 0) ends[i]! -= NEVER;
-      if (u + 1 < w) {
-        const q = y * W + wrapX(x0 + u + 1);
-        const b = place[q]!;
-        const e00 = seamCost(atlas, old, b, 1, off.column[x]!);
-        before += e00;
-        join(
-          i,
-          i + 1,
-          RIGHT,
-          e00,
-          seamCost(atlas, old, fresh + 1, 1, off.column[x]!),
-          seamCost(atlas, fresh, b, 1, off.column[x]!),
-        );
-      }
-      if (v + 1 < h) {
-        const q = wrapY(y0 + v + 1) * W + x;
-        const b = place[q]!;
-        const e00 = seamCost(atlas, old, b, stride, off.row[y]!);
-        before += e00;
-        join(
-          i,
-          i + w,
-          DOWN,
-          e00,
-          seamCost(atlas, old, fresh + stride, stride, off.row[y]!),
-          seamCost(atlas, fresh, b, stride, off.row[y]!),
-        );
-      }
-      // Neighbours outside the window stay as they are.
-      if (u === 0 && (closed.across || x > 0))
-        outside(i, place[y * W + wrapX(x - 1)]!, old, fresh, 1, true, off.column[wrapX(x - 1)]!);
-      if (u === w - 1 && (closed.across || x < W - 1))
-        outside(i, place[y * W + wrapX(x + 1)]!, old, fresh, 1, false, off.column[x]!);
-      if (v === 0 && (closed.up || y > 0))
-        outside(i, place[wrapY(y - 1) * W + x]!, old, fresh, stride, true, off.row[wrapY(y - 1)]!);
-      if (v === h - 1 && (closed.up || y < H - 1))
-        outside(i, place[wrapY(y + 1) * W + x]!, old, fresh, stride, false, off.row[y]!);
+  /** Two neighbours inside: node and place in the window of the first, steps to the second, in nodes, window and atlas. */
+  const pair = (
+    node: number,
+    i: number,
+    fresh: number,
+    toNode: number,
+    toLies: number,
+    step: number,
+    forth: number,
+    more: number,
+  ) => {
+    const [a, b] = [lies[i]!, lies[i + toLies]!];
+    if (a >= 0 && b === a + step) {
+      // They stand side by side: whichever is replaced, the seam is the same.
+      const cost = a === fresh ? 0 : SEAM + more + differs[i]! + differs[i + toLies]!;
+      join(node, node + toNode, forth, 0, cost, cost);
+      return;
     }
+    const e00 = seamCost(atlas, a, b, step, more);
+    before += e00;
+    join(
+      node,
+      node + toNode,
+      forth,
+      e00,
+      seamCost(atlas, a, fresh + step, step, more),
+      seamCost(atlas, fresh, b, step, more),
+    );
+  };
+  for (let v = 0; v < h; v++)
+    for (let u = 0; u < w; u++) {
+      const node = v * w + u;
+      const i = (v + 1) * lw + u + 1;
+      const old = lies[i]!;
+      const fresh = first + v * stride + u;
+      const may = usable[fresh] === 1 && mayBecome(v, u, fresh);
+      if (!may) ends[node]! += NEVER;
+      else if (old < 0) ends[node]! -= NEVER;
+      if (u + 1 < w) pair(node, i, fresh, 1, 1, 1, RIGHT, offRight[u + 1]!);
+      if (v + 1 < h) pair(node, i, fresh, w, lw, stride, DOWN, offDown[v + 1]!);
+      // Neighbours outside the window stay as they are.
+      if (u === 0) outside(node, lies[i - 1]!, old, fresh, 1, true, offRight[0]!);
+      if (u === w - 1) outside(node, lies[i + 1]!, old, fresh, 1, false, offRight[w]!);
+      if (v === 0) outside(node, lies[i - lw]!, old, fresh, stride, true, offDown[0]!);
+      if (v === h - 1) outside(node, lies[i + lw]!, old, fresh, stride, false, offDown[h]!);
+    }
+  function mayBecome(v: number, u: number, fresh: number): boolean {
+    if (free === null && not === null) return true;
+    const p = wrapY(y0 + v) * W + wrapX(x0 + u);
+    return (free === null || free[p] === 1) && (not === null || not[p] !== fresh);
   }
   function outside(
     i: number,
@@ -222,30 +241,23 @@ export function proposeCopy(
   let filled = 0;
   for (let v = 0; v < h; v++)
     for (let u = 0; u < w; u++) {
-      const i = v * w + u;
-      if (!cutter.onSecondSide(i)) continue;
-      const p = wrapY(y0 + v) * W + wrapX(x0 + u);
+      const node = v * w + u;
+      if (!cutter.onSecondSide(node)) continue;
+      const i = (v + 1) * lw + u + 1;
       const fresh = first + v * stride + u;
-      if (usable[fresh] !== 1 || (free !== null && free[p] !== 1) || place[p] === fresh) continue;
-      if (not !== null && not[p] === fresh) continue;
-      taken[i] = 1;
+      if (usable[fresh] !== 1 || lies[i] === fresh || !mayBecome(v, u, fresh)) continue;
+      taken[node] = 1;
       changed++;
-      if (place[p]! < 0) filled++;
+      if (lies[i]! < 0) filled++;
+      lies[i] = fresh;
     }
-  const at = (u: number, v: number) => {
-    const x = x0 + u;
-    const y = y0 + v;
-    if ((!closed.across && (x < 0 || x >= W)) || (!closed.up && (y < 0 || y >= H))) return -1;
-    return u >= 0 && v >= 0 && u < w && v < h && taken[v * w + u] === 1
-      ? first + v * stride + u
-      : place[wrapY(y) * W + wrapX(x)]!;
-  };
   let after = 0;
   for (let v = -1; v < h; v++)
     for (let u = -1; u < w; u++) {
-      const a = at(u, v);
-      if (v >= 0) after += seamCost(atlas, a, at(u + 1, v), 1, off.column[wrapX(x0 + u)]!);
-      if (u >= 0) after += seamCost(atlas, a, at(u, v + 1), stride, off.row[wrapY(y0 + v)]!);
+      const i = (v + 1) * lw + u + 1;
+      const a = lies[i]!;
+      if (v >= 0) after += seamCost(atlas, a, lies[i + 1]!, 1, offRight[u + 1]!);
+      if (u >= 0) after += seamCost(atlas, a, lies[i + lw]!, stride, offDown[v + 1]!);
     }
   return {
     before,

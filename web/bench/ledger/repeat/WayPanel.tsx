@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import type { Recipe, RepeatGeometry } from '@jossel/core/finish';
-import type { ClosedAxis, Closing, RepeatSettings } from '@jossel/core/repeat';
+import type { ClosedAxis, Closing, RepeatSettings, Spread } from '@jossel/core/repeat';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
 import type { Sample } from '../../../app/api';
@@ -77,7 +77,12 @@ export function WayPanel({
       : null;
   const seam = report?.seam;
 
-  const words = (key: 'across' | 'up', closed: ClosedAxis | undefined, figure: number | undefined) =>
+  const words = (
+    key: 'across' | 'up',
+    closed: ClosedAxis | undefined,
+    figure: number | undefined,
+    inside: Spread | undefined,
+  ) =>
     closed && (
       <Quiet>
         {mm(closed.repeatMm)}
@@ -88,6 +93,7 @@ export function WayPanel({
         {figure !== undefined && (
           <>
             ; seam <strong style={{ color: '#1B1B1B' }}>{printNumber(figure, 2)}</strong>
+            {inside && `, lines inside ${printNumber(inside.from, 2)} to ${printNumber(inside.to, 2)}`}
           </>
         )}
       </Quiet>
@@ -116,11 +122,16 @@ export function WayPanel({
       </>
     );
   }
-  const axis = (key: 'across' | 'up', name: string, figure: number | undefined) => (
+  const axis = (
+    key: 'across' | 'up',
+    name: string,
+    figure: number | undefined,
+    inside: Spread | undefined,
+  ) => (
     <Axis aria-label={name}>
       <h3>{name}</h3>
       {settings.way === 'edges' && edges(key, name)}
-      {words(key, geometry?.[key], figure)}
+      {words(key, geometry?.[key], figure, inside)}
     </Axis>
   );
   async function choose() {
@@ -170,8 +181,8 @@ export function WayPanel({
         </>
       )}
       <StructureBlock recipe={recipe} geometry={geometry} search={search} change={change} />
-      {axis('across', 'Across the width', seam?.acrossWidth)}
-      {axis('up', 'Up the height', seam?.acrossHeight)}
+      {axis('across', 'Across the width', seam?.acrossWidth, seam?.inside.acrossWidth)}
+      {axis('up', 'Up the height', seam?.acrossHeight, seam?.inside.acrossHeight)}
       <Quiet>
         {report &&
           `The size is known to ± ${printLength(report.repeatToleranceMm.width, units, 1)} and ${printLength(report.repeatToleranceMm.height, units, 1)}. `}
