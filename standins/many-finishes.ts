@@ -83,3 +83,21 @@ export const LAID_TRUE: readonly ManyFinish[] = SEEDS.flatMap((seed, k) => [
   cutOff(`true bricks ${seed}`, BRICK, wallOfBricks(seed, k, 0)),
   cutOff(`true cloth ${seed}`, YARN, wovenCloth(seed, k, 0)),
 ]);
+
+/** What repeats are tried on: what is known to be hard. */
+export const HARD_FINISHES: readonly ManyFinish[] = [
+  cutOff(
+    'boards with knots',
+    { across: null, up: 130 },
+    boards(31, [1600, 780], 128, WOODS[1], '#5d452f', { knotsPerM2: 3 }),
+  ),
+  cutOff('bricks in uneven rows', BRICK, bricks(32, [5, 12], CLAYS[1], '#5a3530', '#b9b1a2', 4)),
+  cutOff('irregular plaster', NONE, wall(33, [900, 700], PLASTERS[0])),
+  cutOff('a twill', YARN, wovenCloth(34, 1, 1)),
+  cutOff(
+    'stone with a bright vein',
+    NONE,
+    stone(35, [700, 500], '#8d8478', '#6f675d', '#8a6f4e', { colour: '#e6e0d4', widthMm: 7 }),
+  ),
+  cutOff('an oblong scan', NONE, plank(36, [600, 180], WOODS[0], '#6b4f36')),
+];

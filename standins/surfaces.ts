@@ -34,7 +34,7 @@ export const boards = (
   boardMm: number,
   early: string,
   late: string,
-  more: { ringPorous?: boolean; knotsPerM2?: number; jointMm?: number } = {},
+  more: { ringPorous?: boolean; knotsPerM2?: number; jointMm?: number; face?: boolean } = {},
 ) =>
   sized(widthMm, heightMm, (area) =>
     timber({
@@ -48,11 +48,12 @@ export const boards = (
       late: rgb(late),
       ringPorous: more.ringPorous ?? true,
       knotsPerM2: more.knotsPerM2 ?? 0.6,
+      face: more.face ?? false,
     }),
   );
 /** A single plank: one board that fills the sample. */
 export const plank = (seed: number, size: readonly [number, number], early: string, late: string) =>
-  boards(seed, size, size[1], early, late, { jointMm: 0 });
+  boards(seed, size, size[1], early, late, { jointMm: 0, face: true });
 export const tiles = (
   seed: number,
   [across, up]: readonly [number, number],
@@ -130,9 +131,18 @@ export const stone = (
   pale: string,
   dark: string,
   rust: string,
+  vein?: { colour: string; widthMm: number },
 ) =>
   sized(widthMm, heightMm, (area) =>
-    limestone({ ...area, seed, pale: rgb(pale), dark: rgb(dark), rust: rgb(rust), shellsPerM2: 4200 }),
+    limestone({
+      ...area,
+      seed,
+      pale: rgb(pale),
+      dark: rgb(dark),
+      rust: rgb(rust),
+      shellsPerM2: vein ? 900 : 4200,
+      ...(vein ? { vein: { ...vein, colour: rgb(vein.colour) } } : {}),
+    }),
   );
 export const sheet = (
   seed: number,

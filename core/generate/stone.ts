@@ -1,5 +1,5 @@
 import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../raster';
-import { cells, paint, tone, type Area, type GeneratedSurface, type Rgb } from './surface';
+import { cells, paint, tone, type Area, type GeneratedSurface, type Rgb, type Spot } from './surface';
 
 export interface LimestoneSettings extends Area {
   pale: Rgb;
@@ -7,6 +7,8 @@ export interface LimestoneSettings extends Area {
   /** Colour of iron in the bedding. */
   rust: Rgb;
   shellsPerM2: number;
+  /** Bright calcite that filled one crack across the beds; nothing: none. */
+  vein?: { colour: Rgb; widthMm: number };
 }
 
 interface Shell {
@@ -60,9 +62,32 @@ export function limestone(settings: LimestoneSettings): GeneratedSurface {
       (1 - smoothstep(0.2, 1.1, seam)) *
       smoothstep(-0.5, 0.4, gradientNoise(u, 0.2, cells(widthMm, 120), 1, seed + 9));
     tone(spot, 1 - 0.5 * line);
+    if (settings.vein) veined(spot, u, v);
     spot.heightMm = 0.008 * mud - 0.2 * pore - 0.05 * line;
     spot.glossGu = 14 - 9 * pore;
   });
+  /** The crack runs up the stone and once across it, so that it closes; it wanders, swells, and has a hairline beside it. */
+  function veined(spot: Spot, u: number, v: number) {
+    const { colour, widthMm: wideMm } = settings.vein!;
+    const wander =
+      0.05 * fractalNoise(0.5, v, 1, cells(heightMm, 170), 6, 0.6, seed + 20) +
+      0.012 * gradientNoise(0.5, v, 1, cells(heightMm, 14), seed + 21);
+    const swell = 1 + 0.7 * gradientNoise(0.5, v, 1, cells(heightMm, 60), seed + 22);
+    const beside = 0.03 + 0.03 * fractalNoise(0.5, v, 1, cells(heightMm, 110), 5, 0.6, seed + 23);
+    const lean = Math.hypot(widthMm, heightMm) / heightMm;
+    const awayMm = (at: number) => {
+      const d = u - v - wander - at;
+      return (Math.abs(d - Math.round(d)) * widthMm) / lean;
+    };
+    const filled = 1 - smoothstep(0.3 * wideMm * swell, 0.5 * wideMm * swell + 0.5, awayMm(0.2));
+    const hairline = 0.6 * (1 - smoothstep(0.1, 0.5, awayMm(0.2 + beside)));
+    const clear =
+      Math.max(filled, hairline) *
+      (0.88 + 0.12 * gradientNoise(u, v, cells(widthMm, 2), cells(heightMm, 2), seed + 24));
+    spot.r += (colour[0]! - spot.r) * clear;
+    spot.g += (colour[1]! - spot.g) * clear;
+    spot.b += (colour[2]! - spot.b) * clear;
+  }
   const { widthPx: w, heightPx: h } = stone.colour;
   const count = Math.round((settings.shellsPerM2 * widthMm * heightMm) / 1e6);
   for (let k = 0; k < count; k++) {

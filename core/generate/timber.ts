@@ -17,6 +17,8 @@ export interface TimberSettings extends Area {
   /** Boards run along x; their lengths lie between these. */
   shortestMm: number;
   longestMm: number;
+  /** The face of one board in each course, without its ends and edges; it does not repeat. */
+  face?: boolean;
   early: Rgb;
   late: Rgb;
   /** Pores in a band at the start of each year (ash, oak) instead of scattered (beech, maple). */
@@ -87,12 +89,13 @@ export function timber(settings: TimberSettings): GeneratedSurface {
     // Lengths that fill the row exactly, so that the floor repeats: the last board runs on at the other side.
     const lengths: number[] = [];
     let total = 0;
+    if (settings.face) lengths.push((total = widthMm));
     while (total < widthMm - 0.5 * settings.shortestMm) {
       lengths.push(random.between(settings.shortestMm, settings.longestMm));
       total += lengths.at(-1)!;
     }
     const butt = Math.min(1, jointMm);
-    let x = (random.next() - 1) * widthMm * 0.9;
+    let x = settings.face ? 0 : (random.next() - 1) * widthMm * 0.9;
     for (const share of lengths) {
       const length = (share / total) * widthMm - butt;
       const flat = random.next() < 0.6;
@@ -199,7 +202,11 @@ export function timber(settings: TimberSettings): GeneratedSurface {
       x -= widthMm;
     }
     // Distance to the board's edge decides joint, arris and face.
-    const edge = board ? Math.min(inRow, boardMm - inRow, x - board.fromMm, board.toMm - x) : -1;
+    const edge = !board
+      ? -1
+      : settings.face
+        ? boardMm
+        : Math.min(inRow, boardMm - inRow, x - board.fromMm, board.toMm - x);
     if (!board || edge <= 0) {
       mixInto(spot, settings.late, settings.late, 0);
       tone(

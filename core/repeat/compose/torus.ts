@@ -72,10 +72,15 @@ function offJoints(n: number, joints: Joints['up']): Int32Array {
  * Cost of two neighbours: `a` and then, one `step` of the atlas further, `b`. Nothing where they are neighbours there too.
  * @param off what a seam costs more here
  */
-export function seamCost({ features }: Atlas, a: number, b: number, step: number, off: number): number {
+export function seamCost(atlas: Atlas, a: number, b: number, step: number, off: number): number {
   if (a + step === b || a < 0 || b < 0) return 0;
-  return SEAM + off + apart(features, a, b - step) + apart(features, a + step, b);
+  const { features } = atlas;
+  return off + shown(atlas, step, apart(features, a, b - step) + apart(features, a + step, b));
 }
+
+/** What a seam of a length of one pixel costs that shows so much. */
+const shown = ({ counts }: Atlas, step: number, difference: number) =>
+  ((SEAM + difference) * (step === 1 ? counts.beside : counts.below)) >> 4;
 
 /** Index of the pixel right of or below another; −1 at an open edge. */
 export function neighbour(torus: Torus, x: number, y: number, down: boolean): number {
@@ -183,7 +188,7 @@ export function proposeCopy(
     const [a, b] = [lies[i]!, lies[i + toLies]!];
     if (a >= 0 && b === a + step) {
       // They stand side by side: whichever is replaced, the seam is the same.
-      const cost = a === fresh ? 0 : SEAM + more + differs[i]! + differs[i + toLies]!;
+      const cost = a === fresh ? 0 : more + shown(atlas, step, differs[i]! + differs[i + toLies]!);
       join(node, node + toNode, forth, 0, cost, cost);
       return;
     }
