@@ -6,7 +6,8 @@ import { capture } from '../standins/capture/capture';
 import { DEMO_CAPTURES } from './captures';
 import { photograph } from './photograph';
 import { DEMO_SAMPLES } from './samples';
-import { DEMO_FINISHES, DEMO_PROJECTS, recipeOfDemo } from './studio';
+import { recipeOfDemo } from './finish';
+import { DEMO_FINISHES, DEMO_PROJECTS } from './studio';
 
 test.each(DEMO_SAMPLES.map((s) => [s.file, s] as const))(
   '%s is what the script makes',

@@ -1,7 +1,8 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { DEMO_FINISHES, DEMO_PROJECTS, recipeOfDemo } from './studio';
+import { recipeOfDemo } from './finish';
+import { DEMO_FINISHES, DEMO_PROJECTS } from './studio';
 
 /** Loads the demo studio into an empty Jossel through its HTTP interface: load URL. */
 const url = process.argv[2] ?? 'http://127.0.0.1:4310';

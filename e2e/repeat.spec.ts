@@ -34,7 +34,7 @@ test('a plaster is composed anew, larger than its sample; another arrangement is
   await expect(composed(page)).toBeVisible(DRAWN);
   await type(page, 'Repeat, width', '1.5 m');
   const block = page.getByRole('region', { name: 'Across the width' });
-  await expect(block.getByText(/^1500.mm; seam/)).toBeVisible(DRAWN);
+  await expect(block.getByText(/^1500.mm; seam [\d.]+, lines inside [\d.]+ to [\d.]+$/)).toBeVisible(DRAWN);
 
   const arrangements = page.getByRole('region', { name: 'Arrangements' });
   await page.getByRole('button', { name: 'Another arrangement' }).click();
@@ -56,6 +56,12 @@ test('a plaster is composed anew, larger than its sample; another arrangement is
   await expect(arrangements.getByRole('radio')).toHaveCount(1);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(arrangements.getByRole('radio')).toHaveCount(2);
+
+  // After a reload both are seen without being solved again.
+  await saved(page);
+  await page.reload();
+  await openSection(page, 'Repeat');
+  await expect(arrangements.getByRole('radio').locator('img')).toHaveCount(2);
 
   // What cannot be is said; the last good picture stays.
   await type(page, 'Repeat, width', '900000');
@@ -148,6 +154,8 @@ test('give-aways are found, chosen on the plate and replaced; an area is laid an
   await edge.focus();
   await page.keyboard.press('Shift+ArrowRight');
   await expect(edge).not.toHaveAttribute('aria-valuenow', '50');
+  // Where each edge shows most is marked on it, with its figure.
+  await expect(page.getByText(/^\d\.\d+ here$/)).toHaveCount(2);
   await tool(page, 'wall');
   await expect(page.getByRole('region', { name: 'Plate', exact: true })).toContainText(/12000 × 6000/);
   const { violations } = await new AxeBuilder({ page }).analyze();

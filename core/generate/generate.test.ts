@@ -91,6 +91,20 @@ const MAKERS: [string, () => GeneratedSurface][] = [
       }),
   ],
   [
+    'limestone with a vein',
+    () =>
+      limestone({
+        ...area,
+        widthMm: 400,
+        heightMm: 300,
+        pale: rgb('#8d8478'),
+        dark: rgb('#6f675d'),
+        rust: rgb('#8a6f4e'),
+        shellsPerM2: 900,
+        vein: { colour: rgb('#e6e0d4'), widthMm: 7 },
+      }),
+  ],
+  [
     'rolled metal',
     () =>
       rolledMetal({
@@ -130,6 +144,28 @@ describe.each(MAKERS)('%s', (name, make) => {
     ).toBeGreaterThan(0.001);
     expect(mean(surface.glossGu.data)).toBeGreaterThan(0.2);
   });
+});
+
+test('the face of a plank has no end in it and no joint beside it', () => {
+  const face = (whole: boolean) =>
+    timber({
+      ...area,
+      widthMm: 300,
+      heightMm: 90,
+      boardMm: 90,
+      jointMm: 0,
+      shortestMm: 150,
+      longestMm: 350,
+      early: rgb('#b39671'),
+      late: rgb('#6b4f36'),
+      ringPorous: true,
+      knotsPerM2: 0,
+      face: whole,
+    }).heightMmPlane;
+  // Ends and edges are rounded off by half a millimetre; the wood itself is a tenth deep.
+  const lowest = ({ data }: { data: Float32Array }) => data.reduce((a, b) => Math.min(a, b));
+  expect(lowest(face(false))).toBeLessThan(-0.4);
+  expect(lowest(face(true))).toBeGreaterThan(-0.2);
 });
 
 test('a board floor has joints where they belong: every 148 mm', () => {

@@ -40,8 +40,13 @@ export const infoOf = ({ id, sha256, widthPx, heightPx, focalPx }: Sample): Samp
   focalPx,
 });
 
+/** A picture with the recipe it was drawn from, which may be older than the one in hand. */
+export interface DrawnOf extends Drawn {
+  recipe: Recipe;
+}
+
 export interface Drawing {
-  drawn: Drawn | null;
+  drawn: DrawnOf | null;
   /** Why the last change could not be drawn; the last good picture stays. */
   sentence: string;
   /** What is being done, when it takes long enough to say so. */
@@ -97,7 +102,8 @@ export function useDrawn(
           recipe.colour.ways.some((w) => w.id === way) ? way : null,
           token,
         );
-        if (mine === turn.current && drawn) setDrawing({ drawn, sentence: '', working: null, early: null });
+        if (mine === turn.current && drawn)
+          setDrawing({ drawn: { ...drawn, recipe }, sentence: '', working: null, early: null });
       } catch (error) {
         if (mine === turn.current)
           setDrawing((d) => ({ ...d, sentence: (error as Error).message, working: null, early: null }));

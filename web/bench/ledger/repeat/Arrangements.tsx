@@ -1,9 +1,16 @@
 import { useEffect, useState } from 'react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
-import { withAnotherArrangement, withoutArrangement, type RepeatSettings } from '@jossel/core/repeat';
+import type { Recipe } from '@jossel/core/finish';
+import {
+  arrangementOf,
+  withAnotherArrangement,
+  withoutArrangement,
+  type RepeatSettings,
+} from '@jossel/core/repeat';
 import { Button, Row } from '../../../controls/basics';
-import type { Drawn } from '../../../workers/render.worker';
+import type { DrawnOf } from '../../use-drawn';
+import { keepPicture, keptPictures, nameOfPicture, smallPicture } from './small-pictures';
 
 const List = styled(ToggleButtonGroup)`
   display: grid;
@@ -32,38 +39,24 @@ const Item = styled(ToggleButton)`
     font-weight: 600;
   }
 `;
-const SIDE_PX = 96;
 
-/** The middle of what is drawn, small. */
-function smallPicture({ widthPx, heightPx, colour }: Drawn): string {
-  const whole = document.createElement('canvas');
-  whole.width = widthPx;
-  whole.height = heightPx;
-  whole.getContext('2d')!.putImageData(new ImageData(colour, widthPx, heightPx), 0, 0);
-  const small = document.createElement('canvas');
-  small.width = small.height = SIDE_PX;
-  const side = Math.min(widthPx, heightPx);
-  small
-    .getContext('2d')!
-    .drawImage(whole, (widthPx - side) / 2, (heightPx - side) / 2, side, side, 0, 0, SIDE_PX, SIDE_PX);
-  return small.toDataURL();
-}
-
-/** Arrangements that are kept, with a small picture of those that were drawn since the page was opened. */
+/** Arrangements that are kept, with a small picture of those that were drawn once. */
 export function Arrangements({
-  settings,
+  recipe,
   change,
   drawn,
 }: {
-  settings: RepeatSettings;
+  recipe: Recipe;
   change: (what: string, part: Partial<RepeatSettings>) => void;
-  drawn: Drawn | null;
+  drawn: DrawnOf | null;
 }) {
-  const [pictures, setPictures] = useState<ReadonlyMap<number, string>>(new Map());
-  const number = drawn?.report.arrangement ?? null;
+  const [pictures, setPictures] = useState<ReadonlyMap<string, string>>(keptPictures);
   useEffect(() => {
-    if (drawn && number !== null) setPictures((known) => new Map(known).set(number, smallPicture(drawn)));
-  }, [drawn, number]);
+    if (!drawn || drawn.report.arrangement === null) return;
+    const made = nameOfPicture(drawn.recipe, arrangementOf(drawn.recipe.repeat));
+    setPictures(keepPicture(made, smallPicture(drawn)));
+  }, [drawn]);
+  const { repeat: settings } = recipe;
   const { arrangements, arrangement } = settings;
   return (
     <section aria-label="Arrangements" style={{ display: 'grid', gap: 7 }}>
@@ -77,12 +70,15 @@ export function Arrangements({
           if (chosen !== undefined) change('arrangement', { arrangement: Number(chosen) });
         }}
       >
-        {arrangements.map((a) => (
-          <Item key={a.number} id={String(a.number)} aria-label={`Arrangement ${a.number}`}>
-            {pictures.has(a.number) ? <img src={pictures.get(a.number)} alt="" /> : <i />}
-            {a.number}
-          </Item>
-        ))}
+        {arrangements.map((a) => {
+          const picture = pictures.get(nameOfPicture(recipe, a));
+          return (
+            <Item key={a.number} id={String(a.number)} aria-label={`Arrangement ${a.number}`}>
+              {picture ? <img src={picture} alt="" /> : <i />}
+              {a.number}
+            </Item>
+          );
+        })}
       </List>
       <Row>
         <Button onPress={() => change('another arrangement', withAnotherArrangement(settings))}>

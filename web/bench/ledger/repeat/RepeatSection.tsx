@@ -2,7 +2,7 @@ import type { Recipe, RepeatGeometry } from '@jossel/core/finish';
 import type { Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { OneOf } from '../../../controls/basics';
-import type { Drawn } from '../../../workers/render.worker';
+import type { DrawnOf } from '../../use-drawn';
 import { benchSlice, type RepeatTool } from '../../bench-slice';
 import type { RepetitionSearch } from '../../use-repetition';
 import type { StructureSearch } from '../../use-structure';
@@ -30,7 +30,7 @@ export function RepeatSection({
   recipe: Recipe;
   samples: readonly Sample[];
   geometry: RepeatGeometry | null;
-  drawn: Drawn | null;
+  drawn: DrawnOf | null;
   search: StructureSearch;
   repetition: RepetitionSearch;
 }) {

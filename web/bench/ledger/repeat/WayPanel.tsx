@@ -7,9 +7,8 @@ import { useAppSelector } from '../../../app/store';
 import type { Sample } from '../../../app/api';
 import { Button, OneOf, Quiet, Row, Sentence } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
-import type { Drawn } from '../../../workers/render.worker';
 import type { StructureSearch } from '../../use-structure';
-import { infoOf, renderWorker } from '../../use-drawn';
+import { infoOf, renderWorker, type DrawnOf } from '../../use-drawn';
 import { useChange } from '../use-change';
 import { Arrangements } from './Arrangements';
 import { ComposeBlock } from './ComposeBlock';
@@ -53,7 +52,7 @@ export function WayPanel({
   recipe: Recipe;
   geometry: RepeatGeometry | null;
   sample: Sample | undefined;
-  drawn: Drawn | null;
+  drawn: DrawnOf | null;
   search: StructureSearch;
 }) {
   const put = useChange(recipe, 'repeat');
@@ -177,7 +176,7 @@ export function WayPanel({
             boards={Boolean(report?.boards)}
             change={change}
           />
-          <Arrangements settings={settings} change={change} drawn={drawn} />
+          <Arrangements recipe={recipe} change={change} drawn={drawn} />
         </>
       )}
       <StructureBlock recipe={recipe} geometry={geometry} search={search} change={change} />

@@ -1,0 +1,199 @@
+import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { ruledByLrv } from '@jossel/core/light';
+import { withAnotherArrangement } from '@jossel/core/repeat';
+import { NO_SIZE, sizeKnownBy } from '@jossel/core/size';
+import { figure } from '@jossel/core/units';
+import { count, origin, overall, closing, type DemoFinish } from '../finish';
+
+/** Tiles, plaster and stone of the demo studio. */
+export const MINERAL: readonly DemoFinish[] = [
+  {
+    name: 'Glazed tile, lagoon',
+    category: 'ceramic',
+    file: 'glazed-tile-lagoon.jpg',
+    origin: origin('Quillan Ceramics', 'Foreshore', 'QC-20x10-LG', '4471'),
+    shape: (r) => {
+      r.size = sizeKnownBy(count(3, 205, 3), count(4, 101, 3));
+      r.colour = ruledByLrv(r.colour, figure(13, 'LRV', 'published', 1.5));
+      r.repeat = { ...r.repeat, ...closing(['abut', 0], ['abut', 0]) };
+      // Here the joint is light and yet lies deep.
+      Object.assign(r.relief, {
+        depthMm: figure(1.4, 'mm', 'measured', 0.2),
+        broad: 0,
+        middle: 1,
+        fine: 0.2,
+        invert: true,
+        broadFromMm: 120,
+        fineBelowMm: 4,
+        zero: 'top',
+      });
+      r.response = {
+        glossGu: figure(82, 'GU', 'measured', 3, 'Mean of three tiles'),
+        index: figure(1.52, '1', 'assumed'),
+        metal: false,
+      };
+    },
+    revisions: [{ note: "For café and children's corner" }],
+  },
+  {
+    name: 'Trowelled plaster, shell',
+    category: 'plaster',
+    file: 'trowelled-plaster-shell.jpg',
+    origin: origin('Tarnby Stoneworks', 'Chalk Room', 'TS-PL-04', 'board 2'),
+    shape: (r) => {
+      r.size = sizeKnownBy(overall(1200, 2), 'follows');
+      r.colour = ruledByLrv(r.colour, figure(61, 'LRV', 'measured', 1));
+      r.repeat = { ...r.repeat, ...closing(['blend', 220], ['blend', 180]) };
+      Object.assign(r.relief, {
+        depthMm: figure(0.7, 'mm', 'measured', 0.1),
+        broad: 0.4,
+        middle: 1,
+        fine: 0.6,
+      });
+      r.response.glossGu = figure(3, 'GU', 'measured', 0.5);
+    },
+    revisions: [{ note: 'Sample board 2 approved' }],
+  },
+  {
+    name: 'Trowelled plaster, slate',
+    category: 'plaster',
+    file: 'trowelled-plaster-shell.jpg',
+    origin: origin(
+      'Tarnby Stoneworks',
+      'Chalk Room',
+      'TS-PL-11',
+      '',
+      'No board of this colour yet; picture of Shell, darkened',
+    ),
+    shape: (r) => {
+      r.size = sizeKnownBy(overall(1200, 2), 'follows');
+      r.colour = ruledByLrv(r.colour, figure(22, 'LRV', 'published', 2));
+      r.repeat = { ...r.repeat, ...closing(['mirror', 0], ['mirror', 0]) };
+    },
+    revisions: [],
+  },
+  {
+    name: 'Shell limestone, honed',
+    category: 'stone',
+    file: 'shell-limestone-honed.jpg',
+    origin: origin('Tarnby Stoneworks', 'Cliff Bed', 'TS-LS-20-H', 'block 9'),
+    shape: (r) => {
+      r.size = sizeKnownBy(overall(900, 1), 'follows');
+      r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'measured', 1));
+      r.repeat = { ...r.repeat, ...closing(['blend', 160], ['blend', 110]) };
+      Object.assign(r.relief, { depthMm: figure(0.15, 'mm', 'assumed'), broad: 0, middle: 0.4, fine: 1 });
+      r.response.glossGu = figure(14, 'GU', 'measured', 2);
+    },
+    revisions: [{ note: 'Ticket office counter and floor' }],
+  },
+  {
+    name: 'Cliff Bed slab, honed',
+    category: 'stone',
+    file: 'shell-limestone-honed.jpg',
+    origin: origin(
+      'Tarnby Stoneworks',
+      'Cliff Bed',
+      'TS-LS-60-H',
+      'block 9',
+      'Slabs of 1.8 m, composed from the board of the small format',
+    ),
+    shape: (r) => {
+      r.size = sizeKnownBy(overall(900, 1), 'follows');
+      r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'measured', 1));
+      r.repeat = withAnotherArrangement({
+        ...r.repeat,
+        way: 'compose',
+        compose: { ...r.repeat.compose, widthMm: 1800, heightMm: 1200 },
+      });
+      Object.assign(r.relief, { depthMm: figure(0.15, 'mm', 'assumed'), broad: 0, middle: 0.4, fine: 1 });
+      r.response.glossGu = figure(14, 'GU', 'measured', 2);
+    },
+    revisions: [],
+  },
+  {
+    name: 'Moss tile, by lamplight',
+    category: 'ceramic',
+    file: 'moss-tiles-by-lamplight.jpg',
+    origin: origin(
+      'Quillan Ceramics',
+      'Fen',
+      'QC-98-04',
+      '26-052',
+      'Panel of tiles, photographed under a yellow lamp with the target card beside it',
+    ),
+    shape: (r) => {
+      r.sample = {
+        ...UNTOUCHED_SAMPLE,
+        frame: [
+          [0.1479, 0.0925],
+          [0.6294, 0.0569],
+          [0.6504, 0.961],
+          [0.1366, 0.9658],
+        ],
+        parts: [
+          {
+            id: 'glaze',
+            name: 'Glaze',
+            tolerance: 24,
+            growMm: -0.5,
+            softenMm: 1.2,
+            picks: [
+              { at: [0.2251, 0.1905], lab: [37.2, -11.8, 28.1], add: true },
+              { at: [0.5963, 0.9136], lab: [26.4, -12.7, 22.9], add: true },
+              { at: [0.3865, 0.5049], lab: [60, 2, 14.8], add: false },
+            ],
+          },
+        ],
+      };
+      const tiles = (modules: number) => ({
+        modules,
+        moduleMm: figure(98, 'mm', 'published', 0.3),
+        jointMm: 2,
+        ends: 'joint' as const,
+        before: 0,
+        after: 0,
+      });
+      r.size = {
+        ...NO_SIZE,
+        ruling: { across: 'count', up: 'count' },
+        count: { across: tiles(3), up: tiles(4) },
+        card: {
+          marks: [
+            [0.67769, 0.422],
+            [0.85494, 0.40787],
+            [0.86321, 0.54966],
+            [0.684, 0.56221],
+          ],
+        },
+      };
+      r.colour = {
+        ...r.colour,
+        levelling: { radiusMm: null, shading: 0, shadingMm: 1 },
+        balance: 'card',
+        colour: {
+          lab: [38.2, -16.5, 25.8],
+          basis: 'measured',
+          tolerance: 4,
+          note: 'Mean of three readings: 33.6 -18.2 25.6; 41.9 -15.1 26.0; 38.6 -16.6 25.9',
+        },
+        recoloured: 'glaze',
+        ways: (
+          [
+            ['reed', 'Reed', 'QC-98-07', [62, -8, 24]],
+            ['peat', 'Peat', 'QC-98-11', [27, 6, 9]],
+            ['tarn', 'Tarn', 'QC-98-15', [38, -6, -18]],
+            ['heath', 'Heath', 'QC-98-19', [46, 16, -4]],
+          ] as const
+        ).map(([id, name, code, lab]) => ({
+          id,
+          name,
+          code,
+          target: { lab: [...lab], basis: 'published', tolerance: 2, note: 'Colour chart of Quillan, 2026' },
+        })),
+      };
+      r.repeat = { ...r.repeat, ...closing(['blend', 8], ['blend', 8]) };
+      r.response.glossGu = figure(74, 'GU', 'measured', 3);
+    },
+    revisions: [{ note: 'First, with its four colourways' }],
+  },
+];
