@@ -96,6 +96,26 @@ describe('which way suits', () => {
   });
 });
 
+test('a bond is kept with the shift that is left when its pattern comes back', () => {
+  const period = (p: number) => ({ period: p, count: 1 / p, confidence: 0.9, first: 0 });
+  const found = (stagger: number, whole: { across: number; up: number }) =>
+    structureToKeep({
+      across: period(0.25),
+      up: period(0.1),
+      confidence: { across: 0.9, up: 0.9 },
+      stagger,
+      whole,
+    });
+  expect(found(0.498, { across: 1, up: 1 })).toMatchObject({ up: { period: 0.1 }, stagger: 0.498 });
+  // After two courses of half bond there is no shift left.
+  expect(found(0.498, { across: 1, up: 2 })).toMatchObject({ up: { period: 0.2 }, stagger: 0 });
+  expect(found(0.5, { across: 1, up: 3 }).stagger).toBeCloseTo(0.5, 9);
+  // A quarter of a twill's four yarns a course.
+  expect(found(1, { across: 4, up: 1 }).stagger).toBeCloseTo(0.25, 9);
+  expect(found(1, { across: 4, up: 4 }).stagger).toBe(0);
+  expect(found(0.985, { across: 1, up: 1 }).stagger).toBe(0);
+});
+
 test('a weave of one yarn’s period is kept by the period after which its draft comes back', () => {
   const found = findStructure(CLOTH);
   const kept = structureToKeep(found);

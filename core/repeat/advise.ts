@@ -28,8 +28,17 @@ export function structureToKeep({ across, up, stagger, whole }: FoundStructure):
   return {
     across: kept(across, whole.across),
     up: kept(up, whole.up),
-    stagger: (stagger ?? 0) / whole.across,
+    stagger: staggerAfter((stagger ?? 0) * whole.up, whole.across),
   };
+}
+
+/** A shift this near to whole periods is none: it was told to a pixel or two. */
+const NO_SHIFT = 0.03;
+
+/** What is left of a shift by so many periods, as a share of the `whole` ones after which the pattern comes back. */
+function staggerAfter(periods: number, whole: number): number {
+  const share = periods / whole - Math.floor(periods / whole);
+  return Math.min(share, 1 - share) < NO_SHIFT ? 0 : share;
 }
 
 /** A sample whose edges differ by no more than so many times its inside, also halved and halved again, closes by itself. */

@@ -49,7 +49,7 @@ const Bar = styled.div`
 `;
 const Facts = styled.dl`
   display: grid;
-  grid-template-columns: 104px 1fr;
+  grid-template-columns: 92px 1fr;
   gap: 1px 8px;
   margin: 5px 0 0;
   font-size: 12px;
