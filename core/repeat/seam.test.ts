@@ -74,7 +74,7 @@ describe('a regular repeat', () => {
     );
   });
 
-  test('an edge that is steeper than the joints is no joint', () => {
+  test('an edge with more about it than the joints have is no joint', () => {
     const { acrossWidth } = seamFigures(
       tiles(
         8,
@@ -95,7 +95,7 @@ describe('a regular repeat', () => {
       () => PITCH / 2,
       (x) => (x < PITCH / 2 - 4 ? 0.05 : 0),
     );
-    expect(seamFigures(torn, { across: 8 }).acrossWidth).toBeGreaterThan(3);
+    expect(seamFigures(torn, { across: 8 }).acrossWidth).toBeGreaterThan(1.5);
   });
 });
 

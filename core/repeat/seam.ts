@@ -130,16 +130,15 @@ export function edgeFigure(steps: Float64Array, modules: number | undefined, lin
   let count = 0;
   let edge = steps[line]!;
   if (modules && modules > 1) {
-    // Joints are not straight to a pixel, and a period is known to a part of one only: the steepest of a few lines is
-    // taken everywhere.
+    // Joints are not straight to a pixel, and pieces stray: all steps about each joint are taken together.
     const reach = reachOf(n, modules);
-    const steepest = (at: number) => {
-      let most = 0;
-      for (let d = -reach; d <= reach; d++) most = Math.max(most, steps[(((at + d) % n) + n) % n]!);
-      return most;
+    const about = (at: number) => {
+      let all = 0;
+      for (let d = -reach; d <= reach; d++) all += steps[(((at + d) % n) + n) % n]!;
+      return all;
     };
-    edge = steepest(line);
-    for (let k = 1; k < modules; k++) sum += steepest(line + Math.round((k * n) / modules));
+    edge = about(line);
+    for (let k = 1; k < modules; k++) sum += about(line + Math.round((k * n) / modules));
     count = modules - 1;
   } else {
     for (let i = 0; i < n; i++) sum += steps[i]!;

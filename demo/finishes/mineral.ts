@@ -191,7 +191,7 @@ export const MINERAL: readonly DemoFinish[] = [
           target: { lab: [...lab], basis: 'published', tolerance: 2, note: 'Colour chart of Quillan, 2026' },
         })),
       };
-      r.repeat = { ...r.repeat, ...closing(['blend', 8], ['blend', 8]) };
+      r.repeat = { ...r.repeat, ...closing(['cut', 8], ['cut', 8]) };
       r.response.glossGu = figure(74, 'GU', 'measured', 3);
     },
     revisions: [{ note: 'First, with its four colourways' }],

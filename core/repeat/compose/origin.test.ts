@@ -52,6 +52,15 @@ test('a regular structure begins in the middle of a joint', () => {
   expect(across.map((b) => b.line).sort((a, b) => a - b)).toEqual([5, 21, 37, 53]);
 });
 
+test('joints that nobody told of are seen, and it begins in the middle of one', () => {
+  // Four modules of 16 lines, each with a joint between lines 9 and 12.
+  const tiles = withSteps((x) => (x % 16 === 9 || x % 16 === 12 ? 0.1 : 0.01));
+  const { across } = beginningsOf(laid(), tiles, { across: 4 });
+  expect(across.map((b) => b.line).sort((a, b) => a - b)).toEqual([11, 27, 43, 59]);
+  // Without modules every line may be it.
+  expect(beginningsOf(laid(), tiles, {}).across).toHaveLength(W);
+});
+
 test('where edges do not meet it begins where it is', () => {
   const { across, up } = beginningsOf(
     laid(undefined, { across: false, up: true }),

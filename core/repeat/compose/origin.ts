@@ -45,15 +45,53 @@ export const offBy = (before: number, at: number, after: number): number =>
 /** Lines that lie in the middle of a joint, where there are any, or all. */
 function beginnings(steps: Float64Array, off: Int32Array, modules: number | undefined): Beginning[] {
   const [n, lines] = [off.length, steps.length];
-  const jointed = off.some((more) => more > 0);
   const out: Beginning[] = [];
+  const may = off.some((more) => more > 0)
+    ? (i: number) => inTheMiddle(off, i)
+    : modules && modules > 1
+      ? inSeenJoints(steps, modules, n)
+      : () => true;
   for (let i = 0; i < n; i++) {
-    if (jointed && !inTheMiddle(off, i)) continue;
+    if (!may(i)) continue;
     const figure = (beside: number) =>
       edgeFigure(steps, modules, (Math.round((i * lines) / n) + beside + lines) % lines);
     out.push({ line: i, off: offBy(figure(-1), figure(0), figure(1)) });
   }
   return out.sort((a, b) => a.off - b.off || a.line - b.line);
+}
+
+/** A joint is as wide as steps beside its steepest one are more than this share of it, up to a quarter of a period away. */
+const FLANK = 0.5;
+const WIDEST = 1 / 4;
+
+/**
+ * Where joints lie that nobody told of: where steps are steepest in all modules together. Lines in the middle of them.
+ * @param n lines to choose among, round the repeat
+ */
+function inSeenJoints(steps: Float64Array, modules: number, n: number): (line: number) => boolean {
+  const period = steps.length / modules;
+  const folded = Float64Array.from({ length: Math.floor(period) }, (_, i) => {
+    let sum = 0;
+    for (let k = 0; k < modules; k++) sum += steps[Math.round(i + k * period) % steps.length]!;
+    return sum;
+  });
+  const steepest = folded.reduce((best, v, i) => (v > folded[best]! ? i : best), 0);
+  const far = Math.floor(WIDEST * period);
+  let [from, to] = [0, 0];
+  for (let d = -far; d <= far; d++) {
+    const there = folded[(steepest + d + folded.length) % folded.length]!;
+    if (there < FLANK * folded[steepest]!) continue;
+    from = Math.min(from, d);
+    to = Math.max(to, d);
+  }
+  const middle = steepest + (from + to) / 2;
+  const chosen = new Set(
+    Array.from({ length: modules }, (_, k) => {
+      const line = Math.round(((middle + k * period) * n) / steps.length);
+      return ((line % n) + n) % n;
+    }),
+  );
+  return (line) => chosen.has(line);
 }
 
 /** Whether a line is the middle of a run of lines that lie in a joint. */
