@@ -13,7 +13,7 @@ export const CLOTH_AND_METAL: readonly DemoFinish[] = [
     shape: (r) => {
       r.size = sizeKnownBy(overall(100, 0.5), 'follows');
       r.colour = ruledByLrv(r.colour, figure(19, 'LRV', 'measured', 0.8));
-      r.repeat = { ...r.repeat, ...closing(['abut', 0], ['abut', 0]) };
+      r.repeat = { ...r.repeat, ...closing(['cut', 8], ['cut', 8]) };
       Object.assign(r.relief, {
         depthMm: figure(0.9, 'mm', 'measured', 0.1),
         broad: 0,
