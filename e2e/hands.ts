@@ -3,7 +3,7 @@ import type { Locator, Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { Recipe } from '@jossel/core/finish';
 import type { TestServer } from '../server/test/serve';
-import { expect, openSection, type } from './jossel';
+import { expect, finishNamed, openSection, type } from './jossel';
 
 /** What a person does on the Bench and at the capture bench, as walks need it. */
 
@@ -93,3 +93,31 @@ export async function differingBytes(
   for (let i = 0; i < theirs.data.length; i++) if (theirs.data[i] !== mine.data[i * step]) differing++;
   return differing;
 }
+
+/** A finish of its own from the sample of another one. */
+export async function openCopyOf(
+  page: Page,
+  studio: TestServer,
+  words: string,
+  name: string,
+): Promise<string> {
+  const of = await studio.call<{ samples: { id: string }[]; category: string }>(
+    'GET',
+    `/api/finishes/${await finishNamed(studio, words)}`,
+  );
+  const recipe = await draftOf(studio, await finishNamed(studio, words));
+  const { body } = await studio.call<{ id: string }>('POST', '/api/finishes', {
+    name,
+    category: of.body.category,
+    sampleIds: of.body.samples.map((s) => s.id),
+    recipe,
+  });
+  await page.goto(`${studio.url}/bench/${body.id}`);
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor({ timeout: 60000 });
+  await openSection(page, 'Repeat');
+  return body.id;
+}
+/** A repeat that is composed of copies is drawn. */
+export const composed = (page: Page) => page.getByText(/Cut from \d+ copies of the sample/);
+/** Composing takes seconds, more on a busy machine. */
+export const DRAWN = { timeout: 60000 };

@@ -1,29 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
-import type { Page } from '@playwright/test';
-import type { TestServer } from '../server/test/serve';
-import { differingBytes, draftOf, tool } from './hands';
-import { expect, finishNamed, openSection, saved, test, type } from './jossel';
-
-/** A finish of its own from the sample of another one. */
-async function openCopyOf(page: Page, studio: TestServer, words: string, name: string): Promise<string> {
-  const of = await studio.call<{ samples: { id: string }[]; category: string }>(
-    'GET',
-    `/api/finishes/${await finishNamed(studio, words)}`,
-  );
-  const recipe = await draftOf(studio, await finishNamed(studio, words));
-  const { body } = await studio.call<{ id: string }>('POST', '/api/finishes', {
-    name,
-    category: of.body.category,
-    sampleIds: of.body.samples.map((s) => s.id),
-    recipe,
-  });
-  await page.goto(`${studio.url}/bench/${body.id}`);
-  await page.getByRole('slider', { name: 'Line A–A' }).waitFor({ timeout: 60000 });
-  await openSection(page, 'Repeat');
-  return body.id;
-}
-const composed = (page: Page) => page.getByText(/Cut from \d+ copies of the sample/);
-const DRAWN = { timeout: 60000 };
+import { composed, differingBytes, DRAWN, draftOf, openCopyOf, tool } from './hands';
+import { expect, openSection, saved, test, type } from './jossel';
 
 test('a plaster is composed anew, larger than its sample; another arrangement is one click, and the first is kept', async ({
   page,
@@ -72,31 +49,6 @@ test('a plaster is composed anew, larger than its sample; another arrangement is
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual(
     [],
   );
-});
-
-test('boards keep to the structure that was found, and close on whole boards', async ({ page, studio }) => {
-  const id = await openCopyOf(page, studio, 'Smoked ash', 'Boards of the walk');
-  await tool(page, 'composed anew');
-  await page.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
-  await expect(page.getByText(/Keeps to a structure of 148.mm up/)).toBeVisible();
-  await type(page, 'Height', '900');
-  await expect(
-    page.getByRole('region', { name: 'Up the height' }).getByText(/^888.mm, 6 whole periods/),
-  ).toBeVisible(DRAWN);
-  await expect(
-    page.getByText(/Laid of \d+ boards from joint to joint; the sample shows \d+ joints/),
-  ).toBeVisible(DRAWN);
-  await saved(page);
-  expect((await draftOf(studio, id)).repeat.structure.up!.period).toBeCloseTo(0.125, 2);
-  // Solved twice, in the page and on the server, it is one repeat.
-  expect(await differingBytes(page, studio, id, 'colour')).toBe(0);
-  // Boards need not end in joints.
-  await tool(page, 'anywhere');
-  await expect(composed(page)).toBeVisible(DRAWN);
-  await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(page.getByRole('radio', { name: 'boards end in joints', exact: true })).toBeChecked();
-  await page.getByRole('button', { name: 'Let go of the structure' }).click();
-  await expect(page.getByText(/Keeps to the counted modules of 148.mm up/)).toBeVisible();
 });
 
 test('give-aways are found, chosen on the plate and replaced; an area is laid anew; both are taken back', async ({
@@ -212,69 +164,4 @@ test('a cut closes the sample at its edges, beside any other way on the other ax
   await up.getByRole('radio', { name: 'mirror' }).click();
   await expect(across.getByRole('radio', { name: 'cut' })).toBeChecked();
   await expect(up.getByText(/^1200.mm; seam/)).toBeVisible(DRAWN);
-});
-
-test('strips that were picked are joined to one floor; tiles are stretched to a size asked for', async ({
-  page,
-  studio,
-}) => {
-  const id = await openCopyOf(page, studio, 'Oak strips', 'Strips of the walk');
-  await tool(page, 'composed anew');
-  await tool(page, 'made from');
-  for (const strip of ['Strip 2', 'Strip 4']) await page.getByText(strip, { exact: true }).click();
-  await expect(page.getByText('Composed from the used part of the sample, and from:')).toBeVisible();
-  await expect(page.getByText(/Brought to the tone of the first: red × /).first()).toBeVisible(DRAWN);
-  await saved(page);
-  expect((await draftOf(studio, id)).repeat.compose.areas).toEqual(['strip-2', 'strip-4']);
-  // Solved from all of them, in the page and on the server alike.
-  expect(await differingBytes(page, studio, id, 'colour')).toBe(0);
-  await page.getByText('Strip 4', { exact: true }).click();
-  await saved(page);
-  expect((await draftOf(studio, id)).repeat.compose.areas).toEqual(['strip-2']);
-
-  await openCopyOf(page, studio, 'Glazed tile', 'Tiles of the walk');
-  await tool(page, 'composed anew');
-  await type(page, 'Repeat, width', '840');
-  const across = page.getByRole('region', { name: 'Across the width' });
-  await expect(across.getByText(/^832.mm, 4 whole modules; seam/)).toBeVisible(DRAWN);
-  await type(page, 'Stretch at most, to fill that with whole periods', '2');
-  await expect(across.getByText(/^840.mm, 4 whole modules, stretched by 1(\.0)? %; seam/)).toBeVisible(DRAWN);
-  await type(page, 'Stretch at most, to fill that with whole periods', '0.5');
-  await expect(across.getByText(/^832.mm, 4 whole modules; seam/)).toBeVisible(DRAWN);
-  // More than a tenth is refused where it is typed.
-  await type(page, 'Stretch at most, to fill that with whole periods', '40');
-  await expect(page.getByRole('alert').filter({ hasText: /40 is out of reach/ })).toBeVisible();
-});
-
-test('a board that is kept out with the brush is laid nowhere, and comes back with undo', async ({
-  page,
-  studio,
-}) => {
-  const id = await openCopyOf(page, studio, 'Smoked ash', 'Floor without one board');
-  await tool(page, 'composed anew');
-  await page.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
-  const laid = page.getByText(/Laid of \d+ boards from joint to joint; the sample shows \d+ joints/);
-  await expect(laid).toBeVisible(DRAWN);
-  await openSection(page, 'Sample');
-  await tool(page, 'keep-outs');
-  const ground = page.getByRole('application', { name: /Paint a keep-out/ });
-  const box = (await ground.boundingBox())!;
-  const frame = (await page.getByRole('img', { name: /straightened, at/ }).boundingBox())!;
-  // Along the fourth of eight courses, from one end to the other.
-  const y = box.y + box.height / 2 - frame.height / 16;
-  await page.mouse.move(box.x + box.width / 2 - 150, y);
-  await page.mouse.down();
-  await page.mouse.move(box.x + box.width / 2 + 150, y, { steps: 8 });
-  await page.mouse.up();
-  await saved(page);
-  expect((await draftOf(studio, id)).sample.keepOuts).toHaveLength(1);
-  await openSection(page, 'Repeat');
-  await expect(page.getByRole('progressbar')).toHaveCount(0, DRAWN);
-  await expect(laid).toBeVisible(DRAWN);
-  const done = await studio.render(id, { widthPx: 400, maps: ['colour'] });
-  expect(done.report.keptOut).toBeGreaterThan(0.001);
-  expect(done.report.boards!.laid).toBeGreaterThan(8);
-  await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await saved(page);
-  expect((await draftOf(studio, id)).sample.keepOuts).toHaveLength(0);
 });
