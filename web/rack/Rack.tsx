@@ -55,6 +55,7 @@ const Facts = styled.dl`
   font-size: 12px;
   dt {
     color: ${({ theme }) => theme.quiet};
+    white-space: nowrap;
   }
   dd {
     margin: 0;
