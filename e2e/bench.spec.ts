@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import type { Recipe } from '@jossel/core/finish';
-import { differingBytes, draftOf } from './hands';
+import { differingBytes, draftOf, tool } from './hands';
 import { expect, field, finishNamed, openBench, openSection, saved, test, type } from './jossel';
 
 test('wrong things are said to be wrong where they were typed, and nothing is lost', async ({
@@ -227,6 +227,19 @@ test.describe('the proof on view', () => {
     await page.keyboard.press('Enter');
     await proof.locator('canvas').waitFor();
     await expect(page.getByRole('button', { name: 'Fold the proof away' })).toBeFocused();
+
+    // Another row of tools below makes the plate smaller; what is under it stays in sight.
+    await openSection(page, 'Colour');
+    await tool(page, 'match');
+    await page.setViewportSize({ width: 1280, height: 640 });
+    const under = async () => {
+      const view = (await page.getByRole('group', { name: /^Flat view/ }).boundingBox())!;
+      const title = (await page.getByRole('heading', { name: /^Section/ }).boundingBox())!;
+      return title.y - (view.y + view.height);
+    };
+    await expect.poll(under).toBeGreaterThanOrEqual(0);
+    await page.setViewportSize({ width: 1280, height: 800 });
+    await openSection(page, 'Relief');
 
     // On the plate alone what is drawn on it still works.
     await page.getByRole('button', { name: 'Fill the sheet with the plate' }).click();

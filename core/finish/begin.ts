@@ -1,4 +1,4 @@
-import { applyCells, beginningsOf, offBy, stepsOf, type Beginning } from '../repeat';
+import { applyCells, beginningsOf, offBy, stepsOf, type Beginning, type Lines } from '../repeat';
 import type { Arranged } from './arranged';
 import type { StageCache } from './cache';
 import { allAtDensity } from './density';
@@ -37,10 +37,7 @@ export async function beginsWell(
     cells.widthPx;
   const whole = Math.max(1, Math.min(WHOLE, own));
   /** Draws it, or some of its rows or columns, so many times as finely as its cells. */
-  const drawn = async (
-    times: number,
-    only?: (widthPx: number, heightPx: number) => Parameters<typeof applyCells>[6],
-  ) => {
+  const drawn = async (times: number, only?: (widthPx: number, heightPx: number) => Lines) => {
     const [w, h] = [Math.round(times * cells.widthPx), Math.round(times * cells.heightPx)];
     const dense = await allAtDensity(sources, cache, from, { x: w / repeatMm.width, y: h / repeatMm.height });
     return { w, h, picture: applyCells(cells, repeatMm, dense, w, h, evened, only?.(w, h)) };

@@ -6,6 +6,12 @@ import { sampleCubic } from './sampling';
 export const toEven = (v: number) => (v < 0 ? -Math.sqrt(-v) : Math.sqrt(v));
 export const fromEven = (v: number) => (v < 0 ? -v * v : v * v);
 
+/** Rows or columns of pixels, in their order; where none are told, all. */
+export interface Lines {
+  rows?: readonly number[];
+  columns?: readonly number[];
+}
+
 /** A copy seen one repeat further must be rounded the same way: halves, which are common, are told from what computing adds. */
 const onWhole = (px: number) => Math.round(px - 1e-6);
 
@@ -50,7 +56,7 @@ function tracksOf(
  * @param widthPx of the repeat
  * @param heightPx of the repeat
  * @param evened what is added, in the square root of linear light, of the shape of the cells; null: nothing
- * @param only the rows or columns of pixels to draw, in their order; nothing: all
+ * @param only what of it to draw
  */
 export function applyCells(
   cells: Cells,
@@ -59,7 +65,7 @@ export function applyCells(
   widthPx: number,
   heightPx: number,
   evened: ColourPicture | null,
-  only: { rows?: readonly number[]; columns?: readonly number[] } = {},
+  only: Lines = {},
 ): ColourPicture {
   const { widthPx: W, heightPx: H, copy, closed } = cells;
   const all = (length: number) => Array.from({ length }, (_, i) => i);

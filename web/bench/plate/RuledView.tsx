@@ -35,7 +35,10 @@ const Caption = styled.header`
 const Ruled = styled.div`
   display: grid;
   grid-template-columns: 34px minmax(0, 1fr);
+  /* The ruler is as long as the view was: it must not hold the view open when that shrinks. */
+  grid-template-rows: minmax(0, 1fr);
   min-height: 0;
+  overflow: hidden;
 `;
 const View = styled.div`
   position: relative;
@@ -196,7 +199,7 @@ export function RuledView({
           <FillSheet view="plate" />
         </div>
       </Caption>
-      <Ruled style={{ overflow: 'hidden' }}>
+      <Ruled>
         <span />
         <Ruler along="top" lengthPx={box.w} startMm={-left / pxPerMm} pxPerMm={pxPerMm} />
       </Ruled>
