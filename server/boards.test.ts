@@ -1,5 +1,6 @@
 import type { Recipe } from '@jossel/core/finish';
 import sharp from 'sharp';
+import { finishOf, saveDraft } from './test/finish';
 import { serve, type TestServer } from './test/serve';
 
 /** Floors of boards and joints of other structures, composed over HTTP from pictures of the demo studio. */
@@ -9,10 +10,6 @@ beforeAll(async () => {
 }, 120000);
 afterAll(() => jossel.end());
 
-interface FinishAnswer {
-  id: string;
-  draft: { recipe: Recipe; etag: string };
-}
 /** A finish from a picture of the demo, advised, then changed. */
 async function advised(
   file: string,
@@ -21,35 +18,21 @@ async function advised(
   change: (recipe: Recipe) => void = () => undefined,
 ) {
   const picture = await sharp(`demo/samples/${file}`).resize({ width: 720 }).rotate(turned).png().toBuffer();
-  const sample = await jossel.upload('sample.png', picture, { permission: 'given for tests' });
-  const { body: made } = await jossel.call<FinishAnswer>('POST', '/api/finishes', {
-    name: 'Floor',
-    category: 'timber',
-    sampleIds: [sample.body.id],
+  const { id, recipe, put } = await finishOf(jossel, picture, 'timber', (r) => {
+    const known = { value: widthMm, unit: 'mm', basis: 'measured' } as const;
+    r.size.ruling = turned ? { across: 'follows', up: 'overall' } : { across: 'overall', up: 'follows' };
+    r.size.overall = turned ? { across: null, up: known } : { across: known, up: null };
   });
-  const recipe = structuredClone(made.draft.recipe);
-  const known = { value: widthMm, unit: 'mm', basis: 'measured' } as const;
-  recipe.size.ruling = turned ? { across: 'follows', up: 'overall' } : { across: 'overall', up: 'follows' };
-  recipe.size.overall = turned ? { across: null, up: known } : { across: known, up: null };
-  const put = async (etag: string) => {
-    const { status, body } = await jossel.call<{ etag: string; detail?: string }>(
-      'PUT',
-      `/api/finishes/${made.id}/draft`,
-      { recipe },
-      { 'if-match': etag },
-    );
-    expect([status, body.detail]).toEqual([200, undefined]);
-    return body.etag;
-  };
-  const etag = await put(made.draft.etag);
+  expect(put.status).toBe(200);
   const { body: advice } = await jossel.call<{ settings: Partial<Recipe['repeat']> }>(
     'POST',
-    `/api/finishes/${made.id}/repeat-advice`,
+    `/api/finishes/${id}/repeat-advice`,
   );
   recipe.repeat = { ...recipe.repeat, ...advice.settings };
   change(recipe);
-  await put(etag);
-  return { id: made.id, recipe };
+  const again = await saveDraft(jossel, id, recipe, put.body.etag);
+  expect([again.status, again.body.detail]).toEqual([200, undefined]);
+  return { id, recipe };
 }
 /** By how much a length is not whole courses of 148 mm. */
 const offCourses = (mm: number) => Math.abs(mm / 148 - Math.round(mm / 148));

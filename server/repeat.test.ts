@@ -1,6 +1,7 @@
 import { withReplaced, type FoundGiveAway, type Recipe } from '@jossel/core/finish';
 import { manifestSchema } from '@jossel/core/formats';
 import sharp from 'sharp';
+import { finishOf, saveDraft, type FinishAnswer } from './test/finish';
 import { grainAs } from './test/pictures';
 import { serve, type TestServer } from './test/serve';
 import { unzip } from './test/unzip';
@@ -11,33 +12,15 @@ beforeAll(async () => {
 }, 120000);
 afterAll(() => jossel.end());
 
-interface FinishAnswer {
-  id: string;
-  draft: { recipe: Recipe; etag: string };
-  detail: string;
-}
 const MEASURED = { unit: 'mm', basis: 'measured' } as const;
 
 /** A finish of 300 × 200 mm, changed. */
-async function finishWith(change: (recipe: Recipe) => void) {
-  const sample = await jossel.upload('grain.png', await grainAs('png'), { permission: 'given for tests' });
-  const made = await jossel.call<FinishAnswer>('POST', '/api/finishes', {
-    name: 'Grain',
-    category: 'stone',
-    sampleIds: [sample.body.id],
+const finishWith = async (change: (recipe: Recipe) => void) =>
+  finishOf(jossel, await grainAs('png'), 'stone', (recipe) => {
+    recipe.size.ruling = { across: 'overall', up: 'overall' };
+    recipe.size.overall = { across: { value: 300, ...MEASURED }, up: { value: 200, ...MEASURED } };
+    change(recipe);
   });
-  const recipe = structuredClone(made.body.draft.recipe);
-  recipe.size.ruling = { across: 'overall', up: 'overall' };
-  recipe.size.overall = { across: { value: 300, ...MEASURED }, up: { value: 200, ...MEASURED } };
-  change(recipe);
-  const put = await jossel.call<FinishAnswer>(
-    'PUT',
-    `/api/finishes/${made.body.id}/draft`,
-    { recipe },
-    { 'if-match': made.body.draft.etag },
-  );
-  return { id: made.body.id, put };
-}
 const draftOf = async (id: string) =>
   (await jossel.call<FinishAnswer>('GET', `/api/finishes/${id}`)).body.draft;
 const bytesOf = async (url: string) => Buffer.from(await (await fetch(jossel.url + url)).arrayBuffer());
@@ -191,11 +174,11 @@ describe('the repetition', () => {
     expect(body.seen.farthestMm).toBeGreaterThan(1000);
     expect(body.seen).toMatchObject({ fieldMm: 6000 });
     let n = 0;
-    const put = await jossel.call<FinishAnswer>(
-      'PUT',
-      `/api/finishes/${id}/draft`,
-      { recipe: withReplaced(recipe, spots, () => `spot-${n++}`) },
-      { 'if-match': etag },
+    const put = await saveDraft(
+      jossel,
+      id,
+      withReplaced(recipe, spots, () => `spot-${n++}`),
+      etag,
     );
     expect(put.status).toBe(200);
     const after = await look(id, { fieldMm: 3000 });
@@ -217,11 +200,11 @@ describe('the repetition', () => {
       `/api/finishes/${id}/repeat-advice`,
     );
     expect(body.settings.why!.length).toBeGreaterThan(0);
-    const put = await jossel.call<FinishAnswer>(
-      'PUT',
-      `/api/finishes/${id}/draft`,
-      { recipe: { ...recipe, repeat: { ...recipe.repeat, ...body.settings } } },
-      { 'if-match': etag },
+    const put = await saveDraft(
+      jossel,
+      id,
+      { ...recipe, repeat: { ...recipe.repeat, ...body.settings } },
+      etag,
     );
     expect(put.status).toBe(200);
     expect((await draftOf(id)).recipe.repeat.why).toEqual(body.settings.why);
@@ -266,12 +249,7 @@ test('recipes of version 4 open as they were, with nothing laid anew and nothing
   for (const name of ['stretchMost', 'areas', 'pictures']) delete old.repeat.compose[name];
   old.repeat.arrangements = [{ number: 3, seed: 7 }];
   old.repeat['arrangement'] = 3;
-  const again = await jossel.call<FinishAnswer>(
-    'PUT',
-    `/api/finishes/${id}/draft`,
-    { recipe: old },
-    { 'if-match': etag },
-  );
+  const again = await saveDraft(jossel, id, old as unknown as Recipe, etag);
   expect(again.status).toBe(200);
   const opened = (await draftOf(id)).recipe;
   expect(opened.schema).toBe('jossel.finish/5');
