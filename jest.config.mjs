@@ -6,6 +6,7 @@ export default {
   transformIgnorePatterns: ['/node_modules/(?!(@noble|@gltf-transform|property-graph)/)'],
   moduleNameMapper: { '^@jossel/core/(.*)$': '<rootDir>/core/$1/index.ts' },
   modulePathIgnorePatterns: ['/dist/', '/.data/'],
+  setupFiles: ['<rootDir>/script/jest-properties.cjs'],
   testTimeout: 60000,
   // Both cores: the default leaves one for the person.
   maxWorkers: 2,
