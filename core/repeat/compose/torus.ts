@@ -127,154 +127,195 @@ export function proposeCopy(
   free: Uint8Array | null,
   not: Int32Array | null = null,
 ): Move | null {
-  const { widthPx: W, heightPx: H, closed, place, atlas, off } = torus;
-  const { stride, usable, features } = atlas;
+  const fit = fitting(torus, window, partIndex, from);
+  if (!fit) return null;
+  const site = readSite(torus, fit, free, not);
+  const before = drawGraph(torus.atlas, site);
+  cutter.solve(fit.w);
+  const { taken, changed, filled } = takeOver(site);
+  return {
+    before,
+    after: energyOf(torus.atlas, site),
+    filled,
+    changed,
+    apply: () => {
+      for (const i of taken) torus.place[site.pixel[i]!] = site.lies[i]!;
+    },
+  };
+}
+
+/** A window cropped to the sample and to what the torus can hold, and the place of the atlas that comes on its first pixel. */
+interface Fit {
+  x0: number;
+  y0: number;
+  w: number;
+  h: number;
+  first: number;
+}
+
+function fitting(
+  { widthPx: W, heightPx: H, closed, atlas }: Torus,
+  { x: x0, y: y0, widthPx: w, heightPx: h }: Window,
+  partIndex: number,
+  { x: sx, y: sy }: { x: number; y: number },
+): Fit | null {
   const part = atlas.parts[partIndex]!;
-  // Crop to the sample, and to what the torus can hold.
-  let { x: sx, y: sy } = from;
-  let { x: x0, y: y0, widthPx: w, heightPx: h } = window;
   if (sx < 0) [x0, w, sx] = [x0 - sx, w + sx, 0];
   if (sy < 0) [y0, h, sy] = [y0 - sy, h + sy, 0];
   w = Math.min(w, part.widthPx - sx, closed.across ? W - 1 : W - x0);
   h = Math.min(h, part.heightPx - sy, closed.up ? H - 1 : H - y0);
   if (!closed.across && x0 < 0) [w, sx, x0] = [w + x0, sx - x0, 0];
   if (!closed.up && y0 < 0) [h, sy, y0] = [h + y0, sy - y0, 0];
-  if (w < 1 || h < 1) return null;
-  const first = part.first + sy * stride + sx;
+  return w < 1 || h < 1 ? null : { x0, y0, w, h, first: part.first + sy * atlas.stride + sx };
+}
+
+/** A window and the pixels about it, row by row, each `across` long; the window's first is at 1, 1. */
+interface Site extends Fit {
+  across: number;
+  /** Which pixel of the torus it is; −1 beyond an open edge. */
+  pixel: Int32Array;
+  /** The place of the atlas that lies there, −1 for none; and the one that may come. */
+  lies: Int32Array;
+  fresh: Int32Array;
+  /** 1 where it may come. */
+  may: Uint8Array;
+  /** How far what comes is from what lies. */
+  differs: Int32Array;
+  /** What a seam costs more before each column and each row of the window, and after its last. */
+  offRight: Int32Array;
+  offDown: Int32Array;
+}
+
+function readSite(
+  { widthPx: W, heightPx: H, closed, place, atlas, off }: Torus,
+  fit: Fit,
+  free: Uint8Array | null,
+  not: Int32Array | null,
+): Site {
+  const { x0, y0, w, h, first } = fit;
+  const { stride, usable, features } = atlas;
+  const across = w + 2;
+  const n = across * (h + 2);
+  const pixel = new Int32Array(n).fill(-1);
+  const lies = new Int32Array(n).fill(-1);
+  const fresh = new Int32Array(n);
+  const may = new Uint8Array(n);
+  const differs = new Int32Array(n);
   const wrapX = (x: number) => ((x % W) + W) % W;
   const wrapY = (y: number) => ((y % H) + H) % H;
-
-  // What lies in the window and on the pixels about it, and how far what comes is from it.
-  const lw = w + 2;
-  const lies = new Int32Array(lw * (h + 2)).fill(-1);
-  const differs = new Int32Array(lw * (h + 2));
   for (let v = -1; v <= h; v++) {
     if (!closed.up && (y0 + v < 0 || y0 + v >= H)) continue;
     const row = wrapY(y0 + v) * W;
     for (let u = -1; u <= w; u++) {
       if (!closed.across && (x0 + u < 0 || x0 + u >= W)) continue;
-      const i = (v + 1) * lw + u + 1;
-      const old = place[row + wrapX(x0 + u)]!;
+      const i = (v + 1) * across + u + 1;
+      const p = row + wrapX(x0 + u);
+      const old = place[p]!;
+      pixel[i] = p;
       lies[i] = old;
-      const inside = u >= 0 && v >= 0 && u < w && v < h;
-      if (inside && old >= 0) differs[i] = apart(features, old, first + v * stride + u);
+      if (u < 0 || v < 0 || u === w || v === h) continue;
+      const comes = first + v * stride + u;
+      fresh[i] = comes;
+      if (usable[comes] === 1 && (!free || free[p] === 1) && (!not || not[p] !== comes)) may[i] = 1;
+      if (old >= 0) differs[i] = apart(features, old, comes);
     }
   }
   const offRight = Int32Array.from({ length: w + 1 }, (_, k) => off.column[wrapX(x0 + k - 1)]!);
   const offDown = Int32Array.from({ length: h + 1 }, (_, k) => off.row[wrapY(y0 + k - 1)]!);
+  return { ...fit, across, pixel, lies, fresh, may, differs, offRight, offDown };
+}
 
+/**
+ * The graph whose least cut is the best outline: a node for each pixel of the window, on the second side where the copy
+ * comes.
+ * @returns cost of the seams as it lies
+ */
+function drawGraph(atlas: Atlas, site: Site): number {
+  const { w, h, across, lies, fresh, may, differs, offRight, offDown } = site;
+  const { stride } = atlas;
   cutter.begin(w, h);
   const { arcs, ends } = cutter;
   let before = 0;
   // A pair: cost when both are old, when only the second is new, when only the first is new; both new costs nothing.
-  const join = (i: number, j: number, forth: number, e00: number, e01: number, e10: number) => {
+  const join = (node: number, other: number, forth: number, e00: number, e01: number, e10: number) => {
     const c00 = Math.min(e00, e01 + e10);
-    ends[i]! += e10 - c00;
-    ends[j]! += -e10;
-    const c = e01 + e10 - c00;
-    arcs[4 * i + forth]! += c;
+    ends[node]! += e10 - c00;
+    ends[other]! -= e10;
+    arcs[4 * node + forth]! += e01 + e10 - c00;
   };
-  /** Two neighbours inside: node and place in the window of the first, steps to the second, in nodes, window and atlas. */
+  /** Two neighbours inside: steps from the first to the second in nodes, on the site and in the atlas. */
   const pair = (
     node: number,
     i: number,
-    fresh: number,
     toNode: number,
-    toLies: number,
+    toSite: number,
     step: number,
     forth: number,
     more: number,
   ) => {
-    const [a, b] = [lies[i]!, lies[i + toLies]!];
+    const [a, b, comes] = [lies[i]!, lies[i + toSite]!, fresh[i]!];
     if (a >= 0 && b === a + step) {
       // They stand side by side: whichever is replaced, the seam is the same.
-      const cost = a === fresh ? 0 : more + shown(atlas, step, differs[i]! + differs[i + toLies]!);
+      const cost = a === comes ? 0 : more + shown(atlas, step, differs[i]! + differs[i + toSite]!);
       join(node, node + toNode, forth, 0, cost, cost);
       return;
     }
     const e00 = seamCost(atlas, a, b, step, more);
+    const e01 = seamCost(atlas, a, comes + step, step, more);
     before += e00;
-    join(
-      node,
-      node + toNode,
-      forth,
-      e00,
-      seamCost(atlas, a, fresh + step, step, more),
-      seamCost(atlas, fresh, b, step, more),
-    );
+    join(node, node + toNode, forth, e00, e01, seamCost(atlas, comes, b, step, more));
+  };
+  /** A pixel and one outside the window, which stays as it is: before or after it. */
+  const outside = (node: number, i: number, toOther: number, step: number, more: number) => {
+    const other = lies[i + toOther]!;
+    const cost = (of: number) =>
+      toOther < 0 ? seamCost(atlas, other, of, step, more) : seamCost(atlas, of, other, step, more);
+    const was = cost(lies[i]!);
+    before += was;
+    ends[node]! += cost(fresh[i]!) - was;
   };
   for (let v = 0; v < h; v++)
     for (let u = 0; u < w; u++) {
       const node = v * w + u;
-      const i = (v + 1) * lw + u + 1;
-      const old = lies[i]!;
-      const fresh = first + v * stride + u;
-      const may = usable[fresh] === 1 && mayBecome(v, u, fresh);
-      if (!may) ends[node]! += NEVER;
-      else if (old < 0) ends[node]! -= NEVER;
-      if (u + 1 < w) pair(node, i, fresh, 1, 1, 1, RIGHT, offRight[u + 1]!);
-      if (v + 1 < h) pair(node, i, fresh, w, lw, stride, DOWN, offDown[v + 1]!);
-      // Neighbours outside the window stay as they are.
-      if (u === 0) outside(node, lies[i - 1]!, old, fresh, 1, true, offRight[0]!);
-      if (u === w - 1) outside(node, lies[i + 1]!, old, fresh, 1, false, offRight[w]!);
-      if (v === 0) outside(node, lies[i - lw]!, old, fresh, stride, true, offDown[0]!);
-      if (v === h - 1) outside(node, lies[i + lw]!, old, fresh, stride, false, offDown[h]!);
+      const i = (v + 1) * across + u + 1;
+      if (may[i] === 0) ends[node]! += NEVER;
+      else if (lies[i]! < 0) ends[node]! -= NEVER;
+      if (u + 1 < w) pair(node, i, 1, 1, 1, RIGHT, offRight[u + 1]!);
+      else outside(node, i, 1, 1, offRight[w]!);
+      if (v + 1 < h) pair(node, i, w, across, stride, DOWN, offDown[v + 1]!);
+      else outside(node, i, across, stride, offDown[h]!);
+      if (u === 0) outside(node, i, -1, 1, offRight[0]!);
+      if (v === 0) outside(node, i, -across, stride, offDown[0]!);
     }
-  function mayBecome(v: number, u: number, fresh: number): boolean {
-    if (free === null && not === null) return true;
-    const p = wrapY(y0 + v) * W + wrapX(x0 + u);
-    return (free === null || free[p] === 1) && (not === null || not[p] !== fresh);
-  }
-  function outside(
-    i: number,
-    other: number,
-    old: number,
-    fresh: number,
-    step: number,
-    leads: boolean,
-    more: number,
-  ) {
-    const was = leads ? seamCost(atlas, other, old, step, more) : seamCost(atlas, old, other, step, more);
-    const is = leads ? seamCost(atlas, other, fresh, step, more) : seamCost(atlas, fresh, other, step, more);
-    before += was;
-    ends[i]! += is - was;
-  }
-  cutter.solve(w);
-  // Energy of the outcome, counted anew: pairs that were held to be exact are.
-  const taken = new Uint8Array(w * h);
-  let changed = 0;
+  return before;
+}
+
+/** Lays the copy on the site, as it was cut. */
+function takeOver({ w, h, across, lies, fresh, may }: Site) {
+  const taken: number[] = [];
   let filled = 0;
   for (let v = 0; v < h; v++)
     for (let u = 0; u < w; u++) {
-      const node = v * w + u;
-      if (!cutter.onSecondSide(node)) continue;
-      const i = (v + 1) * lw + u + 1;
-      const fresh = first + v * stride + u;
-      if (usable[fresh] !== 1 || lies[i] === fresh || !mayBecome(v, u, fresh)) continue;
-      taken[node] = 1;
-      changed++;
+      const i = (v + 1) * across + u + 1;
+      if (!cutter.onSecondSide(v * w + u) || may[i] === 0 || lies[i] === fresh[i]) continue;
+      taken.push(i);
       if (lies[i]! < 0) filled++;
-      lies[i] = fresh;
+      lies[i] = fresh[i]!;
     }
-  let after = 0;
+  return { taken, changed: taken.length, filled };
+}
+
+/** Cost of the seams as it lies now, counted anew: pairs that were held to be exact are. */
+function energyOf(atlas: Atlas, { w, h, across, lies, offRight, offDown }: Site): number {
+  let sum = 0;
   for (let v = -1; v < h; v++)
     for (let u = -1; u < w; u++) {
-      const i = (v + 1) * lw + u + 1;
+      const i = (v + 1) * across + u + 1;
       const a = lies[i]!;
-      if (v >= 0) after += seamCost(atlas, a, lies[i + 1]!, 1, offRight[u + 1]!);
-      if (u >= 0) after += seamCost(atlas, a, lies[i + lw]!, stride, offDown[v + 1]!);
+      if (v >= 0) sum += seamCost(atlas, a, lies[i + 1]!, 1, offRight[u + 1]!);
+      if (u >= 0) sum += seamCost(atlas, a, lies[i + across]!, atlas.stride, offDown[v + 1]!);
     }
-  return {
-    before,
-    after,
-    filled,
-    changed,
-    apply: () => {
-      for (let v = 0; v < h; v++)
-        for (let u = 0; u < w; u++)
-          if (taken[v * w + u] === 1) place[wrapY(y0 + v) * W + wrapX(x0 + u)] = first + v * stride + u;
-    },
-  };
+  return sum;
 }
 
 /** Seam cost of every pixel with its right and lower neighbour. */
