@@ -82,13 +82,14 @@ export async function benchMany(print: (what: string, value: string, reach?: str
 }
 
 /** A sample with the way to close it that Jossel chooses. */
-function closedByItself(finish: ManyFinish) {
+export function closedByItself(finish: ManyFinish) {
   const { picture, widthMm, heightMm } = finish.picture(SAMPLE_PX);
   const recipe: Recipe = defaultRecipe(['a'], 'plaster', picture);
   recipe.size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'measured', 1) }, 'follows');
   const found = findStructure(picture);
   const advice = adviseRepeat(picture, found, { width: widthMm, height: heightMm }, recipe.repeat).settings;
-  return { picture, recipe: { ...recipe, repeat: { ...recipe.repeat, ...advice } }, advice };
+  const closed = { ...recipe, repeat: { ...recipe.repeat, ...advice } };
+  return { picture, recipe: closed, advice, sizeMm: { width: widthMm, height: heightMm } };
 }
 
 /** By how much the repeat is longer or shorter than whole pitches of the truth, on each axis that closes on modules. */

@@ -4,7 +4,8 @@ import { halve, mapChannels } from '@jossel/core/raster';
 import { applyPlacement, learnBlendSpace } from '@jossel/core/repeat';
 import { sizeKnownBy } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
-import { sourcesOf } from './many';
+import { MANY_FINISHES } from '../standins/many-finishes';
+import { closedByItself, sourcesOf } from './many';
 
 /** Composing a repeat of 1024² px from a sample of 1024² px, and applying its placement at 4096² to three maps. */
 export async function benchRepeat(
@@ -49,6 +50,7 @@ export async function benchRepeat(
   print('composing 1024² from a 1024² sample, one thread', `${(middle(times) / 1000).toFixed(1)} s`, '≤ 6 s');
   print('… of it until everything is covered once', `${(middle(coarse) / 1000).toFixed(1)} s`);
   print('… seams across and up, of five arrangements', seams.join('; '), '0.90–1.10');
+  await benchStructures(print);
   const big = {
     picture: mapChannels(colour, (plane) => enlarged(plane)),
     pxPerMm: { x: 4096 / 600, y: 4096 / 600 },
@@ -61,6 +63,21 @@ export async function benchRepeat(
     `${((performance.now() - started) / 1000).toFixed(1)} s`,
     '≤ 6 s',
   );
+}
+
+/** Larger than the sample, on whole periods: nothing is evened out over joints. */
+async function benchStructures(print: (what: string, value: string) => void): Promise<void> {
+  const times: string[] = [];
+  for (const finish of MANY_FINISHES.filter(({ name }) => /(bricks|tiles) 1[12]/.test(name))) {
+    const { picture, recipe, sizeMm } = closedByItself(finish);
+    const asked = { widthMm: 1.37 * sizeMm.width, heightMm: 1.21 * sizeMm.height };
+    const compose = { ...recipe.repeat.compose, ...asked };
+    recipe.repeat = { ...recipe.repeat, way: 'compose', compose };
+    const started = performance.now();
+    await renderFinish(recipe, sourcesOf(picture, finish.name), { widthPx: 1024, maps: ['colour'] });
+    times.push(((performance.now() - started) / 1000).toFixed(1));
+  }
+  print('composing two walls of bricks and two of tiles, larger than their samples', `${times.join(', ')} s`);
 }
 
 function enlarged({ widthPx, heightPx, data }: { widthPx: number; heightPx: number; data: Float32Array }) {
