@@ -17,6 +17,8 @@ const STEP = 3;
 /** Rounds of the search. */
 const ROUNDS = 4;
 const SEED = 20;
+/** How often what is off after halving is added. */
+const MATCHED_ROUNDS = 6;
 /** How much weaker one octave may be than the one before. */
 const LEAST_FALL = 0.35;
 
@@ -56,12 +58,21 @@ export function enlargeTwice(picture: ColourPicture): ColourPicture {
   const fall = fallPerOctave(light(evened));
   return mapChannelsOf(evened, smoothed, large, (own, soft, smooth) => {
     const detail = lay(where, minus(own, soft), smooth.widthPx, smooth.heightPx, fall);
-    const all = { ...smooth, data: smooth.data.map((v, i) => v + detail.data[i]!) };
-    // Halved, it is to be the picture again.
-    const off = minus(own, halve(all));
-    const correction = smoothTwice(off);
-    return { ...all, data: all.data.map((v, i) => back(v + correction.data[i]!)) };
+    return matched(
+      { ...smooth, data: smooth.data.map((v, i) => back(v + detail.data[i]!)) },
+      { ...own, data: own.data.map(back) },
+    );
   });
+}
+
+/** An enlargement changed so that it is the picture again when it is halved: in light, so that no reflectance is added. */
+function matched(large: Plane, picture: Plane): Plane {
+  let all = large;
+  for (let k = 0; k < MATCHED_ROUNDS; k++) {
+    const correction = smoothTwice(minus(picture, halve(all)));
+    all = { ...all, data: all.data.map((v, i) => v + correction.data[i]!) };
+  }
+  return all;
 }
 
 function mapChannelsOf(
@@ -180,9 +191,12 @@ function lay(
   const wanted = { ...squares, data: squares.data.map((v, i) => (weights[i]! > 0 ? v / weights[i]! : 0)) };
   const has = { ...sum, data: mean.map((v) => v * v) };
   const [a, b] = [blurWrapped(wanted, 4, 4), blurWrapped(has, 4, 4)];
+  // Where there is no detail both are next to nothing, on either side of it.
+  const times = (i: number) =>
+    Math.min(2.5, Math.sqrt(Math.max(0, a.data[i]!) / Math.max(1e-12, b.data[i]!)));
   return {
     widthPx,
     heightPx,
-    data: mean.map((v, i) => fall * v * Math.min(2.5, Math.sqrt(a.data[i]! / Math.max(1e-12, b.data[i]!)))),
+    data: mean.map((v, i) => fall * v * times(i)),
   };
 }
