@@ -387,22 +387,3 @@ describe('what cannot be', () => {
     expect([saved.status, saved.body.errors[0]!.path]).toEqual([422, 'colour.ruling']);
   });
 });
-
-test('a draft of version 2 is opened: where a reflectance was given, it rules', async () => {
-  const made = await post<Made>('/api/finishes', {
-    name: 'Old',
-    category: 'stone',
-    sampleIds: [await uploaded('old.png', await grainAs('png'))],
-  });
-  const old = {
-    ...made.body.draft.recipe,
-    schema: 'jossel.finish/2',
-    colour: { lrv: { value: 41, unit: 'LRV', basis: 'published' } },
-  };
-  const again = await post<Made>('/api/finishes', { name: 'Old again', category: 'stone', recipe: old });
-  expect(again.status).toBe(201);
-  expect(again.body.draft.recipe).toMatchObject({
-    schema: 'jossel.finish/5',
-    colour: { ...PLAIN_COLOUR, ruling: 'lrv', lrv: { value: 41 } },
-  });
-});

@@ -1,6 +1,9 @@
 import { toFrame, toPicture, type Frame, type Point } from '@jossel/core/straighten';
 import type { Placed } from '../RuledView';
 
+/** Where a field lies on the screen. */
+type Lies = Pick<Placed, 'left' | 'top' | 'pxPerMm'>;
+
 /** How places of the sample (shares of the picture as received) lie on the screen, whichever way it is looked at. */
 export interface PlaceView {
   toScreen: (place: Point) => readonly [number, number];
@@ -14,7 +17,7 @@ export interface PlaceView {
 /** The view of the picture as received: it fills a field of the given size. */
 export function receivedView(
   frame: Frame,
-  { left, top, pxPerMm }: Placed,
+  { left, top, pxPerMm }: Lies,
   fieldMm: { width: number; height: number },
 ): PlaceView {
   const [w, h] = [fieldMm.width * pxPerMm, fieldMm.height * pxPerMm];
@@ -30,7 +33,7 @@ export function receivedView(
 /** The view of the straightened frame. */
 export function straightView(
   frame: Frame,
-  { left, top, pxPerMm }: Placed,
+  { left, top, pxPerMm }: Lies,
   fieldMm: { width: number; height: number },
   longSideMm: number,
 ): PlaceView {
