@@ -1,33 +1,43 @@
 import { createHash } from 'node:crypto';
 import yazl from 'yazl';
 import { mapsOf, neededSamples, resolveRepeat } from '@jossel/core/finish';
-import { describeFinish, fileName, type Manifest } from '@jossel/core/formats';
+import { describeFinish, folderNames, type Manifest } from '@jossel/core/formats';
 import * as store from '../store';
 import type { Context } from '../services/context';
 import { recipeOf } from '../services/finishes';
+import { refuseWithoutPermission } from '../services/permission';
 import { sampleBytes } from '../services/samples';
 import { PROFILES, type HandoverRequest, type HandoverResult } from '../services/tasks';
 import type { Run } from './worker';
 
 const sha256Of = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 
+/** What a finish, or one of its colourways, is called in a package. */
+const nameOf = (finish: string, way: { name: string } | null): string =>
+  way ? `${finish}, ${way.name}` : finish;
+
 /** Computes all finishes of a handover and packs them. The package is kept whole or not at all. */
 export async function runHandover(context: Context, run: Run): Promise<HandoverResult> {
   const { items, profile } = run.task.request as HandoverRequest;
   const zip = new yazl.ZipFile();
   const manifest: Manifest = { schema: 'jossel.manifest/1', finishes: [] };
+  const folders = folderNames(
+    items.map(({ name, way, revision }) => ({ name: nameOf(name, way), revision })),
+  );
   for (const [i, item] of items.entries()) {
     const { row, letter, recipe } = await recipeOf(context, item.finishId, item.revision);
+    // It may have been withdrawn since the package was ordered.
+    await refuseWithoutPermission(context, row.name, recipe);
     const samples = await sampleBytes(context, neededSamples(recipe));
-    const [sample] = await store.getSamples(context.database, recipe.source.sampleIds.slice(0, 1));
+    const [sample] = await store.getSamples(context.database, neededSamples(recipe));
     const { repeatMm } = resolveRepeat(recipe, samples[0]!).map;
     const widthPx = Math.max(
       1,
       Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)),
     );
     const way = item.way ?? null;
-    const name = way ? `${row.name}, ${way.name}` : row.name;
-    const folder = `${fileName(name)}-${letter}`;
+    const name = nameOf(row.name, way);
+    const folder = folders[i]!;
     const origin = {
       supplier: sample!.supplier,
       line: sample!.line,

@@ -18,15 +18,31 @@ import type { Context } from './context';
 import { describeSample, sampleBytes } from './samples';
 
 /** Reads a recipe that came from outside; refuses it with every fault named. */
-export function readRecipe(recipe: unknown): Recipe {
+export const readRecipe = (recipe: unknown): Recipe => opened(recipe, 'Recipe not valid', '');
+
+/** Reads a recipe as it is stored; one that cannot be read is said to be so, with every fault named. */
+export const storedRecipe = (recipe: unknown, ofWhat: string): Recipe =>
+  opened(recipe, 'Stored recipe not readable', `${ofWhat} cannot be read. `);
+
+function opened(recipe: unknown, title: string, before: string): Recipe {
   try {
     return openRecipe(recipe);
   } catch (error) {
     if (!(error instanceof z.ZodError)) throw error;
     const errors = error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
-    throw new Problem(422, 'Recipe not valid', errors.map((e) => `${e.path}: ${e.message}`).join(' '), {
+    throw new Problem(422, title, before + errors.map((e) => `${e.path}: ${e.message}`).join(' '), {
       errors,
     });
+  }
+}
+
+/** A stored recipe, or why it cannot be read: for lists, which one bad entry must not spoil. */
+export function recipeOrFault(stored: unknown, ofWhat: string): { recipe?: Recipe; fault: string | null } {
+  try {
+    return { recipe: storedRecipe(stored, ofWhat), fault: null };
+  } catch (error) {
+    if (error instanceof Problem) return { fault: error.detail };
+    throw error;
   }
 }
 
@@ -83,11 +99,26 @@ function headline(recipe: Recipe, sample: store.SampleRow | undefined) {
   };
 }
 
+/** Headline figures of a recipe that could be read and has a picture. */
+const headlineOf = (recipe: Recipe | undefined, samples: readonly store.SampleRow[]) =>
+  recipe
+    ? headline(
+        recipe,
+        samples.find((s) => s.id === recipe.source.sampleIds[0]),
+      )
+    : null;
+
+/** Whether a stored recipe says the same; one that cannot be read does not. */
+const sameRecipe = (stored: unknown, recipe: Recipe): boolean => {
+  const { recipe: other } = recipeOrFault(stored, 'A revision');
+  return other !== undefined && hashOf(other) === hashOf(recipe);
+};
+
 const etagOf = (version: number) => `"${version}"`;
 
 async function describe(context: Context, row: store.FinishRow) {
   const revisions = await store.listRevisions(context.database, [row.id]);
-  const recipe = openRecipe(row.draft);
+  const recipe = storedRecipe(row.draft, `The draft of ${row.name}`);
   const ids = [...recipe.source.sampleIds, ...recipe.source.maps.map((m) => m.sampleId)];
   const samples = await store.getSamples(context.database, ids);
   return {
@@ -102,7 +133,7 @@ async function describe(context: Context, row: store.FinishRow) {
       letter: r.letter,
       note: r.note,
       issuedAt: r.issued_at,
-      sameAsDraft: hashOf(openRecipe(r.recipe)) === hashOf(recipe),
+      sameAsDraft: sameRecipe(r.recipe, recipe),
     })),
   };
 }
@@ -164,10 +195,11 @@ export async function pageOfFinishes(
   },
 ) {
   const { items, total } = await store.listFinishes(context.database, query);
-  const recipes = items.map((row) => openRecipe(row.draft));
-  const samples = await store.getSamples(context.database, [
-    ...new Set(recipes.flatMap((r) => r.source.sampleIds.slice(0, 1))),
-  ]);
+  const read = items.map((row) => recipeOrFault(row.draft, `The draft of ${row.name}`));
+  const samples = await store.getSamples(
+    context.database,
+    read.flatMap(({ recipe }) => recipe?.source.sampleIds.slice(0, 1) ?? []),
+  );
   const revisions = await store.listRevisions(
     context.database,
     items.map((r) => r.id),
@@ -182,10 +214,8 @@ export async function pageOfFinishes(
       updatedAt: row.updated_at,
       etag: etagOf(row.version),
       revisions: revisions.filter((r) => r.finish_id === row.id).map((r) => r.letter),
-      headline: headline(
-        recipes[i]!,
-        samples.find((s) => s.id === recipes[i]!.source.sampleIds[0]),
-      ),
+      headline: headlineOf(read[i]!.recipe, samples),
+      fault: read[i]!.fault,
     })),
   };
 }
@@ -211,7 +241,11 @@ export async function saveDraft(context: Context, id: string, ifMatch: string | 
       'Changed meanwhile',
       'This draft was changed somewhere else since you read it. Both versions are kept: take theirs, or save yours over it with the new ETag.',
       {
-        current: { recipe: openRecipe(now.draft), etag: etagOf(now.version), updatedAt: now.updated_at },
+        current: {
+          recipe: storedRecipe(now.draft, `The draft of ${now.name}`),
+          etag: etagOf(now.version),
+          updatedAt: now.updated_at,
+        },
       },
     );
   }
@@ -251,7 +285,7 @@ export function nextLetter(letters: readonly string[]): string {
 export async function issueRevision(context: Context, id: string, note: string) {
   const row = await store.getFinish(context.database, id);
   if (!row) throw notFound('finish', id);
-  const samples = await samplesOf(context, openRecipe(row.draft));
+  const samples = await samplesOf(context, storedRecipe(row.draft, `The draft of ${row.name}`));
   if (samples.length === 0)
     throw new Problem(
       409,
@@ -269,10 +303,10 @@ export async function issueRevision(context: Context, id: string, note: string) 
 export async function recipeOf(context: Context, finishId: string, letter?: string | null) {
   const row = await store.getFinish(context.database, finishId);
   if (!row) throw notFound('finish', finishId);
-  if (!letter) return { row, letter: 'draft', recipe: openRecipe(row.draft) };
+  if (!letter) return { row, letter: 'draft', recipe: storedRecipe(row.draft, `The draft of ${row.name}`) };
   const revision = await store.getRevision(context.database, finishId, letter);
   if (!revision) throw notFound(`revision of ${row.name}`, letter);
-  return { row, letter, recipe: openRecipe(revision.recipe) };
+  return { row, letter, recipe: storedRecipe(revision.recipe, `Revision ${letter} of ${row.name}`) };
 }
 
 /** A colourway of a recipe. @throws Problem that names those there are */

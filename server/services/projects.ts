@@ -1,5 +1,5 @@
-import { openRecipe, resolveRepeat } from '@jossel/core/finish';
-import { shapeOf } from './finishes';
+import { resolveRepeat } from '@jossel/core/finish';
+import { recipeOrFault, shapeOf } from './finishes';
 import { mapOntoSurface } from '@jossel/core/schedule';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
@@ -27,10 +27,16 @@ export async function showProject({ database }: Context, id: string) {
   const finishes = new Map(
     (await Promise.all(finishIds.map((f) => store.getFinish(database, f)))).map((f) => [f!.id, f!]),
   );
-  const recipes = new Map(revisions.map((r) => [`${r.finish_id} ${r.letter}`, openRecipe(r.recipe)]));
-  const samples = await store.getSamples(database, [
-    ...new Set([...recipes.values()].flatMap((r) => r.source.sampleIds.slice(0, 1))),
-  ]);
+  const recipes = new Map(
+    revisions.map((r) => [
+      `${r.finish_id} ${r.letter}`,
+      recipeOrFault(r.recipe, `Revision ${r.letter}`).recipe,
+    ]),
+  );
+  const samples = await store.getSamples(
+    database,
+    [...recipes.values()].flatMap((r) => r?.source.sampleIds.slice(0, 1) ?? []),
+  );
   const describe = (s: store.SurfaceRow) => {
     const finish = s.finish_id ? finishes.get(s.finish_id) : undefined;
     const recipe = recipes.get(`${s.finish_id} ${s.revision}`);

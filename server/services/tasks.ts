@@ -3,6 +3,7 @@ import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
 import { recipeOf, wayOf } from './finishes';
+import { refuseWithoutPermission } from './permission';
 
 /** Kinds of receiver a handover can be made for. */
 export const PROFILES = {
@@ -24,7 +25,7 @@ export interface RenderRequest {
 export interface HandoverRequest {
   items: {
     finishId: string;
-    revision: string | null;
+    revision: string;
     name: string;
     way: { id: string; name: string } | null;
   }[];
@@ -135,14 +136,7 @@ export async function orderHandover(
       );
     if (row.state === 'withdrawn')
       throw new Problem(409, 'Withdrawn', `${row.name} is withdrawn and is not handed over.`);
-    const samples = await store.getSamples(context.database, recipe.source.sampleIds);
-    const bare = samples.find((s) => s.permission.trim() === '');
-    if (bare)
-      throw new Problem(
-        409,
-        'Permission missing',
-        `${row.name}: the sample "${bare.file_name}" has no permission to use. Enter it under Sample, for instance "sample box, 3 Nov 2026".`,
-      );
+    await refuseWithoutPermission(context, row.name, recipe);
     const base = { finishId: row.id, revision: letter, name: row.name };
     if (item.way) items.push({ ...base, way: wayOf(recipe, item.way) });
     else items.push({ ...base, way: null });

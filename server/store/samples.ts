@@ -56,8 +56,14 @@ export async function addSample(
 
 export const getSample = (database: Database, id: string) =>
   database('samples').where({ id }).first<SampleRow | undefined>();
-export const getSamples = (database: Database, ids: string[]) =>
-  database('samples').whereIn('id', ids).select<SampleRow[]>('*');
+/** Samples in the order of their ids as given; ids that are not there are left out. */
+export async function getSamples(database: Database, ids: readonly string[]): Promise<SampleRow[]> {
+  const rows = await database('samples')
+    .whereIn('id', [...ids])
+    .select<SampleRow[]>('*');
+  const byId = new Map(rows.map((row) => [row.id, row]));
+  return [...new Set(ids)].flatMap((id) => byId.get(id) ?? []);
+}
 export const listSamples = (database: Database) =>
   database('samples').orderBy('received_at', 'desc').limit(500).select<SampleRow[]>('*');
 export const changeSample = async (

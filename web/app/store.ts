@@ -13,7 +13,7 @@ export const store = configureStore({
     draft: draftSlice.reducer,
     bench: benchSlice.reducer,
   },
-  middleware: (defaults) => defaults().prepend(saveDraftsAsTheyChange.middleware).concat(api.middleware),
+  middleware: (defaults) => defaults().prepend(saveDraftsAsTheyChange).concat(api.middleware),
   preloadedState: { settings: storedSettings() },
 });
 store.subscribe(() => storeSettings(store.getState().settings));

@@ -15,6 +15,7 @@ import { benchSlice, lookOf, type Look } from './bench-slice';
 import { Checks } from './checks/Checks';
 import { TitleBlock } from './checks/TitleBlock';
 import { draftSlice } from './draft-slice';
+import { unsavedDraft } from './save-draft';
 import { Ledger } from './ledger/Ledger';
 import { BesideView } from './plate/BesideView';
 import { Plate } from './plate/Plate';
@@ -117,7 +118,8 @@ function OpenBench({ finish }: { finish: Finish }) {
     // Opened once; later answers of the server must not undo what was typed meanwhile.
     if (opened.current && mine) return;
     opened.current = true;
-    dispatch(draftSlice.actions.opened({ finishId: finish.id, ...finish.draft }));
+    const unsaved = unsavedDraft(finish.id);
+    dispatch(draftSlice.actions.opened({ finishId: finish.id, ...finish.draft, unsaved }));
   }, [dispatch, finish, mine]);
   useUndoKeys();
 

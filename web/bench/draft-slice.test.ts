@@ -81,3 +81,15 @@ test('a failed save says why', () => {
     sentence: 'The server does not answer.',
   });
 });
+
+test('a finish that is opened again goes on from what was not saved yet; the stored version is one undo away', () => {
+  const unsaved = { recipe: gloss(20), etag: '"1"', theirs: null };
+  const state = run(opened({ finishId: 'f', recipe: gloss(10), etag: '"1"', unsaved }));
+  expect([value(state), state.saving]).toEqual([20, 'changed']);
+  expect(value(draftSlice.reducer(state, undone()))).toBe(10);
+  const theirs = { recipe: gloss(77), etag: '"9"' };
+  const undecided = run(
+    opened({ finishId: 'f', recipe: gloss(77), etag: '"9"', unsaved: { ...unsaved, theirs } }),
+  );
+  expect([value(undecided), undecided.saving, undecided.theirs?.etag]).toEqual([20, 'conflict', '"9"']);
+});

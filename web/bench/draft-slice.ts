@@ -36,10 +36,29 @@ export const draftSlice = createSlice({
   name: 'draft',
   initialState,
   reducers: {
-    opened: (_state, { payload }: PayloadAction<{ finishId: string; recipe: Recipe; etag: string }>) => ({
-      ...initialState,
-      ...payload,
-    }),
+    /** A finish is opened; what of it was not saved yet when it was left goes on from there. */
+    opened: (
+      _state,
+      {
+        payload: { unsaved, ...finish },
+      }: PayloadAction<{
+        finishId: string;
+        recipe: Recipe;
+        etag: string;
+        unsaved?: { recipe: Recipe; etag: string; theirs: DraftState['theirs'] } | null;
+      }>,
+    ): DraftState =>
+      unsaved
+        ? {
+            ...initialState,
+            ...finish,
+            recipe: unsaved.recipe,
+            etag: unsaved.etag,
+            past: [finish.recipe],
+            saving: unsaved.theirs ? 'conflict' : 'changed',
+            theirs: unsaved.theirs,
+          }
+        : { ...initialState, ...finish },
     changed: (
       state,
       { payload }: PayloadAction<{ what: string; recipe: Recipe; at: number; dragged: boolean }>,
