@@ -148,3 +148,24 @@ test('a recipe that cannot be read spoils neither the rack nor the schedule', as
   const shown = await jossel.call<{ detail: string }>('GET', `/api/finishes/${bad.id}`);
   expect([shown.status, shown.body.detail]).toEqual([422, expect.stringMatching(/schema/)]);
 });
+
+test('lists come in pages that say how many there are; issued finishes can be asked for alone', async () => {
+  interface Page {
+    items: { id: string; revisions: string[] }[];
+    total: number;
+  }
+  const page = async (path: string) => (await jossel.call<Page>('GET', path)).body;
+  const all = await page('/api/samples?limit=500');
+  expect(all.items).toHaveLength(all.total);
+  const second = await page('/api/samples?limit=3&offset=3');
+  expect([second.items.map((s) => s.id), second.total]).toEqual([
+    all.items.slice(3, 6).map((s) => s.id),
+    all.total,
+  ]);
+  const issued = await page('/api/finishes?issued=true&limit=2');
+  expect(issued.items).toHaveLength(2);
+  const finishes = await page('/api/finishes?limit=500');
+  const withRevisions = finishes.items.filter((f) => f.revisions.length > 0);
+  expect(issued.total).toBe(withRevisions.length);
+  expect(withRevisions.length).toBeLessThan(finishes.total);
+});

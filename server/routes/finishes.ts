@@ -2,7 +2,7 @@ import { CATEGORY_IDS, MAP_NAMES, recipeJsonSchema } from '@jossel/core/finish';
 import { sourceMapSchema } from '@jossel/core/sample';
 import { z } from 'zod';
 import * as finishes from '../services/finishes';
-import { ok, type App } from './app';
+import { ok, pageQuery, type App } from './app';
 
 const id = z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.');
 const name = z
@@ -40,8 +40,8 @@ export function finishRoutes(app: App): void {
     search: z.string().max(200).optional().describe('Words in the name'),
     state: z.enum(['draft', 'checked', 'issued', 'withdrawn']).optional(),
     category: z.enum(CATEGORY_IDS).optional(),
-    limit: z.coerce.number().int().min(1).max(500).default(200),
-    offset: z.coerce.number().int().min(0).default(0),
+    issued: z.stringbool().optional().describe('Only those that have an issued revision'),
+    ...pageQuery.shape,
   });
   app.get(
     '/api/finishes',

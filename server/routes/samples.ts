@@ -3,7 +3,7 @@ import { z } from 'zod';
 import { LIMITS } from '../config';
 import { Problem } from '../problem';
 import * as samples from '../services/samples';
-import { ok, type App } from './app';
+import { ok, pageQuery, type App } from './app';
 
 const originSchema = z
   .object({
@@ -57,9 +57,11 @@ export function sampleRoutes(app: App): void {
     },
   );
 
-  app.get('/api/samples', { schema: { summary: 'All samples, newest first', response: ok() } }, async () => ({
-    items: await samples.allSamples(app.context),
-  }));
+  app.get(
+    '/api/samples',
+    { schema: { summary: 'A page of samples, newest first', querystring: pageQuery, response: ok() } },
+    async ({ query }) => samples.pageOfSamples(app.context, query),
+  );
   app.get(
     '/api/samples/:id',
     { schema: { summary: 'One sample', params: idParam, response: ok() } },

@@ -190,6 +190,7 @@ export async function pageOfFinishes(
     search?: string | undefined;
     state?: string | undefined;
     category?: string | undefined;
+    issued?: boolean | undefined;
     limit: number;
     offset: number;
   },

@@ -110,7 +110,10 @@ export async function showSample({ database }: Context, id: string) {
   return describeSample(row);
 }
 
-export const allSamples = async ({ database }: Context) => (await listSamples(database)).map(describeSample);
+export async function pageOfSamples({ database }: Context, page: { limit: number; offset: number }) {
+  const { items, total } = await listSamples(database, page);
+  return { items: items.map(describeSample), total };
+}
 
 export async function correctOrigin({ database }: Context, id: string, origin: Origin) {
   const row =

@@ -43,6 +43,7 @@ export async function listFinishes(
     search?: string | undefined;
     state?: string | undefined;
     category?: string | undefined;
+    issued?: boolean | undefined;
     limit: number;
     offset: number;
   },
@@ -51,6 +52,10 @@ export async function listFinishes(
     if (query.search) q.whereILike('name', `%${query.search.replace(/[%_\\]/g, '\\$&')}%`);
     if (query.state) q.where({ state: query.state });
     if (query.category) q.where({ category: query.category });
+    if (query.issued)
+      q.whereExists(
+        database('revisions').whereRaw('revisions.finish_id = finishes.id').select(database.raw('1')),
+      );
   });
   const [{ count }] = (await filtered.clone().count()) as [{ count: string }];
   const items = await filtered

@@ -64,8 +64,16 @@ export async function getSamples(database: Database, ids: readonly string[]): Pr
   const byId = new Map(rows.map((row) => [row.id, row]));
   return [...new Set(ids)].flatMap((id) => byId.get(id) ?? []);
 }
-export const listSamples = (database: Database) =>
-  database('samples').orderBy('received_at', 'desc').limit(500).select<SampleRow[]>('*');
+/** A page of samples, newest first, and how many there are. */
+export async function listSamples(database: Database, page: { limit: number; offset: number }) {
+  const [{ count }] = (await database('samples').count()) as [{ count: string }];
+  const items = await database('samples')
+    .orderByRaw('received_at desc, id')
+    .limit(page.limit)
+    .offset(page.offset)
+    .select<SampleRow[]>('*');
+  return { items, total: Number(count) };
+}
 export const changeSample = async (
   database: Database,
   id: string,

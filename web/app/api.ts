@@ -5,6 +5,8 @@ import type { Orientation, RecognisedMap, SampleReport, SourceMap } from '@josse
 import type { MappingFigures } from '@jossel/core/schedule';
 import type { Basis } from '@jossel/core/units';
 
+import { everyPage, nextOffset, SHOWN_AT_ONCE, type PageAnswer, type PageOf } from './pages';
+
 /** What the server says, and the calls to it. */
 
 export type FinishState = 'draft' | 'checked' | 'issued' | 'withdrawn';
@@ -91,6 +93,8 @@ export interface FinishItem {
     line: string;
     code: string;
   } | null;
+  /** Why the finish cannot be read; null: it can. */
+  fault: string | null;
 }
 export interface ProjectItem {
   id: string;
@@ -161,17 +165,46 @@ export function sentenceOf(error: unknown): string {
   return `The server answered in a way that was not expected (${String(status ?? error)}).`;
 }
 
+/** An answer that is one page of a list. */
+const asPage = <T>(answer: {
+  data?: unknown;
+  error?: FetchBaseQueryError;
+}): PageAnswer<T, FetchBaseQueryError> =>
+  answer.error ? { error: answer.error } : { data: answer.data as PageOf<T> };
+
 export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
   tagTypes: ['Samples', 'Finishes', 'Finish', 'Projects', 'Project', 'Handovers', 'Addresses', 'Outside'],
   endpoints: (build) => ({
-    samples: build.query<{ items: Sample[] }, void>({ query: () => 'samples', providesTags: ['Samples'] }),
+    /** All samples, for choosing from. */
+    samples: build.query<PageOf<Sample>, void>({
+      queryFn: (_, _api, _options, fetch) =>
+        everyPage(async (page) => asPage<Sample>(await fetch({ url: 'samples', params: page }))),
+      providesTags: ['Samples'],
+    }),
+    samplePages: build.infiniteQuery<PageOf<Sample>, void, number>({
+      infiniteQueryOptions: { initialPageParam: 0, getNextPageParam: (_, pages) => nextOffset(pages) },
+      query: ({ pageParam }) => ({ url: 'samples', params: { limit: SHOWN_AT_ONCE, offset: pageParam } }),
+      providesTags: ['Samples'],
+    }),
     correctOrigin: build.mutation<Sample, { id: string; origin: Partial<Origin> }>({
       query: ({ id, origin }) => ({ url: `samples/${id}`, method: 'PATCH', body: origin }),
       invalidatesTags: ['Samples', 'Finish'],
     }),
-    finishes: build.query<{ items: FinishItem[]; total: number }, { search?: string; state?: string }>({
-      query: (params) => ({ url: 'finishes', params }),
+    /** All finishes, or all issued ones, for choosing from. */
+    finishes: build.query<PageOf<FinishItem>, { issued?: boolean }>({
+      queryFn: (filter, _api, _options, fetch) =>
+        everyPage(async (page) =>
+          asPage<FinishItem>(await fetch({ url: 'finishes', params: { ...filter, ...page } })),
+        ),
+      providesTags: ['Finishes'],
+    }),
+    finishPages: build.infiniteQuery<PageOf<FinishItem>, { search?: string }, number>({
+      infiniteQueryOptions: { initialPageParam: 0, getNextPageParam: (_, pages) => nextOffset(pages) },
+      query: ({ queryArg, pageParam }) => ({
+        url: 'finishes',
+        params: { ...queryArg, limit: SHOWN_AT_ONCE, offset: pageParam },
+      }),
       providesTags: ['Finishes'],
     }),
     finish: build.query<Finish, string>({

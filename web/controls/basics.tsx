@@ -190,3 +190,26 @@ export function Progress({ label, value }: { label: string; value: number }) {
     </Track>
   );
 }
+
+/** Below a long list: how much of it is shown, and a button for the next part. Nothing where all is shown. */
+export function MoreOfList(props: {
+  shown: number;
+  total: number;
+  /** What the list is of, in the plural. */
+  what: string;
+  hasMore: boolean;
+  isFetching: boolean;
+  onMore: () => void;
+}) {
+  if (!props.hasMore) return null;
+  return (
+    <Row style={{ marginTop: 18 }}>
+      <Button onPress={props.onMore} isDisabled={props.isFetching}>
+        {props.isFetching ? 'Loading …' : `Show more ${props.what}`}
+      </Button>
+      <Quiet>
+        {props.shown} of {props.total} shown
+      </Quiet>
+    </Row>
+  );
+}

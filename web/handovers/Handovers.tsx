@@ -66,7 +66,7 @@ const Package = styled.li`
 
 /** Packages given to receivers, and the queue they are made in. */
 export function Handovers() {
-  const { data: finishes } = api.useFinishesQuery({}, { refetchOnMountOrArgChange: true });
+  const { data: finishes } = api.useFinishesQuery({ issued: true }, { refetchOnMountOrArgChange: true });
   const [polling, setPolling] = useState(0);
   const { data, error } = api.useHandoversQuery(undefined, {
     pollingInterval: polling,

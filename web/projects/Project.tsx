@@ -80,7 +80,7 @@ function Elevation({ surface }: { surface: Surface }) {
 export function ProjectPage() {
   const { id } = useParams() as { id: string };
   const { data: project, error } = api.useProjectQuery(id, { refetchOnMountOrArgChange: true });
-  const { data: finishes } = api.useFinishesQuery({}, { refetchOnMountOrArgChange: true });
+  const { data: finishes } = api.useFinishesQuery({ issued: true }, { refetchOnMountOrArgChange: true });
   const [createRoom, roomCreation] = api.useCreateRoomMutation();
   const [room, setRoom] = useState('');
   const issued = (finishes?.items ?? []).filter((f) => f.revisions.length > 0 && f.state !== 'withdrawn');

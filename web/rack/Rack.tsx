@@ -5,7 +5,7 @@ import { printArea, printLength, printNumber } from '@jossel/core/units';
 import { api, sentenceOf, swatchUrl, type FinishItem } from '../app/api';
 import { settingsSlice } from '../app/settings-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
-import { Empty, OneOf, Page, PageHead, Quiet, scaleOptions, Sentence } from '../controls/basics';
+import { Empty, MoreOfList, OneOf, Page, PageHead, Quiet, scaleOptions, Sentence } from '../controls/basics';
 import { BasisMark, StateMark } from '../controls/marks';
 
 const Shelf = styled.ul`
@@ -67,6 +67,13 @@ const Facts = styled.dl`
   }
 `;
 
+const Fault = styled.dd`
+  && {
+    grid-column: 1 / -1;
+    white-space: normal;
+  }
+`;
+
 /** A round length that is 40 to 100 px long at this scale. */
 function barLength(pxPerMm: number): number {
   return [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].find((mm) => mm * pxPerMm >= 40) ?? 5000;
@@ -74,7 +81,10 @@ function barLength(pxPerMm: number): number {
 
 function Swatch({ item, pxPerMm }: { item: FinishItem; pxPerMm: number }) {
   const repeat = item.headline?.repeatMm;
-  if (!repeat) return <Window role="img" aria-label={`${item.name}: no sample yet`} />;
+  if (!repeat)
+    return (
+      <Window role="img" aria-label={`${item.name}: ${item.fault ? 'cannot be read' : 'no sample yet'}`} />
+    );
   const widthOnScreen = repeat.width * pxPerMm;
   const dense = Math.min(2048, widthOnScreen * Math.min(2, window.devicePixelRatio));
   const widthPx = [32, 64, 128, 256, 512, 1024, 2048].find((px) => px >= dense) ?? 2048;
@@ -100,10 +110,18 @@ function Swatch({ item, pxPerMm }: { item: FinishItem; pxPerMm: number }) {
 export function Rack() {
   const [params, setParams] = useSearchParams();
   const search = params.get('find') ?? '';
-  const { data, error } = api.useFinishesQuery(search ? { search } : {}, {
+  const {
+    data: pages,
+    error,
+    hasNextPage,
+    isFetchingNextPage,
+    fetchNextPage,
+  } = api.useFinishPagesInfiniteQuery(search ? { search } : {}, {
     refetchOnMountOrArgChange: true,
     refetchOnFocus: true,
   });
+  const items = pages?.pages.flatMap((page) => page.items) ?? [];
+  const total = pages?.pages.at(-1)?.total;
   const { rackScale, screenPxPerMm, units } = useAppSelector((s) => s.settings);
   const dispatch = useAppDispatch();
   return (
@@ -111,7 +129,7 @@ export function Rack() {
       <PageHead>
         <h1>Rack</h1>
         <Quiet>
-          {data ? `${data.total} ${data.total === 1 ? 'finish' : 'finishes'}` : ''}
+          {total === undefined ? '' : `${total} ${total === 1 ? 'finish' : 'finishes'}`}
           {search && ` with “${search}”`}
         </Quiet>
         {search && <button onClick={() => setParams({})}>Show all</button>}
@@ -126,7 +144,7 @@ export function Rack() {
         </span>
       </PageHead>
       {error && <Sentence>{sentenceOf(error)}</Sentence>}
-      {data && data.items.length === 0 && (
+      {total === 0 && (
         <Empty>
           <h2>{search ? 'No finish has these words in its name' : 'The rack is empty'}</h2>
           <p>A finish begins with a picture of a sample: a swatch photo, a scan, a catalogue picture.</p>
@@ -134,7 +152,7 @@ export function Rack() {
         </Empty>
       )}
       <Shelf>
-        {data?.items.map((item) => (
+        {items.map((item) => (
           <li key={item.id}>
             <Piece to={`/bench/${item.id}`}>
               <Swatch item={item} pxPerMm={screenPxPerMm / rackScale} />
@@ -144,6 +162,7 @@ export function Rack() {
                 <dd>
                   <StateMark state={item.state} revision={item.revisions.at(-1)} />
                 </dd>
+                {item.fault && <Fault>{item.fault}</Fault>}
                 {item.headline && (
                   <>
                     <dt>Repeat</dt>
@@ -164,6 +183,14 @@ export function Rack() {
           </li>
         ))}
       </Shelf>
+      <MoreOfList
+        shown={items.length}
+        total={total ?? 0}
+        what="finishes"
+        hasMore={hasNextPage}
+        isFetching={isFetchingNextPage}
+        onMore={() => void fetchNextPage()}
+      />
     </Page>
   );
 }

@@ -3,7 +3,17 @@ import { useDispatch } from 'react-redux';
 import styled from 'styled-components';
 import { roleByName } from '@jossel/core/sample';
 import { api, sentenceOf, type Origin } from '../app/api';
-import { Button, OneOf, Page, PageHead, Progress, Quiet, Row, Sentence } from '../controls/basics';
+import {
+  Button,
+  MoreOfList,
+  OneOf,
+  Page,
+  PageHead,
+  Progress,
+  Quiet,
+  Row,
+  Sentence,
+} from '../controls/basics';
 import { FromCapture } from './FromCapture';
 import { FromFiles } from './FromFiles';
 import { FromSupplier } from './FromSupplier';
@@ -41,7 +51,13 @@ interface Sending {
 
 /** New samples: from files, a supplier or the capture bench; each looked at, reported on and made a finish with one action. */
 export function Receiving() {
-  const { data, error } = api.useSamplesQuery();
+  const {
+    data: pages,
+    error,
+    hasNextPage,
+    isFetchingNextPage,
+    fetchNextPage,
+  } = api.useSamplePagesInfiniteQuery();
   const [way, setWay] = useState<(typeof WAYS)[number]['value']>('files');
   const [origin, setOrigin] = useState<Partial<Origin>>({});
   const [sending, setSending] = useState<Sending[]>([]);
@@ -67,7 +83,8 @@ export function Receiving() {
     }
   }
 
-  const samples = data?.items ?? [];
+  const samples = pages?.pages.flatMap((page) => page.items) ?? [];
+  const total = pages?.pages.at(-1)?.total ?? 0;
   const set = shown && samples.filter((s) => shown.includes(s.id));
   const likely = likelySets(samples, roleByName).filter((s) => s.length > 1);
   return (
@@ -144,7 +161,7 @@ export function Receiving() {
                 ))}
             </>
           )}
-          {samples.length === 0 && data && sending.length === 0 && <Quiet>Nothing has arrived yet.</Quiet>}
+          {samples.length === 0 && pages && sending.length === 0 && <Quiet>Nothing has arrived yet.</Quiet>}
           <Arrived>
             {samples.map((sample) => (
               <SampleItem
@@ -157,6 +174,14 @@ export function Receiving() {
               />
             ))}
           </Arrived>
+          <MoreOfList
+            shown={samples.length}
+            total={total}
+            what="pictures"
+            hasMore={hasNextPage}
+            isFetching={isFetchingNextPage}
+            onMore={() => void fetchNextPage()}
+          />
         </section>
       </Columns>
     </Page>
