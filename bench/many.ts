@@ -1,6 +1,7 @@
 import { adviseRepeat, type RepeatSettings } from '@jossel/core/repeat';
-import { defaultRecipe, renderFinish, resolveRepeat, type Recipe, type Sources } from '@jossel/core/finish';
+import { lead, defaultRecipe, renderFinish, repeatGeometry, type Recipe } from '@jossel/core/finish';
 import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
+import type { Pictures } from '@jossel/core/surface';
 import { findStructure, sizeKnownBy } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
 import { LAID_TRUE, MANY_FINISHES, type ManyFinish } from '../standins/many-finishes';
@@ -8,7 +9,7 @@ import { LAID_TRUE, MANY_FINISHES, type ManyFinish } from '../standins/many-fini
 /** Seam figures and lattice errors over many made-up samples, each closed as Jossel chooses by itself, and composed anew. */
 
 /** A picture as the core reads it. */
-export function sourcesOf(picture: ColourPicture, name: string): Sources {
+export function sourcesOf(picture: ColourPicture, name: string): Pictures {
   const levels = [picture];
   return {
     info: async () => ({ widthPx: picture.widthPx, heightPx: picture.heightPx, sha256: name }),
@@ -32,10 +33,10 @@ export async function benchMany(print: (what: string, value: string, reach?: str
   for (const finish of MANY_FINISHES) {
     const { picture, recipe, advice } = closedByItself(finish);
     const sources = sourcesOf(picture, finish.name);
-    const ways: Partial<RepeatSettings>[] = [advice, { ...advice, way: 'compose' }];
-    for (const way of advice.way === 'compose' ? ways.slice(1) : ways) {
+    const ways: Partial<RepeatSettings>[] = [advice, { ...advice, method: 'composed' }];
+    for (const way of advice.method === 'composed' ? ways.slice(1) : ways) {
       recipe.repeat = { ...recipe.repeat, ...way };
-      const { across, up } = resolveRepeat(recipe, picture);
+      const { across, up } = repeatGeometry(recipe, picture);
       const { report } = await renderFinish(recipe, sources, { widthPx: REPEAT_PX, maps: ['colour'] });
       const { seam } = report;
       const sides = [
@@ -46,7 +47,7 @@ export async function benchMany(print: (what: string, value: string, reach?: str
         seams[modules ? 'regular' : 'irregular'].push(value);
         if (modules ? value > 1.15 : value < 0.9 || value > 1.1)
           said.push(
-            `${finish.name} ${way.way} ${axis} ${value.toFixed(2)} (lines inside ${from.toFixed(2)}–${to.toFixed(2)})`,
+            `${finish.name} ${way.method} ${axis} ${value.toFixed(2)} (lines inside ${from.toFixed(2)}–${to.toFixed(2)})`,
           );
       }
     }
@@ -85,7 +86,7 @@ export async function benchMany(print: (what: string, value: string, reach?: str
 export function closedByItself(finish: ManyFinish) {
   const { picture, widthMm, heightMm } = finish.picture(SAMPLE_PX);
   const recipe: Recipe = defaultRecipe(['a'], 'plaster', picture);
-  recipe.size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'measured', 1) }, 'follows');
+  lead(recipe).size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'measured', 1) }, 'follows');
   const found = findStructure(picture);
   const advice = adviseRepeat(picture, found, { width: widthMm, height: heightMm }, recipe.repeat).settings;
   const closed = { ...recipe, repeat: { ...recipe.repeat, ...advice } };
@@ -95,14 +96,14 @@ export function closedByItself(finish: ManyFinish) {
 /** By how much the repeat is longer or shorter than whole pitches of the truth, on each axis that closes on modules. */
 function latticeErrorsPx(finish: ManyFinish): number[] {
   const { picture, recipe } = closedByItself(finish);
-  const { across, up, map } = resolveRepeat(recipe, picture);
+  const { across, up, repeatMm } = repeatGeometry(recipe, picture);
   const sides = [
-    [finish.pitchMm.across, across.modules, map.repeatMm.width],
-    [finish.pitchMm.up, up.modules, map.repeatMm.height],
+    [finish.pitchMm.across, across.modules, repeatMm.width],
+    [finish.pitchMm.up, up.modules, repeatMm.height],
   ] as const;
   return sides.flatMap(([pitch, modules, mm]) =>
     pitch && modules
-      ? [(Math.abs(mm - Math.round(mm / pitch) * pitch) * REPEAT_PX) / map.repeatMm.width]
+      ? [(Math.abs(mm - Math.round(mm / pitch) * pitch) * REPEAT_PX) / repeatMm.width]
       : [],
   );
 }

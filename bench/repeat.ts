@@ -1,4 +1,4 @@
-import { defaultRecipe, renderFinish, type RenderedFinish } from '@jossel/core/finish';
+import { lead, defaultRecipe, renderFinish, type RenderedFinish } from '@jossel/core/finish';
 import { limestone, rgb } from '@jossel/core/generate';
 import { halve, mapChannels } from '@jossel/core/raster';
 import { applyPlacement, learnBlendSpace } from '@jossel/core/repeat';
@@ -22,7 +22,7 @@ export async function benchRepeat(
     shellsPerM2: 900,
   });
   const recipe = defaultRecipe(['a'], 'stone', colour);
-  recipe.size = sizeKnownBy({ overall: figure(600, 'mm', 'measured', 1) }, 'follows');
+  lead(recipe).size = sizeKnownBy({ overall: figure(600, 'mm', 'measured', 1) }, 'follows');
   const times: number[] = [];
   const coarse: number[] = [];
   const seams: string[] = [];
@@ -30,7 +30,7 @@ export async function benchRepeat(
   for (let turn = 0; turn < 5; turn++) {
     recipe.repeat = {
       ...recipe.repeat,
-      way: 'compose',
+      method: 'composed',
       arrangements: [{ number: 1, seed: 1 + turn, redone: [] }],
     };
     const started = performance.now();
@@ -71,8 +71,8 @@ async function benchStructures(print: (what: string, value: string) => void): Pr
   for (const finish of MANY_FINISHES.filter(({ name }) => /(bricks|tiles) 1[12]/.test(name))) {
     const { picture, recipe, sizeMm } = closedByItself(finish);
     const asked = { widthMm: 1.37 * sizeMm.width, heightMm: 1.21 * sizeMm.height };
-    const compose = { ...recipe.repeat.compose, ...asked };
-    recipe.repeat = { ...recipe.repeat, way: 'compose', compose };
+    const composed = { ...recipe.repeat.composed, ...asked };
+    recipe.repeat = { ...recipe.repeat, method: 'composed', composed };
     const started = performance.now();
     await renderFinish(recipe, sourcesOf(picture, finish.name), { widthPx: 1024, maps: ['colour'] });
     times.push(((performance.now() - started) / 1000).toFixed(1));

@@ -2,7 +2,7 @@ import sharp from 'sharp';
 import { grain } from '../server/test/pictures';
 import type { TestServer } from '../server/test/serve';
 import { seededRandom } from '@jossel/core/raster';
-import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { unprepared } from '@jossel/core/sample';
 import { findStructure } from '@jossel/core/size';
 import { findCard } from '@jossel/core/straighten';
 import { capture, captureSchema } from '../standins/capture/capture';
@@ -21,7 +21,7 @@ export async function benchStraighten(
     .toBuffer();
   const sample = await server.upload('twelve.jpg', tile);
   const settings = {
-    ...UNTOUCHED_SAMPLE,
+    ...unprepared(),
     frame: [
       [0.02, 0.03],
       [0.98, 0.01],

@@ -1,7 +1,7 @@
 import { statSync } from 'node:fs';
 import sharp, { type Sharp } from 'sharp';
 import { linearToSrgb, srgbToLinear } from '@jossel/core/colour';
-import { recipeSchema, resolveSample } from '@jossel/core/finish';
+import { recipeSchema, leadGeometry } from '@jossel/core/finish';
 import { capture } from '../standins/capture/capture';
 import { DEMO_CAPTURES } from './captures';
 import { photograph } from './photograph';
@@ -48,7 +48,7 @@ test('the finish from the capture bench has the size that the bench knows, by ca
   const finish = DEMO_FINISHES.find((f) => f.file === DEMO_CAPTURES[0]!.file)!;
   const { truth } = capture({ ...DEMO_CAPTURES[0]!.settings, widthPx: 200 })!;
   const shape = { widthPx: 1800, heightPx: 1350, focalPx: truth.focalPx * 9 };
-  const { size } = resolveSample(recipeOfDemo(finish, { id: 'x', ...shape }), shape);
+  const { size } = leadGeometry(recipeOfDemo(finish, { id: 'x', ...shape }), shape);
   expect(Math.abs(size.width.mm / truth.sampleMm.width - 1)).toBeLessThan(0.005);
   for (const claim of size.height.claims)
     expect(Math.abs(claim.mm / truth.sampleMm.height - 1)).toBeLessThan(0.006);

@@ -1,5 +1,5 @@
 import sharp from 'sharp';
-import { defaultRecipe, renderFinish, resolveRepeat, type Recipe } from '@jossel/core/finish';
+import { lead, defaultRecipe, renderFinish, repeatGeometry, type Recipe } from '@jossel/core/finish';
 import { type ColourPicture } from '@jossel/core/raster';
 import { adviseRepeat } from '@jossel/core/repeat';
 import { findStructure, sizeKnownBy } from '@jossel/core/size';
@@ -47,7 +47,7 @@ const words: string[] = [];
 for (const [k, finish] of HARD_FINISHES.entries()) {
   const { picture, widthMm, heightMm } = finish.picture(1400);
   const recipe: Recipe = defaultRecipe(['a'], 'plaster', picture);
-  recipe.size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'measured', 1) }, 'follows');
+  lead(recipe).size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'measured', 1) }, 'follows');
   const { settings } = adviseRepeat(
     picture,
     findStructure(picture),
@@ -55,7 +55,7 @@ for (const [k, finish] of HARD_FINISHES.entries()) {
     recipe.repeat,
   );
   recipe.repeat = { ...recipe.repeat, ...settings };
-  const { repeatMm } = resolveRepeat(recipe, picture).map;
+  const { repeatMm } = repeatGeometry(recipe, picture);
   const made = await renderFinish(recipe, sourcesOf(picture, finish.name), {
     widthPx: 1400,
     maps: ['colour'],
@@ -64,12 +64,16 @@ for (const [k, finish] of HARD_FINISHES.entries()) {
   const left = GAP + (k % COLUMNS) * (WIDE + GAP);
   const top = GAP + Math.floor(k / COLUMNS) * (2 * HIGH + WORDS + 2 * GAP);
   parts.push({ input: await laid(picture, widthMm, pxPerMm), left, top: top + WORDS });
-  parts.push({ input: await laid(made.colour, repeatMm.width, pxPerMm), left, top: top + WORDS + HIGH + 4 });
+  parts.push({
+    input: await laid(made.maps.colour, repeatMm.width, pxPerMm),
+    left,
+    top: top + WORDS + HIGH + 4,
+  });
   const { seam } = made.report;
   words.push(
     `<text x="${left}" y="${top + 16}">${finish.name}: ${Math.round(widthMm)} × ${Math.round(heightMm)} mm</text>`,
   );
-  console.log(finish.name, settings.way, seam.acrossWidth.toFixed(2), seam.acrossHeight.toFixed(2));
+  console.log(finish.name, settings.method, seam.acrossWidth.toFixed(2), seam.acrossHeight.toFixed(2));
 }
 await sharp({ create: { width, height, channels: 3, background: '#f7f7f7' } })
   .composite([

@@ -57,7 +57,7 @@ test('lengths are typed with units and arithmetic, undone, redone, and there aga
   await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
   await openSection(page, 'Size');
   await expect(field(page, 'Overall width')).toHaveValue('1282.7');
-  expect((await draftOf(studio, id)).size).toMatchObject({
+  expect((await draftOf(studio, id)).sources[0]!.size).toMatchObject({
     ruling: { across: 'overall' },
     overall: { across: { value: 1282.7 } },
   });
@@ -110,7 +110,7 @@ test('while the server is away work goes on, and is saved when it is back', asyn
   await expect(page.getByRole('region', { name: 'Title block' }).getByText('0.9 mm')).toBeVisible();
   await empty.restart();
   await saved(page);
-  expect((await draftOf(empty, made.body.id)).relief.depthMm.value).toBe(0.9);
+  expect((await draftOf(empty, made.body.id)).relief.contributions[0]!.depthMm.value).toBe(0.9);
 });
 
 test('the page and the server compute the same bytes', async ({ page, studio }) => {

@@ -1,6 +1,10 @@
 import { composed, differingBytes, DRAWN, draftOf, openCopyOf, tool } from './hands';
 import { expect, openSection, saved, test, type } from './jossel';
 
+/** Which areas of the picture a repeat is made from; null: the whole frame. */
+const areasOf = async (...of: Parameters<typeof draftOf>) =>
+  (await draftOf(...of)).repeat.from.map(({ area }) => area);
+
 test('boards keep to the structure that was found, and close on whole boards', async ({ page, studio }) => {
   const id = await openCopyOf(page, studio, 'Smoked ash', 'Boards of the walk');
   await tool(page, 'composed anew');
@@ -37,12 +41,12 @@ test('strips that were picked are joined to one floor; tiles are stretched to a 
   await expect(page.getByText('Composed from the used part of the sample, and from:')).toBeVisible();
   await expect(page.getByText(/Brought to the tone of the first: red × /).first()).toBeVisible(DRAWN);
   await saved(page);
-  expect((await draftOf(studio, id)).repeat.compose.areas).toEqual(['strip-2', 'strip-4']);
+  expect(await areasOf(studio, id)).toEqual([null, 'strip-2', 'strip-4']);
   // Solved from all of them, in the page and on the server alike.
   expect(await differingBytes(page, studio, id, 'colour')).toBe(0);
   await page.getByText('Strip 4', { exact: true }).click();
   await saved(page);
-  expect((await draftOf(studio, id)).repeat.compose.areas).toEqual(['strip-2']);
+  expect(await areasOf(studio, id)).toEqual([null, 'strip-2']);
 
   await openCopyOf(page, studio, 'Glazed tile', 'Tiles of the walk');
   await tool(page, 'composed anew');
@@ -79,7 +83,7 @@ test('a board that is kept out with the brush is laid nowhere, and comes back wi
   await page.mouse.move(box.x + box.width / 2 + 150, y, { steps: 8 });
   await page.mouse.up();
   await saved(page);
-  expect((await draftOf(studio, id)).sample.keepOuts).toHaveLength(1);
+  expect((await draftOf(studio, id)).sources[0]!.preparation.keepOuts).toHaveLength(1);
   await openSection(page, 'Repeat');
   await expect(page.getByRole('progressbar')).toHaveCount(0, DRAWN);
   await expect(laid).toBeVisible(DRAWN);
@@ -88,5 +92,5 @@ test('a board that is kept out with the brush is laid nowhere, and comes back wi
   expect(done.report.boards!.laid).toBeGreaterThan(8);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await saved(page);
-  expect((await draftOf(studio, id)).sample.keepOuts).toHaveLength(0);
+  expect((await draftOf(studio, id)).sources[0]!.preparation.keepOuts).toHaveLength(0);
 });

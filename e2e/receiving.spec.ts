@@ -1,3 +1,4 @@
+import { lead } from '@jossel/core/finish';
 import { captureSchema, captureTruth } from '../standins/capture/capture';
 import { photograph } from '../standins/camera/photograph';
 import { layOut } from '../standins/camera/scene';
@@ -40,7 +41,7 @@ test('a plank from the supplier is fetched with its sheet, straightened, and kee
   await saved(page);
   const recipe = await draftOf(studio, idOf(page));
   expect(recipe.colour.lrv).toMatchObject({ value: 44, basis: 'published' });
-  expect(recipe.sample.frame).not.toBeNull();
+  expect(lead(recipe).preparation.frame).not.toBeNull();
 });
 
 test('a tile panel at an angle: card and structure give one size, two ways that agree with the truth', async ({
@@ -81,7 +82,7 @@ test('a tile panel at an angle: card and structure give one size, two ways that 
   }
   await saved(page);
   const recipe = await draftOf(studio, idOf(page));
-  expect(recipe.size.ruling).toEqual({ across: 'card', up: 'card' });
+  expect(lead(recipe).size!.ruling).toEqual({ across: 'card', up: 'card' });
   const { width: w, height: h } = truth.sampleMm;
   const { body } = await studio.call<{ id: string }>('POST', '/api/renders', {
     finishId: idOf(page),
@@ -137,14 +138,14 @@ test('five boards are picked from the structure, one left out, one used; a label
   await expect(list.getByRole('listitem').first().getByRole('textbox')).toHaveValue('Best board');
   await saved(page);
   let recipe = await draftOf(studio, id);
-  expect(recipe.sample.areas.map((a) => [a.name, a.leftOut])).toEqual([
+  expect(lead(recipe).preparation.areas.map((a) => [a.name, a.leftOut])).toEqual([
     ['Best board', false],
     ['Board 1', false],
     ['Board 3', false],
     ['Board 4', false],
     ['Board 5', true],
   ]);
-  expect(recipe.sample.used).toBe(recipe.sample.areas[0]!.id);
+  expect(recipe.repeat.from[0]!.area).toBe(lead(recipe).preparation.areas[0]!.id);
 
   // Keep-outs: two strokes with the pointer, one with the keyboard; undo takes the last one.
   await tool(page, 'keep-outs');
@@ -162,11 +163,11 @@ test('five boards are picked from the structure, one left out, one used; a label
   for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Space');
   await saved(page);
-  expect((await draftOf(studio, id)).sample.keepOuts).toHaveLength(3);
+  expect((await draftOf(studio, id)).sources[0]!.preparation.keepOuts).toHaveLength(3);
   await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
   recipe = await draftOf(studio, id);
-  expect(recipe.sample.keepOuts).toHaveLength(2);
+  expect(lead(recipe).preparation.keepOuts).toHaveLength(2);
   // An outline round everything is not taken over.
   await tool(page, 'outline');
   const frame = (await page.getByRole('img', { name: /straightened, at/ }).boundingBox())!;
@@ -181,7 +182,7 @@ test('five boards are picked from the structure, one left out, one used; a label
     await page.mouse.move(frame.x + x, frame.y + y, { steps: 5 });
   await page.mouse.up();
   await expect(page.getByRole('alert').filter({ hasText: 'keep out the whole sample' })).toBeVisible();
-  expect((await draftOf(studio, id)).sample.keepOuts).toHaveLength(2);
+  expect((await draftOf(studio, id)).sources[0]!.preparation.keepOuts).toHaveLength(2);
 
   // A part by colour: the dark joints.
   await tool(page, 'parts');
@@ -204,11 +205,11 @@ test('corners are moved by single pixels with the keyboard; crossed ones are ref
   await tool(page, 'straighten');
   const corner = page.getByRole('slider', { name: 'Frame, top left corner' });
   await corner.focus();
-  const before = (await draftOf(studio, id)).sample.frame!;
+  const before = (await draftOf(studio, id)).sources[0]!.preparation.frame!;
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press('Shift+ArrowDown');
   await saved(page);
-  const after = (await draftOf(studio, id)).sample.frame!;
+  const after = (await draftOf(studio, id)).sources[0]!.preparation.frame!;
   expect((after[0][0] - before[0][0]) * 1800).toBeCloseTo(1, 6);
   expect((after[0][1] - before[0][1]) * 1350).toBeCloseTo(10, 6);
   // Dragged across the opposite side: the edges cross.
@@ -221,11 +222,11 @@ test('corners are moved by single pixels with the keyboard; crossed ones are ref
       .filter({ hasText: /cross|inside|line/ })
       .first(),
   ).toBeVisible();
-  expect((await draftOf(studio, id)).sample.frame).toEqual(after);
+  expect((await draftOf(studio, id)).sources[0]!.preparation.frame).toEqual(after);
   await page.getByRole('button', { name: 'Undo' }).click();
   await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
-  expect((await draftOf(studio, id)).sample.frame).toEqual(before);
+  expect((await draftOf(studio, id)).sources[0]!.preparation.frame).toEqual(before);
 });
 
 test('a ruler line is drawn on the plate, and a resolution is typed; what cannot be is said', async ({
@@ -261,13 +262,13 @@ test('a ruler line is drawn on the plate, and a resolution is typed; what cannot
   await resolution.press('Enter');
   await expect(width.getByRole('row', { name: /The resolution/ })).toBeVisible();
   await saved(page);
-  const { size } = await draftOf(studio, id);
+  const size = lead(await draftOf(studio, id)).size!;
   expect(size.lines[0]!.lengthMm).toMatchObject({ value: 500, basis: 'measured' });
   expect(size.resolution).toMatchObject({ value: 1.2 });
   // Undo brings back what was, step by step.
   for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click();
   await saved(page);
-  expect((await draftOf(studio, id)).size.lines).toHaveLength(0);
+  expect((await draftOf(studio, id)).sources[0]!.size!.lines).toHaveLength(0);
 });
 
 test('while the supplier is slow or failing, the rest goes on, and asking again helps', async ({

@@ -25,7 +25,7 @@ test('a plaster is composed anew, larger than its sample; another arrangement is
   await expect(arrangements.getByRole('radio', { name: 'Arrangement 1' })).toBeChecked();
   await saved(page);
   expect((await draftOf(studio, id)).repeat).toMatchObject({
-    way: 'compose',
+    method: 'composed',
     arrangement: 1,
     compose: { widthMm: 1500, heightMm: null },
   });
@@ -134,8 +134,12 @@ test('a repeat is made from two pictures; its elements and its detail are said t
   await type(page, 'It shows across', '800');
   await saved(page);
   const draft = await draftOf(studio, id);
-  expect(draft.source.sampleIds).toHaveLength(2);
-  expect(draft.repeat.compose.pictures).toMatchObject([{ widthMm: 800 }]);
+  expect(draft.sources).toHaveLength(2);
+  expect(draft.repeat.from).toEqual([
+    { source: 'p1', area: null },
+    { source: 'p2', area: null },
+  ]);
+  expect(draft.sources[1]!.size!.overall.across!.value).toBe(800);
   await page.reload();
   await openSection(page, 'Repeat');
   await tool(page, 'made from');

@@ -1,4 +1,4 @@
-import type { Recipe } from '@jossel/core/finish';
+import { lead, type Recipe } from '@jossel/core/finish';
 import sharp from 'sharp';
 import { finishOf, saveDraft } from './test/finish';
 import { serve, type TestServer } from './test/serve';
@@ -20,8 +20,10 @@ async function advised(
   const picture = await sharp(`demo/samples/${file}`).resize({ width: 720 }).rotate(turned).png().toBuffer();
   const { id, recipe, put } = await finishOf(jossel, picture, 'timber', (r) => {
     const known = { value: widthMm, unit: 'mm', basis: 'measured' } as const;
-    r.size.ruling = turned ? { across: 'follows', up: 'overall' } : { across: 'overall', up: 'follows' };
-    r.size.overall = turned ? { across: null, up: known } : { across: known, up: null };
+    lead(r).size!.ruling = turned
+      ? { across: 'follows', up: 'overall' }
+      : { across: 'overall', up: 'follows' };
+    lead(r).size!.overall = turned ? { across: null, up: known } : { across: known, up: null };
   });
   expect(put.status).toBe(200);
   const { body: advice } = await jossel.call<{ settings: Partial<Recipe['repeat']> }>(
@@ -44,7 +46,7 @@ const pixels = async (answer: Awaited<ReturnType<typeof render>>) =>
 
 test('boards are advised, laid from joint to joint, and the same when they stand', async () => {
   const lying = await advised('smoked-ash-boards.jpg', 1600, 0);
-  expect(lying.recipe.repeat).toMatchObject({ way: 'compose', structure: { across: null } });
+  expect(lying.recipe.repeat).toMatchObject({ method: 'composed', structure: { across: null } });
   expect(lying.recipe.repeat.structure.up!.period).toBeCloseTo(1 / 8, 2);
   const { report } = await render(lying.id);
   expect(report.boards!.joints).toBeGreaterThan(4);
@@ -91,8 +93,8 @@ test('what is kept out of a floor lies nowhere in it', async () => {
   });
   const floor = (keptOut: boolean) =>
     advised('smoked-ash-boards.jpg', 1600, 0, (r) => {
-      r.source.sampleIds = [sample.body.id];
-      if (keptOut) r.sample.keepOuts = [outline('green', ...band)];
+      lead(r).sampleId = sample.body.id;
+      if (keptOut) lead(r).preparation.keepOuts = [outline('green', ...band)];
     });
   const greenShare = async (id: string) => {
     const { data, info } = await pixels(await render(id));
@@ -109,8 +111,8 @@ test('what is kept out of a floor lies nowhere in it', async () => {
 
 test('tiles are cut in their joints: a repeat larger than the sample has whole tiles, each as long as the next', async () => {
   const { id, recipe } = await advised('glazed-tile-lagoon.jpg', 624, 0, (r) => {
-    r.repeat.way = 'compose';
-    r.repeat.compose = { ...r.repeat.compose, widthMm: 1040, heightMm: 520 };
+    r.repeat.method = 'composed';
+    r.repeat.composed = { ...r.repeat.composed, widthMm: 1040, heightMm: 520 };
   });
   const { across, up } = recipe.repeat.structure;
   expect(across).not.toBeNull();
@@ -126,8 +128,8 @@ test('tiles are cut in their joints: a repeat larger than the sample has whole t
 test('a sample is stretched within its limit so that whole tiles fill the size asked for, and that counts in the tolerance', async () => {
   const asked = (stretchMost: number) =>
     advised('glazed-tile-lagoon.jpg', 624, 0, (r) => {
-      r.repeat.way = 'compose';
-      r.repeat.compose = { ...r.repeat.compose, widthMm: 1060, heightMm: 520, stretchMost };
+      r.repeat.method = 'composed';
+      r.repeat.composed = { ...r.repeat.composed, widthMm: 1060, heightMm: 520, stretchMost };
     });
   const plain = await render((await asked(0)).id, 300);
   const stretched = await render((await asked(0.05)).id, 300);

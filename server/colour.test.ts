@@ -1,8 +1,8 @@
 import sharp from 'sharp';
 import { ciede2000, labToXyz, type Triple } from '@jossel/core/colour';
-import type { Recipe } from '@jossel/core/finish';
+import { lead, type Recipe } from '@jossel/core/finish';
 import type { GlarePlace, PaletteColour } from '@jossel/core/light';
-import { PLAIN_COLOUR, ruledByLrv } from '@jossel/core/light';
+import { plainColour, plainLight, ruledByLrv } from '@jossel/core/light';
 import { NO_SIZE } from '@jossel/core/size';
 import type { FoundCard, Quad } from '@jossel/core/straighten';
 import { figure } from '@jossel/core/units';
@@ -72,14 +72,15 @@ describe('a photograph under a yellow lamp that falls off', () => {
   let card: FoundCard;
   let corners: Quad;
   const calibrated = (recipe: Recipe) => {
-    recipe.sample = { ...recipe.sample, frame: corners.map((p) => [...p]) as never };
-    recipe.size = {
+    lead(recipe).preparation = { ...lead(recipe).preparation, frame: corners.map((p) => [...p]) as never };
+    lead(recipe).size = {
       ...NO_SIZE,
       ruling: { across: 'card', up: 'card' },
       card: { marks: card.marks.map((p) => [...p]) as never },
     };
-    recipe.colour = {
-      ...PLAIN_COLOUR,
+    recipe.colour = plainColour();
+    lead(recipe).light = {
+      ...plainLight(),
       levelling: { radiusMm: null, shading: 0, shadingMm: 1 },
       balance: 'card',
     };
@@ -182,8 +183,8 @@ describe('a photograph under a yellow lamp that falls off', () => {
     const down = (card.marks[3]![1] - card.marks[0]![1]) / 62;
     const id = await finishOf(sampleId, (recipe) => {
       calibrated(recipe);
-      recipe.colour = {
-        ...recipe.colour,
+      lead(recipe).light = {
+        ...lead(recipe).light,
         balance: 'grey',
         grey: { at: [x, y + 4 * down], radius: 0.004, lrv: figure(38, 'LRV', 'published') },
       };
@@ -324,17 +325,13 @@ describe('what cannot be', () => {
         (r.colour = { ...r.colour, ruling: 'colour', colour: { lab: [60, -100, 20], basis: 'published' } }),
       /outside the sRGB gamut \(red/,
     ],
-    [
-      'a card that is not there',
-      (r) => (r.colour = { ...r.colour, balance: 'card' }),
-      /no card is found in this picture/,
-    ],
+    ['a card that is not there', (r) => (lead(r).light.balance = 'card'), /no card is found in this picture/],
     [
       'levelling with everything kept out',
       (r) => {
-        r.colour = { ...r.colour, levelling: { radiusMm: null, shading: 0, shadingMm: 1 } };
-        r.sample = {
-          ...r.sample,
+        lead(r).light.levelling = { radiusMm: null, shading: 0, shadingMm: 1 };
+        lead(r).preparation = {
+          ...lead(r).preparation,
           keepOuts: [
             {
               id: 'k',
@@ -364,8 +361,8 @@ describe('what cannot be', () => {
       .png()
       .toBuffer();
     const id = await finishOf(await uploaded('bright.png', bright), (r) => {
-      r.colour = {
-        ...r.colour,
+      lead(r).light = {
+        ...lead(r).light,
         balance: 'grey',
         grey: { at: [0.2, 0.2], radius: 0.05, lrv: figure(18, 'LRV', 'published') },
       };

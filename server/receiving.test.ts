@@ -1,8 +1,9 @@
+import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
-import type { Recipe } from '@jossel/core/finish';
+import { lead, SCHEMA_ID, type Recipe } from '@jossel/core/finish';
 import { NO_SIZE, resolveSize, sizeKnownBy, type FoundStructure } from '@jossel/core/size';
 import { makeFrame, type FoundCard } from '@jossel/core/straighten';
-import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { unprepared, type PickedArea } from '@jossel/core/sample';
 import { figure } from '@jossel/core/units';
 import { grainAs } from './test/pictures';
 import { serve, startStandins, truthOfCapture, type TestServer } from './test/serve';
@@ -63,11 +64,11 @@ describe('supplier', () => {
     });
     const { recipe } = finish.draft;
     // The swatch is one plank, cut to its edges: its proportions are those of the sheet.
-    expect(recipe.size.ruling).toEqual({ across: 'overall', up: 'overall' });
-    expect(recipe.size.overall.across).toMatchObject({ value: 1180, basis: 'published' });
+    expect(lead(recipe).size!.ruling).toEqual({ across: 'overall', up: 'overall' });
+    expect(lead(recipe).size!.overall.across).toMatchObject({ value: 1180, basis: 'published' });
     expect(recipe.colour.lrv).toMatchObject({ value: 24, basis: 'published' });
     expect(recipe.response.glossGu).toMatchObject({ value: 14, basis: 'published' });
-    expect(recipe.relief.depthMm).toMatchObject({ value: 0.3, basis: 'published' });
+    expect(recipe.relief.contributions[0]!.depthMm).toMatchObject({ value: 0.3, basis: 'published' });
   }, 60000);
 
   test('a sample without permission is taken in and has none', async () => {
@@ -152,7 +153,7 @@ describe('capture bench', () => {
     const truth = await truthOf(CAPTURE);
     const { body } = await post<{ card: FoundCard | null }>(`/api/samples/${sample.id}/card`);
     const frame = truth.sampleCorners;
-    const settings = { ...UNTOUCHED_SAMPLE, frame };
+    const settings = { ...unprepared(), frame };
     const geometry = makeFrame(
       { widthPx: 1200, heightPx: 900, focalPx: sample.focalPx },
       { bowLines: [], frame },
@@ -174,7 +175,7 @@ describe('capture bench', () => {
       fetch(`${jossel.url}/api/samples/${sample.id}/straightened.png?widthPx=420`, {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ ...UNTOUCHED_SAMPLE, frame }),
+        body: JSON.stringify({ ...unprepared(), frame }),
       });
     const meta = await sharp(Buffer.from(await (await call(truth.sampleCorners)).arrayBuffer())).metadata();
     expect(meta.width).toBe(420);
@@ -247,14 +248,14 @@ describe('capture bench', () => {
       along(b, c, 0.21),
       along(b, c, 0.39),
       along(a, d, 0.39),
-    ] as Recipe['sample']['areas'][number]['corners'];
-    recipe.sample = {
-      ...UNTOUCHED_SAMPLE,
+    ] as PickedArea['corners'];
+    lead(recipe).preparation = {
+      ...unprepared(),
       frame: truth.sampleCorners as never,
       areas: [{ id: 'two', name: 'Second strip', corners: area, leftOut: false }],
-      used: 'two',
     };
-    recipe.size = {
+    recipe.repeat.from = [{ source: 'p1', area: 'two' }];
+    lead(recipe).size = {
       ...NO_SIZE,
       ruling: { across: 'card', up: 'card' },
       card: { marks: card.marks as never },
@@ -279,7 +280,7 @@ describe('capture bench', () => {
     expect(Math.abs(done.report.repeatMm.width - 420)).toBeLessThan(4);
     expect(Math.abs(done.report.repeatMm.height - 0.18 * 360)).toBeLessThan(6);
 
-    recipe.sample.keepOuts = [
+    lead(recipe).preparation.keepOuts = [
       {
         id: 'k',
         kind: 'outline',
@@ -309,19 +310,19 @@ describe('capture bench', () => {
     [
       'a ruler of no length',
       (r: Recipe) =>
-        (r.size = {
+        (lead(r).size = {
           ...NO_SIZE,
           ruling: { across: 'lines', up: 'follows' },
           lines: [{ id: 'l', from: [0.4, 0.4], to: [0.4, 0.4], lengthMm: figure(10, 'mm', 'measured') }],
         }),
       /no length/,
     ],
-    ['a count of a million', (r: Recipe) => (r.size = counted(1e6)), /100 000/],
-    ['a count of 0', (r: Recipe) => (r.size = counted(0)), /at least 1/],
+    ['a count of a million', (r: Recipe) => (lead(r).size = counted(1e6)), /100 000/],
+    ['a count of 0', (r: Recipe) => (lead(r).size = counted(0)), /at least 1/],
     [
       'an area of no extent',
       (r: Recipe) =>
-        (r.sample.areas = [
+        (lead(r).preparation.areas = [
           {
             id: 'a',
             name: 'A',
@@ -339,7 +340,7 @@ describe('capture bench', () => {
     [
       'card marks on one line',
       (r: Recipe) =>
-        (r.size = {
+        (lead(r).size = {
           ...NO_SIZE,
           ruling: { across: 'card', up: 'follows' },
           card: {
@@ -356,7 +357,7 @@ describe('capture bench', () => {
     [
       'a bow that no lens has',
       (r: Recipe) =>
-        (r.sample.bowLines = [
+        (lead(r).preparation.bowLines = [
           [
             [0.05, 0.05],
             [0.5, 0.9],
@@ -445,13 +446,13 @@ describe('sets of maps', () => {
     });
     expect(made.status).toBe(201);
     const { recipe } = made.body.draft;
-    expect(recipe.relief.source).toBe('map');
+    expect(recipe.relief.contributions[0]!.kind).toBe('map');
     recipe.repeat = {
       ...recipe.repeat,
       across: { closing: 'abut', overlapMm: 0 },
       up: { closing: 'abut', overlapMm: 0 },
     };
-    Object.assign(recipe.relief, { broad: 1, middle: 1, fine: 1 });
+    Object.assign(recipe.relief.contributions[0]!, { broad: 1, middle: 1, fine: 1 });
 
     /** Renders with these maps and reads one as raw values. */
     const rendered = async (name: string) => {
@@ -489,7 +490,7 @@ describe('sets of maps', () => {
     };
     // Relief by the height map, and by the normals alone, are the same ridges.
     expect(correlation(await rendered('height'), height)).toBeGreaterThan(0.99);
-    recipe.source.maps = recipe.source.maps.filter((m) => m.role !== 'height');
+    lead(recipe).maps = lead(recipe).maps.filter((m) => m.role !== 'height');
     expect(correlation(await rendered('height'), height)).toBeGreaterThan(0.97);
     // Metal and openings are where the maps have them.
     expect(correlation(await rendered('metalness'), (x) => (x < 64 ? 1 : 0))).toBeGreaterThan(0.98);
@@ -514,15 +515,9 @@ describe('sets of maps', () => {
 
 test('a recipe of version 1 is opened, and its one way per axis rules', async () => {
   const sample = await jossel.upload('old.png', await grainAs('png'));
-  const made = await post<{ draft: { recipe: Recipe } }>('/api/finishes', {
-    name: 'Old',
-    category: 'timber',
-    sampleIds: [sample.body.id],
-  });
-  const { sample: _s, size: _z, ...rest } = made.body.draft.recipe;
+  const stored = JSON.parse(readFileSync('core/finish/versions/stored/1.json', 'utf8')) as object;
   const old = {
-    ...rest,
-    schema: 'jossel.finish/1',
+    ...stored,
     source: { kind: 'samples', sampleIds: [sample.body.id] },
     size: {
       across: { by: 'follows' },
@@ -542,8 +537,13 @@ test('a recipe of version 1 is opened, and its one way per axis rules', async ()
   });
   expect(status).toBe(201);
   expect(body.draft.recipe).toMatchObject({
-    schema: 'jossel.finish/5',
-    size: { ruling: { across: 'follows', up: 'count' }, count: { up: { modules: 17, jointMm: 3 } } },
-    sample: UNTOUCHED_SAMPLE,
+    schema: SCHEMA_ID,
+    sources: [
+      {
+        sampleId: sample.body.id,
+        size: { ruling: { across: 'follows', up: 'count' }, count: { up: { modules: 17, jointMm: 3 } } },
+        preparation: unprepared(),
+      },
+    ],
   });
 });

@@ -1,4 +1,4 @@
-import { withReplaced, type FoundGiveAway, type Recipe } from '@jossel/core/finish';
+import { lead, withReplaced, type FoundGiveAway, type Recipe } from '@jossel/core/finish';
 import { manifestSchema } from '@jossel/core/formats';
 import sharp from 'sharp';
 import { finishOf, saveDraft, type FinishAnswer } from './test/finish';
@@ -17,8 +17,8 @@ const MEASURED = { unit: 'mm', basis: 'measured' } as const;
 /** A finish of 300 × 200 mm, changed. */
 const finishWith = async (change: (recipe: Recipe) => void) =>
   finishOf(jossel, await grainAs('png'), 'stone', (recipe) => {
-    recipe.size.ruling = { across: 'overall', up: 'overall' };
-    recipe.size.overall = { across: { value: 300, ...MEASURED }, up: { value: 200, ...MEASURED } };
+    lead(recipe).size!.ruling = { across: 'overall', up: 'overall' };
+    lead(recipe).size!.overall = { across: { value: 300, ...MEASURED }, up: { value: 200, ...MEASURED } };
     change(recipe);
   });
 const draftOf = async (id: string) =>
@@ -28,8 +28,8 @@ const bytesOf = async (url: string) => Buffer.from(await (await fetch(jossel.url
 test('a repeat larger than its sample is composed on the server, the same each time, and another by another number', async () => {
   const ordered = async (arrangement: number) => {
     const { id, put } = await finishWith((r) => {
-      r.repeat.way = 'compose';
-      r.repeat.compose = { ...r.repeat.compose, widthMm: 420, heightMm: 300 };
+      r.repeat.method = 'composed';
+      r.repeat.composed = { ...r.repeat.composed, widthMm: 420, heightMm: 300 };
       r.repeat.arrangements = [
         { number: 1, seed: 1, redone: [] },
         { number: 2, seed: 2, redone: [] },
@@ -82,17 +82,17 @@ test.each([
   [
     'a repeat far larger than its sample',
     (r: Recipe) => {
-      r.repeat.way = 'compose';
-      r.repeat.compose.widthMm = 90000;
+      r.repeat.method = 'composed';
+      r.repeat.composed.widthMm = 90000;
     },
     /more than 200 times as long as the sample\. At most 60000.mm can be composed/,
   ],
   [
     'a repeat smaller than one period',
     (r: Recipe) => {
-      r.repeat.way = 'compose';
+      r.repeat.method = 'composed';
       r.repeat.structure.across = { period: 0.5, first: 0 };
-      r.repeat.compose.widthMm = 40;
+      r.repeat.composed.widthMm = 40;
     },
     /smaller than one period of its structure\. It must be at least 150.mm/,
   ],
@@ -108,13 +108,13 @@ test.each([
   expect(put.status).toBeGreaterThanOrEqual(400);
   expect(JSON.stringify(put.body)).toMatch(sentence);
   const { body } = await jossel.call<FinishAnswer>('GET', `/api/finishes/${id}`);
-  expect(body.draft.recipe.repeat.way).toBe('edges');
+  expect(body.draft.recipe.repeat.method).toBe('edges');
 });
 
 test('keep-outs that cover the sample end a composition with a sentence', async () => {
   const { id } = await finishWith((r) => {
-    r.repeat.way = 'compose';
-    r.sample.keepOuts = [
+    r.repeat.method = 'composed';
+    lead(r).preparation.keepOuts = [
       {
         id: 'all',
         kind: 'outline',
@@ -149,7 +149,7 @@ describe('the repetition', () => {
       .toBuffer();
     const sample = await jossel.upload('spotted.png', picture, { permission: 'given for tests' });
     const { id, put } = await finishWith((r) => {
-      r.source.sampleIds = [sample.body.id];
+      lead(r).sampleId = sample.body.id;
       change(r);
     });
     expect(put.status).toBe(200);
@@ -165,8 +165,8 @@ describe('the repetition', () => {
 
   test('a spot is found with what it comes from; replaced by a new draft, it is gone', async () => {
     const { id, recipe, etag } = await spotted((r) => {
-      r.repeat.way = 'compose';
-      r.repeat.compose = { ...r.repeat.compose, widthMm: 360, heightMm: 260 };
+      r.repeat.method = 'composed';
+      r.repeat.composed = { ...r.repeat.composed, widthMm: 360, heightMm: 260 };
     });
     const { body } = await look(id);
     const spots = body.giveAways.filter((g) => g.contrast > 8);
@@ -213,8 +213,8 @@ describe('the repetition', () => {
 
 test('a handover of a composed repeat has one size, its tolerance and all maps of one arrangement', async () => {
   const { id } = await finishWith((r) => {
-    r.repeat.way = 'compose';
-    r.repeat.compose = { ...r.repeat.compose, widthMm: 420, heightMm: 300 };
+    r.repeat.method = 'composed';
+    r.repeat.composed = { ...r.repeat.composed, widthMm: 420, heightMm: 300 };
   });
   await jossel.call('POST', `/api/finishes/${id}/revisions`, {});
   const { body } = await jossel.call<{ id: string }>('POST', '/api/handovers', {
@@ -238,7 +238,7 @@ test('a handover of a composed repeat has one size, its tolerance and all maps o
 }, 120000);
 
 test('recipes of version 4 open as they were, with nothing laid anew and nothing joined', async () => {
-  const { id } = await finishWith((r) => (r.repeat.way = 'compose'));
+  const { id } = await finishWith((r) => (r.repeat.method = 'composed'));
   const { recipe, etag } = await draftOf(id);
   const old = structuredClone(recipe) as unknown as {
     schema: string;

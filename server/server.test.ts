@@ -7,7 +7,7 @@ import sharp from 'sharp';
 import { validateBytes } from 'gltf-validator';
 import { manifestSchema, type Manifest } from '@jossel/core/formats';
 import { sizeKnownBy } from '@jossel/core/size';
-import type { Recipe } from '@jossel/core/finish';
+import { lead, type Recipe } from '@jossel/core/finish';
 import { nextLetter } from './services/finishes';
 import { grain, grainAs } from './test/pictures';
 import { serve, type TaskAnswer, type TestServer } from './test/serve';
@@ -212,25 +212,30 @@ describe('drafts', () => {
   test.each([
     [
       'a size of 0',
-      (r: Recipe) => (r.size.overall.across = { value: 0, unit: 'mm', basis: 'measured' }),
+      (r: Recipe) => (lead(r).size!.overall.across = { value: 0, unit: 'mm', basis: 'measured' }),
       /above 0/,
     ],
     [
       'a negative size',
-      (r: Recipe) => (r.size.overall.across = { value: -5, unit: 'mm', basis: 'measured' }),
+      (r: Recipe) => (lead(r).size!.overall.across = { value: -5, unit: 'mm', basis: 'measured' }),
       /above 0/,
     ],
     [
       'a size of "abc"',
-      (r: Recipe) => (r.size.overall.across = { value: 'abc' as never, unit: 'mm', basis: 'measured' }),
+      (r: Recipe) =>
+        (lead(r).size!.overall.across = { value: 'abc' as never, unit: 'mm', basis: 'measured' }),
       /length above 0/,
     ],
     [
       'a size of 1e12',
-      (r: Recipe) => (r.size.overall.across = { value: 1e12, unit: 'mm', basis: 'measured' }),
+      (r: Recipe) => (lead(r).size!.overall.across = { value: 1e12, unit: 'mm', basis: 'measured' }),
       /1 000 000 mm/,
     ],
-    ['an unknown unit', (r: Recipe) => (r.relief.depthMm.unit = 'furlong' as never), /relief\.depthMm\.unit/],
+    [
+      'an unknown unit',
+      (r: Recipe) => (r.relief.contributions[0]!.depthMm.unit = 'furlong' as never),
+      /relief\.depthMm\.unit/,
+    ],
     [
       'a reflectance of 130',
       (r: Recipe) => (r.colour = ruledByLrv(r.colour, { value: 130, unit: 'LRV', basis: 'measured' })),
@@ -239,7 +244,7 @@ describe('drafts', () => {
     [
       'a count of 2.5',
       (r: Recipe) =>
-        (r.size = sizeKnownBy('follows', {
+        (lead(r).size = sizeKnownBy('follows', {
           count: {
             modules: 2.5,
             moduleMm: { value: 145, unit: 'mm', basis: 'measured' },
@@ -251,7 +256,7 @@ describe('drafts', () => {
     ],
     [
       'a sample that is not here',
-      (r: Recipe) => (r.source.sampleIds = ['00000000-0000-4000-8000-000000000000']),
+      (r: Recipe) => (lead(r).sampleId = '00000000-0000-4000-8000-000000000000'),
       /not here/,
     ],
   ] as [string, (r: Recipe) => void, RegExp][])(
@@ -356,7 +361,7 @@ describe('renders', () => {
   test('every map is rendered, with the report of what it measures', async () => {
     const { finish } = await makeFinish();
     const recipe = structuredClone(finish.draft.recipe);
-    recipe.size = sizeKnownBy({ overall: { value: 800, unit: 'mm', basis: 'measured' } }, 'follows');
+    lead(recipe).size = sizeKnownBy({ overall: { value: 800, unit: 'mm', basis: 'measured' } }, 'follows');
     recipe.colour = ruledByLrv(recipe.colour, { value: 37, unit: 'LRV', basis: 'published' });
     recipe.repeat = {
       ...recipe.repeat,
@@ -444,7 +449,7 @@ describe('handovers', () => {
   test('the package holds what was typed, with a checksum of every file and a glTF that is valid', async () => {
     const { finish } = await makeFinish('Boards of oak', await grainAs('png', 300, 471));
     const recipe = structuredClone(finish.draft.recipe);
-    recipe.size = sizeKnownBy('follows', {
+    lead(recipe).size = sizeKnownBy('follows', {
       count: {
         modules: 17,
         moduleMm: { value: 145, unit: 'mm', basis: 'published', tolerance: 0.5 },
@@ -480,7 +485,7 @@ describe('handovers', () => {
     );
     const manifest: Manifest = manifestSchema.parse(JSON.parse(files.get('manifest.json')!.toString()));
     const [f] = manifest.finishes;
-    expect(f!.size).toEqual(recipe.size);
+    expect(f!.size).toEqual(lead(recipe).size);
     expect(f!.figures).toContainEqual(
       expect.objectContaining({ name: 'sample height', value: 2513, basis: 'published' }),
     );
@@ -493,7 +498,7 @@ describe('handovers', () => {
     });
     expect(f!.repeatMm.height).toBeCloseTo(16 * 148, 6);
     expect(f!.measured.lrv).toBeCloseTo(28, 1);
-    expect(f!.heightMm.max - f!.heightMm.min).toBeCloseTo(recipe.relief.depthMm.value, 4);
+    expect(f!.heightMm.max - f!.heightMm.min).toBeCloseTo(recipe.relief.contributions[0]!.depthMm.value, 4);
     expect(f!.files.map((x) => x.map).sort()).toEqual([
       'colour',
       'height',
@@ -605,7 +610,7 @@ describe('projects', () => {
   test('a surface takes a finish at a revision and says how often the repeat lies on it', async () => {
     const { finish } = await makeFinish('Floor');
     const recipe = structuredClone(finish.draft.recipe);
-    recipe.size = sizeKnownBy(
+    lead(recipe).size = sizeKnownBy(
       { overall: { value: 500, unit: 'mm', basis: 'measured' } },
       { overall: { value: 250, unit: 'mm', basis: 'measured' } },
     );

@@ -52,8 +52,8 @@ test('the picture that comes first in the recipe is the one that counts, whichev
     ['Square first', [square, oblong], 1],
   ] as const) {
     const finish = await finishOf(name, [...ids], (r) => {
-      r.repeat.way = 'compose';
-      r.repeat.compose.pictures = [{ sampleId: ids[1], widthMm: null }];
+      r.repeat.method = 'composed';
+      r.repeat.from.push({ source: 'p2', area: null });
     });
     await jossel.call('POST', `/api/finishes/${finish.id}/revisions`, {});
     const { manifest } = await handedOver([{ finishId: finish.id }]);

@@ -1,7 +1,8 @@
 import { seededRandom, type ColourPicture } from '@jossel/core/raster';
 import { findStructure, NO_SIZE, resolveSize } from '@jossel/core/size';
 import { findCard, makeFrame, toFrame, type Quad } from '@jossel/core/straighten';
-import { straightenedTo, type Sources } from '@jossel/core/finish';
+import { straightenedTo } from '@jossel/core/sources';
+import type { Pictures } from '@jossel/core/surface';
 import { capture, captureSchema, captureTruth } from './capture/capture';
 
 /** Straightening, size and structure against what the capture bench knows to be true. */
@@ -167,7 +168,7 @@ test('a straightened capture shows the sample as from above: its place on the pl
     const [u, v] = toFrame(frame, truth.place(x * width, y * height));
     expect(Math.abs(u - x) + Math.abs(v - y)).toBeLessThan(0.004);
   }
-  const sources = { level: async () => clipped(picture) } as unknown as Sources;
+  const sources = { level: async () => clipped(picture) } as unknown as Pictures;
   const info = { widthPx: 1200, heightPx: 900, sha256: 'x' };
   const straight = await straightenedTo(
     sources,

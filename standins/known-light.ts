@@ -1,13 +1,8 @@
 import { ciede2000, linearToLab, lrvOf, type Triple } from '@jossel/core/colour';
-import {
-  defaultRecipe,
-  lookCalibrated,
-  renderFinish,
-  resolveSample,
-  StageCache,
-  type Sources,
-} from '@jossel/core/finish';
-import { PLAIN_COLOUR } from '@jossel/core/light';
+import { lead, defaultRecipe, renderFinish } from '@jossel/core/finish';
+import { plainColour, plainLight } from '@jossel/core/light';
+import { lookCalibrated } from '@jossel/core/sources';
+import { StageCache, type Pictures } from '@jossel/core/surface';
 import {
   halve,
   luminancePlane,
@@ -114,7 +109,7 @@ export async function lightFigures(seed: number, widthPx: number): Promise<Light
   const card = findCard(levels[0]!);
   if (!card) return null;
   const info = { widthPx, heightPx: picture.heightPx, sha256: `s${seed}`, focalPx: truth.focalPx };
-  const sources: Sources = {
+  const sources: Pictures = {
     info: async () => info,
     level: async (_id, n) => {
       while (levels.length <= n) levels.push(mapChannels(levels.at(-1)!, halve));
@@ -123,8 +118,11 @@ export async function lightFigures(seed: number, widthPx: number): Promise<Light
     data: () => Promise.reject(new Error('There are no data maps here.')),
   };
   const recipe = defaultRecipe(['s'], 'other');
-  recipe.sample = { ...recipe.sample, frame: truth.sampleCorners.map((p) => [...p]) as never };
-  recipe.size = {
+  lead(recipe).preparation = {
+    ...lead(recipe).preparation,
+    frame: truth.sampleCorners.map((p) => [...p]) as never,
+  };
+  lead(recipe).size = {
     ...NO_SIZE,
     ruling: { across: 'card', up: 'card' },
     card: { marks: card.marks.map((p) => [...p]) as never },
@@ -134,21 +132,16 @@ export async function lightFigures(seed: number, widthPx: number): Promise<Light
     across: { closing: 'abut', overlapMm: 0 },
     up: { closing: 'abut', overlapMm: 0 },
   };
-  recipe.colour = {
-    ...PLAIN_COLOUR,
+  recipe.colour = plainColour();
+  lead(recipe).light = {
+    ...plainLight(),
     balance: 'card',
     levelling: { radiusMm: null, shading: 0, shadingMm: 1 },
   };
   const cache = new StageCache();
   const { report } = await renderFinish(recipe, sources, { widthPx: 200, maps: ['colour'], cache });
-  const { received, calibrated } = await lookCalibrated(
-    sources,
-    cache,
-    { ...recipe, colour: { ...recipe.colour, balance: 'none' } },
-    { id: 's', ...info },
-    resolveSample(recipe, info),
-    360,
-  );
+  const levelled = { ...lead(recipe), light: { ...lead(recipe).light, balance: 'none' as const } };
+  const { received, calibrated } = await lookCalibrated(sources, levelled, null, 360, { cache });
   const { colour } = surfaceOf(sample.id, sample, sample.pxPerMm);
   const trueMean: Triple = [mean(colour.r), mean(colour.g), mean(colour.b)];
   const trueFields = fieldsOf(luminancePlane(colour));

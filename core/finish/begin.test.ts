@@ -1,8 +1,9 @@
 import { rgb, timber } from '../generate';
 import { halve, mapChannels, type ColourPicture } from '../raster';
 import { sizeKnownBy } from '../size';
+import { StageCache, type Pictures } from '../surface';
 import { figure } from '../units';
-import { defaultRecipe, renderFinish, StageCache, type Recipe, type Sources } from './index';
+import { defaultRecipe, lead, renderFinish, type Recipe } from './index';
 
 /** The face of a plank: rows of pixels along its grain differ much from each other by nature. */
 const { colour: PLANK } = timber({
@@ -20,7 +21,7 @@ const { colour: PLANK } = timber({
   knotsPerM2: 0,
   face: true,
 });
-const sources: Sources = {
+const sources: Pictures = {
   info: async () => ({ widthPx: PLANK.widthPx, heightPx: PLANK.heightPx, sha256: 'plank' }),
   data: async () => {
     throw new Error('No map is asked for here.');
@@ -33,9 +34,13 @@ const sources: Sources = {
 };
 const RECIPE: Recipe = (() => {
   const r = defaultRecipe(['a'], 'timber', PLANK);
-  r.size = sizeKnownBy({ overall: figure(300, 'mm', 'measured', 1) }, 'follows');
+  lead(r).size = sizeKnownBy({ overall: figure(300, 'mm', 'measured', 1) }, 'follows');
   r.colour = { ...r.colour, ruling: 'picture' };
-  r.repeat = { ...r.repeat, way: 'compose', compose: { ...r.repeat.compose, widthMm: 300, heightMm: 240 } };
+  r.repeat = {
+    ...r.repeat,
+    method: 'composed',
+    composed: { ...r.repeat.composed, widthMm: 300, heightMm: 240 },
+  };
   return r;
 })();
 
@@ -57,7 +62,7 @@ test('a repeat begins at a line like others at several resolutions, though lines
 
 test('an open edge stays where it is', async () => {
   const open = structuredClone(RECIPE);
-  open.repeat.compose.closed = 'across';
+  open.repeat.composed.closed = 'across';
   const { placed } = await renderFinish(open, sources, { widthPx: 300, maps: ['colour'] });
   expect(placed.map.cells!.closed).toEqual({ across: true, up: false });
   // What lies in the uppermost row comes from rows of the sample that run on downwards, not from over the edge.

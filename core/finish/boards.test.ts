@@ -2,16 +2,16 @@ import { rgb, timber } from '../generate';
 import { halve, mapChannels, type ColourPicture } from '../raster';
 import { findStructure, sizeKnownBy } from '../size';
 import { structureToKeep } from '../repeat';
+import { StageCache, type Pictures } from '../surface';
 import { figure } from '../units';
 import {
   defaultRecipe,
+  lead,
   renderFinish,
   repetitionOf,
-  StageCache,
   withAreasRedone,
   withReplaced,
   type Recipe,
-  type Sources,
 } from './index';
 
 /** A floor of five boards' width and a little more, 1000 mm long, cut off on all sides. */
@@ -40,7 +40,7 @@ function floor(): ColourPicture {
   return { widthPx: w, heightPx: h, r: cut(colour.r), g: cut(colour.g), b: cut(colour.b) };
 }
 const FLOOR = floor();
-const SOURCES: Sources = {
+const SOURCES: Pictures = {
   info: async () => ({ widthPx: FLOOR.widthPx, heightPx: FLOOR.heightPx, sha256: 'floor' }),
   data: async () => {
     throw new Error('No map is asked for here.');
@@ -54,15 +54,15 @@ const SOURCES: Sources = {
 const cache = new StageCache();
 const BASE: Recipe = (() => {
   const r = defaultRecipe(['a'], 'timber', FLOOR);
-  r.size = sizeKnownBy({ overall: figure(WIDTH_MM, 'mm', 'measured', 1) }, 'follows');
+  lead(r).size = sizeKnownBy({ overall: figure(WIDTH_MM, 'mm', 'measured', 1) }, 'follows');
   r.colour = { ...r.colour, ruling: 'picture' };
-  r.repeat = { ...r.repeat, way: 'compose', structure: structureToKeep(findStructure(FLOOR)) };
+  r.repeat = { ...r.repeat, method: 'composed', structure: structureToKeep(findStructure(FLOOR)) };
   return r;
 })();
 const drawn = (r: Recipe, widthPx = 600) => renderFinish(r, SOURCES, { widthPx, maps: ['colour'], cache });
-const composed = (part: Partial<Recipe['repeat']['compose']>): Recipe => ({
+const composed = (part: Partial<Recipe['repeat']['composed']>): Recipe => ({
   ...BASE,
-  repeat: { ...BASE.repeat, compose: { ...BASE.repeat.compose, ...part } },
+  repeat: { ...BASE.repeat, composed: { ...BASE.repeat.composed, ...part } },
 });
 let names = 0;
 const newId = () => `n${names++}`;
@@ -107,7 +107,7 @@ test('an area laid anew changes the boards in it and no others', async () => {
   ];
   const after = await drawn({ ...BASE, repeat: withAreasRedone(BASE.repeat, [area], [], 'a') });
   const courses = before.placed.courses.up!;
-  const changed = differing(before.colour, after.colour);
+  const changed = differing(before.maps.colour, after.maps.colour);
   expect(changed.length).toBeGreaterThan(200);
   // All in the course that is marked.
   expect(new Set(changed.map(([, y]) => Math.floor(y * courses))).size).toBe(1);
@@ -128,18 +128,22 @@ test('give-aways of boards are gone after at most three presses', async () => {
 
 test('that boards differ in tone gives nothing away, a knot does', async () => {
   const finish = await drawn(BASE);
-  const { widthPx: w, colour, placed } = finish;
+  const {
+    widthPx: w,
+    maps: { colour },
+    placed,
+  } = finish;
   const cells = placed.map.cells!;
   // One blot more, in the middle of some board.
   const at = [Math.round(0.31 * w), Math.round((2.5 / placed.courses.up!) * finish.heightPx)] as const;
   const blotted = {
     ...finish,
-    colour: { ...colour, r: colour.r.slice(), g: colour.g.slice(), b: colour.b.slice() },
+    maps: { colour: { ...colour, r: colour.r.slice(), g: colour.g.slice(), b: colour.b.slice() } },
   };
   for (let v = -7; v <= 7; v++)
     for (let u = -7; u <= 7; u++)
       if (Math.hypot(u, v) < 7)
-        for (const c of ['r', 'g', 'b'] as const) blotted.colour[c][(at[1] + v) * w + at[0] + u]! *= 0.3;
+        for (const c of ['r', 'g', 'b'] as const) blotted.maps.colour[c][(at[1] + v) * w + at[0] + u]! *= 0.3;
   const isThere = (f: typeof finish) =>
     repetitionOf(f, 6000).giveAways.some(
       (g) => Math.hypot(g.at[0] * w - at[0], g.at[1] * finish.heightPx - at[1]) < 8,
@@ -154,7 +158,7 @@ test('that boards differ in tone gives nothing away, a knot does', async () => {
     ];
   const toned = {
     ...finish,
-    colour: { ...colour, r: colour.r.slice(), g: colour.g.slice(), b: colour.b.slice() },
+    maps: { colour: { ...colour, r: colour.r.slice(), g: colour.g.slice(), b: colour.b.slice() } },
   };
   for (let y = 0; y < finish.heightPx; y++)
     for (let x = 0; x < w; x++) {
@@ -162,7 +166,7 @@ test('that boards differ in tone gives nothing away, a knot does', async () => {
         Math.floor((y * cells.heightPx) / finish.heightPx) * cells.widthPx +
         Math.floor((x * cells.widthPx) / w);
       if (cells.copy[cell] === board)
-        for (const c of ['r', 'g', 'b'] as const) toned.colour[c][y * w + x]! *= 1.25;
+        for (const c of ['r', 'g', 'b'] as const) toned.maps.colour[c][y * w + x]! *= 1.25;
     }
   const large = (f: typeof finish) => repetitionOf(f, 6000).giveAways.filter((g) => g.share > 0.02).length;
   expect(large(toned)).toBeLessThanOrEqual(large(finish));

@@ -2,24 +2,22 @@ import { readColour } from '../colour';
 import { ruledByLrv } from '../light';
 import { fractalNoise, halve, makeColourPicture, mapChannels, type ColourPicture } from '../raster';
 import { sizeKnownBy } from '../size';
+import { Refusal, StageCache, Stopped, type Pictures } from '../surface';
 import { figure } from '../units';
 import {
-  CannotRender,
-  canonicalJson,
   defaultRecipe,
   encodeMap,
-  hashOf,
-  levelFor,
+  lead,
   openRecipe,
+  pictureSource,
+  reliefFrom,
   renderFinish,
+  renderMaps,
   repetitionOf,
-  resolveRepeat,
-  StageCache,
-  Stopped,
+  repeatGeometry,
   withAreasRedone,
   withReplaced,
   type Recipe,
-  type Sources,
 } from './index';
 
 /** A grainy wall, 300 × 200 px. */
@@ -35,7 +33,7 @@ function wall(): ColourPicture {
 }
 const WALL = wall();
 
-function sourcesOf(picture: ColourPicture): Sources & { asked: number[] } {
+function sourcesOf(picture: ColourPicture): Pictures & { asked: number[] } {
   const asked: number[] = [];
   return {
     asked,
@@ -54,7 +52,7 @@ function sourcesOf(picture: ColourPicture): Sources & { asked: number[] } {
 
 function recipe(change: (r: Recipe) => void = () => undefined): Recipe {
   const r = defaultRecipe(['s'], 'plaster', { widthPx: 300, heightPx: 200 });
-  r.size = sizeKnownBy({ overall: figure(600, 'mm', 'measured', 1) }, 'follows');
+  lead(r).size = sizeKnownBy({ overall: figure(600, 'mm', 'measured', 1) }, 'follows');
   r.repeat = {
     ...r.repeat,
     across: { closing: 'blend', overlapMm: 120 },
@@ -67,7 +65,7 @@ function recipe(change: (r: Recipe) => void = () => undefined): Recipe {
 test('a finish has the asked reflectance, depth and proportions at any size', async () => {
   const asked = recipe((r) => {
     r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'published'));
-    r.relief.depthMm = figure(1.3, 'mm', 'measured');
+    r.relief.contributions[0]!.depthMm = figure(1.3, 'mm', 'measured');
   });
   for (const widthPx of [64, 180, 512]) {
     const finish = await renderFinish(asked, sourcesOf(WALL), { widthPx });
@@ -117,9 +115,13 @@ test('a change of gloss or reflectance does not touch the sample again', async (
 });
 
 test('only the maps asked for are computed', async () => {
-  const finish = await renderFinish(recipe(), sourcesOf(WALL), { widthPx: 64, maps: ['colour'] });
-  expect([finish.height, finish.normal, finish.occlusion]).toEqual([undefined, undefined, undefined]);
-  expect(() => encodeMap(finish, 'occlusion')).toThrow(/was not computed/);
+  const steps: string[] = [];
+  const onProgress = (_: number, step: string) => steps.push(step);
+  const finish = await renderMaps(recipe(), sourcesOf(WALL), { widthPx: 64, maps: ['colour'], onProgress });
+  expect(Object.keys(finish.maps)).toEqual(['colour']);
+  expect(steps).toEqual(expect.arrayContaining(['Placing the sample', 'Matching the colour', 'Done']));
+  expect(steps.filter((step) => /relief|normals|occlusion/.test(step))).toEqual([]);
+  expect(finish.report).toEqual({ checks: [] });
 });
 
 test('it stops between stages when asked, and says what is missing', async () => {
@@ -137,14 +139,14 @@ test('it stops between stages when asked, and says what is missing', async () =>
   expect(steps).not.toContain('Done');
   await expect(
     renderFinish(
-      recipe((r) => (r.source.sampleIds = [])),
+      recipe((r) => (r.repeat.from = [])),
       sourcesOf(WALL),
       { widthPx: 64 },
     ),
-  ).rejects.toThrow(CannotRender);
+  ).rejects.toThrow(Refusal);
   const tall = recipe(
     (r) =>
-      (r.size = sizeKnownBy(
+      (lead(r).size = sizeKnownBy(
         { overall: figure(600, 'mm', 'measured', 1) },
         { overall: figure(60000, 'mm', 'measured') },
       )),
@@ -155,8 +157,8 @@ test('it stops between stages when asked, and says what is missing', async () =>
 describe('a repeat that is composed', () => {
   const cache = new StageCache();
   const composed = recipe((r) => {
-    r.repeat.way = 'compose';
-    r.repeat.compose = { ...r.repeat.compose, widthMm: 700, heightMm: 500 };
+    r.repeat.method = 'composed';
+    r.repeat.composed = { ...r.repeat.composed, widthMm: 700, heightMm: 500 };
     r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'published'));
   });
 
@@ -200,9 +202,9 @@ describe('a repeat that is composed', () => {
     for (let y = 0; y < small.heightPx; y++)
       for (let x = 0; x < 175; x++) {
         const i = 2 * y * 350 + 2 * x;
-        const of = large.colour.g;
+        const of = large.maps.colour.g;
         const four = (of[i]! + of[i + 1]! + of[i + 350]! + of[i + 351]!) / 4;
-        const off = small.colour.g[y * 175 + x]! - four;
+        const off = small.maps.colour.g[y * 175 + x]! - four;
         sum += off;
         squares += off * off;
       }
@@ -222,7 +224,7 @@ describe('laid anew and replaced', () => {
         for (const c of ['r', 'g', 'b'] as const) stained[c][(90 + y) * 300 + 160 + x]! *= 0.55;
   const sources = sourcesOf(stained);
   const base = recipe((r) => {
-    r.repeat.way = 'compose';
+    r.repeat.method = 'composed';
     r.colour = { ...r.colour, ruling: 'picture' };
   });
   const drawn = (r: Recipe, widthPx = 300) => renderFinish(r, sources, { widthPx, maps: ['colour'], cache });
@@ -243,7 +245,9 @@ describe('laid anew and replaced', () => {
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
         const i = y * w + x;
-        const differs = before.colour.g[i] !== after.colour.g[i] || before.colour.r[i] !== after.colour.r[i];
+        const differs =
+          before.maps.colour.g[i] !== after.maps.colour.g[i] ||
+          before.maps.colour.r[i] !== after.maps.colour.r[i];
         const [u, v] = [(x + 0.5) / w, (y + 0.5) / h];
         if (u > 0.3 && u < 0.55 && v > 0.3 && v < 0.6) inside += differs ? 1 : 0;
         else outside += differs ? 1 : 0;
@@ -258,7 +262,7 @@ describe('laid anew and replaced', () => {
     const stain = giveAways[0]!;
     expect(stain.contrast).toBeGreaterThan(8);
     for (const { source, points } of stain.taken) {
-      expect(source).toBe(0);
+      expect(source).toBe('p1');
       for (const [x, y] of points) {
         expect(Math.hypot(x * 300 - 160, y * 200 - 90)).toBeLessThan(26);
       }
@@ -274,7 +278,7 @@ describe('laid anew and replaced', () => {
         ...base,
         repeat: {
           ...base.repeat,
-          way: 'edges' as const,
+          method: 'edges' as const,
           across: { closing, overlapMm: 60 },
           up: { closing, overlapMm: 60 },
         },
@@ -283,12 +287,12 @@ describe('laid anew and replaced', () => {
       const stains = repetitionOf(before, 6000).giveAways.filter((g) => g.contrast > 6);
       expect(stains.length).toBeGreaterThan(0);
       const replaced = withReplaced(closed, stains, newId);
-      expect(replaced.sample.keepOuts.length).toBeGreaterThan(0);
+      expect(lead(replaced).preparation.keepOuts.length).toBeGreaterThan(0);
       const after = await drawn(replaced);
       expect(after.report.keptOut).toBeGreaterThan(0.01);
       // Nothing as dark as the stain is left.
       const darkest = (p: ColourPicture) => Math.min(...p.g);
-      expect(darkest(after.colour)).toBeGreaterThan(1.15 * darkest(before.colour));
+      expect(darkest(after.maps.colour)).toBeGreaterThan(1.15 * darkest(before.maps.colour));
     }
   });
 });
@@ -296,12 +300,12 @@ describe('laid anew and replaced', () => {
 describe('what a repeat is made from', () => {
   const composed = (change: (r: Recipe) => void = () => undefined) =>
     recipe((r) => {
-      r.repeat.way = 'compose';
-      r.repeat.compose = { ...r.repeat.compose, widthMm: 500, heightMm: 400 };
+      r.repeat.method = 'composed';
+      r.repeat.composed = { ...r.repeat.composed, widthMm: 500, heightMm: 400 };
       r.colour = { ...r.colour, ruling: 'picture' };
       change(r);
     });
-  const render = (r: Recipe, sources: Sources, widthPx = 200) =>
+  const render = (r: Recipe, sources: Pictures, widthPx = 200) =>
     renderFinish(r, sources, { widthPx, maps: ['colour'] });
   /** The wall once more, elsewhere in it, as another camera took it: darker, and yellower. */
   const other = mapChannels(WALL, (plane) => plane);
@@ -311,26 +315,27 @@ describe('what a repeat is made from', () => {
     ['b', 0.45],
   ] as const)
     other[c] = WALL[c].map((v) => v * by);
-  const two: Sources = {
+  const two: Pictures = {
     ...sourcesOf(WALL),
     info: async (id) => ({ widthPx: 300, heightPx: 200, sha256: id }),
     level: (id, level) => sourcesOf(id === 's' ? WALL : other).level(id, level),
   };
-  const joined = (widthMm: number | null) =>
+  const joined = (widthMm: number) =>
     composed((r) => {
-      r.source.sampleIds.push('t');
-      r.repeat.compose.pictures = [{ sampleId: 't', widthMm }];
+      const size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'measured') }, 'follows');
+      r.sources.push({ ...pictureSource('p2', 't'), size });
+      r.repeat.from.push({ source: 'p2', area: null });
     });
 
   test('two pictures are brought to one tone before they are joined', async () => {
-    const { report, colour, placed } = await render(joined(600), two);
+    const { report, maps, placed } = await render(joined(600), two);
     const [r, g, b] = report.joined[1]!.gain;
     expect(r).toBeCloseTo(1 / 0.62, 2);
     expect(g).toBeCloseTo(1 / 0.6, 2);
     expect(b).toBeCloseTo(1 / 0.45, 2);
     expect(new Set(placed.map.cells!.placements.map((p) => p.sourceIndex))).toEqual(new Set([0, 1]));
     // Mean and contrast are those of the first alone.
-    const [both, alone] = [readColour(colour), readColour((await render(composed(), two)).colour)];
+    const [both, alone] = [readColour(maps.colour), readColour((await render(composed(), two)).maps.colour)];
     expect(both.lrv / alone.lrv).toBeCloseTo(1, 1);
     expect(both.p99 - both.p1).toBeCloseTo(alone.p99 - alone.p1, 1);
   });
@@ -338,21 +343,17 @@ describe('what a repeat is made from', () => {
   test('an area of the picture is joined with the used part', async () => {
     const areas = composed((r) => {
       const box = (x: number) => [[x, 0.1], [x + 0.4, 0.1], [x + 0.4, 0.9], [x, 0.9]] as never; // prettier-ignore
-      r.sample = {
-        ...r.sample,
-        areas: [
-          { id: 'a', name: 'A', leftOut: false, corners: box(0.02) },
-          { id: 'b', name: 'B', leftOut: false, corners: box(0.55) },
-        ],
-        used: 'a',
-      };
-      r.repeat.compose.areas = ['b'];
+      lead(r).preparation.areas = [
+        { id: 'a', name: 'A', leftOut: false, corners: box(0.02) },
+        { id: 'b', name: 'B', leftOut: false, corners: box(0.55) },
+      ];
+      r.repeat.from = ['a', 'b'].map((area) => ({ source: 'p1', area }));
     });
     const { placed } = await render(areas, sourcesOf(WALL));
-    expect(placed.sources.map((s) => s.areaId)).toEqual([null, 'b']);
+    expect(placed.sources.map((s) => s.areaId)).toEqual(['a', 'b']);
     expect(placed.sources[1]!.laidMm.width).toBeCloseTo(240, 3);
     expect(placed.map.cells!.placements.some((p) => p.sourceIndex === 1)).toBe(true);
-    areas.repeat.compose.areas = ['gone'];
+    areas.repeat.from[1]!.area = 'gone';
     await expect(render(areas, sourcesOf(WALL))).rejects.toThrow(/not there any more/);
   });
 
@@ -360,11 +361,11 @@ describe('what a repeat is made from', () => {
     const night = { ...two, level: (id: string, n: number) => sourcesOf(id === 's' ? WALL : mapChannels(WALL, (p) => ({ ...p, data: p.data.map((v) => v / 20) }))).level(id, n) }; // prettier-ignore
     await expect(render(joined(600), night)).rejects.toThrow(/times lighter or darker/);
     const withMap = joined(600);
-    withMap.source.maps = [{ sampleId: 'h', role: 'height', greenRuns: 'up' }];
-    withMap.relief = { ...withMap.relief, source: 'map' };
+    lead(withMap).maps = [{ sampleId: 'h', role: 'height', greenRuns: 'up' }];
+    withMap.relief = reliefFrom(withMap.relief, 'map');
     await expect(
       renderFinish(withMap, { ...two, data: two.level }, { widthPx: 200, maps: ['height'] }),
-    ).rejects.toThrow(/belong to the first picture only/);
+    ).rejects.toThrow(/not all of them have a height map/);
   });
 
   test('elements at 150 % are half as large again, and said to be wrong until that is confirmed', async () => {
@@ -383,9 +384,9 @@ describe('what a repeat is made from', () => {
     const stretched = (widthMm: number, stretchMost: number) => {
       const r = composed((x) => {
         x.repeat.structure = { across: { period: 0.1, first: 0.03 }, up: null, stagger: 0 };
-        x.repeat.compose = { ...x.repeat.compose, widthMm, stretchMost };
+        x.repeat.composed = { ...x.repeat.composed, widthMm, stretchMost };
       });
-      return resolveRepeat(r, { widthPx: 300, heightPx: 200 });
+      return repeatGeometry(r, { widthPx: 300, heightPx: 200 });
     };
     // Periods of 60 mm.
     const within = stretched(490, 0.03);
@@ -402,7 +403,7 @@ describe('what a repeat is made from', () => {
   test('stretch and what the size may be off are added up in the report and said', async () => {
     const r = composed((x) => {
       x.repeat.structure = { across: { period: 0.1, first: 0.03 }, up: null, stagger: 0 };
-      x.repeat.compose = { ...x.repeat.compose, widthMm: 490, stretchMost: 0.05 };
+      x.repeat.composed = { ...x.repeat.composed, widthMm: 490, stretchMost: 0.05 };
     });
     const { report } = await render(r, sourcesOf(WALL));
     expect(report.stretch.across).toBeCloseTo(490 / 480 - 1, 6);
@@ -429,11 +430,11 @@ describe('what a repeat is made from', () => {
           sum += Math.abs(p.g[y * p.widthPx + x]! - p.g[y * p.widthPx + x - 1]!);
       return sum;
     };
-    expect(fine(made.colour)).toBeGreaterThan(1.15 * fine(smooth.colour));
+    expect(fine(made.maps.colour)).toBeGreaterThan(1.15 * fine(smooth.maps.colour));
     expect(made.report.inferred).toBeCloseTo(2, 6);
     expect(made.report.checks.map((c) => c.code)).toContain('inferred');
     // What the picture shows stays as it is.
-    const halved = mapChannels(made.colour, halve);
+    const halved = mapChannels(made.maps.colour, halve);
     let worst = 0;
     for (let i = 0; i < halved.g.length; i++) worst = Math.max(worst, Math.abs(halved.g[i]! - WALL.g[i]!));
     expect(worst).toBeLessThan(0.02);
@@ -452,19 +453,19 @@ describe('checks', () => {
     [
       'axes-differ',
       (r: Recipe) =>
-        (r.size = sizeKnownBy(
+        (lead(r).size = sizeKnownBy(
           { overall: figure(600, 'mm', 'measured', 1) },
           { overall: figure(430, 'mm', 'measured') },
         )),
     ],
     [
       'size-assumed',
-      (r: Recipe) => (r.size = sizeKnownBy({ overall: figure(600, 'mm', 'assumed') }, 'follows')),
+      (r: Recipe) => (lead(r).size = sizeKnownBy({ overall: figure(600, 'mm', 'assumed') }, 'follows')),
     ],
     ['clipped-high', (r: Recipe) => (r.colour = ruledByLrv(r.colour, figure(85, 'LRV', 'published')))],
     ['too-light', (r: Recipe) => (r.colour = ruledByLrv(r.colour, figure(85, 'LRV', 'published')))],
     ['gloss-out-of-reach', (r: Recipe) => (r.response.glossGu = figure(99, 'GU', 'measured'))],
-    ['too-steep', (r: Recipe) => (r.relief.depthMm = figure(90, 'mm', 'measured'))],
+    ['too-steep', (r: Recipe) => (r.relief.contributions[0]!.depthMm = figure(90, 'mm', 'measured'))],
     ['depth-assumed', () => undefined],
     ['gloss-assumed', () => undefined],
   ] as [string, (r: Recipe) => unknown][])('%s', async (code, change) => {
@@ -491,7 +492,7 @@ describe('checks', () => {
   test('a finish whose figures are all founded has none', async () => {
     const founded = await codes((r) => {
       r.colour = ruledByLrv(r.colour, figure(40, 'LRV', 'measured'));
-      r.relief.depthMm.basis = 'measured';
+      r.relief.contributions[0]!.depthMm.basis = 'measured';
       r.response.glossGu.basis = 'measured';
     });
     expect(founded).toEqual([]);
@@ -504,39 +505,13 @@ test('metals take their reflectance from the colour and may be glossier than 100
       (r) =>
         (r.response = {
           glossGu: figure(200, 'GU', 'measured'),
-          index: figure(1.5, '1', 'assumed'),
-          metal: true,
+          base: { kind: 'metal' },
         }),
     ),
     sourcesOf(WALL),
     { widthPx: 64 },
   );
-  expect(finish.metalness).toBe(1);
+  expect(finish.maps.metalness).toBe(1);
   expect(finish.report.roughness).toBeGreaterThan(0);
   expect(finish.report.checks.map((c) => c.code)).not.toContain('gloss-out-of-reach');
-});
-
-test('settings hash alike whatever the order of their keys', () => {
-  expect(canonicalJson({ b: 1, a: [2, { d: 3, c: 4 }] })).toBe('{"a":[2,{"c":4,"d":3}],"b":1}');
-  expect(hashOf({ a: 1, b: 2 })).toBe(hashOf({ b: 2, a: 1 }));
-  expect(hashOf({ a: 1 })).not.toBe(hashOf({ a: 2 }));
-});
-
-test('a sample is halved as often as leaves it dense enough', () => {
-  expect([levelFor(10, 10), levelFor(10, 5.1), levelFor(10, 5), levelFor(10, 1), levelFor(10, 40)]).toEqual([
-    0, 0, 1, 3, 0,
-  ]);
-});
-
-test('the cache lets go of what was used least recently', () => {
-  const cache = new StageCache(1000);
-  cache.set('a', new Float32Array(100));
-  cache.set('b', new Float32Array(100));
-  cache.get('a');
-  cache.set('c', new Float32Array(100));
-  expect([cache.get('a') !== undefined, cache.get('b'), cache.get('c') !== undefined]).toEqual([
-    true,
-    undefined,
-    true,
-  ]);
 });

@@ -6,13 +6,14 @@ import {
   withRedone,
   type Cells,
   type GiveAway,
+  type PlacedRepeat,
   type Redone,
+  type RepeatSource,
   type Visibility,
 } from '../repeat';
 import { toPicture, type Point } from '../straighten';
-import type { RepeatSource } from './joined';
 import type { Recipe } from './recipe';
-import type { RenderedFinish } from './result';
+import type { RenderedFinish } from './render';
 
 /** What gives a repetition away in a finished repeat, from how far it is seen, and what of the sample it comes from. */
 export interface Repetition {
@@ -25,6 +26,11 @@ export interface FoundGiveAway extends GiveAway {
   taken: Redone['taken'];
 }
 
+/** What is looked at: the colour of a finish, where it comes from, and how large and light it is. */
+export type SeenRepeat = Pick<RenderedFinish<'colour'>, 'maps' | 'placed'> & {
+  report: Pick<RenderedFinish['report'], 'repeatMm' | 'lrv'>;
+};
+
 /** What a surface is lit by indoors, lx: what it is seen at is worked out from its reflectance. */
 export const SEEN_AT_LX = 500;
 
@@ -33,8 +39,12 @@ export const SEEN_AT_LX = 500;
  * @param finish a rendered finish, its repeat about 512 px or more
  * @param fieldMm side of the square field that is looked at
  */
-export function repetitionOf(finish: RenderedFinish, fieldMm: number): Repetition {
-  const { colour, placed, report } = finish;
+export function repetitionOf(finish: SeenRepeat, fieldMm: number): Repetition {
+  const {
+    maps: { colour },
+    placed,
+    report,
+  } = finish;
   const boards = placed.map.cells?.sharp ? placed.map.cells : null;
   return {
     giveAways: findGiveAways(colour, placed.courses, boards).map((found) => ({
@@ -63,14 +73,24 @@ export function withReplaced(
   newId: () => string,
 ): Recipe {
   const taken = giveAways.flatMap((g) => g.taken);
-  if (recipe.repeat.way === 'compose') {
+  if (recipe.repeat.method === 'composed') {
     const areas = giveAways.map((g) => g.outline.map(([x, y]): [number, number] => [within(x), within(y)]));
     return { ...recipe, repeat: withAreasRedone(recipe.repeat, areas, taken, newId()) };
   }
-  const keepOuts = taken
-    .filter((t) => t.source === 0)
-    .map((t) => ({ id: newId(), kind: 'outline' as const, points: t.points, erase: false }));
-  return { ...recipe, sample: { ...recipe.sample, keepOuts: [...recipe.sample.keepOuts, ...keepOuts] } };
+  const keptOut = (sourceId: string) =>
+    taken
+      .filter((t) => t.source === sourceId)
+      .map((t) => ({ id: newId(), kind: 'outline' as const, points: t.points, erase: false }));
+  return {
+    ...recipe,
+    sources: recipe.sources.map((source) => ({
+      ...source,
+      preparation: {
+        ...source.preparation,
+        keepOuts: [...source.preparation.keepOuts, ...keptOut(source.id)],
+      },
+    })),
+  };
 }
 
 /** Settings in which areas of the arrangement in use are laid anew. */
@@ -95,10 +115,7 @@ const LEAST_PART = 0.08;
 const GROWN = 0.12;
 
 /** Outlines of the parts of the pictures that a region of the repeat comes from. */
-function comesFrom(
-  { outline }: GiveAway,
-  { placed: { map, sources }, report }: RenderedFinish,
-): Redone['taken'] {
+function comesFrom({ outline }: GiveAway, { placed: { map, sources }, report }: SeenRepeat): Redone['taken'] {
   const xs = outline.map((p) => p[0]);
   const ys = outline.map((p) => p[1]);
   const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
@@ -125,7 +142,7 @@ function comesFrom(
   return [...parts.values()]
     .filter(({ points }) => points.length >= Math.max(3, LEAST_PART * all))
     .map(({ source, points }) => ({
-      source: source.pictureNumber,
+      source: source.source.settings.id,
       points: grown(hull(points)).map((p): [number, number] => {
         const [x, y] = toPicture(source.picture.frame, p);
         return [Math.min(2, Math.max(-1, x)), Math.min(2, Math.max(-1, y))];
@@ -151,7 +168,7 @@ const at = (cells: Cells, x: number, y: number): number =>
 
 /** The layer with the most weight at a place. */
 function mostWeight(
-  layers: RenderedFinish['placed']['map']['layers'],
+  layers: PlacedRepeat['map']['layers'],
   x: number,
   y: number,
   repeatMm: { width: number; height: number },

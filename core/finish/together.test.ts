@@ -1,8 +1,16 @@
-import { fractalNoise, halve, makeColourPicture, mapChannels, type ColourPicture } from '../raster';
+import {
+  fractalNoise,
+  halve,
+  makeColourPicture,
+  mapChannels,
+  type ColourPicture,
+  type Plane,
+} from '../raster';
 import type { RepeatSettings } from '../repeat';
 import { sizeKnownBy } from '../size';
+import { type Pictures } from '../surface';
 import { figure } from '../units';
-import { defaultRecipe, openRecipe, renderFinish, type Recipe, type Sources } from './index';
+import { defaultRecipe, lead, openRecipe, renderFinish, type Recipe } from './index';
 
 /** Grey, so that its light and a map of the same values are one and the same, and move alike or not at all. */
 function grey(widthPx: number, heightPx: number): ColourPicture {
@@ -24,7 +32,7 @@ const halved = async (level: number) => {
   for (let k = 0; k < level; k++) p = mapChannels(p, halve);
   return p;
 };
-const SOURCES: Sources = {
+const SOURCES: Pictures = {
   info: async (id) => ({ widthPx: W, heightPx: H, sha256: id }),
   level: (_, level) => halved(level),
   data: (_, level) => halved(level),
@@ -32,8 +40,8 @@ const SOURCES: Sources = {
 
 function withMap(role: 'roughness' | 'gloss', repeat: Partial<RepeatSettings>): Recipe {
   const r = defaultRecipe(['colour'], 'plaster', { widthPx: W, heightPx: H });
-  r.size = sizeKnownBy({ overall: figure(574, 'mm', 'measured', 1) }, 'follows');
-  r.source.maps = [{ sampleId: 'map', role, greenRuns: 'up' }];
+  lead(r).size = sizeKnownBy({ overall: figure(574, 'mm', 'measured', 1) }, 'follows');
+  lead(r).maps = [{ sampleId: 'map', role, greenRuns: 'up' }];
   r.colour = { ...r.colour, ruling: 'picture' };
   r.repeat = { ...r.repeat, ...repeat };
   return openRecipe(r);
@@ -41,10 +49,11 @@ function withMap(role: 'roughness' | 'gloss', repeat: Partial<RepeatSettings>): 
 
 /** How far a map is off the colour that has the same values, at the worst pixel. */
 async function farthest(recipe: Recipe, widthPx: number): Promise<number> {
-  const { colour, responseMaps } = await renderFinish(recipe, SOURCES, { widthPx });
-  const map = responseMaps.roughness!;
+  const { maps } = await renderFinish(recipe, SOURCES, { widthPx, maps: ['colour', 'roughness'] });
+  const { colour } = maps;
+  const map = maps.roughness as Plane;
   expect([map.widthPx, map.heightPx]).toEqual([colour.widthPx, colour.heightPx]);
-  const turned = recipe.source.maps[0]!.role === 'gloss';
+  const turned = lead(recipe).maps[0]!.role === 'gloss';
   let most = 0;
   for (let i = 0; i < map.data.length; i++) {
     const off = Math.abs((turned ? 1 - map.data[i]! : map.data[i]!) - colour.g[i]!);
@@ -55,14 +64,14 @@ async function farthest(recipe: Recipe, widthPx: number): Promise<number> {
 }
 
 const edges = (across: RepeatSettings['across']['closing'], up: RepeatSettings['up']['closing']) => ({
-  way: 'edges' as const,
+  method: 'edges' as const,
   across: { closing: across, overlapMm: 130 },
   up: { closing: up, overlapMm: 90 },
 });
-const { compose } = defaultRecipe(['colour'], 'plaster', PICTURE).repeat;
-const composed = (more: Partial<RepeatSettings['compose']>) => ({
-  way: 'compose' as const,
-  compose: { ...compose, ...more },
+const { composed: usual } = defaultRecipe(['colour'], 'plaster', PICTURE).repeat;
+const composed = (more: Partial<RepeatSettings['composed']>) => ({
+  method: 'composed' as const,
+  composed: { ...usual, ...more },
 });
 
 test.each<[string, Partial<RepeatSettings>]>([

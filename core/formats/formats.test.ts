@@ -1,10 +1,10 @@
-import { PLAIN_COLOUR, ruledByLrv } from '../light';
+import { plainColour, ruledByLrv } from '../light';
 import { WebIO } from '@gltf-transform/core';
 import { KHRMaterialsIOR } from '@gltf-transform/extensions';
-import { defaultRecipe, type RenderReport } from '../finish';
+import { defaultRecipe, lead, type RenderReport } from '../finish';
 import { sizeKnownBy } from '../size';
 import { figure } from '../units';
-import { describeFinish, figuresOf, fileName, manifestSchema, writePanelGlb } from './index';
+import { describeFinish, figuresOf, fileName, folderNames, manifestSchema, writePanelGlb } from './index';
 
 test.each([
   ['Smoked ash, wide board', 'smoked-ash-wide-board'],
@@ -14,9 +14,14 @@ test.each([
   ['x'.repeat(300), 'x'.repeat(80)],
 ])('%s becomes a name every file system takes', (name, expected) => expect(fileName(name)).toBe(expected));
 
+test('names of one package are told apart, also where upper and lower case are one', () => {
+  const names = ['Same', 'same!', 'SAME', 'Ясень', '楓', '楓'].map((name) => ({ name, revision: 'A' }));
+  expect(folderNames(names)).toEqual(['same-A', 'same-2-A', 'same-3-A', 'yasen-A', 'feng-A', 'feng-2-A']);
+});
+
 const recipe = () => {
   const r = defaultRecipe(['s'], 'timber', { widthPx: 800, heightPx: 1257 });
-  r.size = sizeKnownBy('follows', {
+  lead(r).size = sizeKnownBy('follows', {
     count: {
       modules: 17,
       moduleMm: figure(145, 'mm', 'published', 0.5),
@@ -47,11 +52,20 @@ test('the manifest names every figure as typed, and those that follow from them'
   expect(figures['light reflectance value']).toMatchObject({ value: 27, note: 'three readings' });
   expect(figures['refractive index']).toBeDefined();
   const metal = recipe();
-  metal.response.metal = true;
-  metal.colour = PLAIN_COLOUR;
+  metal.response.base = { kind: 'metal' };
+  metal.colour = plainColour();
   const names = figuresOf(metal, { widthPx: 800, heightPx: 1257 }).map((f) => f.name);
   expect(names).not.toContain('refractive index');
   expect(names).not.toContain('light reflectance value');
+});
+
+test('a colourway is handed over with the reflectance of its own target', () => {
+  const r = recipe();
+  r.colour.ways = [{ id: 'dark', name: 'Dark', code: '', target: { lab: [40, 0, 0], basis: 'published' } }];
+  const given = (way: string | null) =>
+    figuresOf(r, { widthPx: 800, heightPx: 1257 }, way).find((f) => f.name === 'light reflectance value');
+  expect(given(null)).toMatchObject({ value: 27, basis: 'measured' });
+  expect(given('dark')).toMatchObject({ value: 11.25, basis: 'published' });
 });
 
 test('what is said of a finish fits the manifest schema', () => {
@@ -63,6 +77,7 @@ test('what is said of a finish fits the manifest schema', () => {
     joined: [{ gain: [1, 1, 1] }],
     brokenHoldMm: 0,
     stretch: { across: 0, up: 0 },
+    stretchNeeded: {},
     repeatToleranceMm: { width: 1, height: 1 },
     inferred: 1,
     sampleMm: { width: 1599, height: 2513 },
@@ -118,13 +133,13 @@ test('what is said of a finish fits the manifest schema', () => {
     sha256: 'a'.repeat(64),
   };
   const manifest = manifestSchema.parse({
-    schema: 'jossel.manifest/1',
+    schema: 'jossel.manifest/2',
     finishes: [{ ...finish, files: [file] }],
   });
   expect(manifest.finishes[0]!.checks).toEqual(['The gloss of 12 GU is assumed.']);
   expect(
     manifestSchema.safeParse({
-      schema: 'jossel.manifest/1',
+      schema: 'jossel.manifest/2',
       finishes: [{ ...finish, files: [{ ...file, sha256: 'short' }] }],
     }).success,
   ).toBe(false);
@@ -136,14 +151,13 @@ const PNG = Uint8Array.from(
   (c) => c.charCodeAt(0),
 );
 
-test.each([[0], [1]])(
-  'the glTF panel has true size in metres and the material it was given (metallic %d)',
-  async (metallic) => {
+test.each(['dielectric', 'metal'] as const)(
+  'the glTF panel has true size in metres and the material it was given (%s)',
+  async (kind) => {
     const bytes = await writePanelGlb({
       name: 'Oak A',
       repeatMm: { width: 1600, height: 2368 },
-      metallic,
-      index: 1.46,
+      base: kind === 'metal' ? { kind } : { kind, index: 1.46 },
       colourPng: PNG,
       normalPng: PNG,
       packedPng: PNG,
@@ -160,6 +174,6 @@ test.each([[0], [1]])(
     expect(material!.getExtras()).toEqual({ revision: 'A' });
     // One texture carries occlusion, roughness and metalness.
     expect(material!.getOcclusionTexture()).toBe(material!.getMetallicRoughnessTexture());
-    expect(material!.getExtension('KHR_materials_ior') !== null).toBe(metallic === 0);
+    expect(material!.getExtension('KHR_materials_ior') !== null).toBe(kind === 'dielectric');
   },
 );

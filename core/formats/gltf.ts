@@ -5,8 +5,7 @@ export interface PanelMaterial {
   name: string;
   /** Size of one repeat, which the panel has and the textures cover once. */
   repeatMm: { width: number; height: number };
-  metallic: number;
-  index: number;
+  base: { kind: 'metal' } | { kind: 'dielectric'; index: number };
   /** PNG files: colour in sRGB, normals with y up, and occlusion, roughness, metalness in red, green and blue. */
   colourPng: Uint8Array;
   normalPng: Uint8Array;
@@ -52,10 +51,11 @@ export async function writePanelGlb(material: PanelMaterial): Promise<Uint8Array
     .setMetallicFactor(1)
     .setRoughnessFactor(1)
     .setExtras(material.extras);
-  if (material.metallic === 0)
+  const { base } = material;
+  if (base.kind === 'dielectric')
     surface.setExtension(
       'KHR_materials_ior',
-      document.createExtension(KHRMaterialsIOR).createIOR().setIOR(material.index),
+      document.createExtension(KHRMaterialsIOR).createIOR().setIOR(base.index),
     );
   primitive.setMaterial(surface);
   const mesh = document.createMesh(`${material.name}, one repeat`).addPrimitive(primitive);

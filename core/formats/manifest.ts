@@ -1,6 +1,7 @@
 import { z } from 'zod';
-import { resolveSample, type Recipe, type RenderReport } from '../finish';
-import { colourSchema } from '../light/settings';
+import { labToXyz } from '../colour';
+import { lead, leadGeometry, type Recipe, type RenderReport } from '../finish';
+import { colourSchema, lightSchema } from '../light/settings';
 import { sizeSchema } from '../size';
 import type { Figure } from '../units';
 
@@ -18,7 +19,7 @@ const manifestFigure = z.object({
 
 export const manifestSchema = z
   .object({
-    schema: z.literal('jossel.manifest/1'),
+    schema: z.literal('jossel.manifest/2'),
     finishes: z.array(
       z.object({
         name: z.string(),
@@ -41,9 +42,8 @@ export const manifestSchema = z
         elementScale: z.number().describe('Size of the pattern against the sample; 1 is true'),
         sampleMm: mm2,
         pxPerMm: z.object({ x: z.number(), y: z.number() }),
-        colour: colourSchema.describe(
-          'Levelling, balance, match and corrections, and which of what is known ruled',
-        ),
+        light: lightSchema.describe('Levelling and balance of the leading picture'),
+        colour: colourSchema.describe('Match and corrections, and which of what is known ruled'),
         target: z
           .object({ mean: z.number(), worst: z.number(), worstPatch: z.string() })
           .nullable()
@@ -79,37 +79,45 @@ export const manifestSchema = z
 export type Manifest = z.infer<typeof manifestSchema>;
 export type ManifestFinish = Manifest['finishes'][number];
 
-/** All figures of a recipe under their names, as typed, with the sizes that follow from them. */
+/**
+ * All figures of a recipe under their names, as typed, with the sizes that follow from them.
+ * @param sample shape of the leading picture
+ * @param way a colourway: it has the reflectance of its own target; null: the finish itself
+ */
 export function figuresOf(
   recipe: Recipe,
   sample: { widthPx: number; heightPx: number },
+  way: string | null = null,
 ): ManifestFinish['figures'] {
   const out: ManifestFinish['figures'] = [];
   const put = (name: string, f: Figure | null) => f && out.push({ name, ...f });
-  const { size } = resolveSample(recipe, sample);
+  const { size } = leadGeometry(recipe, sample);
+  const known = lead(recipe).size!;
   for (const axis of ['across', 'up'] as const) {
-    if (recipe.size.ruling[axis] === 'count') put(`module ${axis}`, recipe.size.count[axis]!.moduleMm);
-    if (recipe.size.ruling[axis] === 'structure') put(`pitch ${axis}`, recipe.size.structure[axis]!.pitchMm);
+    if (known.ruling[axis] === 'count') put(`module ${axis}`, known.count[axis]!.moduleMm);
+    if (known.ruling[axis] === 'structure') put(`pitch ${axis}`, known.structure[axis]!.pitchMm);
   }
-  put('sample width', {
-    value: size.width.mm,
-    unit: 'mm',
-    basis: size.width.basis,
-    tolerance: size.width.toleranceMm,
-    note: size.width.from,
-  });
-  put('sample height', {
-    value: size.height.mm,
-    unit: 'mm',
-    basis: size.height.basis,
-    tolerance: size.height.toleranceMm,
-    note: size.height.from,
-  });
-  put('light reflectance value', recipe.colour.lrv);
-  put('relief depth', recipe.relief.depthMm);
+  for (const side of ['width', 'height'] as const) {
+    const { mm, basis, toleranceMm, from } = size[side];
+    put(`sample ${side}`, { value: mm, unit: 'mm', basis, tolerance: toleranceMm, note: from });
+  }
+  put('light reflectance value', givenReflectance(recipe, way));
+  for (const { name, depthMm } of recipe.relief.contributions)
+    put(recipe.relief.contributions.length === 1 ? 'relief depth' : `relief depth, ${name}`, depthMm);
   put('gloss at 60°', recipe.response.glossGu);
-  if (!recipe.response.metal) put('refractive index', recipe.response.index);
+  const { base } = recipe.response;
+  if (base.kind === 'dielectric') put('refractive index', base.index);
   return out;
+}
+
+/** The reflectance that was given for a finish, or that the colour of a colourway has; null: none was given. */
+function givenReflectance({ colour }: Recipe, way: string | null): Figure<'LRV'> | null {
+  if (way === null) return colour.lrv;
+  const target = colour.ways.find((w) => w.id === way)?.target;
+  if (!target) return null;
+  const { lab, basis, note } = target;
+  const value = Number((100 * labToXyz(lab)[1]).toFixed(2));
+  return { value, unit: 'LRV', basis, ...(note ? { note } : {}) };
 }
 
 /** What the manifest says about one finish, without its files. */
@@ -134,14 +142,15 @@ export function describeFinish(
     elementScale: recipe.repeat.elements.scale,
     sampleMm: report.sampleMm,
     pxPerMm: report.pxPerMm,
-    size: recipe.size,
+    size: lead(recipe).size!,
+    light: lead(recipe).light,
     colour: recipe.colour,
     target: report.calibration.target && {
       mean: report.calibration.target.meanError,
       worst: report.calibration.target.worst.error,
       worstPatch: report.calibration.target.worst.name,
     },
-    figures: figuresOf(recipe, sample),
+    figures: figuresOf(recipe, sample, report.way),
     measured: {
       lrv: report.lrv,
       meanLab: [...report.meanLab],

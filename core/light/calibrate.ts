@@ -3,7 +3,7 @@ import type { Frame } from '../straighten';
 import { applyFills } from './glare';
 import { lightOver, type LightField } from './field';
 import { NO_MATRIX, type ColourMatrix, type TargetFit } from './target';
-import type { ColourSettings, Levelling } from './settings';
+import type { LightSettings, Levelling } from './settings';
 
 /** How a photograph's light becomes the finish's own: what is divided by, and which matrix follows. */
 export interface Calibration {
@@ -49,7 +49,7 @@ export function describeLight(field: LightField, frame: Frame): NonNullable<Cali
 }
 
 /** Whether a calibration changes nothing. */
-export const isPlain = (c: Calibration, settings: Pick<ColourSettings, 'fills' | 'levelling'>): boolean =>
+export const isPlain = (c: Calibration, settings: Pick<LightSettings, 'fills' | 'levelling'>): boolean =>
   !c.light && c.matrix === NO_MATRIX && settings.fills.length === 0 && !settings.levelling?.shading;
 
 /**
@@ -61,7 +61,7 @@ export const isPlain = (c: Calibration, settings: Pick<ColourSettings, 'fills' |
 export function calibrate(
   picture: ColourPicture,
   calibration: Calibration,
-  settings: Pick<ColourSettings, 'fills' | 'levelling'>,
+  settings: Pick<LightSettings, 'fills' | 'levelling'>,
   frame: Frame,
   mmPerPx: { x: number; y: number },
 ): ColourPicture {

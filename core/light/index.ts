@@ -6,3 +6,7 @@ export * from './palette';
 export * from './colour-text';
 export * from './glare';
 export * from './calibrate';
+export * from './finished';
+export * from './checks';
+export * from './report';
+export * from './stage';

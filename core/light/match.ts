@@ -143,16 +143,16 @@ export const isNoHand = (h: HandCorrection): boolean =>
  * tint as a shift, sharpness of lightness only (unsharp masking), and last, if asked, one factor in linear light that
  * brings the reflectance back.
  * @param mmPerPx so that sharpness has its extent in mm
+ * @param lab the picture in Oklab, where it is known already: a slider changes the corrections, not what they start from
  */
 export function correctByHand(
   picture: ColourPicture,
   hand: HandCorrection,
   mmPerPx: { x: number; y: number },
+  lab: InOklab = inOklab(picture),
 ): ColourPicture {
   if (isNoHand(hand)) return picture;
   const n = picture.r.length;
-  // Oklab spelled out without tuples: this runs for every pixel while a slider is dragged. See `linearToOklab`.
-  const lab = picturesInOklab(picture);
   const { L, A, B } = lab;
   let soft: Plane | null = null;
   if (hand.sharpness > 0) {
@@ -196,7 +196,8 @@ export function correctByHand(
   return out;
 }
 
-interface InOklab {
+/** A picture in Oklab, and what the corrections by hand need to know of it as a whole. */
+export interface InOklab {
   L: Float32Array;
   A: Float32Array;
   B: Float32Array;
@@ -204,12 +205,9 @@ interface InOklab {
   /** Sum of luminance over the pixels. */
   sumY: number;
 }
-/** Kept with the picture: a slider changes the corrections, not what they start from. */
-const inOklab = new WeakMap<ColourPicture, InOklab>();
 
-function picturesInOklab(picture: ColourPicture): InOklab {
-  const known = inOklab.get(picture);
-  if (known) return known;
+/** A picture in Oklab. Spelled out without tuples: this runs for every pixel. See `linearToOklab`. */
+export function inOklab(picture: ColourPicture): InOklab {
   const n = picture.r.length;
   const [L, A, B] = [new Float32Array(n), new Float32Array(n), new Float32Array(n)];
   let [sumL, sumY] = [0, 0];
@@ -227,9 +225,7 @@ function picturesInOklab(picture: ColourPicture): InOklab {
     sumL += l;
     sumY += 0.2126 * r + 0.7152 * g + 0.0722 * b;
   }
-  const made = { L, A, B, meanL: sumL / n, sumY };
-  inOklab.set(picture, made);
-  return made;
+  return { L, A, B, meanL: sumL / n, sumY };
 }
 
 /** The corrections by hand whose effect on the mean is told. */

@@ -106,8 +106,8 @@ const colourwaySchema = z
   .describe('A colour variant: it shares everything but colour');
 export type Colourway = z.infer<typeof colourwaySchema>;
 
-/** Light and colour of a finish. */
-export const colourSchema = z
+/** How the light of a photograph is taken out of it. */
+export const lightSchema = z
   .object({
     levelling: levellingSchema
       .nullable()
@@ -144,6 +144,30 @@ export const colourSchema = z
         offset: z.boolean().describe('Also takes out stray light: an offset per channel'),
       })
       .describe('How the target card is used; where it lies is known from the size'),
+  })
+  .superRefine((light, context) => {
+    if (light.balance === 'grey' && light.grey === null)
+      context.addIssue({
+        code: 'custom',
+        path: ['balance'],
+        message: 'The balance is to rest on a grey patch, but none is given.',
+      });
+  })
+  .describe('Levelling and balance of a picture');
+export type LightSettings = z.infer<typeof lightSchema>;
+
+/** Nothing done to the light. */
+export const plainLight = (): LightSettings => ({
+  levelling: null,
+  fills: [],
+  balance: 'none',
+  grey: null,
+  target: { reference: null, leftOut: [], offset: false },
+});
+
+/** Which colour the finish has, corrections by hand, and its colourways. */
+export const colourSchema = z
+  .object({
     ruling: z.enum(COLOUR_WAYS).describe('What rules the colour; all else becomes a check'),
     lrv: figureSchema('LRV', 'Light reflectance value')
       .nullable()
@@ -166,12 +190,6 @@ export const colourSchema = z
         path: ['ruling'],
         message: `“${way}” is to rule the colour, but nothing is given for it.`,
       });
-    if (colour.balance === 'grey' && colour.grey === null)
-      context.addIssue({
-        code: 'custom',
-        path: ['balance'],
-        message: 'The balance is to rest on a grey patch, but none is given.',
-      });
     const names = new Set<string>();
     colour.ways.forEach((w, n) => {
       if (names.has(w.id))
@@ -183,7 +201,7 @@ export const colourSchema = z
       names.add(w.id);
     });
   })
-  .describe('Light and colour');
+  .describe('Colour of the finish');
 export type ColourSettings = z.infer<typeof colourSchema>;
 
 export const NO_HAND: HandCorrection = {
@@ -197,21 +215,16 @@ export const NO_HAND: HandCorrection = {
   keepReflectance: true,
 };
 
-/** Nothing done to light and colour. */
-export const PLAIN_COLOUR: ColourSettings = {
-  levelling: null,
-  fills: [],
-  balance: 'none',
-  grey: null,
-  target: { reference: null, leftOut: [], offset: false },
+/** The colour as the picture has it. */
+export const plainColour = (): ColourSettings => ({
   ruling: 'picture',
   lrv: null,
   colour: null,
   reference: null,
-  hand: NO_HAND,
+  hand: { ...NO_HAND },
   recoloured: null,
   ways: [],
-};
+});
 
 /** Colour settings in which a light reflectance value rules. */
 export const ruledByLrv = (
@@ -224,7 +237,10 @@ export const ruledByLrv = (
 });
 
 /** What the colour of a finish rests on: the figure that rules, or the balance of its picture. */
-export function basisOfColour({ ruling, lrv, colour, balance, grey }: ColourSettings): Basis {
+export function basisOfColour(
+  { ruling, lrv, colour }: ColourSettings,
+  { balance, grey }: Pick<LightSettings, 'balance' | 'grey'>,
+): Basis {
   if (ruling === 'lrv' && lrv) return lrv.basis;
   if (ruling === 'colour' && colour) return colour.basis;
   if (ruling === 'reference') return 'inferred';

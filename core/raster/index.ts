@@ -6,3 +6,4 @@ export * from './noise';
 export * from './distance';
 export * from './fft';
 export * from './paint';
+export * from './halvings';

@@ -6,6 +6,8 @@ import {
   fractalNoise,
   gradientNoise,
   halve,
+  halvingsKeeping,
+  halvingsToFit,
   hashUnit,
   luminancePlane,
   makeColourPicture,
@@ -221,4 +223,10 @@ describe('random numbers', () => {
     for (let i = 0; i < 100; i++) expect(random.whole(7)).toBeLessThan(7);
     expect(hashUnit(1, 2, 3, 4)).toBe(hashUnit(1, 2, 3, 4));
   });
+});
+
+test('a picture is halved as often as leaves it dense enough, or as makes it fit', () => {
+  expect([10, 5.1, 5, 1, 40].map((wanted) => halvingsKeeping(10, wanted))).toEqual([0, 0, 1, 3, 0]);
+  const fit = (mostPx: number) => halvingsToFit({ widthPx: 900, heightPx: 1000 }, mostPx);
+  expect([1000, 999, 500, 250, 1].map(fit)).toEqual([0, 1, 1, 2, 10]);
 });

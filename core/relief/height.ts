@@ -19,7 +19,6 @@ export interface ReliefFromPicture {
   invert: boolean;
   /** From the deepest to the highest point. */
   depthMm: number;
-  zero: ZeroLevel;
 }
 
 /** Height of a surface, in mm above its zero level. */
@@ -76,7 +75,8 @@ export function bandsOfPlane(
 }
 
 /**
- * Height from the bands of a picture: each with its signed amount, summed, and brought to the asked depth.
+ * Height from the bands of a picture: each with its signed amount, summed, and brought to the asked depth about its
+ * middle.
  *
  * The range from the 0.5th to the 99.5th percentile of the sum becomes the depth; what lies beyond is held at its ends.
  *
@@ -87,7 +87,7 @@ export function reliefFromBands(
   bands: Bands,
   mmPerPx: { x: number; y: number },
   settings: ReliefFromPicture,
-): HeightField {
+): Plane {
   const { widthPx, heightPx } = bands.lightness;
   const [all, middle, broad] = [bands.lightness.data, bands.withoutFine.data, bands.broadOnly.data];
   let sum: Plane = { widthPx, heightPx, data: new Float32Array(all.length) };
@@ -106,21 +106,26 @@ export function reliefFromBands(
     const t = span > 1e-7 ? Math.min(1, Math.max(0, (height[i]! - low) / span)) : 0.5;
     height[i] = sign * (t - 0.5) * settings.depthMm;
   }
-  return withZero(sum, settings.zero);
+  return sum;
 }
 
-/** Shifts a height so that its mean, top or bottom is at zero, and states its range. */
-export function withZero(plane: Plane, zero: ZeroLevel): HeightField {
+/** A height shifted so that its mean, top or bottom is at zero, and its range. */
+export function withZero({ widthPx, heightPx, data }: Plane, zero: ZeroLevel): HeightField {
   let min = Infinity;
   let max = -Infinity;
   let sum = 0;
-  for (let i = 0; i < plane.data.length; i++) {
-    const v = plane.data[i]!;
+  for (let i = 0; i < data.length; i++) {
+    const v = data[i]!;
     if (v < min) min = v;
     if (v > max) max = v;
     sum += v;
   }
-  const shift = zero === 'mean' ? sum / plane.data.length : zero === 'top' ? max : min;
-  for (let i = 0; i < plane.data.length; i++) plane.data[i] = plane.data[i]! - shift;
-  return { ...plane, minMm: min - shift, maxMm: max - shift };
+  const shift = zero === 'mean' ? sum / data.length : zero === 'top' ? max : min;
+  return {
+    widthPx,
+    heightPx,
+    data: data.map((v) => v - shift),
+    minMm: min - shift,
+    maxMm: max - shift,
+  };
 }

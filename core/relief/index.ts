@@ -2,3 +2,5 @@ export * from './height';
 export * from './normal';
 export * from './occlusion';
 export * from './integrate';
+export * from './settings';
+export * from './stage';

@@ -8,6 +8,7 @@ import {
   slopes,
   withZero,
   type ReliefFromPicture,
+  type ZeroLevel,
 } from './index';
 
 const fill = (w: number, h: number, f: (x: number, y: number) => number): Plane => {
@@ -16,9 +17,9 @@ const fill = (w: number, h: number, f: (x: number, y: number) => number): Plane 
   return p;
 };
 /** Relief of a grey picture of 1 mm pixels. */
-const relief = (p: Plane, settings: ReliefFromPicture) => {
+const relief = (p: Plane, { zero, ...settings }: ReliefFromPicture & { zero: ZeroLevel }) => {
   const px = { x: 1, y: 1 };
-  return reliefFromBands(
+  const height = reliefFromBands(
     bandsOfPicture(
       { widthPx: p.widthPx, heightPx: p.heightPx, r: p.data, g: p.data, b: p.data },
       px,
@@ -27,6 +28,7 @@ const relief = (p: Plane, settings: ReliefFromPicture) => {
     px,
     settings,
   );
+  return withZero(height, zero);
 };
 const degrees = (c: number) => (Math.acos(Math.min(1, Math.max(-1, c))) * 180) / Math.PI;
 

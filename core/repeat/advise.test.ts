@@ -1,10 +1,10 @@
 import { rgb, timber, weave } from '../generate';
 import { fractalNoise, makeColourPicture, type ColourPicture } from '../raster';
 import { findStructure } from '../size';
-import { adviseRepeat, PLAIN_REPEAT, structureToKeep, type RepeatSettings } from './index';
+import { adviseRepeat, plainRepeat, structureToKeep, type RepeatSettings } from './index';
 
 const axis = { closing: 'blend', overlapMm: 10 } as const;
-const NOW: RepeatSettings = { ...PLAIN_REPEAT, across: axis, up: axis };
+const NOW: RepeatSettings = { ...plainRepeat(), across: axis, up: axis };
 const advised = (picture: ColourPicture, widthMm: number, heightMm: number) =>
   adviseRepeat(picture, findStructure(picture), { width: widthMm, height: heightMm }, NOW).settings;
 
@@ -40,8 +40,8 @@ const CLOTH = weave({
 
 describe('which way suits', () => {
   test('cloth keeps to its structure, as it is', () => {
-    const { way, across, structure, why } = advised(part(CLOTH, 372, 365), 37.2, 36.5);
-    expect(way).toBe('edges');
+    const { method, across, structure, why } = advised(part(CLOTH, 372, 365), 37.2, 36.5);
+    expect(method).toBe('edges');
     expect(across.closing).toBe('cut');
     expect(structure.across).not.toBeNull();
     expect(structure.up).not.toBeNull();
@@ -63,8 +63,8 @@ describe('which way suits', () => {
       ringPorous: true,
       knotsPerM2: 1,
     }).colour;
-    const { way, structure } = advised(part(boards, 600, 400), 857, 571);
-    expect(way).toBe('compose');
+    const { method, structure } = advised(part(boards, 600, 400), 857, 571);
+    expect(method).toBe('composed');
     expect(structure.across).toBeNull();
     expect(structure.up!.period * 571).toBeCloseTo(100, 0);
   });
@@ -82,10 +82,10 @@ describe('which way suits', () => {
 
   test('fine grain is blended, long features are composed, an oblong scan becomes a square', () => {
     expect(advised(noise(320, 300, 140), 320, 300).across.closing).toBe('blend');
-    expect(advised(noise(320, 300, 30), 320, 300).way).toBe('compose');
-    const { way, compose } = advised(noise(400, 120, 110), 300, 90);
-    expect(way).toBe('compose');
-    expect(compose).toMatchObject({ widthMm: 300, heightMm: 300 });
+    expect(advised(noise(320, 300, 30), 320, 300).method).toBe('composed');
+    const { method, composed } = advised(noise(400, 120, 110), 300, 90);
+    expect(method).toBe('composed');
+    expect(composed).toMatchObject({ widthMm: 300, heightMm: 300 });
   });
 
   test('light that falls off is said', () => {

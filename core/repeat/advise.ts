@@ -15,7 +15,7 @@ import type { RepeatSettings } from './settings';
 
 /** Which way suits a sample, and why. */
 export interface Advice {
-  settings: Pick<RepeatSettings, 'way' | 'across' | 'up' | 'structure' | 'compose' | 'why'>;
+  settings: Pick<RepeatSettings, 'method' | 'across' | 'up' | 'structure' | 'composed' | 'why'>;
 }
 
 /** What copies keep to of a structure that was found: the period after which its pattern comes back as it was. */
@@ -86,7 +86,14 @@ export function adviseRepeat(
         `Opposite edges differ by ${printNumber(uneven)} L*: if that is light and not the finish, level it under Light and colour first.`,
       );
     return {
-      settings: { way: 'edges', ...edges('cut'), structure: none, compose: now.compose, why, ...settings },
+      settings: {
+        method: 'edges',
+        ...edges('cut'),
+        structure: none,
+        composed: now.composed,
+        why,
+        ...settings,
+      },
     };
   };
 
@@ -112,7 +119,7 @@ export function adviseRepeat(
         ? 'Few periods lie in the sample, so it is composed anew in step with them: pieces come in another order.'
         : 'On the other axis there is no structure, so it is composed anew in step with the one that is there.',
     );
-    return end({ way: 'compose', structure: structureToKeep(found) });
+    return end({ method: 'composed', structure: structureToKeep(found) });
   }
 
   const abutting = seamFigures(picture);
@@ -128,7 +135,7 @@ export function adviseRepeat(
     why.push(
       `The sample is ${printNumber(oblong)} times as long as it is wide, and would repeat at once across its short side: it is composed to a square of its length.`,
     );
-    return end({ way: 'compose', compose: { ...now.compose, widthMm: side, heightMm: side } });
+    return end({ method: 'composed', composed: { ...now.composed, widthMm: side, heightMm: side } });
   }
   const { lengthPx, distinct } = featuresOf(picture);
   const feature = lengthPx / Math.min(w, h);
@@ -146,7 +153,7 @@ export function adviseRepeat(
     why.push(
       `No regular structure was found, and its features are as long as ${percent(feature)} of the sample: it is composed anew, so that none is cut off or mixed.`,
     );
-  return end({ way: 'compose' });
+  return end({ method: 'composed' });
 }
 
 /**

@@ -137,6 +137,22 @@ export function applyCells(
   }
 }
 
+/** Number of the copy that covers each pixel: that of the nearest cell. */
+export function piecesOfCells(
+  { widthPx: W, heightPx: H, copy }: Cells,
+  widthPx: number,
+  heightPx: number,
+): Int32Array {
+  const out = new Int32Array(widthPx * heightPx);
+  const nearest = (i: number, cells: number, px: number) =>
+    Math.min(cells - 1, Math.floor(((i + 0.5) * cells) / px));
+  for (let y = 0; y < heightPx; y++) {
+    const row = nearest(y, H, heightPx) * W;
+    for (let x = 0; x < widthPx; x++) out[y * widthPx + x] = copy[row + nearest(x, W, widthPx)]!;
+  }
+  return out;
+}
+
 const bilinear = (
   data: Float32Array,
   c0: number,

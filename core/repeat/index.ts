@@ -8,3 +8,7 @@ export * from './settings';
 export * from './compose';
 export * from './show';
 export * from './advise';
+export * from './plan';
+export * from './report';
+export * from './stage';
+export { usedSource, type RepeatSource } from './solve/places';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { composedAxis, MOST_TIMES_SAMPLE } from './close';
 import {
   coursesOfBond,
-  PLAIN_REPEAT,
+  plainRepeat,
   repeatSchema,
   withAnotherArrangement,
   withoutArrangement,
@@ -10,7 +10,7 @@ import {
 } from './settings';
 
 const axis = { closing: 'blend', overlapMm: 10 } as const;
-const PLAIN: RepeatSettings = { ...PLAIN_REPEAT, across: axis, up: axis };
+const PLAIN: RepeatSettings = { ...plainRepeat(), across: axis, up: axis };
 
 test('however arrangements are added and removed, numbers are their own, and the one in use is there', () => {
   fc.assert(

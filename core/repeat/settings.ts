@@ -52,7 +52,7 @@ const sideSchema = (what: string) =>
       `${what} of the repeat, mm; null: as the sample. A regular structure takes the nearest whole number of periods`,
     );
 
-const composeSchema = z
+const composedSchema = z
   .object({
     widthMm: sideSchema('Width'),
     heightMm: sideSchema('Height'),
@@ -77,26 +77,21 @@ const composeSchema = z
       .describe(
         'By how much, as a share, a regular structure may be stretched so that its periods fill the repeat asked for; 0: not at all',
       ),
-    areas: z
-      .array(z.string().min(1).max(40))
-      .max(20, 'At most 20 areas are joined.')
-      .describe('Ids of further areas of the picture that are composed from as well'),
-    pictures: z
-      .array(
-        z.object({
-          sampleId: z.string().min(1).max(100).describe('A picture of this finish'),
-          widthMm: z
-            .number()
-            .min(1, 'A picture is at least 1 mm wide.')
-            .max(1000000, 'A picture is at most 1 000 000 mm wide.')
-            .nullable()
-            .describe('What it shows across, mm; null: pixels as large as those of the first picture'),
-        }),
-      )
-      .max(10, 'At most 10 further pictures are joined.')
-      .describe('Further pictures of the same finish that are composed from as well, each as a whole'),
   })
   .describe('How a repeat is composed anew');
+
+const placeFromSchema = z
+  .object({
+    source: z.string().min(1).max(40).describe('Id of a picture among the sources'),
+    area: z
+      .string()
+      .min(1)
+      .max(40)
+      .nullable()
+      .describe('Id of an area picked out of it; null: its whole frame'),
+  })
+  .describe('A picture, or an area picked out of one');
+export type PlaceFrom = z.infer<typeof placeFromSchema>;
 
 /** In shares of the repeat; an area may reach over its edges. */
 const inRepeat = z
@@ -121,14 +116,7 @@ const redoneSchema = z
     taken: z
       .array(
         z.object({
-          source: z
-            .number()
-            .int()
-            .min(0)
-            .max(40)
-            .describe(
-              '0: the first picture; 1 and on: the further pictures that are composed from, in order',
-            ),
+          source: z.string().min(1).max(40).describe('Id of the picture among the sources'),
           points: z.array(placeSchema).min(3).max(500).describe('Corners of the outline'),
         }),
       )
@@ -149,9 +137,15 @@ const arrangementSchema = z
 
 export const repeatSchema = z
   .object({
-    way: z
-      .enum(['edges', 'compose'])
-      .describe('edges: the sample is closed at its edges; compose: composed anew'),
+    method: z
+      .enum(['edges', 'composed'])
+      .describe(
+        'edges: the first of `from` is closed at its edges; composed: composed anew from all of them',
+      ),
+    from: z
+      .array(placeFromSchema)
+      .max(30, 'At most 30 areas and pictures are joined.')
+      .describe('What the repeat is made from; the first leads: size and tone are its own'),
     across: axisSchema,
     up: axisSchema,
     structure: z
@@ -166,7 +160,7 @@ export const repeatSchema = z
           .describe('Shift of one course against the next, as a share of the period across'),
       })
       .describe('Regular structure with which copies stay in step; null where there is none'),
-    compose: composeSchema,
+    composed: composedSchema,
     elements: z
       .object({
         scale: z
@@ -207,15 +201,16 @@ export const repeatSchema = z
   .describe('How the sample becomes a repeat');
 
 export type RepeatSettings = z.infer<typeof repeatSchema>;
-export type ComposeSettings = RepeatSettings['compose'];
+export type ComposedSettings = RepeatSettings['composed'];
 export type Arrangement = RepeatSettings['arrangements'][number];
 export type Redone = Arrangement['redone'][number];
 
 /** All of a repeat's settings but the edges, before anyone has touched them. */
-export const PLAIN_REPEAT: Omit<RepeatSettings, 'across' | 'up'> = {
-  way: 'edges',
+export const plainRepeat = (): Omit<RepeatSettings, 'across' | 'up'> => ({
+  method: 'edges',
+  from: [],
   structure: { across: null, up: null, stagger: 0 },
-  compose: {
+  composed: {
     widthMm: null,
     heightMm: null,
     closed: 'both',
@@ -224,15 +219,13 @@ export const PLAIN_REPEAT: Omit<RepeatSettings, 'across' | 'up'> = {
     mirrored: false,
     ends: 'joints',
     stretchMost: 0,
-    areas: [],
-    pictures: [],
   },
   elements: { scale: 1, confirmed: false },
   enlarged: 1,
   why: [],
   arrangements: [{ number: 1, seed: 1, redone: [] }],
   arrangement: 1,
-};
+});
 
 /** Another arrangement, with a number of its own and a seed that follows from it. */
 export function withAnotherArrangement(settings: RepeatSettings): RepeatSettings {

@@ -116,12 +116,12 @@ const alphaOfStep = (k: number) => Math.max(1e-4, (k / STEPS) ** 2);
 let table: Row[] | null = null;
 const rows = () => (table ??= Array.from({ length: STEPS + 1 }, (_, k) => integrate(alphaOfStep(k), NODES)));
 
-export type Surface = { kind: 'dielectric'; index: number } | { kind: 'metal'; f0: number };
+export type ReflectingSurface = { kind: 'dielectric'; index: number } | { kind: 'metal'; f0: number };
 
-const reflectance = (surface: Surface, cosine: number) =>
+const reflectance = (surface: ReflectingSurface, cosine: number) =>
   surface.kind === 'dielectric' ? fresnelDielectric(cosine, surface.index) : fresnelMetal(cosine, surface.f0);
 
-function glossOfRow(row: Row, surface: Surface): number {
+function glossOfRow(row: Row, surface: ReflectingSurface): number {
   let flux = 0;
   for (let k = 0; k < row.share.length; k++) flux += row.share[k]! * reflectance(surface, row.cosine[k]!);
   return (100 * flux) / fresnelDielectric(Math.cos(THETA), STANDARD_INDEX);
@@ -133,7 +133,7 @@ function glossOfRow(row: Row, surface: Surface): number {
  * @param surface dielectric with refractive index, or metal with its reflectance at normal incidence
  * @returns gloss units (GU); above 100 for metals
  */
-export function glossOfRoughness(roughness: number, surface: Surface): number {
+export function glossOfRoughness(roughness: number, surface: ReflectingSurface): number {
   const x = Math.min(1, Math.max(0, roughness)) * STEPS;
   const k = Math.min(STEPS - 1, Math.floor(x));
   const g0 = glossOfRow(rows()[k]!, surface);
@@ -142,14 +142,17 @@ export function glossOfRoughness(roughness: number, surface: Surface): number {
 }
 
 /** The most gloss a surface can have: a perfect mirror of its material. */
-export const highestGloss = (surface: Surface): number => glossOfRoughness(0, surface);
+export const highestGloss = (surface: ReflectingSurface): number => glossOfRoughness(0, surface);
 
 /**
  * Roughness that gives a gloss reading: the inverse of {@link glossOfRoughness}.
  * @param gu gloss units
  * @returns roughness 0–1, and `reached`: false when the material cannot be that glossy (roughness 0 then) or that matt
  */
-export function roughnessOfGloss(gu: number, surface: Surface): { roughness: number; reached: boolean } {
+export function roughnessOfGloss(
+  gu: number,
+  surface: ReflectingSurface,
+): { roughness: number; reached: boolean } {
   const highest = highestGloss(surface);
   if (gu >= highest) return { roughness: 0, reached: gu <= highest + 0.5 };
   const lowest = glossOfRoughness(1, surface);
@@ -165,6 +168,6 @@ export function roughnessOfGloss(gu: number, surface: Surface): { roughness: num
 }
 
 /** The meter at one exact α by direct integration with more nodes; the table is tested against it. */
-export function glossByIntegration(alpha: number, surface: Surface, nodes = 64): number {
+export function glossByIntegration(alpha: number, surface: ReflectingSurface, nodes = 64): number {
   return glossOfRow(integrate(alpha, nodes), surface);
 }

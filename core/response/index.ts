@@ -1,2 +1,4 @@
 export * from './fresnel';
 export * from './glossmeter';
+export * from './settings';
+export * from './stage';

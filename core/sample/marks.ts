@@ -1,6 +1,6 @@
 import { fillPolygon, makePlane, paintTrack, type Plane, type Track } from '../raster';
 import { toFrame, toPicture, type Frame, type Point } from '../straighten';
-import type { HoldLine, Mark } from './settings';
+import type { ContinuityLine, Mark } from './settings';
 
 /** Pixels of a frame's raster per share of the picture's longer side, about a place of the frame. */
 function scaleAt(frame: Frame, place: Point, widthPx: number, heightPx: number): { x: number; y: number } {
@@ -46,9 +46,9 @@ export function drawKeepOuts(frame: Frame, marks: readonly Mark[], widthPx: numb
 }
 
 /** Draws hold lines over a straightened frame: 1 on them, 0 elsewhere. */
-export function drawHoldLines(
+export function drawContinuityLines(
   frame: Frame,
-  lines: readonly HoldLine[],
+  lines: readonly ContinuityLine[],
   widthPx: number,
   heightPx: number,
 ): Plane {

@@ -14,7 +14,7 @@ import {
 import { normalsOfHeight } from '../relief';
 import { frameOfQuad, makeFrame, NO_BOW, type Quad } from '../straighten';
 import {
-  drawHoldLines,
+  drawContinuityLines,
   drawKeepOuts,
   drawReport,
   faultOfSet,
@@ -24,9 +24,9 @@ import {
   orientationOfNormals,
   recogniseMap,
   roleByName,
-  sampleSchema,
+  preparationSchema,
   stemOf,
-  UNTOUCHED_SAMPLE,
+  unprepared,
   type Mark,
 } from './index';
 
@@ -117,7 +117,7 @@ describe('keep-outs', () => {
           const n = area(plane);
           // The middle of the mark, taken back to the picture.
           expect(n).toBeGreaterThan(0);
-          const h = drawHoldLines(
+          const h = drawContinuityLines(
             frame,
             [
               {
@@ -370,19 +370,15 @@ describe('report', () => {
   });
 });
 
-test('an area that is left out, or not there, cannot be used', () => {
-  const square: [number, number][] = [
+test('a frame whose edges cross is refused', () => {
+  const said = (frame: unknown) =>
+    preparationSchema.safeParse({ ...unprepared(), frame }).error?.issues[0]?.message;
+  const square = [
     [0.1, 0.1],
     [0.5, 0.1],
     [0.5, 0.5],
     [0.1, 0.5],
   ];
-  const said = (change: object) =>
-    sampleSchema.safeParse({ ...UNTOUCHED_SAMPLE, ...change }).error?.issues[0]?.message;
-  expect(said({ used: 'x' })).toMatch(/not among the picked areas/);
-  expect(said({ areas: [{ id: 'x', name: 'Board', corners: square, leftOut: true }], used: 'x' })).toMatch(
-    /left out/,
-  );
-  expect(said({ frame: [square[0], square[1], square[3], square[2]] })).toMatch(/cross/);
-  expect(said({ areas: [{ id: 'x', name: 'Board', corners: square }], used: 'x' })).toBeUndefined();
+  expect(said([square[0], square[1], square[3], square[2]])).toMatch(/cross/);
+  expect(said(square)).toBeUndefined();
 });

@@ -51,12 +51,12 @@ const markSchema = z
   ])
   .describe('A painted mark; later marks lie over earlier ones');
 
-const holdLineSchema = z
+const continuityLineSchema = z
   .object({
     id,
     points: z
       .array(placeSchema)
-      .min(2, 'A hold line needs two ends.')
+      .min(2, 'A continuity line needs two ends.')
       .max(5000)
       .describe('Places along the line'),
     width: z.number().min(0.0002).max(1).describe('Width in shares of the longer side of the picture'),
@@ -88,63 +88,43 @@ const partSchema = z
   })
   .describe('A part of the finish by colour: joint, face, chip, thread');
 
-/** How the first picture of a finish is straightened, picked apart and marked. Places are shares of the picture. */
-export const sampleSchema = z
+/** How a picture is straightened, picked apart and marked. Places are shares of the picture. */
+export const preparationSchema = z
   .object({
     bowLines: z
       .array(
         z.array(placeSchema).min(3, 'A line that should be straight needs at least three points.').max(200),
       )
       .max(40)
-      .describe('Points along edges that are straight in truth: they tell the bow of the lens'),
+      .describe('Points along edges that are straight in reality: they tell the distortion of the lens'),
     frame: frameSchema
       .nullable()
       .describe('Four corners that become a true rectangle; null: the whole picture'),
     areas: z.array(areaSchema).max(200).describe('Areas picked out of the picture, in order'),
-    used: z
-      .string()
-      .nullable()
-      .describe('Id of the area that the repeat is made from; null: the whole frame'),
     keepOuts: z.array(markSchema).max(2000).describe('What must never be used: glare, stain, label, hole'),
-    holdLines: z
-      .array(holdLineSchema)
+    continuityLines: z
+      .array(continuityLineSchema)
       .max(500)
       .describe('What must run on unbroken: a joint, an edge, a stripe'),
     parts: z.array(partSchema).max(40).describe('Parts by colour'),
   })
-  .superRefine((sample, context) => {
-    const used = sample.used === null ? null : sample.areas.find((a) => a.id === sample.used);
-    if (used === undefined)
-      context.addIssue({
-        code: 'custom',
-        path: ['used'],
-        message:
-          'The area to be used is not among the picked areas. Name one of them, or null for the whole frame.',
-      });
-    else if (used?.leftOut)
-      context.addIssue({
-        code: 'custom',
-        path: ['used'],
-        message: `The area "${used.name}" is left out and cannot be used. Take it in again, or use another one.`,
-      });
-  })
-  .describe('The sample: straightened, picked apart, marked');
+  .describe('A picture straightened, picked apart, marked');
 
-export type SampleSettings = z.infer<typeof sampleSchema>;
+export type Preparation = z.infer<typeof preparationSchema>;
 export type PickedArea = z.infer<typeof areaSchema>;
 export type Mark = z.infer<typeof markSchema>;
-export type HoldLine = z.infer<typeof holdLineSchema>;
+export type ContinuityLine = z.infer<typeof continuityLineSchema>;
 export type Part = z.infer<typeof partSchema>;
 
-export const UNTOUCHED_SAMPLE: SampleSettings = {
+/** A picture as received. */
+export const unprepared = (): Preparation => ({
   bowLines: [],
   frame: null,
   areas: [],
-  used: null,
   keepOuts: [],
-  holdLines: [],
+  continuityLines: [],
   parts: [],
-};
+});
 
 /** What a map of a set shows. */
 export const MAP_ROLES = [
@@ -169,5 +149,5 @@ export const sourceMapSchema = z
     role: z.enum(MAP_ROLES).describe('What it shows'),
     greenRuns: z.enum(GREEN_RUNS).default('up').describe('Of a normal map: which way green counts'),
   })
-  .describe('A map of the same surface as the first picture; it shares its size and placement');
+  .describe('A further map of the surface in a picture; it shares its size and placement');
 export type SourceMap = z.infer<typeof sourceMapSchema>;

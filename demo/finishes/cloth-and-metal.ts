@@ -1,3 +1,4 @@
+import { lead } from '@jossel/core/finish';
 import { ruledByLrv } from '@jossel/core/light';
 import { sizeKnownBy } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
@@ -11,10 +12,10 @@ export const CLOTH_AND_METAL: readonly DemoFinish[] = [
     file: 'herringbone-cloth-harbour.jpg',
     origin: origin('Wexcombe Weaving', 'Slipway', 'WW-310-HB', '77'),
     shape: (r) => {
-      r.size = sizeKnownBy(overall(100, 0.5), 'follows');
+      lead(r).size = sizeKnownBy(overall(100, 0.5), 'follows');
       r.colour = ruledByLrv(r.colour, figure(19, 'LRV', 'measured', 0.8));
       r.repeat = { ...r.repeat, ...closing(['cut', 8], ['cut', 8]) };
-      Object.assign(r.relief, {
+      Object.assign(r.relief.contributions[0]!, {
         depthMm: figure(0.9, 'mm', 'measured', 0.1),
         broad: 0,
         middle: 1,
@@ -32,14 +33,18 @@ export const CLOTH_AND_METAL: readonly DemoFinish[] = [
     file: 'rolled-zinc-grey.jpg',
     origin: origin('Brannic Metals', 'Headland', 'BM-ZN-07-W', 'coil 218'),
     shape: (r) => {
-      r.size = sizeKnownBy(overall(1000, 1), 'follows');
+      lead(r).size = sizeKnownBy(overall(1000, 1), 'follows');
       r.colour = ruledByLrv(r.colour, figure(32, 'LRV', 'measured', 1.5));
       r.repeat = { ...r.repeat, ...closing(['blend', 180], ['blend', 120]) };
-      Object.assign(r.relief, { depthMm: figure(0.02, 'mm', 'assumed'), broad: 0.1, middle: 1, fine: 1 });
+      Object.assign(r.relief.contributions[0]!, {
+        depthMm: figure(0.02, 'mm', 'assumed'),
+        broad: 0.1,
+        middle: 1,
+        fine: 1,
+      });
       r.response = {
         glossGu: figure(38, 'GU', 'measured', 4, 'Along the rolling direction'),
-        index: figure(1.5, '1', 'assumed'),
-        metal: true,
+        base: { kind: 'metal' },
       };
     },
     revisions: [{ note: 'Counter front' }],

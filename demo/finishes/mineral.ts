@@ -1,4 +1,5 @@
-import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { lead } from '@jossel/core/finish';
+import { unprepared } from '@jossel/core/sample';
 import { ruledByLrv } from '@jossel/core/light';
 import { withAnotherArrangement } from '@jossel/core/repeat';
 import { NO_SIZE, sizeKnownBy } from '@jossel/core/size';
@@ -13,11 +14,11 @@ export const MINERAL: readonly DemoFinish[] = [
     file: 'glazed-tile-lagoon.jpg',
     origin: origin('Quillan Ceramics', 'Foreshore', 'QC-20x10-LG', '4471'),
     shape: (r) => {
-      r.size = sizeKnownBy(count(3, 205, 3), count(4, 101, 3));
+      lead(r).size = sizeKnownBy(count(3, 205, 3), count(4, 101, 3));
       r.colour = ruledByLrv(r.colour, figure(13, 'LRV', 'published', 1.5));
       r.repeat = { ...r.repeat, ...closing(['abut', 0], ['abut', 0]) };
       // Here the joint is light and yet lies deep.
-      Object.assign(r.relief, {
+      Object.assign(r.relief.contributions[0]!, {
         depthMm: figure(1.4, 'mm', 'measured', 0.2),
         broad: 0,
         middle: 1,
@@ -25,12 +26,11 @@ export const MINERAL: readonly DemoFinish[] = [
         invert: true,
         broadFromMm: 120,
         fineBelowMm: 4,
-        zero: 'top',
       });
+      r.relief.zero = 'top';
       r.response = {
         glossGu: figure(82, 'GU', 'measured', 3, 'Mean of three tiles'),
-        index: figure(1.52, '1', 'assumed'),
-        metal: false,
+        base: { kind: 'dielectric', index: figure(1.52, '1', 'assumed') },
       };
     },
     revisions: [{ note: "For café and children's corner" }],
@@ -41,10 +41,10 @@ export const MINERAL: readonly DemoFinish[] = [
     file: 'trowelled-plaster-shell.jpg',
     origin: origin('Tarnby Stoneworks', 'Chalk Room', 'TS-PL-04', 'board 2'),
     shape: (r) => {
-      r.size = sizeKnownBy(overall(1200, 2), 'follows');
+      lead(r).size = sizeKnownBy(overall(1200, 2), 'follows');
       r.colour = ruledByLrv(r.colour, figure(61, 'LRV', 'measured', 1));
       r.repeat = { ...r.repeat, ...closing(['blend', 220], ['blend', 180]) };
-      Object.assign(r.relief, {
+      Object.assign(r.relief.contributions[0]!, {
         depthMm: figure(0.7, 'mm', 'measured', 0.1),
         broad: 0.4,
         middle: 1,
@@ -66,7 +66,7 @@ export const MINERAL: readonly DemoFinish[] = [
       'No board of this colour yet; picture of Shell, darkened',
     ),
     shape: (r) => {
-      r.size = sizeKnownBy(overall(1200, 2), 'follows');
+      lead(r).size = sizeKnownBy(overall(1200, 2), 'follows');
       r.colour = ruledByLrv(r.colour, figure(22, 'LRV', 'published', 2));
       r.repeat = { ...r.repeat, ...closing(['mirror', 0], ['mirror', 0]) };
     },
@@ -78,10 +78,15 @@ export const MINERAL: readonly DemoFinish[] = [
     file: 'shell-limestone-honed.jpg',
     origin: origin('Tarnby Stoneworks', 'Cliff Bed', 'TS-LS-20-H', 'block 9'),
     shape: (r) => {
-      r.size = sizeKnownBy(overall(900, 1), 'follows');
+      lead(r).size = sizeKnownBy(overall(900, 1), 'follows');
       r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'measured', 1));
       r.repeat = { ...r.repeat, ...closing(['blend', 160], ['blend', 110]) };
-      Object.assign(r.relief, { depthMm: figure(0.15, 'mm', 'assumed'), broad: 0, middle: 0.4, fine: 1 });
+      Object.assign(r.relief.contributions[0]!, {
+        depthMm: figure(0.15, 'mm', 'assumed'),
+        broad: 0,
+        middle: 0.4,
+        fine: 1,
+      });
       r.response.glossGu = figure(14, 'GU', 'measured', 2);
     },
     revisions: [{ note: 'Ticket office counter and floor' }],
@@ -98,14 +103,19 @@ export const MINERAL: readonly DemoFinish[] = [
       'Slabs of 1.8 m, composed from the board of the small format',
     ),
     shape: (r) => {
-      r.size = sizeKnownBy(overall(900, 1), 'follows');
+      lead(r).size = sizeKnownBy(overall(900, 1), 'follows');
       r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'measured', 1));
       r.repeat = withAnotherArrangement({
         ...r.repeat,
-        way: 'compose',
-        compose: { ...r.repeat.compose, widthMm: 1800, heightMm: 1200 },
+        method: 'composed',
+        composed: { ...r.repeat.composed, widthMm: 1800, heightMm: 1200 },
       });
-      Object.assign(r.relief, { depthMm: figure(0.15, 'mm', 'assumed'), broad: 0, middle: 0.4, fine: 1 });
+      Object.assign(r.relief.contributions[0]!, {
+        depthMm: figure(0.15, 'mm', 'assumed'),
+        broad: 0,
+        middle: 0.4,
+        fine: 1,
+      });
       r.response.glossGu = figure(14, 'GU', 'measured', 2);
     },
     revisions: [],
@@ -122,8 +132,8 @@ export const MINERAL: readonly DemoFinish[] = [
       'Panel of tiles, photographed under a yellow lamp with the target card beside it',
     ),
     shape: (r) => {
-      r.sample = {
-        ...UNTOUCHED_SAMPLE,
+      lead(r).preparation = {
+        ...unprepared(),
         frame: [
           [0.1479, 0.0925],
           [0.6294, 0.0569],
@@ -153,7 +163,7 @@ export const MINERAL: readonly DemoFinish[] = [
         before: 0,
         after: 0,
       });
-      r.size = {
+      lead(r).size = {
         ...NO_SIZE,
         ruling: { across: 'count', up: 'count' },
         count: { across: tiles(3), up: tiles(4) },
@@ -166,10 +176,12 @@ export const MINERAL: readonly DemoFinish[] = [
           ],
         },
       };
-      r.colour = {
-        ...r.colour,
+      Object.assign(lead(r).light, {
         levelling: { radiusMm: null, shading: 0, shadingMm: 1 },
         balance: 'card',
+      });
+      r.colour = {
+        ...r.colour,
         colour: {
           lab: [38.2, -16.5, 25.8],
           basis: 'measured',

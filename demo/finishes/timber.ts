@@ -1,4 +1,5 @@
-import { UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { lead } from '@jossel/core/finish';
+import { unprepared } from '@jossel/core/sample';
 import { ruledByLrv } from '@jossel/core/light';
 import { NO_SIZE, sizeKnownBy } from '@jossel/core/size';
 import { type Point, type Quad } from '@jossel/core/straighten';
@@ -13,16 +14,16 @@ export const TIMBER: readonly DemoFinish[] = [
     file: 'smoked-ash-boards.jpg',
     origin: origin('Osterveld Timber', 'Longhouse', 'OT-2145-SM', '26-114'),
     shape: (r) => {
-      r.size = sizeKnownBy('follows', count(8, 145, 3));
+      lead(r).size = sizeKnownBy('follows', count(8, 145, 3));
       r.colour = ruledByLrv(r.colour, figure(24, 'LRV', 'published', 2, 'Data sheet of Longhouse, 2026'));
       r.repeat = { ...r.repeat, ...closing(['abut', 0], ['abut', 0]) };
-      Object.assign(r.relief, {
+      Object.assign(r.relief.contributions[0]!, {
         depthMm: figure(0.6, 'mm', 'measured', 0.1, 'Depth gauge across three joints'),
         broad: 0.05,
         middle: 0.6,
         fine: 1,
-        zero: 'top',
       });
+      r.relief.zero = 'top';
       r.response.glossGu = figure(14, 'GU', 'measured', 1, 'Mean of three readings');
     },
     revisions: [
@@ -41,10 +42,11 @@ export const TIMBER: readonly DemoFinish[] = [
     file: 'beech-strip.jpg',
     origin: origin('Osterveld Timber', 'Tern', 'OT-0088-NB', '26-090'),
     shape: (r) => {
-      r.size = sizeKnownBy('follows', count(10, 88, 2));
+      lead(r).size = sizeKnownBy('follows', count(10, 88, 2));
       r.colour = ruledByLrv(r.colour, figure(43, 'LRV', 'published', 2));
       r.repeat = { ...r.repeat, ...closing(['abut', 0], ['abut', 0]) };
-      Object.assign(r.relief, { broad: 0.05, middle: 0.5, fine: 1, zero: 'top' });
+      Object.assign(r.relief.contributions[0]!, { broad: 0.05, middle: 0.5, fine: 1 });
+      r.relief.zero = 'top';
       r.response.glossGu = figure(18, 'GU', 'published', 3);
     },
     revisions: [],
@@ -75,8 +77,8 @@ export const TIMBER: readonly DemoFinish[] = [
       ];
       // Boundaries of the five strips along the two upright edges, as they were dragged.
       const edges = [0, 0.187, 0.381, 0.58, 0.787, 1];
-      r.sample = {
-        ...UNTOUCHED_SAMPLE,
+      lead(r).preparation = {
+        ...unprepared(),
         frame: frame.map((p) => [...p]) as never,
         areas: edges.slice(0, -1).map((from, i) => ({
           id: `strip-${i + 1}`,
@@ -90,7 +92,7 @@ export const TIMBER: readonly DemoFinish[] = [
           ],
         })),
       };
-      r.size = {
+      lead(r).size = {
         ...NO_SIZE,
         ruling: { across: 'card', up: 'card' },
         card: {
@@ -115,7 +117,8 @@ export const TIMBER: readonly DemoFinish[] = [
       };
       r.colour = ruledByLrv(r.colour, figure(31, 'LRV', 'measured', 0.8, 'Mean of three readings'));
       r.repeat = { ...r.repeat, ...closing(['blend', 50], ['abut', 0]) };
-      Object.assign(r.relief, { broad: 0.05, middle: 0.6, fine: 1, zero: 'top' });
+      Object.assign(r.relief.contributions[0]!, { broad: 0.05, middle: 0.6, fine: 1 });
+      r.relief.zero = 'top';
     },
     revisions: [],
   },

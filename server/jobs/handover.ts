@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import yazl from 'yazl';
-import { mapsOf, neededSamples, resolveRepeat } from '@jossel/core/finish';
+import { mapsOf, neededSamples, repeatGeometry } from '@jossel/core/finish';
 import { describeFinish, folderNames, type Manifest } from '@jossel/core/formats';
 import * as store from '../store';
 import type { Context } from '../services/context';
@@ -20,7 +20,7 @@ const nameOf = (finish: string, way: { name: string } | null): string =>
 export async function runHandover(context: Context, run: Run): Promise<HandoverResult> {
   const { items, profile } = run.task.request as HandoverRequest;
   const zip = new yazl.ZipFile();
-  const manifest: Manifest = { schema: 'jossel.manifest/1', finishes: [] };
+  const manifest: Manifest = { schema: 'jossel.manifest/2', finishes: [] };
   const folders = folderNames(
     items.map(({ name, way, revision }) => ({ name: nameOf(name, way), revision })),
   );
@@ -30,7 +30,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
     await refuseWithoutPermission(context, row.name, recipe);
     const samples = await sampleBytes(context, neededSamples(recipe));
     const [sample] = await store.getSamples(context.database, neededSamples(recipe));
-    const { repeatMm } = resolveRepeat(recipe, samples[0]!).map;
+    const { repeatMm } = repeatGeometry(recipe, samples[0]!);
     const widthPx = Math.max(
       1,
       Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)),

@@ -1,4 +1,5 @@
 import PgBoss from 'pg-boss';
+import { isRefusal } from '@jossel/core/surface';
 import { Problem } from '../problem';
 import type { Context } from '../services/context';
 import * as store from '../store';
@@ -68,7 +69,7 @@ export async function startWorker(
       await store.persistently(() => store.endTask(context.database, task, { state: 'done', result }));
     } catch (error) {
       if ((error as Error).name === 'Stopped') return;
-      const forPeople = error instanceof Problem || (error as Error).name === 'CannotRender';
+      const forPeople = error instanceof Problem || isRefusal(error);
       if (!forPeople) log(`task ${id}: ${(error as Error).stack}`);
       const sentence = forPeople
         ? (error as Error).message

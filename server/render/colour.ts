@@ -1,8 +1,9 @@
-import { glareInSample, levelAtMost, renderFinish, type Recipe } from '@jossel/core/finish';
+import { renderMaps, type Recipe } from '@jossel/core/finish';
 import { linearToLab, lrvOf, type Triple } from '@jossel/core/colour';
 import { oklabSpread, paletteOf, readSpot, type GlarePlace, type PaletteColour } from '@jossel/core/light';
-import { mean, type ColourPicture } from '@jossel/core/raster';
-import type { SampleSettings } from '@jossel/core/sample';
+import { halvingsToFit, mean, type ColourPicture } from '@jossel/core/raster';
+import type { Preparation } from '@jossel/core/sample';
+import { glareInSample } from '@jossel/core/sources';
 import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 import { told } from './told';
 
@@ -34,14 +35,14 @@ const readingOf = (picture: ColourPicture): Reading => {
 
 /** A sample as received. */
 export const sampleColour = ({ sample }: { sample: SampleBytes }) =>
-  told(async () => readingOf(await levelOf(sample, levelAtMost(sample, 512))));
+  told(async () => readingOf(await levelOf(sample, halvingsToFit(sample, 512))));
 
 export const palette = ({ sample, count }: { sample: SampleBytes; count: number }) =>
   told(async (): Promise<PaletteColour[]> =>
-    paletteOf(await levelOf(sample, levelAtMost(sample, 512)), count),
+    paletteOf(await levelOf(sample, halvingsToFit(sample, 512)), count),
   );
 
-export const glare = ({ sample, settings }: { sample: SampleBytes; settings: SampleSettings }) =>
+export const glare = ({ sample, settings }: { sample: SampleBytes; settings: Preparation }) =>
   told((): Promise<GlarePlace[]> => glareInSample(sourcesFrom([sample]), sample, settings));
 
 /** Pixels of the repeat's longer side when its colour is read. */
@@ -58,7 +59,8 @@ export const finishColour = (order: {
   told(async (): Promise<{ repeat: Reading; spots: { lrv: number; lab: Triple }[] }> => {
     const { recipe, samples, repeatMm, way, spots } = order;
     const widthPx = Math.max(16, Math.round(READ_PX * Math.min(1, repeatMm.width / repeatMm.height)));
-    const { colour } = await renderFinish(recipe, sourcesFrom(samples), { widthPx, maps: ['colour'], way });
+    const { maps } = await renderMaps(recipe, sourcesFrom(samples), { widthPx, maps: ['colour'], way });
+    const { colour } = maps;
     return {
       repeat: readingOf(colour),
       spots: spots.map(({ xMm, yMm, radiusMm }) => {

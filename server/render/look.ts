@@ -1,14 +1,14 @@
 import { linearToSrgbBytes } from '@jossel/core/colour';
-import { cardInSample, frameOfSample, levelAtMost, structureOfSample } from '@jossel/core/finish';
-import { luminancePlane, type ColourPicture } from '@jossel/core/raster';
+import { halvingsToFit, luminancePlane, type ColourPicture } from '@jossel/core/raster';
+import { cardInSample, frameOfSample, structureOfSample } from '@jossel/core/sources';
 import {
   drawReport,
   orientationOfNormals,
   recogniseMap,
   type Orientation,
   type RecognisedMap,
+  type Preparation,
   type ReportPicture,
-  type SampleSettings,
 } from '@jossel/core/sample';
 import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
 import { writePng } from './png';
@@ -19,7 +19,7 @@ import { told } from './told';
 
 /** The halving of a sample whose longer side is at most so many pixels. */
 const atMost = (sample: SampleBytes, sidePx: number, asData = false): Promise<ColourPicture> =>
-  levelOf(sample, levelAtMost(sample, sidePx), asData);
+  levelOf(sample, halvingsToFit(sample, sidePx), asData);
 
 const bytesOf = (picture: ColourPicture) => new Uint8Array(linearToSrgbBytes(picture).buffer);
 
@@ -41,7 +41,7 @@ export const reportPicture = ({ sample, shows }: { sample: SampleBytes; shows: R
     );
   });
 
-export const structure = ({ sample, settings }: { sample: SampleBytes; settings: SampleSettings }) =>
+export const structure = ({ sample, settings }: { sample: SampleBytes; settings: Preparation }) =>
   told(() => structureOfSample(sourcesFrom([sample]), sample, settings));
 
 export const card = ({ sample }: { sample: SampleBytes }) =>
@@ -49,7 +49,9 @@ export const card = ({ sample }: { sample: SampleBytes }) =>
 
 export interface StraightenOrder {
   sample: SampleBytes;
-  settings: SampleSettings;
+  settings: Preparation;
+  /** An area picked out of the picture; null: its whole frame. */
+  area: string | null;
   /** Default: as many as keep all detail. */
   widthPx?: number;
   /** Which share of the rows, 0–1. */
@@ -65,11 +67,11 @@ export interface StraightRows {
   ms: number;
 }
 
-/** Straightens some rows of the frame, or of the used area. */
-export const straightenRows = ({ sample, settings, widthPx, from, to }: StraightenOrder) =>
+/** Straightens some rows of the frame, or of an area picked out of it. */
+export const straightenRows = ({ sample, settings, area: id, widthPx, from, to }: StraightenOrder) =>
   told(async (): Promise<StraightRows> => {
     const whole = frameOfSample(sample, settings);
-    const area = settings.areas.find((a) => a.id === settings.used);
+    const area = settings.areas.find((a) => a.id === id);
     const frame = area ? frameOfQuad(sample, whole.bow, area.corners as Quad) : whole;
     const w = widthPx ?? frame.widthPx;
     const h = Math.max(1, Math.round((w * frame.heightPx) / frame.widthPx));

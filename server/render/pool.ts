@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import Piscina from 'piscina';
-import type { Inspection, RenderedFile, RenderOrder } from './thread';
+import type { Inspection, RenderedFile, RenderOrder, Swatch, SwatchOrder } from './thread';
 import type { Told } from './told';
 import type { Recognised, StraightenOrder, StraightRows } from './look';
 import type { SampleBytes } from './sources';
@@ -9,7 +9,7 @@ import type { Reading, Spot } from './colour';
 import type { Recipe, RenderReport, Repetition } from '@jossel/core/finish';
 import type { GlarePlace, PaletteColour } from '@jossel/core/light';
 import type { Advice } from '@jossel/core/repeat';
-import type { ReportPicture, SampleSettings } from '@jossel/core/sample';
+import type { Preparation, ReportPicture } from '@jossel/core/sample';
 import type { FoundStructure } from '@jossel/core/size';
 import type { FoundCard } from '@jossel/core/straighten';
 
@@ -23,11 +23,11 @@ export interface RenderPool {
   ): Promise<{ widthPx: number; heightPx: number; planes: Uint8Array }>;
   /** PNG of at most 800 px. */
   reportPicture(sample: SampleBytes, shows: ReportPicture): Promise<Uint8Array>;
-  structure(sample: SampleBytes, settings: SampleSettings): Promise<FoundStructure>;
+  structure(sample: SampleBytes, settings: Preparation): Promise<FoundStructure>;
   card(sample: SampleBytes): Promise<FoundCard | null>;
   sampleColour(sample: SampleBytes): Promise<Reading>;
   palette(sample: SampleBytes, count: number): Promise<PaletteColour[]>;
-  glare(sample: SampleBytes, settings: SampleSettings): Promise<GlarePlace[]>;
+  glare(sample: SampleBytes, settings: Preparation): Promise<GlarePlace[]>;
   finishColour(order: {
     recipe: Recipe;
     samples: SampleBytes[];
@@ -42,8 +42,14 @@ export interface RenderPool {
     repeatMm: { width: number; height: number };
     fieldMm: number;
   }): Promise<Repetition>;
-  /** The used part of a sample as a true rectangle; its rows are shared out over all threads. */
-  straighten(sample: SampleBytes, settings: SampleSettings, widthPx?: number): Promise<StraightRows>;
+  /** The frame of a sample, or an area of it, as a true rectangle; its rows are shared out over all threads. */
+  straighten(
+    sample: SampleBytes,
+    settings: Preparation,
+    area: string | null,
+    widthPx?: number,
+  ): Promise<StraightRows>;
+  swatch(order: SwatchOrder): Promise<Swatch>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
   render(
     order: Omit<RenderOrder, 'port' | 'stop'>,
@@ -66,7 +72,8 @@ export function openPool(threads: number): RenderPool {
   async function run<T>(name: string, order: unknown, transferList: MessagePort[] = []): Promise<T> {
     const answer = (await pool.run(order, { name, transferList })) as Told<T>;
     if ('value' in answer) return answer.value;
-    throw Object.assign(new Error(answer.refusal.message), { name: answer.refusal.name });
+    const { message, ...more } = answer.refusal;
+    throw Object.assign(new Error(message), more);
   }
   return {
     inspect: (bytes) => run('inspect', { bytes }),
@@ -80,13 +87,14 @@ export function openPool(threads: number): RenderPool {
     finishColour: (order) => run('finishColour', order),
     advice: (order) => run('advice', order),
     repetition: (order) => run('repetition', order),
-    async straighten(sample, settings, widthPx) {
+    async straighten(sample, settings, area, widthPx) {
       const n = Math.max(1, threads);
       const parts = await Promise.all(
         Array.from({ length: n }, (_, k) =>
           run<StraightRows>('straightenRows', {
             sample,
             settings,
+            area,
             ...(widthPx ? { widthPx } : {}),
             from: k / n,
             to: (k + 1) / n,
@@ -100,6 +108,7 @@ export function openPool(threads: number): RenderPool {
         ms: Math.max(...parts.map((p) => p.ms)),
       };
     },
+    swatch: (order) => run('swatch', order),
     recognise: (files) => run('recognise', { files }),
     async render(order, watch) {
       if (!watch) return run('render', order);

@@ -1,12 +1,13 @@
 import {
   adviceForRepeat,
-  renderFinish,
+  renderMaps,
   repetitionOf,
-  StageCache,
   type Recipe,
+  type RenderReport,
   type Repetition,
 } from '@jossel/core/finish';
 import type { Advice } from '@jossel/core/repeat';
+import { StageCache } from '@jossel/core/surface';
 import { sourcesFrom, type SampleBytes } from './sources';
 import { told } from './told';
 
@@ -16,7 +17,7 @@ import { told } from './told';
 const cache = new StageCache(200 * 1024 * 1024);
 
 export const advice = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
-  told((): Promise<Advice> => adviceForRepeat(sourcesFrom(samples), samples[0]!, recipe));
+  told((): Promise<Advice> => adviceForRepeat(sourcesFrom(samples), recipe));
 
 /** Pixels of the repeat's longer side that is looked at. */
 const LOOKED_AT_PX = 640;
@@ -34,6 +35,9 @@ export const repetition = ({
 }) =>
   told(async (): Promise<Repetition> => {
     const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
-    const finish = await renderFinish(recipe, sourcesFrom(samples), { widthPx, maps: ['colour'], cache });
-    return repetitionOf(finish, fieldMm);
+    const finish = await renderMaps(recipe, sourcesFrom(samples), { widthPx, maps: ['colour'], cache }, [
+      'repeat',
+      'colour',
+    ]);
+    return repetitionOf({ ...finish, report: finish.report as RenderReport }, fieldMm);
   });

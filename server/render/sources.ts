@@ -1,5 +1,5 @@
 import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
-import type { Sources } from '@jossel/core/finish';
+import type { Pictures } from '@jossel/core/surface';
 import { LIMITS } from '../config';
 import { decodeData, decodePicture } from './decode';
 
@@ -38,7 +38,7 @@ export async function levelOf(sample: SampleBytes, level: number, asData = false
 }
 
 /** The samples of a finish as the core wants them. */
-export function sourcesFrom(samples: SampleBytes[]): Sources {
+export function sourcesFrom(samples: SampleBytes[]): Pictures {
   const find = (id: string) => {
     const sample = samples.find((s) => s.id === id);
     if (!sample) throw new Error(`The sample ${id} was not handed over.`);

@@ -3,13 +3,15 @@ import { lrvOf, linearToLab } from '@jossel/core/colour';
 import {
   encodeMap,
   renderFinish,
-  StageCache,
+  renderMaps,
+  type EncodedMap,
   type MapName,
   type Recipe,
   type RenderReport,
 } from '@jossel/core/finish';
 import { writePanelGlb } from '@jossel/core/formats';
 import { mean } from '@jossel/core/raster';
+import { StageCache, Stopped } from '@jossel/core/surface';
 import { reportOnSample, type SampleReport } from '@jossel/core/sample';
 import { LIMITS } from '../config';
 import { decodePicture, inspectPicture, type PictureFacts } from './decode';
@@ -21,7 +23,8 @@ import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 
 export const inspect = (order: Parameters<typeof inspectSample>[0]) => told(() => inspectSample(order));
 export const level = (order: Parameters<typeof readLevel>[0]) => told(() => readLevel(order));
-export const render = (order: RenderOrder) => told(() => renderMaps(order));
+export const render = (order: RenderOrder) => told(() => renderFiles(order));
+export const swatch = (order: SwatchOrder) => told(() => drawSwatch(order));
 export { finishColour, glare, palette, sampleColour } from './colour';
 export { advice, repetition } from './repetition';
 export { card, recognise, reportPicture, straightenRows, structure } from './look';
@@ -86,7 +89,7 @@ export interface RenderedFile {
 }
 
 /** Renders maps of a finish to files. */
-async function renderMaps(order: RenderOrder): Promise<{ report: RenderReport; files: RenderedFile[] }> {
+async function renderFiles(order: RenderOrder): Promise<{ report: RenderReport; files: RenderedFile[] }> {
   const flag = order.stop ? new Int32Array(order.stop) : null;
   const signal = {
     get aborted() {
@@ -103,62 +106,98 @@ async function renderMaps(order: RenderOrder): Promise<{ report: RenderReport; f
     cache,
     onProgress: (share, step) => say(share * 0.6, step),
   });
-  const files: RenderedFile[] = [];
-  const pngs = new Map<MapName, Buffer>();
-  const encoded = new Map(order.maps.map((name) => [name, encodeMap(finish, name)] as const));
-  // Compression runs in libuv's threads: maps are written side by side.
+  const encoded = order.maps.map((name) => encodeMap(finish, name));
   let written = 0;
-  await Promise.all(
-    order.maps.map(async (name) => {
-      const png = await writePng(encoded.get(name)!);
-      pngs.set(name, png);
-      say(0.6 + (0.3 * ++written) / order.maps.length, `Writing the ${name} map`);
+  // Compression runs in libuv's threads: maps are written side by side.
+  const files = await Promise.all(
+    encoded.map(async (map) => {
+      const bytes = await writePng(map);
+      say(0.6 + (0.3 * ++written) / encoded.length, `Writing the ${map.name} map`);
+      return fileOf(map, bytes);
     }),
   );
-  for (const name of order.maps) {
-    const map = encoded.get(name)!;
-    files.push({
-      map: name,
-      fileName: `${name}.png`,
-      bytes: pngs.get(name)!,
-      widthPx: map.widthPx,
-      heightPx: map.heightPx,
-      bitDepth: map.bitDepth,
-      colourSpace: map.colourSpace,
-    });
-  }
   if (order.glb) {
     say(0.92, 'Writing the glTF panel');
-    const n = finish.widthPx * finish.heightPx;
-    const packed = new Uint8Array(3 * n);
-    const [occlusion, roughness, metalness] = (['occlusion', 'roughness', 'metalness'] as const).map(
-      (name) => encoded.get(name)!.data,
-    );
-    for (let i = 0; i < n; i++) {
-      packed[3 * i] = occlusion![i]!;
-      packed[3 * i + 1] = roughness![i]!;
-      packed[3 * i + 2] = metalness![i]!;
-    }
-    const bytes = await writePanelGlb({
-      name: order.glb.name,
-      repeatMm: finish.report.repeatMm,
-      metallic: finish.metalness,
-      index: order.recipe.response.index.value,
-      colourPng: pngs.get('colour')!,
-      normalPng: pngs.get('normal')!,
-      packedPng: await writePng({
-        name: 'occlusion',
-        widthPx: finish.widthPx,
-        heightPx: finish.heightPx,
-        channels: 3,
-        bitDepth: 8,
-        colourSpace: 'data',
-        data: packed,
-      }),
-      extras: order.glb.extras,
-    });
+    const bytes = await panelOf(order, order.glb, finish.report.repeatMm, encoded, files);
     files.push({ map: 'panel', fileName: 'panel.glb', bytes });
   }
-  if (signal.aborted) throw Object.assign(new Error('Stopped when asked.'), { name: 'Stopped' });
+  if (signal.aborted) throw new Stopped();
   return { report: finish.report, files };
+}
+
+const fileOf = (
+  { name, widthPx, heightPx, bitDepth, colourSpace }: EncodedMap,
+  bytes: Uint8Array,
+): RenderedFile => ({
+  map: name,
+  fileName: `${name}.png`,
+  bytes,
+  widthPx,
+  heightPx,
+  bitDepth,
+  colourSpace,
+});
+
+/** A glTF panel of the repeat; occlusion, roughness and metalness are packed into one texture. */
+async function panelOf(
+  { recipe }: RenderOrder,
+  { name, extras }: NonNullable<RenderOrder['glb']>,
+  repeatMm: { width: number; height: number },
+  encoded: readonly EncodedMap[],
+  files: readonly RenderedFile[],
+): Promise<Uint8Array> {
+  const map = (wanted: MapName) => encoded.find((m) => m.name === wanted)!;
+  const png = (wanted: MapName) => files.find((f) => f.map === wanted)!.bytes;
+  const { widthPx, heightPx } = map('occlusion');
+  const data = new Uint8Array(3 * widthPx * heightPx);
+  for (const [k, channel] of (['occlusion', 'roughness', 'metalness'] as const).entries()) {
+    const from = map(channel).data;
+    for (let i = 0; i < from.length; i++) data[3 * i + k] = from[i]!;
+  }
+  const { base } = recipe.response;
+  return writePanelGlb({
+    name,
+    repeatMm,
+    base: base.kind === 'metal' ? { kind: 'metal' } : { kind: 'dielectric', index: base.index.value },
+    colourPng: png('colour'),
+    normalPng: png('normal'),
+    packedPng: await writePng({
+      name: 'occlusion',
+      widthPx,
+      heightPx,
+      channels: 3,
+      bitDepth: 8,
+      colourSpace: 'data',
+      data,
+    }),
+    extras,
+  });
+}
+
+export interface SwatchOrder {
+  recipe: Recipe;
+  samples: SampleBytes[];
+  widthPx: number;
+  map: MapName;
+  way: string | null;
+}
+/** A small picture of a repeat. */
+export interface Swatch {
+  png: Uint8Array;
+  /** What the repeat measures; null: the map does not show its colour. */
+  measured: Measured | null;
+}
+export interface Measured {
+  lrv: number;
+  lab: readonly [number, number, number];
+}
+
+async function drawSwatch({ recipe, samples, map, ...order }: SwatchOrder): Promise<Swatch> {
+  const reports = map === 'colour' ? ['colour'] : [];
+  const finish = await renderMaps(recipe, sourcesFrom(samples), { ...order, maps: [map], cache }, reports);
+  const { lrv, meanLab } = finish.report;
+  return {
+    png: await writePng(encodeMap(finish, map)),
+    measured: lrv !== undefined && meanLab ? { lrv, lab: meanLab } : null,
+  };
 }

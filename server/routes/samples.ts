@@ -1,4 +1,4 @@
-import { REPORT_PICTURES, sampleSchema, UNTOUCHED_SAMPLE } from '@jossel/core/sample';
+import { preparationSchema, REPORT_PICTURES, unprepared } from '@jossel/core/sample';
 import { z } from 'zod';
 import { LIMITS } from '../config';
 import { Problem } from '../problem';
@@ -160,11 +160,11 @@ export function sampleRoutes(app: App): void {
         summary:
           'Find the structure that repeats in the straightened frame: period, count, confidence per axis',
         params: idParam,
-        body: sampleSchema.nullish().describe('How the sample is straightened; default: as it is'),
+        body: preparationSchema.nullish().describe('How the sample is straightened; default: as it is'),
         response: ok(),
       },
     },
-    async ({ params, body }) => samples.sampleStructure(app.context, params.id, body ?? UNTOUCHED_SAMPLE),
+    async ({ params, body }) => samples.sampleStructure(app.context, params.id, body ?? unprepared()),
   );
   app.post(
     '/api/samples/:id/card',
@@ -183,12 +183,12 @@ export function sampleRoutes(app: App): void {
       schema: {
         summary: 'Find glare in the straightened frame: outlines, and from where a small one can be filled',
         params: idParam,
-        body: sampleSchema.nullish().describe('How the sample is straightened; default: as it is'),
+        body: preparationSchema.nullish().describe('How the sample is straightened; default: as it is'),
         response: ok(),
       },
     },
     async ({ params, body }) => ({
-      places: await samples.sampleGlare(app.context, params.id, body ?? UNTOUCHED_SAMPLE),
+      places: await samples.sampleGlare(app.context, params.id, body ?? unprepared()),
     }),
   );
   app.get(
@@ -234,14 +234,17 @@ export function sampleRoutes(app: App): void {
     '/api/samples/:id/straightened.png',
     {
       schema: {
-        summary: 'The frame, or the used area, as a true rectangle',
+        summary: 'The frame, or an area picked out of it, as a true rectangle',
         params: idParam,
-        querystring: z.object({ widthPx: z.coerce.number().int().min(16).max(16384).optional() }),
-        body: sampleSchema,
+        querystring: z.object({
+          widthPx: z.coerce.number().int().min(16).max(16384).optional(),
+          area: z.string().max(40).optional().describe('An area picked out of the picture, by its id'),
+        }),
+        body: preparationSchema,
       },
     },
     async ({ params, query, body }, reply) => {
-      const { png, ms } = await samples.straightenedSample(app.context, params.id, body, query.widthPx);
+      const { png, ms } = await samples.straightenedSample(app.context, params.id, body, query);
       return reply
         .header('content-type', 'image/png')
         .header('server-timing', `straighten;dur=${ms.toFixed(0)}`)

@@ -1,14 +1,19 @@
 import {
   defaultRecipe,
-  hashOf,
+  leadingPicture,
+  namedSamples,
   neededSamples,
   openRecipe,
-  resolveRepeat,
+  repeatGeometry,
+  leadGeometry,
+  withMapsOfSet,
   type Category,
   type MapName,
   type Recipe,
 } from '@jossel/core/finish';
+import { depthOf } from '@jossel/core/relief';
 import { faultOfSet, type SourceMap } from '@jossel/core/sample';
+import { hashOf, isRefusal, type Refusal } from '@jossel/core/surface';
 import { weakestBasis } from '@jossel/core/units';
 import { z } from 'zod';
 import * as store from '../store';
@@ -46,8 +51,9 @@ export function recipeOrFault(stored: unknown, ofWhat: string): { recipe?: Recip
   }
 }
 
+/** All pictures that a recipe names. @throws Problem when one is missing, or the recipe cannot be with these */
 async function samplesOf({ database }: Context, recipe: Recipe): Promise<store.SampleRow[]> {
-  const ids = [...recipe.source.sampleIds, ...recipe.source.maps.map((m) => m.sampleId)];
+  const ids = namedSamples(recipe);
   const rows = await store.getSamples(database, ids);
   const missing = ids.find((id) => !rows.some((r) => r.id === id));
   if (missing)
@@ -56,24 +62,36 @@ async function samplesOf({ database }: Context, recipe: Recipe): Promise<store.S
       'Sample missing',
       `The recipe names the sample "${missing}", which is not here. Bring it in under Receiving first.`,
     );
-  const inOrder = [...new Set(ids)].map((id) => rows.find((r) => r.id === id)!);
-  const set = inOrder.filter(
-    (r) => r.id === recipe.source.sampleIds[0] || recipe.source.maps.some((m) => m.sampleId === r.id),
-  );
-  const fault = faultOfSet(
-    set.map((r) => ({ fileName: r.file_name, widthPx: r.width_px, heightPx: r.height_px })),
-  );
-  if (fault) throw new Problem(422, 'Not one set', fault);
-  const [first] = inOrder;
-  if (first)
+  for (const { sampleId, maps } of recipe.sources) {
+    const set = rows.filter((r) => r.id === sampleId || maps.some((m) => m.sampleId === r.id));
+    const fault = faultOfSet(
+      set.map((r) => ({ fileName: r.file_name, widthPx: r.width_px, heightPx: r.height_px })),
+    );
+    if (fault) throw new Problem(422, 'Not one set', fault);
+  }
+  const lead = leadOf(recipe, rows);
+  if (lead && recipe.repeat.from.length > 0)
     try {
-      resolveRepeat(recipe, shapeOf(first));
+      repeatGeometry(recipe, shapeOf(lead));
     } catch (error) {
-      if (error instanceof RangeError) throw new Problem(422, 'Recipe not valid', error.message);
+      if (isRefusal(error)) throw new Problem(422, 'Recipe not valid', error.message);
       throw error;
     }
-  return inOrder;
+  return rows;
 }
+
+/** The picture that leads the repeat of a recipe, among samples. */
+export const leadOf = (
+  recipe: Recipe | undefined,
+  samples: readonly store.SampleRow[],
+): store.SampleRow | undefined => {
+  const id = recipe && leadingPicture(recipe)?.sampleId;
+  return samples.find((s) => s.id === id);
+};
+
+/** Ids of the leading pictures of recipes. */
+export const leadingIds = (recipes: readonly (Recipe | undefined)[]): string[] =>
+  recipes.flatMap((recipe) => (recipe && leadingPicture(recipe)?.sampleId) ?? []);
 
 /** What the geometry needs to know of a sample. */
 export const shapeOf = (row: store.SampleRow) => ({
@@ -82,31 +100,23 @@ export const shapeOf = (row: store.SampleRow) => ({
   focalPx: row.focal_px,
 });
 
-/** Headline figures, from recipe and sample alone; no pixel is touched. */
-function headline(recipe: Recipe, sample: store.SampleRow | undefined) {
-  if (!sample) return null;
-  const { size, map } = resolveRepeat(recipe, shapeOf(sample));
+/** Headline figures, from recipe and leading sample alone; no pixel is touched. Null: there is no picture yet. */
+function headlineOf(recipe: Recipe | undefined, samples: readonly store.SampleRow[]) {
+  const sample = leadOf(recipe, samples);
+  if (!recipe || !sample || recipe.repeat.from.length === 0) return null;
+  const { size } = leadGeometry(recipe, shapeOf(sample));
   return {
-    repeatMm: map.repeatMm,
+    repeatMm: repeatGeometry(recipe, shapeOf(sample)).repeatMm,
     sizeBasis: weakestBasis(size.width.basis, size.height.basis),
     lrv: recipe.colour.lrv?.value ?? sample.lrv,
     lrvBasis: recipe.colour.lrv?.basis ?? 'inferred',
     glossGu: recipe.response.glossGu.value,
-    depthMm: recipe.relief.depthMm.value,
+    depthMm: depthOf(recipe.relief),
     supplier: sample.supplier,
     line: sample.line,
     code: sample.code,
   };
 }
-
-/** Headline figures of a recipe that could be read and has a picture. */
-const headlineOf = (recipe: Recipe | undefined, samples: readonly store.SampleRow[]) =>
-  recipe
-    ? headline(
-        recipe,
-        samples.find((s) => s.id === recipe.source.sampleIds[0]),
-      )
-    : null;
 
 /** Whether a stored recipe says the same; one that cannot be read does not. */
 const sameRecipe = (stored: unknown, recipe: Recipe): boolean => {
@@ -119,8 +129,7 @@ const etagOf = (version: number) => `"${version}"`;
 async function describe(context: Context, row: store.FinishRow) {
   const revisions = await store.listRevisions(context.database, [row.id]);
   const recipe = storedRecipe(row.draft, `The draft of ${row.name}`);
-  const ids = [...recipe.source.sampleIds, ...recipe.source.maps.map((m) => m.sampleId)];
-  const samples = await store.getSamples(context.database, ids);
+  const samples = await store.getSamples(context.database, namedSamples(recipe));
   return {
     id: row.id,
     name: row.name,
@@ -128,7 +137,7 @@ async function describe(context: Context, row: store.FinishRow) {
     state: row.state,
     updatedAt: row.updated_at,
     draft: { recipe, etag: etagOf(row.version) },
-    samples: [...new Set(ids)].flatMap((id) => samples.filter((s) => s.id === id).map(describeSample)),
+    samples: samples.map(describeSample),
     revisions: revisions.map((r) => ({
       letter: r.letter,
       note: r.note,
@@ -166,10 +175,7 @@ export async function createFinish(
           }
         : undefined,
     );
-    if (wanted.maps?.length) {
-      recipe.source.maps = wanted.maps;
-      if (wanted.maps.some((m) => m.role === 'height' || m.role === 'normal')) recipe.relief.source = 'map';
-    }
+    recipe = withMapsOfSet(recipe, wanted.maps ?? []);
   }
   await samplesOf(context, recipe);
   return describe(
@@ -197,10 +203,7 @@ export async function pageOfFinishes(
 ) {
   const { items, total } = await store.listFinishes(context.database, query);
   const read = items.map((row) => recipeOrFault(row.draft, `The draft of ${row.name}`));
-  const samples = await store.getSamples(
-    context.database,
-    read.flatMap(({ recipe }) => recipe?.source.sampleIds.slice(0, 1) ?? []),
-  );
+  const samples = await store.getSamples(context.database, leadingIds(read.map(({ recipe }) => recipe)));
   const revisions = await store.listRevisions(
     context.database,
     items.map((r) => r.id),
@@ -325,6 +328,10 @@ export function wayOf(recipe: Recipe, id: string) {
   return { id: way.id, name: way.name };
 }
 
+/** What a person has to change first, as an answer. */
+const cannotBe = ({ message, code, where }: Refusal) =>
+  new Problem(422, 'Cannot be computed', message, { code, where });
+
 /** Runs work on a finish with the bytes of its pictures; what cannot be computed is refused with its sentence. */
 async function computed<T>(
   context: Context,
@@ -338,8 +345,7 @@ async function computed<T>(
   try {
     return await work(recipe, await sampleBytes(context, neededSamples(recipe)));
   } catch (error) {
-    if (['CannotRender', 'RangeError'].includes((error as Error).name))
-      throw new Problem(422, 'Cannot be computed', (error as Error).message);
+    if (isRefusal(error)) throw cannotBe(error);
     throw error;
   }
 }
@@ -354,7 +360,7 @@ export const finishColour = (
     context.pool.finishColour({
       recipe,
       samples,
-      repeatMm: resolveRepeat(recipe, samples[0]!).map.repeatMm,
+      repeatMm: repeatGeometry(recipe, samples[0]!).repeatMm,
       way: wanted.way ? wayOf(recipe, wanted.way).id : null,
       spots: wanted.spots,
     }),
@@ -374,7 +380,7 @@ export const repetition = (
     context.pool.repetition({
       recipe,
       samples,
-      repeatMm: resolveRepeat(recipe, samples[0]!).map.repeatMm,
+      repeatMm: repeatGeometry(recipe, samples[0]!).repeatMm,
       fieldMm: wanted.fieldMm,
     }),
   );
@@ -402,15 +408,12 @@ export async function swatch(
   const known = await store.swatchOf(context.database, key);
   const blob = known ? await store.getBlob(context.database, known) : null;
   if (blob) return { key, bytes: blob.bytes };
-  const { files } = await context.pool.render({
-    recipe,
-    samples: await sampleBytes(context, neededSamples(recipe)),
-    widthPx,
-    maps: [map],
-    way: way && wayOf(recipe, way).id,
+  const samples = await sampleBytes(context, neededSamples(recipe));
+  const order = { recipe, samples, widthPx, map, way: way && wayOf(recipe, way).id };
+  const { png } = await context.pool.swatch(order).catch((error: unknown) => {
+    throw isRefusal(error) ? cannotBe(error) : error;
   });
-
-  const bytes = Buffer.from(files[0]!.bytes);
+  const bytes = Buffer.from(png);
   await store.keepSwatch(context.database, key, await store.putBlob(context.database, bytes, 'image/png'));
   return { key, bytes };
 }

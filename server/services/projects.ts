@@ -1,5 +1,5 @@
-import { resolveRepeat } from '@jossel/core/finish';
-import { recipeOrFault, shapeOf } from './finishes';
+import { repeatGeometry } from '@jossel/core/finish';
+import { leadingIds, leadOf, recipeOrFault, shapeOf } from './finishes';
 import { mapOntoSurface } from '@jossel/core/schedule';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
@@ -33,15 +33,12 @@ export async function showProject({ database }: Context, id: string) {
       recipeOrFault(r.recipe, `Revision ${r.letter}`).recipe,
     ]),
   );
-  const samples = await store.getSamples(
-    database,
-    [...recipes.values()].flatMap((r) => r?.source.sampleIds.slice(0, 1) ?? []),
-  );
+  const samples = await store.getSamples(database, leadingIds([...recipes.values()]));
   const describe = (s: store.SurfaceRow) => {
     const finish = s.finish_id ? finishes.get(s.finish_id) : undefined;
     const recipe = recipes.get(`${s.finish_id} ${s.revision}`);
-    const sample = samples.find((x) => x.id === recipe?.source.sampleIds[0]);
-    const repeat = recipe && sample ? resolveRepeat(recipe, shapeOf(sample)).map.repeatMm : null;
+    const sample = leadOf(recipe, samples);
+    const repeat = recipe && sample ? repeatGeometry(recipe, shapeOf(sample)).repeatMm : null;
     const latest = revisions.filter((r) => r.finish_id === s.finish_id).at(-1)?.letter ?? null;
     return {
       id: s.id,

@@ -12,8 +12,9 @@ import {
   type CaptureRecord,
   type SampleRow,
 } from '../store';
-import { faultOfSet, type ReportPicture, type SampleSettings } from '@jossel/core/sample';
+import { faultOfSet, type Preparation, type ReportPicture } from '@jossel/core/sample';
 import type { PublishedSheet } from '@jossel/core/finish';
+import { isRefusal } from '@jossel/core/surface';
 import { LIMITS } from '../config';
 import { notFound, Problem } from '../problem';
 import { previewPicture } from '../render/decode';
@@ -162,18 +163,17 @@ export const sampleLevel = async (context: Context, id: string, level: number, a
 export const reportPicture = async (context: Context, id: string, shows: ReportPicture) =>
   context.pool.reportPicture(await oneSample(context, id), shows);
 
-/** Says a fault of geometry as what it is: something the caller sent that cannot be. */
+/** A refusal of geometry: something the caller sent that cannot be. */
 async function sayingFaults<T>(work: Promise<T>): Promise<T> {
   try {
     return await work;
   } catch (error) {
-    if ((error as Error).name === 'RangeError')
-      throw new Problem(422, 'Cannot be straightened', (error as Error).message);
+    if (isRefusal(error)) throw new Problem(422, 'Cannot be straightened', error.message);
     throw error;
   }
 }
 
-export const sampleStructure = async (context: Context, id: string, settings: SampleSettings) =>
+export const sampleStructure = async (context: Context, id: string, settings: Preparation) =>
   sayingFaults(context.pool.structure(await oneSample(context, id), settings));
 
 /** Reference values of a target, as read from a file. */
@@ -192,21 +192,21 @@ export const samplePalette = async (context: Context, id: string, count: number)
 export const sampleColour = async (context: Context, id: string) =>
   context.pool.sampleColour(await oneSample(context, id));
 
-export const sampleGlare = async (context: Context, id: string, settings: SampleSettings) =>
+export const sampleGlare = async (context: Context, id: string, settings: Preparation) =>
   sayingFaults(context.pool.glare(await oneSample(context, id), settings));
 
 export const sampleCard = async (context: Context, id: string) =>
   context.pool.card(await oneSample(context, id));
 
-/** The frame, or the used area, as PNG, and how long the straightening took. */
+/** The frame, or an area picked out of it, as PNG, and how long the straightening took. */
 export async function straightenedSample(
   context: Context,
   id: string,
-  settings: SampleSettings,
-  widthPx: number | undefined,
+  settings: Preparation,
+  { area, widthPx }: { area?: string | undefined; widthPx?: number | undefined },
 ) {
   const { data, ms, ...size } = await sayingFaults(
-    context.pool.straighten(await oneSample(context, id), settings, widthPx),
+    context.pool.straighten(await oneSample(context, id), settings, area ?? null, widthPx),
   );
   return {
     ms,

@@ -1,4 +1,4 @@
-import { mapsOf, type MapName } from '@jossel/core/finish';
+import { mapsOf, neededSamples, type MapName } from '@jossel/core/finish';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
@@ -101,7 +101,7 @@ export async function orderRender(
   },
 ) {
   const { recipe } = await recipeOf(context, wanted.finishId, wanted.revision);
-  if (recipe.source.sampleIds.length === 0)
+  if (neededSamples(recipe).length === 0)
     throw new Problem(409, 'Nothing to render', 'This finish has no sample yet. Add a picture to it first.');
   const request: RenderRequest = {
     finishId: wanted.finishId,

@@ -2,8 +2,9 @@ import { Redo2, Undo2 } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useParams } from 'react-router';
 import styled from 'styled-components';
-import { resolveSample, type Recipe, type SampleGeometry } from '@jossel/core/finish';
-import type { SampleSettings } from '@jossel/core/sample';
+import { namedSamples, type Recipe } from '@jossel/core/finish';
+import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
+import type { Preparation } from '@jossel/core/sample';
 import { areaSizeMm } from '@jossel/core/size';
 import { api, sentenceOf, type Finish, type Sample } from '../app/api';
 import { settingsSlice } from '../app/settings-slice';
@@ -15,6 +16,7 @@ import { benchSlice, lookOf, type Look } from './bench-slice';
 import { Checks } from './checks/Checks';
 import { TitleBlock } from './checks/TitleBlock';
 import { draftSlice } from './draft-slice';
+import { geometryOf, usePictureInHand } from './picture-in-hand';
 import { unsavedDraft } from './save-draft';
 import { Ledger } from './ledger/Ledger';
 import { BesideView } from './plate/BesideView';
@@ -143,13 +145,17 @@ function OpenBench({ finish }: { finish: Finish }) {
     },
     [dispatch],
   );
-  const sample = finish.samples.find((s) => s.id === recipe?.source.sampleIds[0]);
-  const geometry = useMemo(() => (recipe && sample ? resolved(recipe, sample) : null), [recipe, sample]);
-  const [live, setLive] = useState<SampleSettings | null>(null);
-  const search = useStructure(recipe, sample, bench.section === 'size' || bench.section === 'repeat');
+  const source = usePictureInHand(recipe);
+  const sample = samples.find((s) => s.id === source?.sampleId);
+  const geometry = useMemo(
+    () => (recipe && source && sample ? resolved(recipe, source, samples) : null),
+    [recipe, source, sample, samples],
+  );
+  const [live, setLive] = useState<Preparation | null>(null);
+  const search = useStructure(source, sample, bench.section === 'size' || bench.section === 'repeat');
   const onColour = bench.section === 'colour';
   const glare = useGlare(
-    recipe,
+    source,
     sample,
     geometry && 'frame' in geometry ? geometry.frame : null,
     onColour && bench.colourTool === 'light',
@@ -225,7 +231,9 @@ function OpenBench({ finish }: { finish: Finish }) {
       <Column>
         {look !== 'repeat' && sample && geometry && 'frame' in geometry ? (
           <SamplePlate
+            key={source!.id}
             recipe={recipe}
+            source={source!}
             sample={sample}
             geometry={geometry}
             look={look}
@@ -246,14 +254,16 @@ function OpenBench({ finish }: { finish: Finish }) {
         {straightens ? (
           <StraightView
             sample={sample}
-            settings={live ?? recipe.sample}
+            settings={live ?? source!.preparation}
             areaId={areaInHand}
             sizeMm={
-              geometry && 'frame' in geometry ? sizeInHand(geometry, live ?? recipe.sample, areaInHand) : null
+              geometry && 'frame' in geometry
+                ? sizeInHand(geometry, live ?? source!.preparation, areaInHand)
+                : null
             }
           />
         ) : compares ? (
-          <BesideView recipe={recipe} sample={sample} drawn={followed.drawn} />
+          <BesideView recipe={recipe} source={source!} samples={samples} drawn={followed.drawn} />
         ) : proofFolded ? (
           <FoldedProof onFold={fold} focused={foldedByHand} />
         ) : (
@@ -276,7 +286,7 @@ const LOOK_NAMES = [
 
 /** The pictures of a finish, with those that were added since it was opened. */
 function useSamplesOf(finish: Finish, recipe: Recipe | null): readonly Sample[] {
-  const ids = recipe?.source.sampleIds;
+  const ids = useMemo(() => recipe && namedSamples(recipe), [recipe]);
   const missing = ids?.some((id) => !finish.samples.some((s) => s.id === id)) ?? false;
   const { data } = api.useSamplesQuery(undefined, { skip: !missing });
   return useMemo(
@@ -294,16 +304,20 @@ function useSamplesOf(finish: Finish, recipe: Recipe | null): readonly Sample[] 
 }
 
 /** The geometry of a sample, or why there is none. */
-function resolved(recipe: Recipe, sample: Sample): SampleGeometry | { fault: string } {
+function resolved(
+  recipe: Recipe,
+  source: PictureSource,
+  samples: readonly Sample[],
+): SampleGeometry | { fault: string } {
   try {
-    return resolveSample(recipe, sample);
+    return geometryOf(recipe, source, samples);
   } catch (error) {
     return { fault: (error as Error).message };
   }
 }
 
 /** Size of the frame, or of the area that is being worked on. */
-function sizeInHand({ frame, size }: SampleGeometry, settings: SampleSettings, areaId: string | null) {
+function sizeInHand({ frame, size }: SampleGeometry, settings: Preparation, areaId: string | null) {
   const frameMm = { width: size.width.mm, height: size.height.mm };
   const area = settings.areas.find((a) => a.id === areaId);
   return area ? areaSizeMm(frame, frameMm, area.corners) : frameMm;

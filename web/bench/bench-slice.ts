@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { MapName, Section } from '@jossel/core/finish';
+import type { MapName } from '@jossel/core/finish';
+import type { Section } from '@jossel/core/surface';
 
 /** What the plate shows: the picture as received, the straightened frame, or the repeat. */
 export const LOOKS = ['received', 'straight', 'repeat'] as const;
@@ -31,6 +32,8 @@ export interface BenchState {
   /** Chosen by hand; null follows the open section and tool. */
   look: Look | null;
   tool: SampleTool;
+  /** Of several pictures the one that is worked on; null: the one that leads the repeat. */
+  sourceId: string | null;
   colourTool: ColourTool;
   repeatTool: RepeatTool;
   /** Side of the field that is looked at when it is judged from how far a repetition is seen, mm. */
@@ -67,6 +70,7 @@ const initialState: BenchState = {
   section: null,
   look: null,
   tool: 'report',
+  sourceId: null,
   colourTool: 'match',
   repeatTool: 'way',
   lookedAtMm: 6000,

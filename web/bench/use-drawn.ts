@@ -1,6 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { mapsOf, resolveRepeat, type MapName, type Recipe } from '@jossel/core/finish';
+import { leadingPicture, mapsOf, repeatGeometry, type MapName, type Recipe } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
 import type { SampleInfo } from '../workers/sources';
 import type { Drawn, EarlyPicture, RenderWorker, Told } from '../workers/render.worker';
@@ -70,7 +70,8 @@ export function useDrawn(
   useEffect(() => {
     if (!recipe) return;
     const mine = ++turn.current;
-    const sample = samples.find((s) => s.id === recipe.source.sampleIds[0]);
+    const first = leadingPicture(recipe)?.sampleId;
+    const sample = samples.find((s) => s.id === first);
     if (!sample) {
       setDrawing({
         drawn: null,
@@ -92,7 +93,7 @@ export function useDrawn(
         else if (Date.now() - started > SAY_AFTER_MS) setDrawing((d) => ({ ...d, working: told }));
       });
       try {
-        const { repeatMm } = resolveRepeat(recipe, sample).map;
+        const { repeatMm } = repeatGeometry(recipe, sample);
         const drawn = await renderWorker().draw(
           recipe,
           infos,

@@ -1,5 +1,5 @@
 import type { GlarePlace } from '@jossel/core/light';
-import type { Recipe } from '@jossel/core/finish';
+import type { PictureSource } from '@jossel/core/sources';
 import { toFrame, type Frame } from '@jossel/core/straighten';
 import type { Sample } from '../app/api';
 import { infoOf } from './use-drawn';
@@ -13,19 +13,19 @@ export interface GlareSearch {
 
 /** Looks for glare while it is wanted; places that are filled already are left out. */
 export function useGlare(
-  recipe: Recipe | null,
+  source: PictureSource | undefined,
   sample: Sample | undefined,
   frame: Frame | null,
   wanted: boolean,
 ): GlareSearch {
-  const settings = recipe && {
-    bowLines: recipe.sample.bowLines,
-    frame: recipe.sample.frame,
-    keepOuts: recipe.sample.keepOuts,
+  const settings = source && {
+    bowLines: source.preparation.bowLines,
+    frame: source.preparation.frame,
+    keepOuts: source.preparation.keepOuts,
   };
   const key = wanted && sample && settings ? `glare ${sample.id} ${JSON.stringify(settings)}` : null;
   const { value, sentence } = useLatest(key, () => sampleWorker().glare(infoOf(sample!), settings!));
-  const fills = recipe?.colour.fills ?? [];
+  const fills = source?.light.fills ?? [];
   const middle = (points: readonly (readonly [number, number])[]) =>
     [0, 1].map((k) => points.reduce((s, p) => s + p[k]!, 0) / points.length) as [number, number];
   const places = (value ?? []).filter((p) => {

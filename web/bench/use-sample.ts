@@ -1,6 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import type { Part, SampleSettings } from '@jossel/core/sample';
+import type { Part, Preparation } from '@jossel/core/sample';
 import type { Quad } from '@jossel/core/straighten';
 import type { Sample } from '../app/api';
 import type { SampleWorker, Shown, ShownPart } from '../workers/sample.worker';
@@ -55,12 +55,12 @@ export function useLatest<T>(
   return state;
 }
 
-const straightening = ({ bowLines, frame }: SampleSettings) => ({ bowLines, frame });
+const straightening = ({ bowLines, frame }: Preparation) => ({ bowLines, frame });
 
 /** The picture as received, or its straightened frame, as a canvas. */
 export function useSamplePicture(
   sample: Sample | undefined,
-  settings: SampleSettings,
+  settings: Preparation,
   look: 'received' | 'straight' | null,
 ): SamplePicture {
   const key =
@@ -78,7 +78,7 @@ export function useSamplePicture(
 }
 
 /** The frame, or one area, straightened while it is being dragged; `ms` says how long the last one took. */
-export function useStraightDraft(sample: Sample | undefined, settings: SampleSettings, area: Quad | null) {
+export function useStraightDraft(sample: Sample | undefined, settings: Preparation, area: Quad | null) {
   const key = sample ? `draft ${sample.id} ${JSON.stringify([straightening(settings), area])}` : null;
   return useLatest(key, async () => {
     const started = performance.now();
@@ -96,7 +96,7 @@ export function useStraightDraft(sample: Sample | undefined, settings: SampleSet
 /** Where a part lies over the straightened frame. */
 export function useShownPart(
   sample: Sample | undefined,
-  settings: SampleSettings,
+  settings: Preparation,
   frameMm: { width: number; height: number } | null,
   part: Part | null,
 ): { value: ShownPart | null; sentence: string } {

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Recipe } from '@jossel/core/finish';
+import type { PictureSource } from '@jossel/core/sources';
 import type { FoundStructure } from '@jossel/core/size';
 import type { Sample } from '../app/api';
 import { infoOf } from './use-drawn';
@@ -13,29 +13,30 @@ export interface StructureSearch {
 
 /** Looks for the structure of the straightened sample while it is wanted; again when the frame or the keep-outs change. */
 export function useStructure(
-  recipe: Recipe | null,
+  source: PictureSource | undefined,
   sample: Sample | undefined,
   wanted: boolean,
 ): StructureSearch {
   const [state, setState] = useState<StructureSearch>({ found: null, busy: false, sentence: '' });
   const done = useRef('');
   const key =
-    recipe && sample
-      ? JSON.stringify([sample.id, recipe.sample.bowLines, recipe.sample.frame, recipe.sample.keepOuts])
+    source && sample
+      ? JSON.stringify([
+          sample.id,
+          source.preparation.bowLines,
+          source.preparation.frame,
+          source.preparation.keepOuts,
+        ])
       : '';
-  const now = useRef({ recipe, sample });
-  now.current = { recipe, sample };
+  const now = useRef({ source, sample });
+  now.current = { source, sample };
   useEffect(() => {
-    const { recipe: r, sample: s } = now.current;
-    if (!wanted || !r || !s || done.current === key) return;
+    const { source: of, sample: s } = now.current;
+    if (!wanted || !of || !s || done.current === key) return;
     let gone = false;
     setState((before) => ({ ...before, busy: true, sentence: '' }));
     sampleWorker()
-      .structure(infoOf(s), {
-        bowLines: r.sample.bowLines,
-        frame: r.sample.frame,
-        keepOuts: r.sample.keepOuts,
-      })
+      .structure(infoOf(s), of.preparation)
       .then(
         (found) => {
           if (gone) return;

@@ -3,18 +3,21 @@ import { linearToLab, linearToSrgbBytes, type Triple } from '@jossel/core/colour
 import {
   adviceForRepeat,
   encodeMap,
-  lookCalibrated,
+  lead,
+  leadGeometry,
+  MAPS,
   renderFinish,
+  renderMaps,
+  repeatGeometry,
   repetitionOf,
-  resolveRepeat,
-  resolveSample,
-  StageCache,
   type MapName,
   type Recipe,
-  type RenderedFinish,
   type RenderReport,
   type Repetition,
 } from '@jossel/core/finish';
+import type { NormalField } from '@jossel/core/relief';
+import { lookCalibrated, type PictureSource } from '@jossel/core/sources';
+import { StageCache } from '@jossel/core/surface';
 import type { ColourPicture } from '@jossel/core/raster';
 import type { Advice } from '@jossel/core/repeat';
 import { breath } from './breath';
@@ -59,14 +62,16 @@ function rgba(data: Uint8Array | Uint16Array, channels: number): Uint8ClampedArr
   return out;
 }
 
-/** Normals do not change with the colour: they are encoded once. */
-const encodedNormals = new WeakMap<object, Uint8ClampedArray<ArrayBuffer>>();
-function normalOf(finish: RenderedFinish): Uint8ClampedArray<ArrayBuffer> {
-  const field = finish.normal!;
-  const known = encodedNormals.get(field) ?? rgba(encodeMap(finish, 'normal').data, 3);
-  encodedNormals.set(field, known);
-  return known.slice();
+/** Maps that are one value everywhere unless they came with the set. */
+const EVEN_MAPS = ['roughness', 'metalness', 'opacity'] as const;
+
+/** Normals as the page shows them. They do not change with the colour, so the last ones are kept. */
+function encodedNormals(field: NormalField): Uint8ClampedArray<ArrayBuffer> {
+  if (lastNormals?.field !== field)
+    lastNormals = { field, pixels: rgba(MAPS.normal.encode(field, field.x.length), 3) };
+  return lastNormals.pixels.slice();
 }
+let lastNormals: { field: NormalField; pixels: Uint8ClampedArray<ArrayBuffer> } | null = null;
 
 /** Pixels of the repeat's longer side when it is looked at for what gives it away. */
 const LOOKED_AT_PX = 640;
@@ -124,15 +129,19 @@ const worker = {
     listener = told;
   },
 
-  async beside(recipe: Recipe, sample: SampleInfo, sidePx: number): Promise<Beside> {
-    const { received, calibrated } = await lookCalibrated(
-      sourcesOf([sample], cache),
+  async beside(
+    recipe: Recipe,
+    source: PictureSource,
+    area: string | null,
+    samples: SampleInfo[],
+    sidePx: number,
+  ): Promise<Beside> {
+    const pictures = sourcesOf(samples, cache);
+    const size = source.size ? null : leadGeometry(recipe, await pictures.info(lead(recipe).sampleId)).size;
+    const { received, calibrated } = await lookCalibrated(pictures, source, area, sidePx, {
       cache,
-      recipe,
-      sample,
-      resolveSample(recipe, sample),
-      sidePx,
-    );
+      ...(size ? { lead: size } : {}),
+    });
     const [before, after] = [linearToSrgbBytes(received, 4), linearToSrgbBytes(calibrated, 4)];
     const { widthPx, heightPx } = received;
     return transfer({ widthPx, heightPx, received: before, calibrated: after }, [
@@ -147,21 +156,23 @@ const worker = {
     for (const id of [null, ...recipe.colour.ways.map((w) => w.id)]) {
       await breath();
       try {
-        const { colour, report } = await renderFinish(recipe, sourcesOf(samples, cache), {
-          widthPx,
-          maps: ['colour'],
-          way: id,
-          cache,
-        });
+        const { maps, report } = await renderMaps(
+          recipe,
+          sourcesOf(samples, cache),
+          { widthPx, maps: ['colour'], way: id, cache },
+          ['colour'],
+        );
+        const { colour } = maps;
+        const { lrv, meanLab, clipped, wayOff } = report as RenderReport;
         out.push({
           id,
           widthPx: colour.widthPx,
           heightPx: colour.heightPx,
           rgba: linearToSrgbBytes(colour, 4),
-          lrv: report.lrv,
-          lab: report.meanLab,
-          clipped: report.clipped.high,
-          off: report.wayOff,
+          lrv,
+          lab: meanLab,
+          clipped: clipped.high,
+          off: wayOff,
           sentence: '',
         });
       } catch (error) {
@@ -186,17 +197,20 @@ const worker = {
   /** What gives the repetition away, and from how far it is seen. */
   async repetition(recipe: Recipe, samples: SampleInfo[], fieldMm: number): Promise<Repetition> {
     const sources = sourcesOf(samples, cache);
-    const { repeatMm } = resolveRepeat(recipe, await sources.info(recipe.source.sampleIds[0]!)).map;
+    const { repeatMm } = repeatGeometry(recipe, await sources.info(lead(recipe).sampleId));
     const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
-    return repetitionOf(
-      await renderFinish(recipe, sources, { widthPx, maps: ['colour'], cache, pause: breath }),
-      fieldMm,
+    const { report, ...finish } = await renderMaps(
+      recipe,
+      sources,
+      { widthPx, maps: ['colour'], cache, pause: breath },
+      ['repeat', 'colour'],
     );
+    return repetitionOf({ ...finish, report: report as RenderReport }, fieldMm);
   },
 
   /** Which way of making a repeat suits the sample, and why. */
   advice(recipe: Recipe, sample: SampleInfo): Promise<Advice> {
-    return adviceForRepeat(sourcesOf([sample], cache), sample, recipe);
+    return adviceForRepeat(sourcesOf([sample], cache), recipe);
   },
 
   /** @returns null when a newer request came meanwhile */
@@ -234,15 +248,17 @@ const worker = {
             },
           }),
       });
-      const colour = linearToSrgbBytes(finish.colour, 4);
-      const normal = normalOf(finish);
-      const occlusion = finish.occlusion ? rgba(encodeMap(finish, 'occlusion').data, 1) : null;
-      const heightMm = finish.height!.data.slice();
+      const { maps: drawnMaps } = finish;
+      const colour = linearToSrgbBytes(drawnMaps.colour, 4);
+      const normal = encodedNormals(drawnMaps.normal);
+      const occlusion = maps.includes('occlusion') ? rgba(encodeMap(finish, 'occlusion').data, 1) : null;
+      const heightMm = drawnMaps.height.data.slice();
       const ofSet: Drawn['ofSet'] = {};
-      for (const name of ['roughness', 'metalness', 'opacity'] as const)
-        if (finish.responseMaps[name]) ofSet[name] = rgba(encodeMap(finish, name).data, 1);
+      for (const name of EVEN_MAPS)
+        if (maps.includes(name) && typeof drawnMaps[name] !== 'number')
+          ofSet[name] = rgba(encodeMap(finish, name).data, 1);
       const histogram = new Array<number>(64).fill(0);
-      const { r, g, b } = finish.colour;
+      const { r, g, b } = drawnMaps.colour;
       for (let i = 0; i < r.length; i++) {
         const y = 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
         histogram[Math.min(63, Math.max(0, Math.floor(Math.sqrt(Math.max(0, y)) * 64)))]! += 1 / r.length;
@@ -257,7 +273,7 @@ const worker = {
         heightMm,
         ofSet,
         histogram,
-        scatter: scatterOf(finish.colour),
+        scatter: scatterOf(drawnMaps.colour),
         serial: mine,
       };
       return transfer(drawn, [

@@ -1,18 +1,17 @@
 import { expose, transfer } from 'comlink';
 import { linearToLab, linearToSrgbBytes } from '@jossel/core/colour';
+import { halvingsToFit, type ColourPicture } from '@jossel/core/raster';
+import { findPart, type Part, type Preparation } from '@jossel/core/sample';
 import {
   cardInSample,
   frameOfSample,
   framePxAtMost,
   glareInSample,
-  levelAtMost,
   lookStraight,
-  StageCache,
   structureOfSample,
   type Straightening,
-} from '@jossel/core/finish';
-import type { ColourPicture } from '@jossel/core/raster';
-import { findPart, type Part, type SampleSettings } from '@jossel/core/sample';
+} from '@jossel/core/sources';
+import { StageCache } from '@jossel/core/surface';
 import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
 import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
@@ -47,7 +46,7 @@ let latestDraft = 0;
 const worker = {
   /** The picture as received, at most so many pixels long. */
   async received(sample: SampleInfo, sidePx: number): Promise<Shown> {
-    return shown(await levelOf(sample, levelAtMost(sample, sidePx)));
+    return shown(await levelOf(sample, halvingsToFit(sample, sidePx)));
   },
 
   /** The straightened frame, sharp. */
@@ -79,17 +78,17 @@ const worker = {
     ]);
   },
 
-  structure: (sample: SampleInfo, settings: Straightening & Pick<SampleSettings, 'keepOuts'>) =>
+  structure: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
     structureOfSample(sources(sample), sample, settings),
 
-  glare: (sample: SampleInfo, settings: Straightening & Pick<SampleSettings, 'keepOuts'>) =>
+  glare: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
     glareInSample(sources(sample), sample, settings),
 
   card: (sample: SampleInfo) => cardInSample(sources(sample), sample),
 
   /** CIELAB of a small neighbourhood of a place of the picture as received. */
   async labAt(sample: SampleInfo, place: readonly [number, number]): Promise<[number, number, number]> {
-    const picture = await levelOf(sample, levelAtMost(sample, 1400));
+    const picture = await levelOf(sample, halvingsToFit(sample, 1400));
     const [x0, y0] = [Math.floor(place[0] * picture.widthPx), Math.floor(place[1] * picture.heightPx)];
     const sum = [0, 0, 0];
     let n = 0;
@@ -111,7 +110,7 @@ const worker = {
 
   async part(
     sample: SampleInfo,
-    settings: Straightening & Pick<SampleSettings, 'keepOuts'>,
+    settings: Straightening & Pick<Preparation, 'keepOuts'>,
     frameMm: { width: number; height: number },
     part: Part,
     sidePx: number,

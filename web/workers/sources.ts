@@ -1,4 +1,4 @@
-import type { Sources, StageCache } from '@jossel/core/finish';
+import type { Pictures, StageCache } from '@jossel/core/surface';
 import type { ColourPicture } from '@jossel/core/raster';
 
 /** What a worker needs to know of a sample. */
@@ -11,7 +11,7 @@ export interface SampleInfo {
 }
 
 /** The samples of a finish, fetched from the server at the halving that is wanted, and kept. */
-export function sourcesOf(samples: readonly SampleInfo[], cache: StageCache): Sources {
+export function sourcesOf(samples: readonly SampleInfo[], cache: StageCache): Pictures {
   const find = (id: string) => {
     const sample = samples.find((s) => s.id === id);
     if (!sample)

@@ -1,6 +1,7 @@
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { encodeMap, hashOfBytes, mapsOf, openRecipe, renderFinish, StageCache, type MapName } from '../index';
+import { hashOfBytes, StageCache } from '../../surface';
+import { encodeMap, mapsOf, openRecipe, renderFinish, type MapName } from '../index';
 import { goldenSources } from './pictures';
 
 /** A recipe as it was stored, and what it has rendered to ever since. */
@@ -38,7 +39,7 @@ async function rendered({ way, recipe: stored, renders }: Stored): Promise<Store
       heightPx,
       lrv: report.lrv,
       seam: [report.seam.acrossWidth, report.seam.acrossHeight],
-      checks: report.checks.map((c) => c.code),
+      checks: report.checks.map((c) => c.code).sort(),
       maps: Object.fromEntries(hashes),
     };
   }

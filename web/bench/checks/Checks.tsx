@@ -1,5 +1,5 @@
 import styled from 'styled-components';
-import type { Check } from '@jossel/core/finish';
+import type { Check } from '@jossel/core/surface';
 import { useAppDispatch } from '../../app/store';
 import { Quiet } from '../../controls/basics';
 import { benchSlice } from '../bench-slice';

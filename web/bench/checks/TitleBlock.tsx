@@ -1,4 +1,5 @@
 import styled from 'styled-components';
+import { depthOf } from '@jossel/core/relief';
 import { CATEGORIES, type Recipe, type RenderReport } from '@jossel/core/finish';
 import { printArea, printLength, printNumber } from '@jossel/core/units';
 import type { Finish } from '../../app/api';
@@ -72,7 +73,7 @@ export function TitleBlock({
       </div>
       <div>
         <small>Relief</small>
-        {printLength(recipe.relief.depthMm.value, units, 2)}
+        {printLength(depthOf(recipe.relief), units, 2)}
       </div>
       <div>
         <small>Revision</small>

@@ -1,13 +1,10 @@
 import styled from 'styled-components';
 import { Disclosure, DisclosurePanel, Button, Heading } from 'react-aria-components';
-import {
-  resolveRepeat,
-  resolveSample,
-  type Recipe,
-  type SampleGeometry,
-  type Section,
-} from '@jossel/core/finish';
-import { basisOfColour } from '@jossel/core/light';
+import { leadingPicture, leadGeometry, repeatGeometry, type Recipe } from '@jossel/core/finish';
+import { basisOfColour, plainLight } from '@jossel/core/light';
+import { depthOf } from '@jossel/core/relief';
+import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
+import type { Section } from '@jossel/core/surface';
 import { useMemo } from 'react';
 import { printArea, printLength, printNumber, weakestBasis, type Basis } from '@jossel/core/units';
 import type { Finish, Sample } from '../../app/api';
@@ -16,6 +13,7 @@ import type { StructureSearch } from '../use-structure';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { BasisMark } from '../../controls/marks';
 import { benchSlice } from '../bench-slice';
+import { geometryOf, usePictureInHand } from '../picture-in-hand';
 import type { Drawing } from '../use-drawn';
 import type { GlareSearch } from '../use-glare';
 import { ColourSection } from './colour/ColourSection';
@@ -93,15 +91,21 @@ function orNull<T>(work: () => T): T | null {
   }
 }
 
-/** The sample in a few words: its file, and what was done to it. */
-function sampleWords({ sample: s, source }: Recipe, sample: Sample): string {
+/** The samples in a few words: the file of the leading one, and what was done to it. */
+function sampleWords({ sources }: Recipe, { preparation, maps }: PictureSource, sample: Sample): string {
+  const { frame, bowLines, areas } = preparation;
   const done = [
-    s.frame || s.bowLines.length > 0 ? 'straightened' : '',
-    s.areas.length > 0 ? `${s.areas.length} picked` : '',
-    source.maps.length > 0 ? `${source.maps.length + 1} maps` : '',
+    sources.length > 1 ? `${sources.length} pictures` : '',
+    frame || bowLines.length > 0 ? 'straightened' : '',
+    areas.length > 0 ? `${areas.length} picked` : '',
+    maps.length > 0 ? `${maps.length + 1} maps` : '',
   ].filter(Boolean);
   return [...done, sample.fileName].join(', ');
 }
+
+/** What the depth of the relief rests on: the weakest of its contributions. */
+const basisOfDepth = ({ relief }: Recipe): Basis =>
+  relief.contributions.reduce<Basis>((basis, c) => weakestBasis(basis, c.depthMm.basis), 'measured');
 
 /** The data sheet of the finish, which is also its controls. */
 export function Ledger({
@@ -124,12 +128,22 @@ export function Ledger({
   const open = useAppSelector((s) => s.bench.section);
   const units = useAppSelector((s) => s.settings.units);
   const dispatch = useAppDispatch();
-  const sample = finish.samples.find((s) => s.id === recipe.source.sampleIds[0]);
+  const lead = leadingPicture(recipe);
+  const inHand = usePictureInHand(recipe);
+  const leadSample = samples.find((s) => s.id === lead?.sampleId);
+  const sample = samples.find((s) => s.id === inHand?.sampleId);
   const report = drawing.drawn?.report ?? null;
-  const repeat = useMemo(() => sample && orNull(() => resolveRepeat(recipe, sample)), [recipe, sample]);
+  const repeat = useMemo(
+    () => leadSample && orNull(() => repeatGeometry(recipe, leadSample)),
+    [recipe, leadSample],
+  );
+  const leading: SampleGeometry | null = useMemo(
+    () => (leadSample ? orNull(() => leadGeometry(recipe, leadSample)) : null),
+    [recipe, leadSample],
+  );
   const geometry: SampleGeometry | null = useMemo(
-    () => repeat ?? (sample ? orNull(() => resolveSample(recipe, sample)) : null),
-    [repeat, recipe, sample],
+    () => (inHand && sample ? orNull(() => geometryOf(recipe, inHand, samples)) : null),
+    [recipe, inHand, sample, samples],
   );
 
   const sizeMm = geometry && { width: geometry.size.width.mm, height: geometry.size.height.mm };
@@ -137,30 +151,42 @@ export function Ledger({
     {
       section: 'sample',
       name: 'Sample',
-      figures: sample ? sampleWords(recipe, sample) : 'none yet',
-      panel: <SampleSection finish={finish} recipe={recipe} sample={sample} geometry={geometry} />,
+      figures: lead && leadSample ? sampleWords(recipe, lead, leadSample) : 'none yet',
+      panel: (
+        <SampleSection
+          finish={finish}
+          recipe={recipe}
+          source={inHand}
+          samples={samples}
+          sample={sample}
+          geometry={geometry}
+        />
+      ),
     },
     {
       section: 'size',
       name: 'Size',
-      ...(geometry ? { basis: weakestBasis(geometry.size.width.basis, geometry.size.height.basis) } : {}),
-      figures: geometry
-        ? printArea({ width: geometry.size.width.mm, height: geometry.size.height.mm }, units)
+      ...(leading ? { basis: weakestBasis(leading.size.width.basis, leading.size.height.basis) } : {}),
+      figures: leading
+        ? printArea({ width: leading.size.width.mm, height: leading.size.height.mm }, units)
         : '',
-      panel: sample ? (
-        <SizeSection
-          recipe={recipe}
-          sample={sample}
-          category={finish.category}
-          geometry={geometry}
-          search={search}
-        />
-      ) : null,
+      panel:
+        sample && inHand ? (
+          <SizeSection
+            recipe={recipe}
+            source={inHand}
+            samples={samples}
+            sample={sample}
+            category={finish.category}
+            geometry={geometry}
+            search={search}
+          />
+        ) : null,
     },
     {
       section: 'colour',
       name: 'Colour',
-      basis: basisOfColour(recipe.colour),
+      basis: basisOfColour(recipe.colour, lead?.light ?? plainLight()),
       figures: report
         ? `LRV ${printNumber(report.lrv, 1)}${recipe.colour.ways.length > 0 ? `, ${recipe.colour.ways.length} colourways` : ''}`
         : recipe.colour.lrv
@@ -171,6 +197,7 @@ export function Ledger({
           finish={finish}
           recipe={recipe}
           drawing={drawing}
+          source={inHand}
           sample={sample}
           sizeMm={sizeMm}
           glare={glare}
@@ -180,12 +207,13 @@ export function Ledger({
     {
       section: 'repeat',
       name: 'Repeat',
-      figures: repeat ? printArea(repeat.map.repeatMm, units) : '',
+      figures: repeat ? printArea(repeat.repeatMm, units) : '',
       panel: (
         <RepeatSection
           recipe={recipe}
           samples={samples}
-          geometry={repeat ?? null}
+          plan={repeat ?? null}
+          size={leading?.size ?? null}
           drawn={drawing.drawn}
           search={search}
           repetition={repetition}
@@ -195,15 +223,15 @@ export function Ledger({
     {
       section: 'relief',
       name: 'Relief',
-      basis: recipe.relief.depthMm.basis,
-      figures: `${printLength(recipe.relief.depthMm.value, units, 2)} deep`,
+      basis: basisOfDepth(recipe),
+      figures: `${printLength(depthOf(recipe.relief), units, 2)} deep`,
       panel: <ReliefSection recipe={recipe} report={report} />,
     },
     {
       section: 'response',
       name: 'Response',
       basis: recipe.response.glossGu.basis,
-      figures: `${printNumber(recipe.response.glossGu.value, 1)} GU${recipe.response.metal ? ', metal' : ''}`,
+      figures: `${printNumber(recipe.response.glossGu.value, 1)} GU${recipe.response.base.kind === 'metal' ? ', metal' : ''}`,
       panel: <ResponseSection recipe={recipe} report={report} sample={sample} sizeMm={sizeMm} />,
     },
     {

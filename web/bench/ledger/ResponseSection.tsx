@@ -1,6 +1,6 @@
 import type { Recipe, RenderReport } from '@jossel/core/finish';
 import { f0OfIndex, highestGloss } from '@jossel/core/response';
-import { printNumber, type Figure } from '@jossel/core/units';
+import { figure, printNumber, type Figure } from '@jossel/core/units';
 import type { Sample } from '../../app/api';
 import { OneOf, Quiet } from '../../controls/basics';
 import { FigureField } from '../../controls/fields';
@@ -21,16 +21,25 @@ export function ResponseSection({
 }) {
   const change = useChange(recipe, 'response');
   const { response } = recipe;
+  const { base } = response;
+  const index = base.kind === 'dielectric' ? base.index : null;
   return (
     <>
       <OneOf
         label="Kind of surface"
-        value={response.metal ? 'metal' : 'other'}
+        value={base.kind === 'metal' ? 'metal' : 'other'}
         options={[
           { value: 'other', name: 'not metal' },
           { value: 'metal', name: 'bare metal' },
         ]}
-        onChange={(kind) => change('metal', { metal: kind === 'metal' })}
+        onChange={(kind) =>
+          change('metal', {
+            base:
+              kind === 'metal'
+                ? { kind: 'metal' }
+                : { kind: 'dielectric', index: figure(1.5, '1', 'assumed') },
+          })
+        }
       />
       <FigureField
         label="Gloss at 60°"
@@ -47,24 +56,24 @@ export function ResponseSection({
         sizeMm={sizeMm}
         onFigure={(f) => change('gloss', { glossGu: f as Figure<'GU'> })}
       />
-      {!response.metal && (
+      {index && (
         <FigureField
           label="Refractive index"
-          figure={response.index}
+          figure={index}
           unit="1"
           min={1}
           max={4}
           digits={3}
-          onChange={(index) => change('index', { index })}
+          onChange={(next) => change('index', { base: { kind: 'dielectric', index: next } })}
         />
       )}
       {report && (
         <Quiet>
           Roughness {printNumber(report.roughness, 3)} (α {printNumber(report.roughness ** 2, 4)}), by a
           simulated 60° meter after ISO 2813.{' '}
-          {response.metal
-            ? 'The colour is the metal’s reflectance.'
-            : `Reflects ${printNumber(f0OfIndex(response.index.value) * 100, 1)} % head-on; a mirror of it would read ${printNumber(highestGloss({ kind: 'dielectric', index: response.index.value }), 0)} GU.`}
+          {index
+            ? `Reflects ${printNumber(f0OfIndex(index.value) * 100, 1)} % head-on; perfectly smooth, it would read ${printNumber(highestGloss({ kind: 'dielectric', index: index.value }), 0)} GU.`
+            : 'The colour is the metal’s reflectance.'}
         </Quiet>
       )}
     </>

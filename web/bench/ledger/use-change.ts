@@ -1,8 +1,13 @@
 import { useCallback } from 'react';
-import { refitLengths, resolveSample, type Recipe } from '@jossel/core/finish';
+import { leadingPicture, leadGeometry, refitLengths, type Recipe } from '@jossel/core/finish';
+import type { LightSettings } from '@jossel/core/light';
+import type { Preparation } from '@jossel/core/sample';
+import type { SizeSettings } from '@jossel/core/size';
+import type { PictureSource } from '@jossel/core/sources';
 import type { PictureShape } from '@jossel/core/straighten';
 import { useAppDispatch } from '../../app/store';
 import { draftSlice } from '../draft-slice';
+import { withSource } from '../picture-in-hand';
 
 /** Changes the recipe as a whole; `what` names the change. */
 export function useChangeRecipe() {
@@ -15,28 +20,60 @@ export function useChangeRecipe() {
   );
 }
 
-/**
- * Changes what decides the size of the used part: the sample or the size itself. Lengths that still stand as they began
- * go along with it.
- */
-export function useGeometryChange<S extends 'sample' | 'size'>(
+/** What of a picture can be changed. */
+interface PictureParts {
+  preparation: Preparation;
+  size: SizeSettings;
+  light: LightSettings;
+}
+
+/** Changes one part of a picture of the recipe; `what` names the change, so that a drag becomes one step to undo. */
+export function usePictureChange<S extends keyof PictureParts>(
   recipe: Recipe,
-  sample: PictureShape,
-  section: S,
+  source: PictureSource,
+  part: S,
 ) {
   const put = useChangeRecipe();
   return useCallback(
-    (what: string, change: Partial<Recipe[S]>, dragged = false) => {
-      const next = { ...recipe, [section]: { ...recipe[section], ...change } };
-      put(`${section} ${what}`, refitted(recipe, next, sample), dragged);
-    },
-    [put, recipe, sample, section],
+    (what: string, change: Partial<PictureParts[S]>, dragged = false) =>
+      put(`${part} ${what}`, withPart(recipe, source, part, change), dragged),
+    [put, recipe, source, part],
   );
 }
 
-function refitted(before: Recipe, after: Recipe, sample: PictureShape): Recipe {
+const withPart = <S extends keyof PictureParts>(
+  recipe: Recipe,
+  source: PictureSource,
+  part: S,
+  change: Partial<PictureParts[S]>,
+): Recipe =>
+  withSource(recipe, source.id, { [part]: { ...source[part], ...change } } as Partial<PictureSource>);
+
+/**
+ * Changes what decides the size of the used part: the preparation of a picture or its size. Lengths that still stand as
+ * they began go along with it.
+ */
+export function useGeometryChange<S extends 'preparation' | 'size'>(
+  recipe: Recipe,
+  source: PictureSource,
+  sample: PictureShape,
+  part: S,
+) {
+  const put = useChangeRecipe();
+  return useCallback(
+    (what: string, change: Partial<PictureParts[S]>, dragged = false) => {
+      const next = withPart(recipe, source, part, change);
+      put(`${part} ${what}`, refitted(recipe, next, source, sample), dragged);
+    },
+    [put, recipe, source, sample, part],
+  );
+}
+
+/** Only the picture that leads the repeat decides its lengths. */
+export function refitted(before: Recipe, after: Recipe, source: PictureSource, sample: PictureShape): Recipe {
+  if (leadingPicture(before)?.id !== source.id) return after;
   try {
-    return refitLengths(after, resolveSample(before, sample).usedMm, resolveSample(after, sample).usedMm);
+    return refitLengths(after, leadGeometry(before, sample).usedMm, leadGeometry(after, sample).usedMm);
   } catch {
     return after;
   }

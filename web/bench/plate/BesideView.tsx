@@ -1,5 +1,6 @@
 import styled from 'styled-components';
-import type { Recipe } from '@jossel/core/finish';
+import { leadingPicture, type Recipe } from '@jossel/core/finish';
+import type { PictureSource } from '@jossel/core/sources';
 import { printNumber } from '@jossel/core/units';
 import type { Sample } from '../../app/api';
 import { useAppSelector } from '../../app/store';
@@ -8,6 +9,7 @@ import { Quiet } from '../../controls/basics';
 import type { Drawn } from '../../workers/render.worker';
 import { Picture } from '../ledger/colour/parts';
 import { infoOf, renderWorker } from '../use-drawn';
+import { usedAreaOf } from '../picture-in-hand';
 import { useLatest } from '../use-sample';
 
 const Frame = styled.section`
@@ -65,18 +67,21 @@ const SIDE_PX = 420;
  */
 export function BesideView({
   recipe,
-  sample,
+  source,
+  samples,
   drawn,
 }: {
   recipe: Recipe;
-  sample: Sample;
+  /** The picture in hand. */
+  source: PictureSource;
+  samples: readonly Sample[];
   drawn: Drawn | null;
 }) {
   const surround = useAppSelector((s) => s.settings.surround);
-  const { levelling, fills, balance, grey, target } = recipe.colour;
+  const area = usedAreaOf(recipe, source);
   const { value, sentence } = useLatest(
-    `beside ${sample.id} ${JSON.stringify([recipe.sample, recipe.size, levelling, fills, balance, grey, target])}`,
-    () => renderWorker().beside(recipe, infoOf(sample), SIDE_PX),
+    `beside ${JSON.stringify([source, area, source.size ? null : leadingPicture(recipe)])}`,
+    () => renderWorker().beside(recipe, source, area, samples.map(infoOf), SIDE_PX),
   );
   const report = drawn?.report;
   return (
@@ -84,7 +89,7 @@ export function BesideView({
       <header>
         <h2>Before and after</h2>
         <Quiet style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-          one display transform, no light of the proof
+          one display transform, without proof lighting
         </Quiet>
       </header>
       <div className="ground" style={{ background: SURROUNDS[surround]! }}>

@@ -1,6 +1,6 @@
-import type { Recipe } from '@jossel/core/finish';
 import { cardInPicture, type GlarePlace, type TargetFit } from '@jossel/core/light';
 import { CARD_PATCHES, type Frame, type PictureShape, type Point } from '@jossel/core/straighten';
+import type { PictureSource } from '@jossel/core/sources';
 import { useMemo } from 'react';
 import { useAppSelector } from '../../app/store';
 import { pathOf, type PlaceView } from './handles/place-view';
@@ -8,14 +8,14 @@ import { Outline } from './SampleOverlay';
 
 /** Over the sample while its light and colour are worked on: glare, what is filled, the grey patch, the card's patches. */
 export function ColourTools({
-  recipe,
+  source,
   sample,
   frame,
   glare,
   fit,
   view,
 }: {
-  recipe: Recipe;
+  source: PictureSource;
   sample: PictureShape;
   frame: Frame;
   glare: readonly GlarePlace[];
@@ -23,8 +23,8 @@ export function ColourTools({
   view: PlaceView;
 }) {
   const tool = useAppSelector((s) => s.bench.colourTool);
-  const { fills, balance, grey } = recipe.colour;
-  const { card } = recipe.size;
+  const { fills, balance, grey } = source.light;
+  const card = source.size?.card ?? null;
   const patches = useMemo(() => {
     if (!card) return [];
     const place = cardInPicture(sample, frame.bow, card.marks);

@@ -1,6 +1,6 @@
 import { memo, useCallback, useMemo } from 'react';
 import styled from 'styled-components';
-import { mapsOf, type MAP_NAMES, type Recipe } from '@jossel/core/finish';
+import { MAPS, mapsOf, type Recipe } from '@jossel/core/finish';
 import { printArea, printLength } from '@jossel/core/units';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { Button, OneOf, OnOff, Progress } from '../../controls/basics';
@@ -57,15 +57,6 @@ const Working = styled.div`
   gap: 3px;
 `;
 
-const MAP_WORDS: Record<(typeof MAP_NAMES)[number], string> = {
-  colour: 'colour',
-  height: 'height',
-  normal: 'normals',
-  roughness: 'roughness',
-  metalness: 'metalness',
-  occlusion: 'occlusion',
-  opacity: 'opacity',
-};
 const NO_REPEAT = { width: 1000, height: 1000 };
 const FIELD_OPTIONS = FIELDS.map((value) => ({ value, name: value === 'wall' ? 'wall' : `${value}×` }));
 const AT_ITS_EDGES = [0, 0] as const;
@@ -89,7 +80,7 @@ export const Plate = memo(function Plate({
   const { map, field, edgesAt, sectionAt, probe, section, way, repeatTool } = useAppSelector((s) => s.bench);
   const begins = edgesAt ?? AT_ITS_EDGES;
   const probing = probe && section === 'colour';
-  const redoing = section === 'repeat' && repeatTool === 'anew' && recipe.repeat.way === 'compose';
+  const redoing = section === 'repeat' && repeatTool === 'anew' && recipe.repeat.method === 'composed';
   const showing = section === 'repeat' && repeatTool === 'repetition';
   const selected = useAppSelector((s) => s.bench.selected);
   const { ways, colour } = recipe.colour;
@@ -99,7 +90,7 @@ export const Plate = memo(function Plate({
   const early = map === 'colour' ? drawing.early : null;
   const repeat = early?.repeatMm ?? drawn?.report.repeatMm ?? NO_REPEAT;
   const fieldMm = field === 'wall' ? WALL_MM : { width: repeat.width * field, height: repeat.height * field };
-  const metal = recipe.response.metal;
+  const metal = recipe.response.base.kind === 'metal';
   const tile = useMemo(
     () => (early ? tileOfEarly(early) : drawn ? tileOf(drawn, map, metal) : null),
     [early, drawn, map, metal],
@@ -147,7 +138,7 @@ export const Plate = memo(function Plate({
       fieldMm={fieldMm}
       quiet={drawn && printArea(fieldMm, units)}
       about={({ scale }) =>
-        `${MAP_WORDS[map]} of the finish at 1:${scale}, ${field === 'wall' ? 'a wall of 12 by 6 m' : `${field} by ${field} repeats`}${edgesAt ? ', its edges moved into view' : ''}`
+        `${MAPS[map].title} of the finish at 1:${scale}, ${field === 'wall' ? 'a wall of 12 by 6 m' : `${field} by ${field} repeats`}${edgesAt ? ', its edges moved into view' : ''}`
       }
       end={
         <>
@@ -157,7 +148,7 @@ export const Plate = memo(function Plate({
             inline
             label="Map on the plate"
             value={map}
-            options={maps.map((value) => ({ value, name: MAP_WORDS[value] }))}
+            options={maps.map((value) => ({ value, name: MAPS[value].title }))}
             onChange={(value) => set({ map: value })}
           />
           <Button weight="quiet" isDisabled={!tile || early !== null} onPress={save}>

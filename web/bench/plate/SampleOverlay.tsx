@@ -1,5 +1,5 @@
-import type { Recipe, SampleGeometry } from '@jossel/core/finish';
-import type { Part, SampleSettings } from '@jossel/core/sample';
+import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
+import type { Part, Preparation } from '@jossel/core/sample';
 import type { FoundStructure, RulerLine } from '@jossel/core/size';
 import {
   fitBow,
@@ -28,8 +28,8 @@ const RED = '#A6281C';
 /** How what lies on the sample is changed: while it is moved, and when it is let go. */
 export interface Edits {
   onHold: (place: Point | null) => void;
-  onMove: (settings: SampleSettings) => void;
-  onDone: (what: string, change: Partial<SampleSettings>) => void;
+  onMove: (settings: Preparation) => void;
+  onDone: (what: string, change: Partial<Preparation>) => void;
 }
 
 const replaced = <T,>(list: readonly T[], at: number, value: T): T[] =>
@@ -66,8 +66,8 @@ export function FrameTool({
   edits,
 }: {
   /** As it stands in the recipe, and as it is while being dragged. */
-  saved: SampleSettings;
-  settings: SampleSettings;
+  saved: Preparation;
+  settings: Preparation;
   sample: PictureShape;
   view: PlaceView;
   bottomPx: number;
@@ -87,7 +87,7 @@ export function FrameTool({
     <>
       {settings.bowLines.map((line, n) => {
         const moved = (i: number, q: Point) =>
-          replaced(saved.bowLines, n, replaced(line, i, [...q])) as SampleSettings['bowLines'];
+          replaced(saved.bowLines, n, replaced(line, i, [...q])) as Preparation['bowLines'];
         return (
           <g key={n}>
             <path d={pathOf(view, line)} stroke={RED} strokeWidth="1.2" fill="none" strokeDasharray="7 3" />
@@ -129,11 +129,14 @@ export function FrameTool({
 export function AreasTool({
   saved,
   settings,
+  used,
   view,
   edits,
 }: {
-  saved: SampleSettings;
-  settings: SampleSettings;
+  saved: Preparation;
+  settings: Preparation;
+  /** The area that the repeat is made from; null: the whole frame. */
+  used: string | null;
   view: PlaceView;
   edits: Edits;
 }) {
@@ -157,7 +160,7 @@ export function AreasTool({
           d={pathOf(view, area.corners, true)}
           fill="transparent"
           stroke={RED}
-          strokeWidth={settings.used === area.id ? 2.2 : 1}
+          strokeWidth={used === area.id ? 2.2 : 1}
           strokeDasharray={area.leftOut ? '4 4' : undefined}
           style={{ pointerEvents: drawing === null ? 'all' : 'none', cursor: 'pointer' }}
           onPointerDown={(e) => {
@@ -173,14 +176,14 @@ export function AreasTool({
 
 /** Ruler lines and the structure that was found. */
 export function SizeTool({
-  recipe,
+  source,
   geometry,
   structure,
   view,
   onHold,
   onLine,
 }: {
-  recipe: Recipe;
+  source: PictureSource;
   geometry: SampleGeometry;
   structure: FoundStructure | null;
   view: PlaceView;
@@ -193,7 +196,7 @@ export function SizeTool({
       {structure && (
         <StructureLines structure={structure} view={view} place={(p) => toPicture(geometry.frame, p)} />
       )}
-      {recipe.size.lines.map((line, n) => (
+      {(source.size?.lines ?? []).map((line, n) => (
         <RulerOnPlate
           key={line.id}
           name={`Ruler line ${n + 1}`}

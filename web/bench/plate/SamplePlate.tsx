@@ -1,7 +1,8 @@
 import { useCallback, useMemo, useState } from 'react';
 import styled from 'styled-components';
-import type { Recipe, SampleGeometry } from '@jossel/core/finish';
-import { drawHoldLines, drawKeepOuts, mmOfLongSide, type SampleSettings } from '@jossel/core/sample';
+import type { Recipe } from '@jossel/core/finish';
+import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
+import { drawContinuityLines, drawKeepOuts, mmOfLongSide, type Preparation } from '@jossel/core/sample';
 import type { FoundStructure, RulerLine } from '@jossel/core/size';
 import { faultOfQuad, makeFrame, toFrame, type Point, type Quad } from '@jossel/core/straighten';
 import { printArea } from '@jossel/core/units';
@@ -10,7 +11,8 @@ import { useAppDispatch, useAppSelector } from '../../app/store';
 import { OnOff } from '../../controls/basics';
 import { newId } from '../new-id';
 import { benchSlice } from '../bench-slice';
-import { useChange, useGeometryChange } from '../ledger/use-change';
+import { usedAreaOf } from '../picture-in-hand';
+import { useGeometryChange, usePictureChange } from '../ledger/use-change';
 import type { GlarePlace, TargetFit } from '@jossel/core/light';
 import { sampleWorker, useSamplePicture, useShownPart } from '../use-sample';
 import { infoOf } from '../use-drawn';
@@ -63,6 +65,7 @@ const Said = styled.p.attrs({ role: 'alert' })`
 /** The sample on the plate, as received or straightened, with the handles of what is being done to it. */
 export function SamplePlate({
   recipe,
+  source,
   sample,
   geometry,
   look,
@@ -73,6 +76,8 @@ export function SamplePlate({
   onLive,
 }: {
   recipe: Recipe;
+  /** The picture in hand. */
+  source: PictureSource;
   sample: Sample;
   geometry: SampleGeometry;
   look: 'received' | 'straight';
@@ -83,16 +88,18 @@ export function SamplePlate({
   /** How the target card came out, when the balance rests on it. */
   fit: TargetFit | null;
   /** Settings while something is dragged; null when it is let go. */
-  onLive: (settings: SampleSettings | null) => void;
+  onLive: (settings: Preparation | null) => void;
 }) {
   const dispatch = useAppDispatch();
   const bench = useAppSelector((s) => s.bench);
   const units = useAppSelector((s) => s.settings.units);
   const set = (change: Partial<typeof bench>) => dispatch(benchSlice.actions.changed(change));
-  const changeSample = useGeometryChange(recipe, sample, 'sample');
-  const changeSize = useGeometryChange(recipe, sample, 'size');
-  const changeColour = useChange(recipe, 'colour');
-  const [live, setLive] = useState<SampleSettings | null>(null);
+  const changePreparation = useGeometryChange(recipe, source, sample, 'preparation');
+  const changeSize = useGeometryChange(recipe, source, sample, 'size');
+  const changeLight = usePictureChange(recipe, source, 'light');
+  const saved = source.preparation;
+  const used = usedAreaOf(recipe, source);
+  const [live, setLive] = useState<Preparation | null>(null);
   const [held, setHeld] = useState<Point | null>(null);
   const [track, setTrack] = useState<Point[]>([]);
   const [sentence, setSentence] = useState('');
@@ -105,19 +112,19 @@ export function SamplePlate({
     look === 'received'
       ? { width: (longMm * sample.widthPx) / long, height: (longMm * sample.heightPx) / long }
       : frameMm;
-  const settings = live ?? recipe.sample;
-  const { canvas, sentence: unseen } = useSamplePicture(sample, recipe.sample, look);
+  const settings = live ?? saved;
+  const { canvas, sentence: unseen } = useSamplePicture(sample, saved, look);
   const { section, tool, selected, brush } = bench;
   const onSample = section === 'sample';
   const partInHand =
     onSample && tool === 'parts'
       ? (settings.parts.find((p) => p.id === selected) ?? settings.parts[0] ?? null)
       : null;
-  const shownPart = useShownPart(sample, recipe.sample, look === 'straight' ? frameMm : null, partInHand);
+  const shownPart = useShownPart(sample, saved, look === 'straight' ? frameMm : null, partInHand);
   const next = drawnNext(bench);
   const hand = useMemo(
-    (): Hand => ({ recipe, sample, geometry, brush, newId }),
-    [recipe, sample, geometry, brush],
+    (): Hand => ({ source, sample, geometry, brush, newId }),
+    [source, sample, geometry, brush],
   );
 
   /** The frame by which marks are drawn over what is shown. */
@@ -132,7 +139,7 @@ export function SamplePlate({
     () => (next === 'keep-outs' && track.length > 0 ? keepOutOf(hand, track, 'now') : null),
     [next, track, hand],
   );
-  const { keepOuts, holdLines } = recipe.sample;
+  const { keepOuts, continuityLines } = saved;
   const tints = useMemo(() => {
     const marks = trackMark ? [...keepOuts, trackMark] : keepOuts;
     const scale = 700 / Math.max(fieldMm.width, fieldMm.height);
@@ -142,9 +149,12 @@ export function SamplePlate({
     ];
     return {
       keepOuts: marks.length > 0 ? paintTint(drawKeepOuts(shownFrame, marks, w, h), 'hatch') : null,
-      holdLines: holdLines.length > 0 ? paintTint(drawHoldLines(shownFrame, holdLines, w, h), 'dots') : null,
+      continuityLines:
+        continuityLines.length > 0
+          ? paintTint(drawContinuityLines(shownFrame, continuityLines, w, h), 'dots')
+          : null,
     };
-  }, [keepOuts, holdLines, trackMark, shownFrame, fieldMm.width, fieldMm.height]);
+  }, [keepOuts, continuityLines, trackMark, shownFrame, fieldMm.width, fieldMm.height]);
   const partTint = useMemo(
     () => (partInHand && shownPart.value ? paintPart(shownPart.value) : null),
     [partInHand, shownPart.value],
@@ -160,21 +170,21 @@ export function SamplePlate({
       ] as const;
       context.imageSmoothingQuality = 'high';
       if (canvas) context.drawImage(canvas, ...rect);
-      for (const layer of [partTint, tints.holdLines, tints.keepOuts])
+      for (const layer of [partTint, tints.continuityLines, tints.keepOuts])
         if (layer) context.drawImage(layer, ...rect);
     },
     [canvas, tints, partTint, fieldMm.width, fieldMm.height],
   );
 
-  const move = (next: SampleSettings) => {
+  const move = (next: Preparation) => {
     setLive(next);
     onLive(next);
   };
   /** Takes a change over if it can be; says why not otherwise, and everything stays as it was. */
-  const commit = (what: string, change: Partial<SampleSettings>) => {
+  const commit = (what: string, change: Partial<Preparation>) => {
     setLive(null);
     onLive(null);
-    const next = { ...recipe.sample, ...change };
+    const next = { ...saved, ...change };
     try {
       for (const quad of [next.frame, ...next.areas.map((a) => a.corners)]) {
         const fault = quad && faultOfQuad(quad as Quad);
@@ -186,7 +196,7 @@ export function SamplePlate({
       return;
     }
     setSentence('');
-    changeSample(what, change);
+    changePreparation(what, change);
   };
 
   const edits: Edits = { onHold: setHeld, onMove: move, onDone: commit };
@@ -197,14 +207,14 @@ export function SamplePlate({
     if (next === 'parts') return pickColour(places.at(-1)!);
     try {
       const outcome = outcomeOf(next, hand, places);
-      if (outcome.sample) commit(outcome.what, outcome.sample);
+      if (outcome.preparation) commit(outcome.what, outcome.preparation);
       if (outcome.size) {
         setSentence('');
         changeSize(outcome.what, outcome.size);
       }
-      if (outcome.colour) {
+      if (outcome.light) {
         setSentence('');
-        changeColour(outcome.what, outcome.colour);
+        changeLight(outcome.what, outcome.light);
       }
       if (outcome.bench) set(outcome.bench);
     } catch (error) {
@@ -221,12 +231,10 @@ export function SamplePlate({
         (lab) => {
           const pick = { at: [...at] as [number, number], lab, add };
           const parts = partInHand
-            ? recipe.sample.parts.map((p) =>
-                p.id === partInHand.id ? { ...p, picks: [...p.picks, pick] } : p,
-              )
+            ? saved.parts.map((p) => (p.id === partInHand.id ? { ...p, picks: [...p.picks, pick] } : p))
             : [{ id: newId(), name: 'Part 1', picks: [pick], tolerance: 12, growMm: 0, softenMm: 0 }];
           setSentence('');
-          changeSample('colour of a part', { parts });
+          changePreparation('colour of a part', { parts });
         },
         (error: Error) => setSentence(error.message),
       );
@@ -237,7 +245,7 @@ export function SamplePlate({
       return setSentence('A ruler line needs two different ends.');
     setSentence('');
     changeSize(`ruler line ${line.id}`, {
-      lines: recipe.size.lines.map((l) => (l.id === line.id ? line : l)),
+      lines: (source.size?.lines ?? []).map((l) => (l.id === line.id ? line : l)),
     });
   }
 
@@ -250,15 +258,15 @@ export function SamplePlate({
   }, [live, sample, frame]);
 
   function overlay(view: PlaceView, { box }: Placed) {
-    const usedArea = settings.areas.find((a) => a.id === settings.used);
-    const { card } = recipe.size;
+    const usedArea = settings.areas.find((a) => a.id === used);
+    const card = source.size?.card;
     return (
       <>
         {bench.grid && <GridLines view={view} frame={liveFrame} />}
         {next && <Ground name={DRAWN_NAMES[next]} view={view} box={box} onTrack={setTrack} onDone={drawn} />}
         {onSample && tool === 'frame' && (
           <FrameTool
-            saved={recipe.sample}
+            saved={saved}
             settings={settings}
             sample={sample}
             view={view}
@@ -268,7 +276,7 @@ export function SamplePlate({
           />
         )}
         {onSample && tool === 'areas' && (
-          <AreasTool saved={recipe.sample} settings={settings} view={view} edits={edits} />
+          <AreasTool saved={saved} settings={settings} used={used} view={view} edits={edits} />
         )}
         {onSample && tool !== 'areas' && tool !== 'report' && usedArea && (
           <Outline view={view} places={usedArea.corners} dashes="9 4" />
@@ -278,7 +286,7 @@ export function SamplePlate({
         )}
         {section === 'size' && (
           <SizeTool
-            recipe={recipe}
+            source={source}
             geometry={geometry}
             structure={look === 'straight' ? structure : null}
             view={view}
@@ -287,7 +295,7 @@ export function SamplePlate({
           />
         )}
         {section === 'colour' && (
-          <ColourTools recipe={recipe} sample={sample} frame={frame} glare={glare} fit={fit} view={view} />
+          <ColourTools source={source} sample={sample} frame={frame} glare={glare} fit={fit} view={view} />
         )}
         {partInHand && <Picks part={partInHand} view={view} />}
         {next && next !== 'parts' && !trackMark && (

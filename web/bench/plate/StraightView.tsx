@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import styled from 'styled-components';
-import type { SampleSettings } from '@jossel/core/sample';
+import type { Preparation } from '@jossel/core/sample';
 import type { Quad } from '@jossel/core/straighten';
 import { printLength } from '@jossel/core/units';
 import type { Sample } from '../../app/api';
@@ -54,7 +54,7 @@ export function StraightView({
   sizeMm,
 }: {
   sample: Sample;
-  settings: SampleSettings;
+  settings: Preparation;
   areaId: string | null;
   sizeMm: { width: number; height: number } | null;
 }) {

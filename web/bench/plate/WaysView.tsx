@@ -87,9 +87,7 @@ export function WaysView({
   const units = useAppSelector((s) => s.settings.units);
   const repeat = drawing.drawn?.report.repeatMm;
   const { value, sentence } = useLatest(
-    repeat
-      ? `ways ${JSON.stringify([recipe.source, recipe.sample, recipe.size, recipe.colour, recipe.repeat])}`
-      : null,
+    repeat ? `ways ${JSON.stringify([recipe.sources, recipe.colour, recipe.repeat])}` : null,
     () => renderWorker().ways(recipe, samples.map(infoOf), widthForLongSide(repeat!, 360)),
   );
   return (

@@ -1,4 +1,5 @@
-import { defaultRecipe, resolveSample, type Recipe } from '@jossel/core/finish';
+import { defaultRecipe, lead } from '@jossel/core/finish';
+import { sampleGeometry } from '@jossel/core/sources';
 import { sizeKnownBy } from '@jossel/core/size';
 import { toFrame, type Point, type Quad } from '@jossel/core/straighten';
 import { figure } from '@jossel/core/units';
@@ -14,16 +15,16 @@ const FRAME: Quad = [
   [0.15, 0.75],
 ];
 function hand(change: Partial<BenchState['brush']> = {}): Hand {
-  const recipe: Recipe = defaultRecipe(['s'], 'stone');
-  recipe.sample.frame = FRAME.map((p) => [...p]) as never;
-  recipe.size = sizeKnownBy(
+  const source = lead(defaultRecipe(['s'], 'stone'));
+  source.preparation.frame = FRAME.map((p) => [...p]) as never;
+  source.size = sizeKnownBy(
     { overall: figure(600, 'mm', 'measured') },
     { overall: figure(400, 'mm', 'measured') },
   );
   return {
-    recipe,
+    source,
     sample: SHAPE,
-    geometry: resolveSample(recipe, SHAPE),
+    geometry: sampleGeometry(source, null, SHAPE),
     brush: { kind: 'stroke', widthMm: 10, erase: false, ...change },
     newId: () => 'new',
   };
@@ -64,7 +65,7 @@ test('an area begins at its top left corner, from whichever corner it was drawn'
       [0.4, 0.6],
     ] as [Point, Point],
   ].map((track) =>
-    outcomeOf('area', h, track).sample!.areas![0]!.corners.map((c) => toFrame(h.geometry.frame, c)),
+    outcomeOf('area', h, track).preparation!.areas![0]!.corners.map((c) => toFrame(h.geometry.frame, c)),
   );
   for (const corners of drawn) {
     expect(corners[0]![0]).toBeLessThan(corners[2]![0]);
@@ -80,7 +81,7 @@ test('a bow line gets five points along it; a line along the grain turns the fra
     [0.2, 0.2],
     [0.6, 0.4],
   ]);
-  expect(bow.sample!.bowLines).toEqual([
+  expect(bow.preparation!.bowLines).toEqual([
     [
       [0.2, 0.2],
       [expect.closeTo(0.3), expect.closeTo(0.25)],
@@ -94,19 +95,20 @@ test('a bow line gets five points along it; a line along the grain turns the fra
     [0.3, 0.5],
     [0.6, 0.6],
   ];
-  const turned = outcomeOf('grain', h, along).sample!.frame as Quad;
-  const after = resolveSample({ ...h.recipe, sample: { ...h.recipe.sample, frame: turned } as never }, SHAPE);
+  const turned = outcomeOf('grain', h, along).preparation!.frame as Quad;
+  const preparation = { ...h.source.preparation, frame: turned as never };
+  const after = sampleGeometry({ ...h.source, id: 'p1', preparation }, null, SHAPE);
   const [a, b] = along.map((p) => toFrame(after.frame, p)) as [Point, Point];
   // Along the grain is now one of the frame's axes.
   expect(Math.min(Math.abs(a[0] - b[0]), Math.abs(a[1] - b[1]))).toBeLessThan(0.02);
 });
 
 test('strokes are kept in shares of the picture, as wide as the brush in mm', () => {
-  const { sample } = outcomeOf('keep-outs', hand(), [
+  const { preparation } = outcomeOf('keep-outs', hand(), [
     [0.4, 0.4],
     [0.45, 0.4],
   ]);
-  const stroke = sample!.keepOuts![0]!;
+  const stroke = preparation!.keepOuts![0]!;
   expect(stroke).toMatchObject({ id: 'new', kind: 'stroke', erase: false });
   // 600 mm lie over a good half of the picture's 2000 px.
   expect((stroke as { width: number }).width).toBeCloseTo(10 / 1000, 2);
@@ -115,7 +117,7 @@ test('strokes are kept in shares of the picture, as wide as the brush in mm', ()
 test.each<[string, Exclude<Drawn, 'parts'>, Partial<BenchState['brush']>, Point[], RegExp]>([
   ['a ruler line without length', 'ruler', {}, [[0.4, 0.4]], /ruler line has no length/],
   ['a bow line without length', 'bow', {}, [[0.4, 0.4]], /line has no length/],
-  ['a hold line without length', 'hold-lines', {}, [[0.4, 0.4]], /hold line has no length/],
+  ['a continuity line without length', 'hold-lines', {}, [[0.4, 0.4]], /continuity line has no length/],
   [
     'an area without extent',
     'area',

@@ -1,7 +1,7 @@
-import type { Recipe, SampleGeometry } from '@jossel/core/finish';
-import { drawKeepOuts, mmOfLongSide, type Mark, type SampleSettings } from '@jossel/core/sample';
-import type { ColourSettings } from '@jossel/core/light';
-import type { RulerLine, SizeSettings } from '@jossel/core/size';
+import { drawKeepOuts, mmOfLongSide, type Mark, type Preparation } from '@jossel/core/sample';
+import type { LightSettings } from '@jossel/core/light';
+import { NO_SIZE, type RulerLine, type SizeSettings } from '@jossel/core/size';
+import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
 import {
   toFrame,
   toPicture,
@@ -36,25 +36,25 @@ export const DRAWN_NAMES: Record<Drawn, string> = {
   area: 'Draw an area',
   grey: 'Draw round a grey patch of known reflectance, from its middle outwards',
   parts: 'Click a colour of the part',
-  'hold-lines': 'Draw a hold line',
+  'hold-lines': 'Draw a continuity line',
   'keep-outs': 'Paint a keep-out',
 };
 
 /** Where and with what a track was drawn. */
 export interface Hand {
-  recipe: Pick<Recipe, 'sample' | 'size' | 'colour'>;
+  source: Pick<PictureSource, 'preparation' | 'size' | 'light'>;
   sample: PictureShape;
   geometry: SampleGeometry;
   brush: BenchState['brush'];
   newId: () => string;
 }
 
-/** What a finished track does to the recipe, and what is in hand afterwards. */
+/** What a finished track does to the picture, and what is in hand afterwards. */
 export interface Outcome {
   what: string;
-  sample?: Partial<SampleSettings>;
+  preparation?: Partial<Preparation>;
   size?: Partial<SizeSettings>;
-  colour?: Partial<ColourSettings>;
+  light?: Partial<LightSettings>;
   bench?: Partial<BenchState>;
 }
 
@@ -78,7 +78,9 @@ export function keepOutOf(hand: Hand, places: readonly Point[], id: string): Mar
  * @throws RangeError with a sentence when it means nothing
  */
 export function outcomeOf(drawn: Exclude<Drawn, 'parts'>, hand: Hand, places: readonly Point[]): Outcome {
-  const { recipe, sample, geometry } = hand;
+  const { source, sample, geometry } = hand;
+  const { preparation } = source;
+  const size = source.size ?? NO_SIZE;
   const { frame } = geometry;
   const a = places[0]!;
   const b = places.at(-1)!;
@@ -100,7 +102,7 @@ export function outcomeOf(drawn: Exclude<Drawn, 'parts'>, hand: Hand, places: re
       };
       return {
         what: 'new ruler line',
-        size: { lines: [...recipe.size.lines, line] },
+        size: { lines: [...size.lines, line] },
         bench: { drawing: null, selected: line.id },
       };
     }
@@ -112,15 +114,15 @@ export function outcomeOf(drawn: Exclude<Drawn, 'parts'>, hand: Hand, places: re
       ]);
       return {
         what: 'bow line',
-        sample: { bowLines: [...recipe.sample.bowLines, line] },
+        preparation: { bowLines: [...preparation.bowLines, line] },
         bench: { drawing: null },
       };
     }
     case 'grain': {
-      const quad = turnedAlong(sample, (recipe.sample.frame ?? UNIT_SQUARE) as Quad, a, b);
+      const quad = turnedAlong(sample, (preparation.frame ?? UNIT_SQUARE) as Quad, a, b);
       return {
         what: 'turned along the grain',
-        sample: { frame: quad.map((p) => [...p]) as never },
+        preparation: { frame: quad.map((p) => [...p]) as never },
         bench: { drawing: null },
       };
     }
@@ -139,12 +141,12 @@ export function outcomeOf(drawn: Exclude<Drawn, 'parts'>, hand: Hand, places: re
       const id = hand.newId();
       return {
         what: 'new area',
-        sample: {
+        preparation: {
           areas: [
-            ...recipe.sample.areas,
+            ...preparation.areas,
             {
               id,
-              name: `Area ${recipe.sample.areas.length + 1}`,
+              name: `Area ${preparation.areas.length + 1}`,
               leftOut: false,
               corners: corners.map((c) => [...c]) as never,
             },
@@ -159,9 +161,9 @@ export function outcomeOf(drawn: Exclude<Drawn, 'parts'>, hand: Hand, places: re
       const radius = apartPx / Math.max(sample.widthPx, sample.heightPx);
       return {
         what: 'grey patch',
-        colour: {
+        light: {
           balance: 'grey',
-          grey: { at: [...a], radius, lrv: recipe.colour.grey?.lrv ?? figure(18, 'LRV', 'assumed') },
+          grey: { at: [...a], radius, lrv: source.light.grey?.lrv ?? figure(18, 'LRV', 'assumed') },
         },
         bench: { drawing: null },
       };
@@ -169,22 +171,22 @@ export function outcomeOf(drawn: Exclude<Drawn, 'parts'>, hand: Hand, places: re
     case 'keep-outs': {
       const mark = keepOutOf(hand, places, hand.newId());
       if (!mark) throw new RangeError('An outline needs some extent; draw round what is to be kept out.');
-      const keepOuts = [...recipe.sample.keepOuts, mark];
+      const keepOuts = [...preparation.keepOuts, mark];
       const mask = drawKeepOuts(geometry.used, keepOuts, 160, 160);
       const share = mask.data.reduce((s, v) => s + v, 0) / mask.data.length;
       if (share > 0.98)
         throw new RangeError(
           'This would keep out the whole sample, so that nothing is left to use. It was not taken over.',
         );
-      return { what: 'keep-out', sample: { keepOuts } };
+      return { what: 'keep-out', preparation: { keepOuts } };
     }
     case 'hold-lines': {
-      if (places.length < 3) needsLength('This hold line');
+      if (places.length < 3) needsLength('This continuity line');
       return {
-        what: 'hold line',
-        sample: {
-          holdLines: [
-            ...recipe.sample.holdLines,
+        what: 'continuity line',
+        preparation: {
+          continuityLines: [
+            ...preparation.continuityLines,
             {
               id: hand.newId(),
               points: thinned(places.length > 1 ? places : [a, b]),

@@ -17,9 +17,9 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
   const pixels =
     map === 'colour' || map === 'normal' || map === 'occlusion'
       ? drawn[map]
-      : map === 'height'
-        ? null
-        : (drawn.ofSet[map] ?? null);
+      : map === 'roughness' || map === 'metalness' || map === 'opacity'
+        ? (drawn.ofSet[map] ?? null)
+        : null;
   if (pixels) {
     context.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
   } else if (map === 'height') {

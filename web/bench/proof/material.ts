@@ -37,8 +37,9 @@ function dataTexture(
 export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE.MeshPhysicalMaterial {
   const { invalidate } = useThree();
   const response = useAppSelector((s) => s.draft.recipe?.response);
-  const metal = response?.metal ?? false;
-  const index = response?.index.value ?? 1.5;
+  const base = response?.base;
+  const metal = base?.kind === 'metal';
+  const index = base?.kind === 'dielectric' ? base.index.value : 1.5;
   const textures = useMemo(
     () => ({
       colour: dataTexture(drawn.colour, drawn, THREE.RGBAFormat, THREE.SRGBColorSpace),

@@ -12,7 +12,10 @@ import { FigureField, TextLine } from '../../../controls/fields';
 import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
-import { useChange, useChangeRecipe } from '../use-change';
+import { NO_SIZE } from '@jossel/core/size';
+import type { PictureSource } from '@jossel/core/sources';
+import { withSource } from '../../picture-in-hand';
+import { useChangeRecipe, usePictureChange } from '../use-change';
 import { PatchChart } from '../charts';
 import { OpenText, printLab } from './parts';
 
@@ -46,19 +49,21 @@ const Patches = styled.table`
 /** White balance and exposure: from a grey patch, or from the target card with the error that is left. */
 export function BalancePanel({
   recipe,
+  source,
   sample,
   report,
 }: {
   recipe: Recipe;
+  source: PictureSource;
   sample: Sample;
   report: RenderReport | null;
 }) {
-  const change = useChange(recipe, 'colour');
+  const change = usePictureChange(recipe, source, 'light');
   const put = useChangeRecipe();
   const dispatch = useAppDispatch();
   const drawing = useAppSelector((s) => s.bench.drawing);
   const [said, setSaid] = useState('');
-  const { balance, grey, target } = recipe.colour;
+  const { balance, grey, target } = source.light;
   const fit = report?.calibration.target ?? null;
   const gains = report?.calibration.grey?.gains ?? null;
   const setTarget = (what: string, next: Partial<typeof target>) =>
@@ -70,7 +75,7 @@ export function BalancePanel({
       dispatch(benchSlice.actions.changed({ drawing: 'grey', look: 'received' }));
       return setSaid('Draw round the grey patch on the plate, from its middle outwards.');
     }
-    if (next === 'card' && !recipe.size.card) {
+    if (next === 'card' && !source.size?.card) {
       setSaid('Looking for the card …');
       const card = await sampleWorker().card(infoOf(sample));
       if (!card)
@@ -78,11 +83,13 @@ export function BalancePanel({
           'No target card is seen with all four of its ring marks. Take the picture with the whole card in it, or balance by a grey patch.',
         );
       setSaid('');
-      return put('target card', {
-        ...recipe,
-        size: { ...recipe.size, card: { marks: card.marks.map((m) => [...m]) as never } },
-        colour: { ...recipe.colour, balance: 'card' },
-      });
+      const marks = card.marks.map((m) => [...m]) as never;
+      // A picture whose pixels were as large as those of another now has a size by the card.
+      const size = source.size
+        ? { ...source.size, card: { marks } }
+        : { ...NO_SIZE, ruling: { across: 'card' as const, up: 'card' as const }, card: { marks } };
+      const light = { ...source.light, balance: 'card' as const };
+      return put('target card', withSource(recipe, source.id, { size, light }));
     }
     change('balance', { balance: next });
   }

@@ -1,6 +1,7 @@
 import { lazy, Suspense, useMemo } from 'react';
 import styled from 'styled-components';
 import { ciede2000, labToXyz, type Triple } from '@jossel/core/colour';
+import type { PictureSource } from '@jossel/core/sources';
 import type { Recipe } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
 import type { Finish, Sample } from '../../../app/api';
@@ -52,6 +53,7 @@ export function ColourSection({
   finish,
   recipe,
   drawing,
+  source,
   sample,
   sizeMm,
   glare,
@@ -59,6 +61,8 @@ export function ColourSection({
   finish: Finish;
   recipe: Recipe;
   drawing: Drawing;
+  /** The picture in hand: its light is taken out, and its balance found. */
+  source: PictureSource | undefined;
   sample: Sample | undefined;
   sizeMm: { width: number; height: number } | null;
   glare: GlareSearch;
@@ -81,8 +85,12 @@ export function ColourSection({
         onChange={(value) => dispatch(benchSlice.actions.changed({ colourTool: value }))}
       />
       <Suspense fallback={<Quiet>Opening …</Quiet>}>
-        {tool === 'light' && <LightPanel recipe={recipe} report={report} glare={glare} />}
-        {tool === 'balance' && sample && <BalancePanel recipe={recipe} sample={sample} report={report} />}
+        {tool === 'light' && source && (
+          <LightPanel recipe={recipe} source={source} report={report} glare={glare} />
+        )}
+        {tool === 'balance' && source && sample && (
+          <BalancePanel recipe={recipe} source={source} sample={sample} report={report} />
+        )}
       </Suspense>
       {tool === 'match' && (
         <MatchPanel finishId={finish.id} recipe={recipe} report={report} sample={sample} sizeMm={sizeMm} />
@@ -128,7 +136,12 @@ export function ColourSection({
             {printNumber(100 * report.luminance.p99, 1)} % (lightest hundredth)
             {report.clipped.low > 0.0005 && `; ${printNumber(100 * report.clipped.low, 1)} % out of gamut`}.
           </Quiet>
-          <Charts drawn={drawn} metal={recipe.response.metal} target={target} targetLrv={targetLrv} />
+          <Charts
+            drawn={drawn}
+            metal={recipe.response.base.kind === 'metal'}
+            target={target}
+            targetLrv={targetLrv}
+          />
         </>
       )}
     </>

@@ -1,5 +1,5 @@
-import type { HandEffect, Recipe, RenderReport } from '@jossel/core/finish';
-import { isNoHand, NO_HAND, type HandCorrection } from '@jossel/core/light';
+import type { Recipe, RenderReport } from '@jossel/core/finish';
+import { isNoHand, NO_HAND, type HandCorrection, type HandEffect } from '@jossel/core/light';
 import { printNumber } from '@jossel/core/units';
 import styled from 'styled-components';
 import { Button, Quiet } from '../../../controls/basics';

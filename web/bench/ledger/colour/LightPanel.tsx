@@ -1,11 +1,12 @@
 import { useState } from 'react';
 import type { Recipe, RenderReport } from '@jossel/core/finish';
+import type { PictureSource } from '@jossel/core/sources';
 import { printNumber } from '@jossel/core/units';
 import { Button, Quiet, Row } from '../../../controls/basics';
 import { Amount, Tick } from '../../../controls/amounts';
 import { NumberField } from '../../../controls/fields';
 import type { GlareSearch } from '../../use-glare';
-import { useChangeRecipe, useChange } from '../use-change';
+import { usePictureChange } from '../use-change';
 import { LightProfile } from '../charts';
 import { Picture } from './parts';
 
@@ -14,17 +15,19 @@ const newId = () => Math.random().toString(36).slice(2, 10);
 /** Uneven light and glare: what is found, and what is done about it. */
 export function LightPanel({
   recipe,
+  source,
   report,
   glare,
 }: {
   recipe: Recipe;
+  source: PictureSource;
   report: RenderReport | null;
   glare: GlareSearch;
 }) {
-  const change = useChange(recipe, 'colour');
-  const put = useChangeRecipe();
+  const change = usePictureChange(recipe, source, 'light');
+  const changePreparation = usePictureChange(recipe, source, 'preparation');
   const [said, setSaid] = useState('');
-  const { levelling, fills } = recipe.colour;
+  const { levelling, fills } = source.light;
   const light = report?.calibration.light ?? null;
   const small = glare.places.filter((p) => p.from);
   const set = (what: string, next: Partial<NonNullable<typeof levelling>>, dragged = false) =>
@@ -36,7 +39,13 @@ export function LightPanel({
         value={levelling !== null}
         onChange={(on) =>
           change('levelling', {
-            levelling: on ? { radiusMm: null, shading: 0, shadingMm: recipe.relief.fineBelowMm * 2 } : null,
+            levelling: on
+              ? {
+                  radiusMm: null,
+                  shading: 0,
+                  shadingMm: 2 * (recipe.relief.contributions[0]?.fineBelowMm ?? 1),
+                }
+              : null,
           })
         }
       />
@@ -112,20 +121,16 @@ export function LightPanel({
           <Row>
             <Button
               onPress={() => {
-                put('keep out glare', {
-                  ...recipe,
-                  sample: {
-                    ...recipe.sample,
-                    keepOuts: [
-                      ...recipe.sample.keepOuts,
-                      ...glare.places.map((p) => ({
-                        id: newId(),
-                        kind: 'outline' as const,
-                        points: p.points.map(clamped),
-                        erase: false,
-                      })),
-                    ],
-                  },
+                changePreparation('keep out glare', {
+                  keepOuts: [
+                    ...source.preparation.keepOuts,
+                    ...glare.places.map((p) => ({
+                      id: newId(),
+                      kind: 'outline' as const,
+                      points: p.points.map(clamped),
+                      erase: false,
+                    })),
+                  ],
                 });
                 setSaid('');
               }}

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Recipe, RenderReport } from '@jossel/core/finish';
+import { leadingPicture, type Recipe, type RenderReport } from '@jossel/core/finish';
 import { linearToLab } from '@jossel/core/colour';
 import { COLOUR_WAYS, type ColourSettings, type ColourWay } from '@jossel/core/light';
 import { figure, printNumber, type Figure } from '@jossel/core/units';
@@ -58,6 +58,7 @@ export function MatchPanel({
   sizeMm: { width: number; height: number } | null;
 }) {
   const change = useChange(recipe, 'colour');
+  const balanced = (leadingPicture(recipe)?.light.balance ?? 'none') !== 'none';
   const { ruling, lrv, colour, reference } = recipe.colour;
 
   function rule(way: ColourWay) {
@@ -110,7 +111,7 @@ export function MatchPanel({
           change('meter', {
             lrv: f as Figure<'LRV'>,
             colour: read,
-            ...(ruling === 'picture' && recipe.colour.balance === 'none' ? { ruling: 'lrv' } : {}),
+            ...(ruling === 'picture' && !balanced ? { ruling: 'lrv' } : {}),
           })
         }
       />

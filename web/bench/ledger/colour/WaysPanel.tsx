@@ -45,6 +45,12 @@ const Bar = styled.div`
   }
 `;
 
+/** Every part that was found in any of the pictures, once each. */
+function partsOf({ sources }: Recipe) {
+  const all = sources.flatMap((s) => s.preparation.parts);
+  return all.filter((p, k) => all.findIndex((o) => o.id === p.id) === k);
+}
+
 /** Colourways: typed, pasted as a list, or drawn from a picture. */
 export function WaysPanel({ recipe, finishId }: { recipe: Recipe; finishId: string }) {
   const change = useChange(recipe, 'colour');
@@ -86,6 +92,7 @@ export function WaysPanel({ recipe, finishId }: { recipe: Recipe; finishId: stri
     }
   }
 
+  const parts = partsOf(recipe);
   return (
     <>
       {ways.length === 0 && (
@@ -93,18 +100,18 @@ export function WaysPanel({ recipe, finishId }: { recipe: Recipe; finishId: stri
           No colourways yet. They share size, repeat, relief and response; only their colour differs.
         </Quiet>
       )}
-      {(recipe.sample.parts.length > 0 || recipe.colour.recoloured) && (
+      {(parts.length > 0 || recipe.colour.recoloured) && (
         <Choice
           label="Colourways recolour"
           value={recipe.colour.recoloured ?? 'all'}
           options={[
             { value: 'all', name: 'the whole finish' },
-            ...recipe.sample.parts.map((p) => ({ value: p.id, name: `only: ${p.name}` })),
+            ...parts.map((p) => ({ value: p.id, name: `only: ${p.name}` })),
           ]}
           onChange={(id) => change('recoloured part', { recoloured: id === 'all' ? null : id })}
         />
       )}
-      {recipe.sample.parts.length === 0 && ways.length > 0 && (
+      {parts.length === 0 && ways.length > 0 && (
         <Quiet>
           All of the finish is recoloured. To leave joints as they are, separate a part under Sample, parts.
         </Quiet>

@@ -8,7 +8,7 @@ import { useChange } from '../use-change';
 /** Areas of the arrangement in use that were laid anew, in order. */
 export function AnewPanel({ recipe }: { recipe: Recipe }) {
   const change = useChange(recipe, 'repeat');
-  if (recipe.repeat.way !== 'compose')
+  if (recipe.repeat.method !== 'composed')
     return (
       <Quiet>
         Parts can be laid anew in a repeat that is composed anew. This one is closed at its edges; compose it

@@ -1,9 +1,9 @@
-import type { ComposeSettings, RepeatSettings, Turning } from '@jossel/core/repeat';
+import type { ComposedSettings, RepeatSettings, Turning } from '@jossel/core/repeat';
 import { Tick } from '../../../controls/amounts';
 import { OneOf, Quiet, Row } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
 
-const CLOSED: readonly { value: ComposeSettings['closed']; name: string }[] = [
+const CLOSED: readonly { value: ComposedSettings['closed']; name: string }[] = [
   { value: 'both', name: 'both ways' },
   { value: 'across', name: 'across only' },
   { value: 'up', name: 'up only' },
@@ -14,7 +14,7 @@ const TURNS: readonly { value: Turning; name: string }[] = [
   { value: 'quarter', name: 'quarter turns' },
 ];
 
-const ENDS: readonly { value: ComposeSettings['ends']; name: string }[] = [
+const ENDS: readonly { value: ComposedSettings['ends']; name: string }[] = [
   { value: 'joints', name: 'boards end in joints' },
   { value: 'anywhere', name: 'anywhere' },
 ];
@@ -36,16 +36,16 @@ export function ComposeBlock({
   boards: boolean;
   change: (what: string, part: Partial<RepeatSettings>) => void;
 }) {
-  const { compose } = settings;
-  const set = (part: Partial<ComposeSettings>) =>
-    change(`compose ${Object.keys(part).join()}`, { compose: { ...compose, ...part } });
+  const { composed } = settings;
+  const set = (part: Partial<ComposedSettings>) =>
+    change(`composed ${Object.keys(part).join()}`, { composed: { ...composed, ...part } });
   return (
     <>
       <Row style={{ flexWrap: 'nowrap', alignItems: 'end' }}>
         <NumberField
           label="Repeat, width"
           unit="mm"
-          value={compose.widthMm}
+          value={composed.widthMm}
           min={1}
           max={1000000}
           digits={1}
@@ -55,7 +55,7 @@ export function ComposeBlock({
         <NumberField
           label="Height"
           unit="mm"
-          value={compose.heightMm}
+          value={composed.heightMm}
           min={1}
           max={1000000}
           digits={1}
@@ -64,11 +64,11 @@ export function ComposeBlock({
         />
       </Row>
       <Quiet>Empty: as large as the sample. A structure takes the nearest whole number of periods.</Quiet>
-      {structured && (compose.widthMm !== null || compose.heightMm !== null) && (
+      {structured && (composed.widthMm !== null || composed.heightMm !== null) && (
         <NumberField
           label="Stretch at most, to fill that with whole periods"
           unit="%"
-          value={100 * compose.stretchMost}
+          value={100 * composed.stretchMost}
           min={0}
           max={10}
           digits={1}
@@ -77,39 +77,39 @@ export function ComposeBlock({
       )}
       <OneOf
         label="Which edges meet"
-        value={compose.closed}
+        value={composed.closed}
         options={CLOSED}
         onChange={(closed) => set({ closed })}
       />
       {courses && (
         <OneOf
           label="Where boards end"
-          value={compose.ends}
+          value={composed.ends}
           options={ENDS}
           onChange={(ends) => set({ ends })}
         />
       )}
-      {!boards && <CopiesBlock compose={compose} structured={structured} set={set} />}
+      {!boards && <CopiesBlock composed={composed} structured={structured} set={set} />}
     </>
   );
 }
 
 /** How copies of the sample may lie in the repeat. */
 function CopiesBlock({
-  compose,
+  composed,
   structured,
   set,
 }: {
-  compose: ComposeSettings;
+  composed: ComposedSettings;
   structured: boolean;
-  set: (part: Partial<ComposeSettings>) => void;
+  set: (part: Partial<ComposedSettings>) => void;
 }) {
   return (
     <>
       <NumberField
         label="Length of a copy"
         unit="mm"
-        value={compose.copyMm}
+        value={composed.copyMm}
         min={0.1}
         max={1000000}
         digits={1}
@@ -118,16 +118,16 @@ function CopiesBlock({
       />
       <OneOf
         label="What copies may be turned by"
-        value={compose.turning}
+        value={composed.turning}
         options={TURNS}
         onChange={(turning) => set({ turning })}
       />
       <Tick
         name="Copies may be mirrored"
-        value={compose.mirrored}
+        value={composed.mirrored}
         onChange={(mirrored) => set({ mirrored })}
       />
-      {(compose.turning !== 'none' || compose.mirrored) && (
+      {(composed.turning !== 'none' || composed.mirrored) && (
         <Quiet>
           {structured
             ? 'What keeps to a structure lies as the sample lies; it is not turned.'

@@ -1,4 +1,6 @@
-import type { Recipe, RepeatGeometry } from '@jossel/core/finish';
+import { leadingPicture, type Recipe } from '@jossel/core/finish';
+import type { RepeatPlan } from '@jossel/core/repeat';
+import type { ResolvedSize } from '@jossel/core/size';
 import type { Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { OneOf } from '../../../controls/basics';
@@ -22,21 +24,24 @@ const TOOLS: readonly { value: RepeatTool; name: string }[] = [
 export function RepeatSection({
   recipe,
   samples,
-  geometry,
+  plan,
+  size,
   drawn,
   search,
   repetition,
 }: {
   recipe: Recipe;
   samples: readonly Sample[];
-  geometry: RepeatGeometry | null;
+  plan: RepeatPlan | null;
+  /** Size of the picture that leads the repeat. */
+  size: ResolvedSize | null;
   drawn: DrawnOf | null;
   search: StructureSearch;
   repetition: RepetitionSearch;
 }) {
   const tool = useAppSelector((s) => s.bench.repeatTool);
   const dispatch = useAppDispatch();
-  const sample = samples.find((s) => s.id === recipe.source.sampleIds[0]);
+  const sample = samples.find((s) => s.id === leadingPicture(recipe)?.sampleId);
   return (
     <>
       <OneOf
@@ -46,7 +51,7 @@ export function RepeatSection({
         onChange={(value) => dispatch(benchSlice.actions.changed({ repeatTool: value }))}
       />
       {tool === 'way' && (
-        <WayPanel recipe={recipe} geometry={geometry} sample={sample} drawn={drawn} search={search} />
+        <WayPanel recipe={recipe} plan={plan} size={size} sample={sample} drawn={drawn} search={search} />
       )}
       {tool === 'sources' && <SourcesPanel recipe={recipe} samples={samples} drawn={drawn} />}
       {tool === 'repetition' && <RepetitionPanel recipe={recipe} drawn={drawn} repetition={repetition} />}

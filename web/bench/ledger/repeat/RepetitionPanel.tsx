@@ -141,7 +141,7 @@ export function RepetitionPanel({
               </Button>
             </Row>
             <Quiet>
-              {recipe.repeat.way === 'compose'
+              {recipe.repeat.method === 'composed'
                 ? 'What is replaced is not used any more in this arrangement; where it lay it is laid anew.'
                 : 'What is replaced becomes a keep-out of the sample, and is filled from elsewhere in it.'}
             </Quiet>

@@ -1,6 +1,8 @@
-import type { Recipe } from '@jossel/core/finish';
-import type { ComposeSettings } from '@jossel/core/repeat';
-import { printNumber } from '@jossel/core/units';
+import { leadingPicture, newSourceId, pictureSource, type Recipe } from '@jossel/core/finish';
+import type { PlaceFrom } from '@jossel/core/repeat';
+import { sizeKnownBy } from '@jossel/core/size';
+import type { PictureSource } from '@jossel/core/sources';
+import { figure, printNumber } from '@jossel/core/units';
 import { api, type Sample } from '../../../app/api';
 import { Tick } from '../../../controls/amounts';
 import { Button, OneOf, Quiet, Row } from '../../../controls/basics';
@@ -11,6 +13,7 @@ import { useChange, useChangeRecipe } from '../use-change';
 
 const ENLARGED = [1, 2, 3, 4].map((value) => ({ value, name: value === 1 ? 'as it is' : `${value} times` }));
 const NONE = 'none';
+const MOST_JOINED = 30;
 
 /** What the repeat is made from: areas and pictures that are joined, the scale of its elements, detail beyond the pixels. */
 export function SourcesPanel({
@@ -23,10 +26,10 @@ export function SourcesPanel({
   drawn: Drawn | null;
 }) {
   const change = useChange(recipe, 'repeat');
-  const { compose, elements, enlarged, way } = recipe.repeat;
+  const { elements, enlarged, method } = recipe.repeat;
   return (
     <>
-      {way === 'compose' ? (
+      {method === 'composed' ? (
         <Joined recipe={recipe} samples={samples} drawn={drawn} />
       ) : (
         <Quiet>Several areas or pictures are joined where the repeat is composed anew, under “way”.</Quiet>
@@ -69,11 +72,14 @@ export function SourcesPanel({
           </Quiet>
         )}
       </section>
-      {compose.pictures.length > 0 && recipe.source.maps.length > 0 && (
-        <Quiet>The maps of the set belong to the first picture only and cannot go with others.</Quiet>
-      )}
     </>
   );
+}
+
+/** A picture of the repeat other than the one that leads. */
+interface JoinedPicture {
+  source: PictureSource;
+  name: string;
 }
 
 function Joined({
@@ -87,117 +93,75 @@ function Joined({
 }) {
   const put = useChangeRecipe();
   const { data } = api.useSamplesQuery();
-  const { compose } = recipe.repeat;
-  const set = (what: string, part: Partial<ComposeSettings>, source = recipe.source) =>
+  const { sources, repeat } = recipe;
+  const { from } = repeat;
+  const lead = leadingPicture(recipe);
+  const set = (what: string, next: Partial<Pick<Recipe, 'sources'>> & { from: PlaceFrom[] }) =>
     put(`repeat ${what}`, {
       ...recipe,
-      source,
-      repeat: { ...recipe.repeat, why: [], compose: { ...compose, ...part } },
+      ...(next.sources ? { sources: next.sources } : {}),
+      repeat: { ...repeat, why: [], from: next.from },
     });
-  const areas = recipe.sample.areas.filter((a) => a.id !== recipe.sample.used);
-  const taken = new Set([...recipe.source.sampleIds, ...recipe.source.maps.map((m) => m.sampleId)]);
-  const offered = (data?.items ?? []).filter((s) => !taken.has(s.id));
+  if (!lead) return null;
+  const areas = lead.preparation.areas.filter((a) => a.id !== from[0]?.area);
+  const isJoined = (area: string) => from.some((p) => p.source === lead.id && p.area === area);
+  const nameOf = (sampleId: string) => samples.find((s) => s.id === sampleId)?.fileName ?? 'a picture';
+  const joined = from
+    .filter((p) => p.source !== lead.id)
+    .flatMap((p) => sources.filter((s) => s.id === p.source))
+    .map((source): JoinedPicture => ({ source, name: nameOf(source.sampleId) }));
   const gains = drawn?.report.joined ?? [];
-  const all =
-    1 + compose.areas.filter((id) => areas.some((a) => a.id === id)).length + compose.pictures.length;
   return (
     <>
-      <p>Composed from the used part of the sample{all > 1 ? ', and from:' : '.'}</p>
+      <p>Composed from the used part of the sample{from.length > 1 ? ', and from:' : '.'}</p>
       {areas.map((area) => (
         <Tick
           key={area.id}
           name={area.name}
-          value={compose.areas.includes(area.id)}
+          value={isJoined(area.id)}
           onChange={(on) =>
             set('areas joined', {
-              areas: on ? [...compose.areas, area.id] : compose.areas.filter((id) => id !== area.id),
+              from: on
+                ? [...from, { source: lead.id, area: area.id }]
+                : from.filter((p) => p.source !== lead.id || p.area !== area.id),
             })
           }
         />
       ))}
-      {compose.pictures.length > 0 && (
-        <ul
-          style={{ listStyle: 'none', margin: 0, padding: 0, display: 'grid', gap: 8 }}
-          aria-label="Joined pictures"
-        >
-          {compose.pictures.map((picture) => {
-            const name = samples.find((s) => s.id === picture.sampleId)?.fileName ?? 'a picture';
-            return (
-              <li
-                key={picture.sampleId}
-                style={{ display: 'grid', gridTemplateColumns: '56px minmax(0, 1fr)', gap: 8 }}
-              >
-                <img
-                  src={`/api/samples/${picture.sampleId}/preview.jpg`}
-                  alt=""
-                  style={{ width: 56, height: 56, objectFit: 'cover' }}
-                />
-                <div style={{ display: 'grid', gap: 4 }}>
-                  <span style={{ overflowWrap: 'anywhere' }}>{name}</span>
-                  <NumberField
-                    label="It shows across"
-                    unit="mm"
-                    value={picture.widthMm}
-                    min={1}
-                    max={1000000}
-                    digits={1}
-                    onChange={(widthMm) =>
-                      set('width of a joined picture', {
-                        pictures: compose.pictures.map((o) => (o === picture ? { ...o, widthMm } : o)),
-                      })
-                    }
-                    onClear={() =>
-                      set('width of a joined picture', {
-                        pictures: compose.pictures.map((o) => (o === picture ? { ...o, widthMm: null } : o)),
-                      })
-                    }
-                  />
-                  <Row>
-                    <Button
-                      weight="quiet"
-                      aria-label={`Take ${name} out`}
-                      onPress={() =>
-                        set(
-                          'picture taken out',
-                          { pictures: compose.pictures.filter((o) => o !== picture) },
-                          {
-                            ...recipe.source,
-                            sampleIds: recipe.source.sampleIds.filter((id) => id !== picture.sampleId),
-                          },
-                        )
-                      }
-                    >
-                      Take out
-                    </Button>
-                  </Row>
-                </div>
-              </li>
-            );
-          })}
-        </ul>
+      <JoinedPictures
+        joined={joined}
+        onSize={({ source }, widthMm) =>
+          set('size of a joined picture', {
+            sources: sources.map((s) => (s === source ? { ...s, size: sizeByWidth(widthMm) } : s)),
+            from,
+          })
+        }
+        onTakeOut={({ source }) =>
+          set('picture taken out', {
+            sources: sources.filter((s) => s !== source),
+            from: from.filter((p) => p.source !== source.id),
+          })
+        }
+      />
+      <JoinAnother
+        recipe={recipe}
+        offered={data?.items ?? []}
+        onJoin={(sampleId) => {
+          const there = sources.find((s) => s.sampleId === sampleId);
+          const added = there ?? withParts(pictureSource(newSourceId(sources), sampleId), lead);
+          set('picture joined', {
+            sources: there ? sources : [...sources, added],
+            from: [...from, { source: added.id, area: null }],
+          });
+        }}
+      />
+      {joined.length > 0 && (
+        <Quiet>
+          No width: its pixels are as large as those of the leading picture. Each picture is straightened and
+          marked under Sample.
+        </Quiet>
       )}
-      {offered.length > 0 && compose.pictures.length < 10 && (
-        <Choice<string>
-          label="Join another picture of this finish"
-          value={NONE}
-          options={[
-            { value: NONE, name: 'choose a picture' },
-            ...offered.map((s) => ({ value: s.id, name: s.fileName })),
-          ]}
-          onChange={(id) => {
-            if (id === NONE) return;
-            set(
-              'picture joined',
-              { pictures: [...compose.pictures, { sampleId: id, widthMm: null }] },
-              { ...recipe.source, sampleIds: [...recipe.source.sampleIds, id] },
-            );
-          }}
-        />
-      )}
-      {compose.pictures.length > 0 && (
-        <Quiet>No width: its pixels are as large as those of the first picture.</Quiet>
-      )}
-      {gains.length > 1 && gains.length === all && (
+      {gains.length > 1 && gains.length === from.length && (
         <Quiet>
           Brought to the tone of the first:{' '}
           {gains
@@ -211,5 +175,95 @@ function Joined({
         </Quiet>
       )}
     </>
+  );
+}
+
+/** A picture of the same finish has the same parts. */
+const withParts = (source: PictureSource, { preparation }: PictureSource): PictureSource => ({
+  ...source,
+  preparation: { ...source.preparation, parts: preparation.parts },
+});
+
+const sizeByWidth = (widthMm: number | null): PictureSource['size'] =>
+  widthMm === null ? null : sizeKnownBy({ overall: figure(widthMm, 'mm', 'assumed') }, 'follows');
+
+function JoinedPictures({
+  joined,
+  onSize,
+  onTakeOut,
+}: {
+  joined: readonly JoinedPicture[];
+  onSize: (picture: JoinedPicture, widthMm: number | null) => void;
+  onTakeOut: (picture: JoinedPicture) => void;
+}) {
+  if (joined.length === 0) return null;
+  return (
+    <ul
+      style={{ listStyle: 'none', margin: 0, padding: 0, display: 'grid', gap: 8 }}
+      aria-label="Joined pictures"
+    >
+      {joined.map((picture) => {
+        const { source, name } = picture;
+        return (
+          <li key={source.id} style={{ display: 'grid', gridTemplateColumns: '56px minmax(0, 1fr)', gap: 8 }}>
+            <img
+              src={`/api/samples/${source.sampleId}/preview.jpg`}
+              alt=""
+              style={{ width: 56, height: 56, objectFit: 'cover' }}
+            />
+            <div style={{ display: 'grid', gap: 4 }}>
+              <span style={{ overflowWrap: 'anywhere' }}>{name}</span>
+              <NumberField
+                label="It shows across"
+                unit="mm"
+                value={source.size?.overall.across?.value ?? null}
+                min={1}
+                max={1000000}
+                digits={1}
+                onChange={(widthMm) => onSize(picture, widthMm)}
+                onClear={() => onSize(picture, null)}
+              />
+              <Row>
+                <Button weight="quiet" aria-label={`Take ${name} out`} onPress={() => onTakeOut(picture)}>
+                  Remove
+                </Button>
+              </Row>
+            </div>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+/** Pictures of this finish that are not in the repeat yet come first, then all others. */
+function JoinAnother({
+  recipe: { sources, repeat },
+  offered,
+  onJoin,
+}: {
+  recipe: Recipe;
+  offered: readonly Sample[];
+  onJoin: (sampleId: string) => void;
+}) {
+  const used = sources.filter((s) => repeat.from.some((p) => p.source === s.id));
+  const taken = new Set([
+    ...used.map((s) => s.sampleId),
+    ...sources.flatMap((s) => s.maps.map((m) => m.sampleId)),
+  ]);
+  const own = new Set(sources.map((s) => s.sampleId));
+  const free = offered.filter((s) => !taken.has(s.id));
+  if (free.length === 0 || repeat.from.length >= MOST_JOINED) return null;
+  const inOrder = [...free.filter((s) => own.has(s.id)), ...free.filter((s) => !own.has(s.id))];
+  return (
+    <Choice<string>
+      label="Join another picture of this finish"
+      value={NONE}
+      options={[
+        { value: NONE, name: 'choose a picture' },
+        ...inOrder.map((s) => ({ value: s.id, name: s.fileName })),
+      ]}
+      onChange={(id) => id !== NONE && onJoin(id)}
+    />
   );
 }

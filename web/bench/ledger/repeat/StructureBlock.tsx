@@ -1,5 +1,6 @@
-import type { Recipe, RepeatGeometry } from '@jossel/core/finish';
-import type { RepeatSettings } from '@jossel/core/repeat';
+import type { Recipe } from '@jossel/core/finish';
+import type { RepeatPlan, RepeatSettings } from '@jossel/core/repeat';
+import type { ResolvedSize } from '@jossel/core/size';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
 import { Button, Quiet, Row } from '../../../controls/basics';
@@ -8,19 +9,21 @@ import type { StructureSearch } from '../../use-structure';
 /** The regular structure copies stay in step with, and what was found of it. */
 export function StructureBlock({
   recipe,
-  geometry,
+  plan,
+  size,
   search,
   change,
 }: {
   recipe: Recipe;
-  geometry: RepeatGeometry | null;
+  plan: RepeatPlan | null;
+  size: ResolvedSize | null;
   search: StructureSearch;
   change: (what: string, part: Partial<RepeatSettings>) => void;
 }) {
   const units = useAppSelector((s) => s.settings.units);
   const { structure } = recipe.repeat;
   const { found, busy } = search;
-  const lengths = geometry && { across: geometry.size.width.mm, up: geometry.size.height.mm };
+  const lengths = size && { across: size.width.mm, up: size.height.mm };
   const words = (periods: RepeatSettings['structure'] | null) => {
     if (!lengths || !periods) return '';
     return (['across', 'up'] as const)
@@ -31,7 +34,7 @@ export function StructureBlock({
       .join(', ');
   };
   // Lengths as the copies keep to them: those of a counted module are known better than a found period.
-  const pitch = geometry?.pitchMm;
+  const pitch = plan?.pitchMm;
   const kept = (['across', 'up'] as const)
     .flatMap((axis) => (pitch?.[axis] ? `${printLength(pitch[axis], units, 1)} ${axis}` : []))
     .join(', ');

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Recipe, RepeatGeometry } from '@jossel/core/finish';
-import type { ClosedAxis, Closing, RepeatSettings, Spread } from '@jossel/core/repeat';
+import type { Recipe } from '@jossel/core/finish';
+import type { ClosedAxis, Closing, RepeatPlan, RepeatSettings, Spread } from '@jossel/core/repeat';
+import type { ResolvedSize } from '@jossel/core/size';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
 import type { Sample } from '../../../app/api';
@@ -30,9 +31,9 @@ const Why = styled.ul`
   display: grid;
   gap: 4px;
 `;
-const WAYS: readonly { value: RepeatSettings['way']; name: string }[] = [
+const WAYS: readonly { value: RepeatSettings['method']; name: string }[] = [
   { value: 'edges', name: 'closed at its edges' },
-  { value: 'compose', name: 'composed anew' },
+  { value: 'composed', name: 'composed anew' },
 ];
 const CLOSING_NAMES: readonly { value: Closing; name: string }[] = [
   { value: 'blend', name: 'blend' },
@@ -44,13 +45,15 @@ const CLOSING_NAMES: readonly { value: Closing; name: string }[] = [
 /** The way in which the sample becomes a repeat, with the seam figure of each edge. */
 export function WayPanel({
   recipe,
-  geometry,
+  plan,
+  size,
   sample,
   drawn,
   search,
 }: {
   recipe: Recipe;
-  geometry: RepeatGeometry | null;
+  plan: RepeatPlan | null;
+  size: ResolvedSize | null;
   sample: Sample | undefined;
   drawn: DrawnOf | null;
   search: StructureSearch;
@@ -68,10 +71,10 @@ export function WayPanel({
   const made = drawn?.report;
   const report =
     made &&
-    geometry &&
-    made.repeatMm.width === geometry.map.repeatMm.width &&
-    made.repeatMm.height === geometry.map.repeatMm.height &&
-    (made.copies !== null) === (geometry.solve !== null)
+    plan &&
+    made.repeatMm.width === plan.repeatMm.width &&
+    made.repeatMm.height === plan.repeatMm.height &&
+    (made.copies !== null) === (plan.kind !== 'layered')
       ? made
       : null;
   const seam = report?.seam;
@@ -129,8 +132,8 @@ export function WayPanel({
   ) => (
     <Axis aria-label={name}>
       <h3>{name}</h3>
-      {settings.way === 'edges' && edges(key, name)}
-      {words(key, geometry?.[key], figure, inside)}
+      {settings.method === 'edges' && edges(key, name)}
+      {words(key, plan?.[key], figure, inside)}
     </Axis>
   );
   async function choose() {
@@ -163,23 +166,23 @@ export function WayPanel({
       {fault && <Sentence>{fault}</Sentence>}
       <OneOf
         label="How the repeat is made"
-        value={settings.way}
+        value={settings.method}
         options={WAYS}
-        onChange={(way) => change('way', { way })}
+        onChange={(method) => change('method', { method })}
       />
-      {settings.way === 'compose' && (
+      {settings.method === 'composed' && (
         <>
           <ComposeBlock
             settings={settings}
-            structured={Boolean(geometry?.pitchMm.across || geometry?.pitchMm.up)}
-            courses={Boolean(geometry?.pitchMm.across) !== Boolean(geometry?.pitchMm.up)}
+            structured={Boolean(plan?.pitchMm.across || plan?.pitchMm.up)}
+            courses={Boolean(plan?.pitchMm.across) !== Boolean(plan?.pitchMm.up)}
             boards={Boolean(report?.boards)}
             change={change}
           />
           <Arrangements recipe={recipe} change={change} drawn={drawn} />
         </>
       )}
-      <StructureBlock recipe={recipe} geometry={geometry} search={search} change={change} />
+      <StructureBlock recipe={recipe} plan={plan} size={size} search={search} change={change} />
       {axis('across', 'Across the width', seam?.acrossWidth, seam?.inside.acrossWidth)}
       {axis('up', 'Up the height', seam?.acrossHeight, seam?.inside.acrossHeight)}
       <Quiet>
@@ -191,7 +194,7 @@ export function WayPanel({
             ? `Cut from ${report.copies} copies of the sample. `
             : ''}
         A seam of 1.00 has the same contrast as the inside.
-        {settings.way === 'edges' &&
+        {settings.method === 'edges' &&
           [settings.across, settings.up].some((axis) => axis.closing === 'blend') &&
           ' A blend keeps the sample’s own contrast.'}
       </Quiet>

@@ -26,8 +26,8 @@ test('a picture is kept by what it was made of: another arrangement, size or kee
   const names = [
     name(recipe),
     name(another),
-    name({ ...recipe, sample: { ...recipe.sample, turned: 1 } as never }),
-    name({ ...recipe, repeat: { ...recipe.repeat, compose: { ...recipe.repeat.compose, widthMm: 700 } } }),
+    name({ ...recipe, sources: recipe.sources.map((s) => ({ ...s, turned: 1 })) }),
+    name({ ...recipe, repeat: { ...recipe.repeat, composed: { ...recipe.repeat.composed, widthMm: 700 } } }),
   ];
   expect(new Set(names).size).toBe(names.length);
 });

@@ -1,4 +1,5 @@
-import { hashOf, type Recipe } from '@jossel/core/finish';
+import type { Recipe } from '@jossel/core/finish';
+import { hashOf } from '@jossel/core/surface';
 import type { Arrangement } from '@jossel/core/repeat';
 import type { Drawn } from '../../../workers/render.worker';
 
@@ -10,9 +11,9 @@ const SIDE_PX = 96;
 const MOST = 200;
 
 /** What the arrangement looks like hangs on nothing else; its colour, which may be set later, aside. */
-export function nameOfPicture({ source, sample, size, repeat }: Recipe, arrangement: Arrangement): string {
+export function nameOfPicture({ sources, repeat }: Recipe, arrangement: Arrangement): string {
   const { arrangements: _, arrangement: __, why: ___, ...settings } = repeat;
-  return hashOf('small picture', source, sample, size, settings, arrangement);
+  return hashOf('small picture', sources, settings, arrangement);
 }
 
 type Kept = [name: string, picture: string][];

@@ -11,7 +11,8 @@ import { TextLine } from '../../../controls/fields';
 import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
-import { useGeometryChange } from '../use-change';
+import { usedAreaOf, withSource, withUsedArea } from '../../picture-in-hand';
+import { refitted, useChangeRecipe } from '../use-change';
 import type { PanelProps } from './SampleSection';
 
 const List = styled.ol`
@@ -42,17 +43,22 @@ const newId = () => Math.random().toString(36).slice(2, 10);
 const MOST = 120;
 
 /** Areas picked out of the picture, each straightened by itself. */
-export function AreasPanel({ recipe, sample, geometry }: PanelProps) {
-  const change = useGeometryChange(recipe, sample, 'sample');
+export function AreasPanel({ recipe, source, sample, geometry }: PanelProps) {
+  const change = useChangeRecipe();
   const dispatch = useAppDispatch();
   const units = useAppSelector((s) => s.settings.units);
   const { selected, drawing } = useAppSelector((s) => s.bench);
   const [said, setSaid] = useState('');
-  const { areas, used } = recipe.sample;
+  const { areas } = source.preparation;
+  const used = usedAreaOf(recipe, source);
   const frameMm = geometry && { width: geometry.size.width.mm, height: geometry.size.height.mm };
 
-  const put = (what: string, next: PickedArea[], nextUsed = used) =>
-    change(what, { areas: next, used: next.some((a) => a.id === nextUsed && !a.leftOut) ? nextUsed : null });
+  const put = (what: string, next: PickedArea[], nextUsed = used) => {
+    const preparation = { ...source.preparation, areas: next };
+    const usable = next.some((a) => a.id === nextUsed && !a.leftOut) ? nextUsed : null;
+    const changed = withUsedArea(withSource(recipe, source.id, { preparation }), source.id, usable);
+    change(`preparation ${what}`, refitted(recipe, changed, source, sample));
+  };
   const edit = (id: string, part: Partial<PickedArea>) =>
     put(
       `area ${id}`,
@@ -69,7 +75,7 @@ export function AreasPanel({ recipe, sample, geometry }: PanelProps) {
   async function fromStructure() {
     if (!geometry) return;
     setSaid('Looking for a structure …');
-    const { bowLines, frame, keepOuts } = recipe.sample;
+    const { bowLines, frame, keepOuts } = source.preparation;
     const found = await sampleWorker().structure(infoOf(sample), { bowLines, frame, keepOuts });
     const cells = (axis: 'across' | 'up'): [number, number][] => {
       const f = found[axis];

@@ -27,11 +27,11 @@ function BrushWidth({ geometry }: Pick<PanelProps, 'geometry'>) {
 }
 
 /** What must never be used: painted or outlined. */
-export function KeepOutsPanel({ recipe, sample, geometry }: PanelProps) {
-  const change = useGeometryChange(recipe, sample, 'sample');
+export function KeepOutsPanel({ recipe, source, sample, geometry }: PanelProps) {
+  const change = useGeometryChange(recipe, source, sample, 'preparation');
   const brush = useAppSelector((s) => s.bench.brush);
   const dispatch = useAppDispatch();
-  const { keepOuts } = recipe.sample;
+  const { keepOuts } = source.preparation;
   const set = (part: Partial<typeof brush>) =>
     dispatch(benchSlice.actions.changed({ brush: { ...brush, ...part } }));
   const share = useMemo(() => {
@@ -72,15 +72,15 @@ export function KeepOutsPanel({ recipe, sample, geometry }: PanelProps) {
 }
 
 /** What must run on unbroken across the repeat. */
-export function HoldLinesPanel({ recipe, sample, geometry }: PanelProps) {
-  const change = useGeometryChange(recipe, sample, 'sample');
-  const { holdLines } = recipe.sample;
+export function ContinuityLinesPanel({ recipe, source, sample, geometry }: PanelProps) {
+  const change = useGeometryChange(recipe, source, sample, 'preparation');
+  const { continuityLines } = source.preparation;
   return (
     <>
       <p>Draw along joints, edges and stripes that must run on across the repeat.</p>
       <BrushWidth geometry={geometry} />
-      <ul style={{ listStyle: 'none', margin: 0, padding: 0 }} aria-label="Hold lines">
-        {holdLines.map((line, i) => (
+      <ul style={{ listStyle: 'none', margin: 0, padding: 0 }} aria-label="Continuity lines">
+        {continuityLines.map((line, i) => (
           <li
             key={line.id}
             style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center' }}
@@ -88,9 +88,11 @@ export function HoldLinesPanel({ recipe, sample, geometry }: PanelProps) {
             Line {i + 1}
             <Button
               weight="quiet"
-              aria-label={`Remove hold line ${i + 1}`}
+              aria-label={`Remove continuity line ${i + 1}`}
               onPress={() =>
-                change('hold line taken out', { holdLines: holdLines.filter((l) => l.id !== line.id) })
+                change('continuity line removed', {
+                  continuityLines: continuityLines.filter((l) => l.id !== line.id),
+                })
               }
             >
               Remove
@@ -98,7 +100,7 @@ export function HoldLinesPanel({ recipe, sample, geometry }: PanelProps) {
           </li>
         ))}
       </ul>
-      {holdLines.length === 0 && <Quiet>No line is held yet.</Quiet>}
+      {continuityLines.length === 0 && <Quiet>No continuity line is drawn yet.</Quiet>}
     </>
   );
 }

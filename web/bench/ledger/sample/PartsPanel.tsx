@@ -15,15 +15,15 @@ const hex = (lab: readonly [number, number, number]) =>
     .join('')}`;
 
 /** Parts by colour: joint from face, chip from binder. */
-export function PartsPanel({ recipe, sample, geometry }: PanelProps) {
-  const change = useGeometryChange(recipe, sample, 'sample');
+export function PartsPanel({ recipe, source, sample, geometry }: PanelProps) {
+  const change = useGeometryChange(recipe, source, sample, 'preparation');
   const dispatch = useAppDispatch();
   const { selected, dropper } = useAppSelector((s) => s.bench);
-  const { parts } = recipe.sample;
+  const { parts } = source.preparation;
   const part = parts.find((p) => p.id === selected) ?? parts[0];
   const shown = useShownPart(
     sample,
-    recipe.sample,
+    source.preparation,
     geometry && { width: geometry.size.width.mm, height: geometry.size.height.mm },
     part ?? null,
   );

@@ -1,11 +1,13 @@
 import { Link } from 'react-router';
-import type { Recipe, SampleGeometry } from '@jossel/core/finish';
+import type { Recipe } from '@jossel/core/finish';
+import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
 import type { Finish, Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { OneOf } from '../../../controls/basics';
 import { benchSlice, type SampleTool } from '../../bench-slice';
+import { PictureChoice } from './PictureChoice';
 import { AreasPanel } from './AreasPanel';
-import { HoldLinesPanel, KeepOutsPanel } from './MarksPanels';
+import { ContinuityLinesPanel, KeepOutsPanel } from './MarksPanels';
 import { PartsPanel } from './PartsPanel';
 import { ReportPanel } from './ReportPanel';
 import { SetPanel } from './SetPanel';
@@ -16,7 +18,7 @@ const TOOLS: readonly { value: SampleTool; name: string }[] = [
   { value: 'frame', name: 'straighten' },
   { value: 'areas', name: 'pick' },
   { value: 'keep-outs', name: 'keep-outs' },
-  { value: 'hold-lines', name: 'hold lines' },
+  { value: 'hold-lines', name: 'continuity lines' },
   { value: 'parts', name: 'parts' },
   { value: 'set', name: 'maps' },
 ];
@@ -25,25 +27,31 @@ const TOOLS: readonly { value: SampleTool; name: string }[] = [
 export function SampleSection({
   finish,
   recipe,
+  source,
+  samples,
   sample,
   geometry,
 }: {
   finish: Finish;
   recipe: Recipe;
+  /** The picture in hand. */
+  source: PictureSource | undefined;
+  samples: readonly Sample[];
   sample: Sample | undefined;
   geometry: SampleGeometry | null;
 }) {
   const tool = useAppSelector((s) => s.bench.tool);
   const dispatch = useAppDispatch();
-  if (!sample)
+  if (!sample || !source)
     return (
       <p>
         No picture yet. <Link to="/receiving">Bring one in</Link>.
       </p>
     );
-  const shared = { recipe, sample, geometry };
+  const shared = { recipe, source, sample, geometry };
   return (
     <>
+      <PictureChoice recipe={recipe} samples={samples} value={source.id} />
       <OneOf
         label="What is done to the sample"
         value={tool}
@@ -54,15 +62,16 @@ export function SampleSection({
       {tool === 'frame' && <StraightenPanel {...shared} />}
       {tool === 'areas' && <AreasPanel {...shared} />}
       {tool === 'keep-outs' && <KeepOutsPanel {...shared} />}
-      {tool === 'hold-lines' && <HoldLinesPanel {...shared} />}
+      {tool === 'hold-lines' && <ContinuityLinesPanel {...shared} />}
       {tool === 'parts' && <PartsPanel {...shared} />}
-      {tool === 'set' && <SetPanel finish={finish} recipe={recipe} />}
+      {tool === 'set' && <SetPanel finish={finish} recipe={recipe} source={source} />}
     </>
   );
 }
 
 export interface PanelProps {
   recipe: Recipe;
+  source: PictureSource;
   sample: Sample;
   geometry: SampleGeometry | null;
 }

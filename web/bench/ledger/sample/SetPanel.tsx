@@ -1,18 +1,28 @@
-import type { Recipe } from '@jossel/core/finish';
+import { reliefFrom, type Recipe } from '@jossel/core/finish';
+import type { PictureSource } from '@jossel/core/sources';
 import { MAP_ROLES, type GreenRuns, type MapRole } from '@jossel/core/sample';
 import type { Finish } from '../../../app/api';
 import { Button, OneOf, Quiet } from '../../../controls/basics';
 import { Choice } from '../../../controls/choice';
+import { withSource } from '../../picture-in-hand';
 import { useChangeRecipe } from '../use-change';
 
 const ROLES = MAP_ROLES.filter((r) => r !== 'colour').map((value) => ({ value, name: value }));
 
-/** Further maps of the same surface that came from elsewhere. They share the size of the first picture. */
-export function SetPanel({ finish, recipe }: { finish: Finish; recipe: Recipe }) {
+/** Further maps of the same surface that came from elsewhere. They share the size of their picture. */
+export function SetPanel({
+  finish,
+  recipe,
+  source,
+}: {
+  finish: Finish;
+  recipe: Recipe;
+  source: PictureSource;
+}) {
   const change = useChangeRecipe();
-  const { maps } = recipe.source;
-  const put = (what: string, next: Recipe['source']['maps'], relief = recipe.relief) =>
-    change(`maps ${what}`, { ...recipe, source: { ...recipe.source, maps: next }, relief });
+  const { maps } = source;
+  const put = (what: string, next: PictureSource['maps'], relief = recipe.relief) =>
+    change(`maps ${what}`, { ...withSource(recipe, source.id, { maps: next }), relief });
   const carriesRelief = maps.some((m) => m.role === 'height' || m.role === 'normal');
   if (maps.length === 0)
     return (
@@ -74,7 +84,7 @@ export function SetPanel({ finish, recipe }: { finish: Finish; recipe: Recipe })
                   onPress={() => {
                     const next = maps.filter((o) => o !== m);
                     const still = next.some((o) => o.role === 'height' || o.role === 'normal');
-                    put('removed', next, still ? recipe.relief : { ...recipe.relief, source: 'picture' });
+                    put('removed', next, still ? recipe.relief : reliefFrom(recipe.relief, 'picture'));
                   }}
                 >
                   Remove
@@ -87,12 +97,12 @@ export function SetPanel({ finish, recipe }: { finish: Finish; recipe: Recipe })
       {carriesRelief && (
         <OneOf
           label="Where the relief comes from"
-          value={recipe.relief.source}
+          value={recipe.relief.contributions[0]?.kind ?? 'picture'}
           options={[
             { value: 'picture', name: 'relief from the picture' },
             { value: 'map', name: 'relief from the map' },
           ]}
-          onChange={(source) => put('relief', maps, { ...recipe.relief, source })}
+          onChange={(kind) => put('relief', maps, reliefFrom(recipe.relief, kind))}
         />
       )}
       <Quiet>All maps lie where the picture lies and share its size; none can have another.</Quiet>

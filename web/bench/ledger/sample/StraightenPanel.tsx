@@ -16,13 +16,13 @@ import { useGeometryChange } from '../use-change';
 import type { PanelProps } from './SampleSection';
 
 /** Corners to a true rectangle, bow of the lens, turns, and the target card. */
-export function StraightenPanel({ recipe, sample, geometry }: PanelProps) {
-  const change = useGeometryChange(recipe, sample, 'sample');
-  const changeSize = useGeometryChange(recipe, sample, 'size');
+export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps) {
+  const change = useGeometryChange(recipe, source, sample, 'preparation');
+  const changeSize = useGeometryChange(recipe, source, sample, 'size');
   const dispatch = useAppDispatch();
   const drawing = useAppSelector((s) => s.bench.drawing);
   const [said, setSaid] = useState('');
-  const { frame, bowLines } = recipe.sample;
+  const { frame, bowLines } = source.preparation;
   const quad = (frame ?? UNIT_SQUARE) as Quad;
   const setFrame = (what: string, next: Quad | null) =>
     change(what, { frame: next && (next.map((p) => [...p]) as never) });

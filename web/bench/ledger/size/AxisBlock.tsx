@@ -1,4 +1,4 @@
-import { SIZE_WAY_WORDS } from '@jossel/core/finish';
+import { SIZE_WAY_WORDS } from '@jossel/core/sources';
 import type { FoundStructure, ResolvedLength, SizeClaim, SizeSettings, SizeWay } from '@jossel/core/size';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';

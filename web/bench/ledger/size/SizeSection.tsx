@@ -1,6 +1,13 @@
 import { useState } from 'react';
-import { resolveSample, type Recipe, type SampleGeometry } from '@jossel/core/finish';
-import { doubtsAboutSize, type ResolvedSize, type SizeSettings, type SizeWay } from '@jossel/core/size';
+import type { Recipe } from '@jossel/core/finish';
+import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
+import {
+  doubtsAboutSize,
+  NO_SIZE,
+  type ResolvedSize,
+  type SizeSettings,
+  type SizeWay,
+} from '@jossel/core/size';
 import { printNumber } from '@jossel/core/units';
 import type { Sample } from '../../../app/api';
 import { useAppDispatch } from '../../../app/store';
@@ -9,6 +16,8 @@ import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
 import type { StructureSearch } from '../../use-structure';
+import { geometryOf, withSource } from '../../picture-in-hand';
+import { PictureChoice } from '../sample/PictureChoice';
 import { useGeometryChange } from '../use-change';
 import { AxisBlock } from './AxisBlock';
 import { Block } from './Block';
@@ -24,21 +33,26 @@ const AXES = [
 /** The true size of the frame: everything that is known of it, which of it rules, and how the rest agrees. */
 export function SizeSection({
   recipe,
+  source,
+  samples,
   sample,
   category,
   geometry,
   search,
 }: {
   recipe: Recipe;
+  /** The picture in hand. */
+  source: PictureSource;
+  samples: readonly Sample[];
   sample: Sample;
   category: string;
   geometry: SampleGeometry | null;
   search: StructureSearch;
 }) {
   const dispatch = useAppDispatch();
-  const change = useGeometryChange(recipe, sample, 'size');
+  const change = useGeometryChange(recipe, source, sample, 'size');
   const [said, setSaid] = useState<{ at: AxisKey | 'card'; text: string } | null>(null);
-  const settings = recipe.size;
+  const settings = source.size ?? NO_SIZE;
   const size: ResolvedSize | null = geometry?.size ?? null;
   const doubts = size ? doubtsAboutSize(size, category) : [];
 
@@ -46,12 +60,13 @@ export function SizeSection({
   function take(what: string, wanted: Partial<SizeSettings>): void {
     const next = withoutAssumed(settings, wanted);
     try {
-      resolveSample({ ...recipe, size: { ...settings, ...next } }, sample);
+      const tried = { ...source, size: { ...settings, ...next } };
+      geometryOf(withSource(recipe, source.id, tried), tried, samples);
     } catch (error) {
       return setSaid({ at: 'card', text: (error as Error).message });
     }
     setSaid(null);
-    change(what, next);
+    change(what, { ...settings, ...next });
   }
 
   async function findCard(then: (card: SizeSettings['card']) => void): Promise<void> {
@@ -95,6 +110,13 @@ export function SizeSection({
 
   return (
     <>
+      <PictureChoice recipe={recipe} samples={samples} value={source.id} />
+      {!source.size && (
+        <Quiet>
+          Its pixels are as large as those of the picture that leads the repeat, until a size of its own is
+          given.
+        </Quiet>
+      )}
       {AXES.map(([axis, name]) => (
         <AxisBlock
           key={axis}

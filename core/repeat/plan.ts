@@ -1,0 +1,190 @@
+import type { SampleGeometry } from '../sources';
+import { Refusal, refusing } from '../surface';
+import { closeAxis, composedAxis, placeClosed, type ClosedAxis } from './close';
+import type { Joints, Pitch } from './compose';
+import type { PlacementMap } from './placement';
+import { coursesOfBond, type RepeatSettings } from './settings';
+import type { Courses } from './show';
+
+/** The geometry of a repeat: how it closes and how large it is, before any pixel is looked at. */
+
+type Axis = 'across' | 'up';
+type PerAxis<T> = Record<Axis, T>;
+interface SizeMm {
+  width: number;
+  height: number;
+}
+
+/** What every repeat has, however it is made. */
+interface AnyPlan extends PerAxis<ClosedAxis> {
+  repeatMm: SizeMm;
+  /** Size of the leading picture as it is laid: its own, times the scale of its elements and what it is stretched by. */
+  laidMm: SizeMm;
+  /** Period of the structure that copies stay in step with. */
+  pitchMm: Pitch;
+  /** How many periods and courses of it lie in the repeat. */
+  courses: Courses;
+}
+
+/** The picture laid as it is, its edges blended, mirrored or abutting. */
+export interface LayeredPlan extends AnyPlan {
+  kind: 'layered';
+  map: PlacementMap;
+  /** The axis that is closed by a cut before the other one is blended or mirrored. */
+  cutFirst: PerAxis<boolean>;
+}
+
+/** The picture cut where it shows least. */
+export interface CutPlan extends AnyPlan {
+  kind: 'cut';
+  /** Which edges are to meet. */
+  closed: PerAxis<boolean>;
+}
+
+/** Composed anew of copies. */
+export interface ComposedPlan extends AnyPlan {
+  kind: 'composed';
+  closed: PerAxis<boolean>;
+  /** Where the joints of the structure lie, in shares of the repeat; null where that is not known. */
+  joints: Joints;
+}
+
+export type RepeatPlan = LayeredPlan | CutPlan | ComposedPlan;
+
+/** A period found is the known module when they differ by less. */
+const SAME_PERIOD = 0.02;
+
+/**
+ * How a repeat closes and how large it is.
+ * @param lead frame, size and used part of the picture that leads the repeat
+ * @throws Refusal where lengths cannot be
+ */
+export function planRepeat(repeat: RepeatSettings, lead: SampleGeometry): RepeatPlan {
+  return refusing('repeat', 'repeat', () =>
+    repeat.method === 'composed' ? planComposed(repeat, lead) : planAtEdges(repeat, lead),
+  );
+}
+
+/** @throws Refusal when the repeat is made from nothing */
+export function leadOf({ from }: Pick<RepeatSettings, 'from'>): RepeatSettings['from'][number] {
+  const [lead] = from;
+  if (lead) return lead;
+  throw new Refusal('no-picture', 'This finish has no sample yet. Add a picture to it first.', 'repeat.from');
+}
+
+const lengthsOf = ({ usedMm, size }: SampleGeometry, scale: number) => ({
+  used: { across: scale * usedMm.width, up: scale * usedMm.height },
+  known: { across: size.width, up: size.height },
+});
+
+/** Period of the structure on an axis as it is laid; null: none is known. */
+function periodMm(repeat: RepeatSettings, lead: SampleGeometry, axis: Axis): number | null {
+  const { scale } = repeat.elements;
+  const { known } = lengthsOf(lead, scale);
+  const found = repeat.structure[axis];
+  const pitch = known[axis].module?.pitchMm;
+  const module = pitch ? scale * pitch : null;
+  if (!found) return module;
+  const mm = scale * found.period * known[axis].mm;
+  // What was found in pixels is as good as a pixel; where it is the counted module, that is the true length.
+  return module && Math.abs(mm / module - 1) < SAME_PERIOD ? module : mm;
+}
+
+function planComposed(repeat: RepeatSettings, lead: SampleGeometry): ComposedPlan {
+  const { widthMm, heightMm, closed: edges, stretchMost } = repeat.composed;
+  const closed = { across: edges !== 'up', up: edges !== 'across' };
+  const { stagger } = repeat.structure;
+  const { used } = lengthsOf(lead, repeat.elements.scale);
+  const plain = { across: periodMm(repeat, lead, 'across'), up: periodMm(repeat, lead, 'up') };
+  // A bond repeats after as many courses as bring it back.
+  const bondMm = plain.up && plain.up * coursesOfBond(plain.across ? stagger : 0);
+  const across = composedAxis('wide', widthMm, used.across, plain.across, closed.across, stretchMost);
+  const up = composedAxis('high', heightMm, used.up, bondMm, closed.up, stretchMost);
+  const stretched = { across: 1 + (across.stretch ?? 0), up: 1 + (up.stretch ?? 0) };
+  const pitchMm = {
+    across: plain.across && plain.across * stretched.across,
+    up: plain.up && plain.up * stretched.up,
+    stagger,
+  };
+  const repeatMm = { width: across.repeatMm, height: up.repeatMm };
+  const joints = {
+    across: jointsOn(repeat, lead, 'across', pitchMm, stretched.across, repeatMm.width),
+    up: jointsOn(repeat, lead, 'up', pitchMm, stretched.up, repeatMm.height),
+  };
+  const laidMm = { width: used.across * stretched.across, height: used.up * stretched.up };
+  const courses = coursesIn(repeatMm, pitchMm);
+  return { kind: 'composed', across, up, repeatMm, laidMm, pitchMm, courses, closed, joints };
+}
+
+function jointsOn(
+  { structure, elements }: RepeatSettings,
+  lead: SampleGeometry,
+  axis: Axis,
+  pitchMm: Pitch,
+  stretched: number,
+  repeatMm: number,
+): Joints[Axis] {
+  const found = structure[axis];
+  const { stagger } = structure;
+  // Staggered joints do not run through: only the courses are cut in them.
+  const staggered = axis === 'across' && structure.up && stagger > 0.04 && stagger < 0.96;
+  if (!found || lead.used !== lead.frame || staggered) return null;
+  const { known } = lengthsOf(lead, elements.scale);
+  return {
+    period: pitchMm[axis]! / repeatMm,
+    first: (found.first * elements.scale * stretched * known[axis].mm) / repeatMm,
+  };
+}
+
+function planAtEdges(repeat: RepeatSettings, lead: SampleGeometry): LayeredPlan | CutPlan {
+  const { used } = lengthsOf(lead, repeat.elements.scale);
+  const by = { across: repeat.across.closing, up: repeat.up.closing };
+  const is = (closing: string) => ({ across: by.across === closing, up: by.up === closing });
+  const [across, up] = [axisAtEdges(repeat, lead, 'across'), axisAtEdges(repeat, lead, 'up')];
+  const repeatMm = { width: across.repeatMm, height: up.repeatMm };
+  const pitchMm = {
+    across: periodMm(repeat, lead, 'across'),
+    up: periodMm(repeat, lead, 'up'),
+    stagger: repeat.structure.stagger,
+  };
+  const plan: AnyPlan = {
+    across,
+    up,
+    repeatMm,
+    laidMm: { width: used.across, height: used.up },
+    pitchMm,
+    courses: coursesIn(repeatMm, pitchMm),
+  };
+  const cut = is('cut');
+  const plain = Object.values(by).every((closing) => closing === 'cut' || closing === 'abut');
+  if (plain && (cut.across || cut.up)) return { ...plan, kind: 'cut', closed: cut };
+  return { ...plan, kind: 'layered', map: placeClosed(across, up), cutFirst: cut };
+}
+
+function axisAtEdges(repeat: RepeatSettings, lead: SampleGeometry, axis: Axis): ClosedAxis {
+  const { used, known } = lengthsOf(lead, repeat.elements.scale);
+  const own = known[axis].module;
+  const module = own && { ...own, pitchMm: repeat.elements.scale * own.pitchMm };
+  const held = (pitchMm: number) => Math.floor(used[axis] / pitchMm + 1e-6);
+  const pitchMm = periodMm(repeat, lead, axis);
+  // A counted axis closes on whole modules; in a picked area, on as many as it holds.
+  const counted = module && lead.used !== lead.frame ? { ...module, count: held(module.pitchMm) } : module;
+  return closeAxis({
+    lengthMm: used[axis],
+    ...repeat[axis],
+    module: repeat.structure[axis] && pitchMm ? { pitchMm, count: held(pitchMm) } : counted,
+  });
+}
+
+/** Periods and courses that lie whole in a repeat. */
+function coursesIn(repeatMm: SizeMm, pitchMm: Pitch): Courses {
+  const whole = (mm: number, pitch: number | null) => {
+    const n = pitch ? Math.round(mm / pitch) : 0;
+    return n > 0 && Math.abs(mm / (n * pitch!) - 1) < 0.01 ? n : undefined;
+  };
+  return {
+    across: whole(repeatMm.width, pitchMm.across),
+    up: whole(repeatMm.height, pitchMm.up),
+    stagger: pitchMm.stagger,
+  };
+}

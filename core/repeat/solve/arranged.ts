@@ -1,0 +1,145 @@
+import { drawContinuityLines } from '../../sample';
+import { allAtDensity } from '../../sources';
+import type { RenderContext } from '../../surface';
+import {
+  brokenHoldPx,
+  cellsOf,
+  cellsOfBoards,
+  type ComposeSource,
+  type Pitch,
+  type Steps,
+  type Torus,
+} from '../compose';
+import type { Cells, PlacedSource, Placement, PlacementMap } from '../placement';
+import type { BoardsLaid } from './boards';
+import { keptOutOfSource, type RepeatSource } from './places';
+
+/** What all solving of placements shares: what comes out, what it works on, and how it is run. */
+
+/** A repeat whose placement was solved from the pixels of its sources. */
+export interface Arranged {
+  map: PlacementMap & { cells: Cells };
+  key: string;
+  /** Density at which it was solved. */
+  pxPerMm: { x: number; y: number };
+  /** How many copies it is cut from. */
+  copies: number;
+  /** Over what length hold lines are broken where copies meet. */
+  brokenHoldMm: number;
+  /** The repeat as solved, for what is laid anew in it, and where its copies lie by name. */
+  solved: { torus: Torus; laid: Map<string, Placement> };
+  /** Where it is laid of whole boards; null: it is cut from copies. */
+  boards: BoardsLaid | null;
+  /** The same repeat as it was solved, begun so many cells earlier; what evens it out is taken from there. */
+  begunFrom: { cells: Cells; key: string; x: number; y: number } | null;
+  /** 1 where something was laid anew over what was there before; null: nothing was. */
+  free: Uint8Array | null;
+}
+
+/** Pixels of the longer side at which a placement is solved. */
+export const WORKING_PX = 512;
+
+/** The sources of a repeat at its working resolution. */
+export async function prepared(
+  ctx: RenderContext,
+  from: readonly RepeatSource[],
+  pxPerMm: { x: number; y: number },
+) {
+  const dense = await allAtDensity(ctx, from, pxPerMm);
+  return {
+    dense,
+    toCompose: dense.map(({ picture }, k): ComposeSource => {
+      const { widthPx: w, heightPx: h } = picture;
+      const { source, picture: of } = from[k]!;
+      const { continuityLines } = source.settings.preparation;
+      return {
+        picture,
+        keptOut: keptOutOfSource(from[k]!, w, h),
+        held: continuityLines.length > 0 ? drawContinuityLines(of.frame, continuityLines, w, h) : null,
+      };
+    }),
+  };
+}
+
+/** What depends on the sources of a repeat. */
+export const keyOfSources = (from: readonly RepeatSource[]) =>
+  from.map(({ source: { settings }, picture: { info, frame }, change, laidMm }) => [
+    info.sha256,
+    frame.plane,
+    frame.bow,
+    laidMm,
+    change.key,
+    settings.preparation.keepOuts,
+    settings.preparation.continuityLines,
+  ]);
+
+/** Fewer pixels of a hold line are no break: lines are drawn softly. */
+const SOFT_PX = 6;
+
+function brokenHoldMm(torus: Torus, pxPerMm: { x: number; y: number }): number {
+  const px = brokenHoldPx(torus);
+  return px > SOFT_PX ? (2 * px) / (pxPerMm.x + pxPerMm.y) : 0;
+}
+
+/** Time after which others have their turn. */
+const TURN_MS = 60;
+
+/** Does work in steps, with a turn for others in between. @param look shown what is there so far */
+export async function run<T>(
+  steps: Steps<T>,
+  step: (share: number) => Promise<void>,
+  look?: (soFar: Torus) => void,
+): Promise<T> {
+  let last = Date.now();
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+    const { share, soFar } = next.value;
+    if (soFar) look?.(soFar);
+    else if (Date.now() - last < TURN_MS) continue;
+    await step(share);
+    last = Date.now();
+  }
+}
+
+/**
+ * What a solved repeat is.
+ * @param key names it in the cache
+ * @param solved the repeat at its working resolution, of a size and density, from sources of a density
+ * @param laid where copies lay before something was laid anew
+ */
+export function makeArranged(
+  key: string,
+  solved: {
+    torus: Torus;
+    repeatMm: { width: number; height: number };
+    pxPerMm: { x: number; y: number };
+    dense: readonly PlacedSource[];
+    pitchMm?: Pitch | undefined;
+    boards?: BoardsLaid | null;
+  },
+  laid = new Map<string, Placement>(),
+  free: Uint8Array | null = null,
+): Arranged {
+  const { torus, repeatMm, pxPerMm, dense, pitchMm, boards = null } = solved;
+  const cells = boards
+    ? cellsOfBoards(boards.laid)
+    : cellsOf(
+        torus,
+        repeatMm,
+        dense.map((d) => d.pxPerMm),
+        pitchMm,
+        laid,
+      );
+  return {
+    map: { repeatMm, layers: [], cells },
+    key,
+    pxPerMm,
+    copies: cells.placements.length,
+    brokenHoldMm: brokenHoldMm(torus, pxPerMm),
+    solved: { torus, laid },
+    boards,
+    begunFrom: null,
+    free,
+  };
+}

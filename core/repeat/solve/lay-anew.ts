@@ -1,0 +1,88 @@
+import { fillPolygon, makePlane } from '../../raster';
+import { drawKeepOuts, type Mark } from '../../sample';
+import { hashOf, type RenderContext } from '../../surface';
+import { redo, torusOfBoards, type Pitch, type RedoTask } from '../compose';
+import type { Redone } from '../settings';
+import { makeArranged, prepared, run, type Arranged } from './arranged';
+import { boardsAnew } from './boards';
+import type { RepeatSource } from './places';
+
+/** A repeat with one area more laid anew. */
+export async function laidAnew(
+  ctx: RenderContext,
+  from: readonly RepeatSource[],
+  before: Arranged,
+  { id: _, ...item }: Redone,
+  { pitchMm, ...task }: Pick<RedoTask, 'patchPx' | 'lattice'> & { pitchMm: Pitch },
+  step: (share: number) => Promise<void>,
+): Promise<Arranged> {
+  const key = hashOf('laid anew', before.key, item);
+  return ctx.known(key, async () => {
+    const { map, pxPerMm, solved } = before;
+    const { widthPx, heightPx, closed } = map.cells;
+    const { dense, toCompose } = await prepared(ctx, from, pxPerMm);
+    const taken = dense.map(({ picture: { widthPx: w, heightPx: h } }, k) => {
+      const marks = item.taken
+        .filter((t) => t.source === from[k]!.source.settings.id)
+        .map((t, n): Mark => ({ id: String(n), kind: 'outline', points: t.points, erase: false }));
+      return marks.length > 0 ? drawKeepOuts(from[k]!.picture.frame, marks, w, h) : null;
+    });
+    const area = areasOver(item.areas, widthPx, heightPx, closed);
+    if (before.boards) {
+      const plane = taken[0] ?? null;
+      const anew = boardsAnew(before.boards, area, plane && { plane, pxPerMm: dense[0]!.pxPerMm }, item.seed);
+      const torus = torusOfBoards(anew.boards.laid, solved.torus.atlas, dense[0]!.pxPerMm);
+      const now = { torus, repeatMm: map.repeatMm, pxPerMm, dense, boards: anew.boards };
+      return makeArranged(key, now, undefined, anew.free);
+    }
+    const outcome = await run(
+      redo(solved.torus, {
+        sources: toCompose,
+        area,
+        taken,
+        seed: item.seed,
+        ...task,
+      }),
+      step,
+    );
+    const now = { torus: outcome.torus, repeatMm: map.repeatMm, pxPerMm, dense, pitchMm };
+    return makeArranged(key, now, new Map(solved.laid), outcome.free);
+  });
+}
+
+/**
+ * Areas over the cells of a repeat: 1 where a cell lies in one with all its neighbours, so that passing over from one copy
+ * to the next stays within as well. What reaches over a closed edge comes in at the other.
+ */
+function areasOver(
+  areas: Redone['areas'],
+  widthPx: number,
+  heightPx: number,
+  closed: { across: boolean; up: boolean },
+): Uint8Array {
+  // Drawn over three repeats each way, where they may reach.
+  const wide = makePlane(3 * widthPx, 3 * heightPx);
+  for (const points of areas)
+    fillPolygon(
+      wide,
+      points.map(([x, y]) => [(x + 1) * widthPx, (y + 1) * heightPx] as const),
+      1,
+    );
+  const inside = new Uint8Array(widthPx * heightPx);
+  for (let y = 0; y < 3 * heightPx; y++)
+    for (let x = 0; x < 3 * widthPx; x++) {
+      if (wide.data[y * 3 * widthPx + x]! < 0.5) continue;
+      const [ownX, ownY] = [x >= widthPx && x < 2 * widthPx, y >= heightPx && y < 2 * heightPx];
+      if ((ownX || closed.across) && (ownY || closed.up))
+        inside[(y % heightPx) * widthPx + (x % widthPx)] = 1;
+    }
+  return inside.map((one, p) => {
+    const [x, y] = [p % widthPx, Math.floor(p / widthPx)];
+    for (let v = -1; v <= 1; v++)
+      for (let u = -1; u <= 1; u++) {
+        const [qx, qy] = [(x + u + widthPx) % widthPx, (y + v + heightPx) % heightPx];
+        if (inside[qy * widthPx + qx] === 0) return 0;
+      }
+    return one;
+  });
+}

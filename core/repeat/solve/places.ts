@@ -1,0 +1,168 @@
+import { calibrate, type Calibration } from '../../light';
+import { mean, type ColourPicture, type Plane } from '../../raster';
+import { drawKeepOuts } from '../../sample';
+import {
+  calibrationOf,
+  sampleAtDensity,
+  usedPart,
+  type PictureChange,
+  type PictureToPlace,
+  type Source,
+  type UsedSource,
+} from '../../sources';
+import { hashOf, Refusal, type RenderContext } from '../../surface';
+import type { RepeatPlan } from '../plan';
+import type { PlaceFrom } from '../settings';
+
+/** What a repeat is made from: a picture, and where it is composed anew, further areas and pictures. */
+
+/** A part of a picture that copies are taken from. */
+export interface RepeatSource {
+  source: Source;
+  picture: PictureToPlace;
+  change: PictureChange;
+  calibration: Calibration;
+  /** Its own size. */
+  usedMm: { width: number; height: number };
+  /** Its size as it is laid in the repeat. */
+  laidMm: { width: number; height: number };
+  /** Id of the area it is; null: the whole frame. */
+  areaId: string | null;
+  /** What its linear light was multiplied by, per channel, to bring it to the tone of the first. */
+  gain: readonly [number, number, number];
+}
+
+/** Tones are compared on rasters of this longer side, px. */
+const TONE_PX = 192;
+/** Pictures whose light differs by more are not of one finish, or of one kind of file. */
+const MOST_GAIN = 6;
+
+/** A picture or area as `from` names it. @throws Refusal when it is not there any more */
+export function usedSource(sources: readonly Source[], { source: id, area }: PlaceFrom): UsedSource {
+  const source = sources.find((s) => s.settings.id === id);
+  if (!source)
+    throw new Refusal(
+      'picture-missing',
+      'A picture that the repeat is made from does not belong to this finish any more. Take it out under Repeat.',
+      'repeat.from',
+    );
+  return { ...source, ...usedPart(source, source.settings, area), area };
+}
+
+/**
+ * What a repeat is made from, each calibrated by its own light and brought to one tone: each channel's linear light is
+ * multiplied so that its mean is that of the first. Exposure and the colour of light act as factors in linear light, so
+ * a factor takes their difference out and leaves contrast alone.
+ *
+ * @param from all that the repeat is made from, the lead first
+ * @param enlarged how many times finer than its pixels its detail is made
+ * @throws Refusal when an area or picture cannot be joined
+ */
+export async function sourcesOfRepeat(
+  ctx: RenderContext,
+  sources: readonly Source[],
+  from: readonly PlaceFrom[],
+  plan: RepeatPlan,
+  enlarged: number,
+): Promise<RepeatSource[]> {
+  const lead = usedSource(sources, from[0]!);
+  const scale = { x: plan.laidMm.width / lead.usedMm.width, y: plan.laidMm.height / lead.usedMm.height };
+  const own = { x: lead.usedMm.width / plan.laidMm.width, y: lead.usedMm.height / plan.laidMm.height };
+  const calibratedBy = new Map<string, Awaited<ReturnType<typeof calibrationOf>>>();
+  const out: RepeatSource[] = [];
+  for (const place of plan.kind === 'composed' ? from : from.slice(0, 1)) {
+    const part = usedSource(sources, place);
+    const calibration = calibratedBy.get(place.source) ?? (await calibrationOf(ctx, part));
+    calibratedBy.set(place.source, calibration);
+    const laid = { width: part.usedMm.width * scale.x, height: part.usedMm.height * scale.y };
+    out.push({
+      source: part,
+      picture: { sampleId: part.settings.sampleId, info: part.info, frame: part.used, enlarged },
+      change: calibratedAs(part, calibration, own),
+      calibration: calibration.calibration,
+      usedMm: part.usedMm,
+      laidMm: out.length === 0 ? plan.laidMm : laid,
+      areaId: place.area,
+      gain: [1, 1, 1],
+    });
+  }
+  return out.length === 1 ? out : toOneTone(ctx, out);
+}
+
+/** The light of a picture taken out of it. @param own mm of the picture per mm as it is laid */
+function calibratedAs(
+  { settings, used }: UsedSource,
+  { calibration, key }: Awaited<ReturnType<typeof calibrationOf>>,
+  own: { x: number; y: number },
+): PictureChange {
+  const { levelling, fills } = settings.light;
+  return {
+    key: hashOf(key, levelling, fills),
+    // Light was judged on the picture in its own mm.
+    apply: (picture, perPx) =>
+      calibrate(picture, calibration, { levelling, fills }, used, { x: perPx.x * own.x, y: perPx.y * own.y }),
+  };
+}
+
+async function toOneTone(ctx: RenderContext, sources: readonly RepeatSource[]): Promise<RepeatSource[]> {
+  const tones: [number, number, number][] = [];
+  for (const source of sources) tones.push(await toneOf(ctx, source));
+  return sources.map((source, k) => {
+    if (k === 0) return source;
+    const gain = ([0, 1, 2] as const).map((c) => tones[0]![c]! / Math.max(1e-4, tones[k]![c]!));
+    const worst = Math.max(...gain.map((g) => Math.max(g, 1 / g)));
+    if (worst > MOST_GAIN)
+      throw new Refusal(
+        'tones-differ',
+        `The picture or area no. ${k + 1} that is joined is ${worst.toFixed(1)} times lighter or darker than the first. Pictures of one finish differ by at most ${MOST_GAIN} times; take another one.`,
+        `repeat.from.${k}`,
+      );
+    const [r, g, b] = gain as [number, number, number];
+    const { change } = source;
+    return {
+      ...source,
+      gain: [r, g, b] as const,
+      change: {
+        key: hashOf(change.key, gain),
+        apply: (picture: ColourPicture, mmPerPx: { x: number; y: number }) => {
+          const plain = change.apply(picture, mmPerPx);
+          const times = (data: Float32Array, by: number) => data.map((v) => v * by);
+          return { ...plain, r: times(plain.r, r), g: times(plain.g, g), b: times(plain.b, b) };
+        },
+      },
+    };
+  });
+}
+
+/** Mean linear light of what may be used of a source. */
+async function toneOf(ctx: RenderContext, source: RepeatSource): Promise<[number, number, number]> {
+  const { laidMm, picture, change } = source;
+  const density = TONE_PX / Math.max(laidMm.width, laidMm.height);
+  const dense = await sampleAtDensity(ctx, picture, laidMm, { x: density, y: density }, change);
+  const small = dense.picture;
+  const mask = keptOutOfSource(source, small.widthPx, small.heightPx);
+  const over = (data: Float32Array) => (mask ? mean(data.filter((_, i) => mask.data[i]! < 0.5)) : mean(data));
+  return [over(small.r), over(small.g), over(small.b)];
+}
+
+/** Keep-outs over a source; null: there are none. */
+export function keptOutOfSource(
+  { source, picture }: Pick<RepeatSource, 'source' | 'picture'>,
+  widthPx: number,
+  heightPx: number,
+): Plane | null {
+  const { keepOuts } = source.settings.preparation;
+  return keepOuts.length > 0 ? drawKeepOuts(picture.frame, keepOuts, widthPx, heightPx) : null;
+}
+
+/** The longer side of the raster by which keep-outs are measured, px. */
+const SIDE_PX = 256;
+
+/** Share of the used part of a source that its keep-outs cover, 0–1. */
+export function keptOutShare({ settings, used, usedMm }: UsedSource): number {
+  const { keepOuts } = settings.preparation;
+  if (keepOuts.length === 0) return 0;
+  const density = SIDE_PX / Math.max(usedMm.width, usedMm.height);
+  const side = (mm: number) => Math.max(8, Math.round(mm * density));
+  return mean(drawKeepOuts(used, keepOuts, side(usedMm.width), side(usedMm.height)).data);
+}

@@ -1,0 +1,94 @@
+import { readColour } from '../colour';
+import type { Plane } from '../raster';
+import type { MapRole } from '../sample';
+import {
+  hashOf,
+  open,
+  withFields,
+  wrong,
+  type Check,
+  type Pending,
+  type RenderContext,
+  type Surface,
+  type SurfaceStage,
+} from '../surface';
+import { printNumber } from '../units';
+import { highestGloss, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
+import type { ResponseSettings } from './settings';
+
+/** What the response stage came to. */
+export interface ResponseReport {
+  glossGu: number;
+  /** glTF roughness that reads the asked gloss. */
+  roughness: number;
+}
+
+/** Turns the gloss into roughness; what came as a map of the set stands in place of the one value. */
+export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
+  name: 'response',
+  version: 1,
+  work: 1,
+
+  run(ctx, settings, surface) {
+    const roughness = mapAsPlane(ctx, surface, 'roughness') ?? mapAsPlane(ctx, surface, 'gloss');
+    return withFields(surface, {
+      gloss: settings.glossGu.value,
+      roughness: roughness ?? {
+        key: hashOf('even roughness', settings, surface.fields.colour!.key),
+        get: async () => (await glossOf(ctx, settings, surface)).roughness,
+      },
+      metalness: mapAsPlane(ctx, surface, 'metalness') ?? (settings.base.kind === 'metal' ? 1 : 0),
+      opacity: mapAsPlane(ctx, surface, 'opacity') ?? 1,
+    });
+  },
+
+  async report(ctx, settings, surface) {
+    const { roughness, reached, of } = await glossOf(ctx, settings, surface);
+    const glossGu = settings.glossGu.value;
+    return {
+      report: { glossGu, roughness },
+      checks: [...(reached ? [] : [outOfReach(glossGu, roughness, of)]), ...takenOnTrust(settings)],
+    };
+  },
+};
+
+/** A map of the set as one plane, 0–1; undefined: there is none. Gloss counts the other way: what is smooth is bright. */
+function mapAsPlane(ctx: RenderContext, { maps }: Surface, role: MapRole): Pending<Plane> | undefined {
+  const map = maps.get(role);
+  return (
+    map &&
+    ctx.later(['response map', map.key, role], async () => {
+      const { widthPx, heightPx, g } = (await map.get()).picture;
+      return { widthPx, heightPx, data: role === 'gloss' ? g.map((v) => 1 - v) : g.slice() };
+    })
+  );
+}
+
+/** The roughness that reads the asked gloss, and what it was worked out for. */
+async function glossOf(ctx: RenderContext, { base, glossGu }: ResponseSettings, { fields }: Surface) {
+  const of: ReflectingSurface =
+    base.kind === 'metal'
+      ? { kind: 'metal', f0: Math.min(1, (await meanLrv(ctx, fields.colour!)) / 100) }
+      : { kind: 'dielectric', index: base.index.value };
+  return { ...roughnessOfGloss(glossGu.value, of), of };
+}
+
+const meanLrv = (ctx: RenderContext, colour: NonNullable<Surface['fields']['colour']>) =>
+  ctx.known(hashOf('lrv', colour.key), async () => readColour(await colour.get()).lrv);
+
+function outOfReach(glossGu: number, roughness: number, of: ReflectingSurface): Check {
+  const asked = printNumber(glossGu, 0);
+  const material = of.kind === 'metal' ? 'this reflectance' : `index ${printNumber(of.index, 3)}`;
+  return wrong(
+    'response',
+    'gloss-out-of-reach',
+    roughness === 0
+      ? `${asked} GU cannot be reached: a perfect mirror of ${material} has ${printNumber(highestGloss(of), 0)} GU.`
+      : `${asked} GU is below the most matt surface this material can have.`,
+  );
+}
+
+const takenOnTrust = ({ glossGu }: ResponseSettings): Check[] =>
+  glossGu.basis === 'assumed'
+    ? [open('response', 'gloss-assumed', `The gloss of ${printNumber(glossGu.value, 0)} GU is assumed.`)]
+    : [];

@@ -1,0 +1,83 @@
+import { findGlare, type GlarePlace } from '../light';
+import { drawKeepOuts, type Preparation } from '../sample';
+import { findStructure, STRUCTURE_SIDES_PX, type FoundStructure } from '../size';
+import { findCard, makeFrame, type FoundCard, type Frame, type PictureShape, type Quad } from '../straighten';
+import { halvingsToFit, type ColourPicture, type Plane } from '../raster';
+import { refusing, type Pictures } from '../surface';
+import { straightenedTo } from './density';
+
+/** Looking at a sample before anything is made of it: the same on the server and in the page. */
+
+export interface SampleToLookAt extends PictureShape {
+  id: string;
+  sha256: string;
+}
+
+/** What of a sample's settings decides where its frame lies. */
+export type Straightening = Pick<Preparation, 'bowLines' | 'frame'>;
+
+/** The straightened frame of a sample. @throws Refusal when corners or lines cannot be */
+export const frameOfSample = (sample: PictureShape, settings: Straightening): Frame =>
+  refusing('not-straight', 'preparation.frame', () =>
+    makeFrame(sample, { bowLines: settings.bowLines, frame: settings.frame as Quad | null }),
+  );
+
+/** Pixels of a frame brought to at most so many on its longer side; never more than it has, and at least 8. */
+export function framePxAtMost(frame: Frame, sidePx: number): [number, number] {
+  const scale = Math.min(1, sidePx / Math.max(frame.widthPx, frame.heightPx));
+  return [Math.max(8, Math.round(frame.widthPx * scale)), Math.max(8, Math.round(frame.heightPx * scale))];
+}
+
+/** A frame at most so many pixels long, sharp, and what is kept out of it (1 = kept out). */
+export async function lookStraight(
+  pictures: Pictures,
+  sample: SampleToLookAt,
+  frame: Frame,
+  keepOuts: Preparation['keepOuts'],
+  sidePx: number,
+): Promise<{ picture: ColourPicture; keptOut: Plane | undefined }> {
+  const [w, h] = framePxAtMost(frame, sidePx);
+  const picture = await straightenedTo(pictures, { sampleId: sample.id, info: sample, frame }, w, h);
+  return { picture, keptOut: keepOuts.length > 0 ? drawKeepOuts(frame, keepOuts, w, h) : undefined };
+}
+
+/** What repeats in the straightened frame, keep-outs left out. */
+export async function structureOfSample(
+  pictures: Pictures,
+  sample: SampleToLookAt,
+  settings: Straightening & Pick<Preparation, 'keepOuts'>,
+): Promise<FoundStructure> {
+  const frame = frameOfSample(sample, settings);
+  const { picture, keptOut } = await lookStraight(
+    pictures,
+    sample,
+    frame,
+    settings.keepOuts,
+    STRUCTURE_SIDES_PX[1],
+  );
+  return findStructure(picture, keptOut);
+}
+
+/** Pixels at which glare is looked for. */
+const GLARE_SIDE_PX = 640;
+
+/** Places of glare in the straightened frame, largest first; keep-outs are left out. */
+export async function glareInSample(
+  pictures: Pictures,
+  sample: SampleToLookAt,
+  settings: Straightening & Pick<Preparation, 'keepOuts'>,
+): Promise<GlarePlace[]> {
+  const frame = frameOfSample(sample, settings);
+  const { picture, keptOut } = await lookStraight(pictures, sample, frame, settings.keepOuts, GLARE_SIDE_PX);
+  return findGlare(picture, frame, keptOut);
+}
+
+/** The longer side at which a card is looked for first. */
+const CARD_SIDE_PX = 2400;
+
+/** The target card in a sample as received; a large picture is looked at once more in full when none is seen. */
+export async function cardInSample(pictures: Pictures, sample: SampleToLookAt): Promise<FoundCard | null> {
+  const level = halvingsToFit(sample, CARD_SIDE_PX);
+  const found = findCard(await pictures.level(sample.id, level));
+  return found ?? (level > 0 ? findCard(await pictures.level(sample.id, 0)) : null);
+}

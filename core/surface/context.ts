@@ -1,0 +1,104 @@
+import type { ColourPicture } from '../raster';
+import { StageCache } from './cache';
+import { hashOf } from './hash';
+import { Stopped } from './refusal';
+
+/** The hash of all that a result depends on. */
+export type Key = string;
+
+/** A result that is computed when it is first asked for; its key is known before. */
+export interface Pending<T> {
+  readonly key: Key;
+  get(): Promise<T>;
+}
+
+/** The pictures of a finish, as the core sees them: at full size or halved any number of times. */
+export interface Pictures {
+  info(sampleId: string): Promise<PictureInfo>;
+  /** The picture halved `level` times in linear light. */
+  level(sampleId: string, level: number): Promise<ColourPicture>;
+  /** The same read as data: values 0–1 as stored, halved as they are. */
+  data(sampleId: string, level: number): Promise<ColourPicture>;
+}
+export interface PictureInfo {
+  widthPx: number;
+  heightPx: number;
+  sha256: string;
+  focalPx?: number | null;
+}
+
+/** What of a finish is to be computed. */
+export interface Asked {
+  /** Width of the repeat in pixels; the height follows from its proportions. */
+  widthPx: number;
+  /** A colourway of the finish; null: the finish itself. */
+  way: string | null;
+  /** Kind of finish, by which figures are found unlikely. */
+  category: string | null;
+}
+
+export interface ContextOptions {
+  cache?: StageCache;
+  /** Looked at between steps of the work. */
+  signal?: { readonly aborted: boolean };
+  /** Lets other work in, for instance a newer request. */
+  pause?: () => Promise<void>;
+  /** Told how far the work is, 0–1; never less than before. */
+  onProgress?: (share: number, step: string) => void;
+  /** Shown what a repeat would be while it is still being solved. */
+  onEarly?: (early: { picture: ColourPicture; repeatMm: { width: number; height: number } }) => void;
+}
+
+/** What all computing of a finish shares: its pictures, what is known already, who is told, and when to stop. */
+export class RenderContext {
+  readonly cache: StageCache;
+  /** How far the whole work is; shared by all parts of it. */
+  private readonly progress: { done: number };
+
+  constructor(
+    readonly pictures: Pictures,
+    readonly asked: Asked,
+    readonly options: ContextOptions = {},
+    private readonly range: { from: number; to: number } = { from: 0, to: 1 },
+    whole?: RenderContext,
+  ) {
+    this.cache = options.cache ?? whole?.cache ?? new StageCache();
+    this.progress = whole?.progress ?? { done: 0 };
+  }
+
+  /** The same context for a part of the work, whose progress counts from one share of the whole to another. */
+  part(from: number, to: number): RenderContext {
+    return new RenderContext(this.pictures, this.asked, this.options, { from, to }, this);
+  }
+
+  /** What was computed before under a key, or is now. */
+  async known<T>(key: Key, make: () => T | Promise<T>): Promise<T> {
+    const before = this.cache.get<T>(key);
+    if (before !== undefined) return before;
+    const made = await make();
+    this.cache.set(key, made);
+    return made;
+  }
+
+  /**
+   * A result that is computed when it is first asked for.
+   * @param parts what it depends on: settings, and keys of other results
+   */
+  later<T>(parts: readonly unknown[], make: () => T | Promise<T>): Pending<T> {
+    const key = hashOf(...parts);
+    return { key, get: () => this.known(key, make) };
+  }
+
+  /**
+   * Between two steps of the work: tells how far this part is, lets others in, and stops if asked to.
+   * @param share of this part, 0–1
+   * @throws Stopped
+   */
+  async step(share: number, name: string): Promise<void> {
+    const { from, to } = this.range;
+    this.progress.done = Math.max(this.progress.done, from + share * (to - from));
+    this.options.onProgress?.(this.progress.done, name);
+    await this.options.pause?.();
+    if (this.options.signal?.aborted) throw new Stopped();
+  }
+}

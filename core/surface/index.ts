@@ -1,0 +1,7 @@
+export * from './cache';
+export * from './check';
+export * from './context';
+export * from './hash';
+export * from './refusal';
+export * from './stage';
+export * from './surface';

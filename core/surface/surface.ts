@@ -1,0 +1,69 @@
+import type { ColourPicture, Plane } from '../raster';
+import type { HeightField } from '../relief/height';
+import type { NormalField } from '../relief/normal';
+import type { GreenRuns, MapRole } from '../sample/settings';
+import type { Pending } from './context';
+
+/** What a field holds where it is not one value everywhere. */
+export interface FieldPlanes {
+  /** What the sources show, levelled and balanced, before any match of colour; linear light. */
+  picture: ColourPicture;
+  /** Reflectance as the finish has it, linear light. */
+  colour: ColourPicture;
+  /** mm above the zero level. */
+  height: HeightField;
+  normal: NormalField;
+  /** Share of the light of an even sky that arrives, 0–1. */
+  occlusion: Plane;
+  /** Gloss at 60°, GU. */
+  gloss: Plane;
+  /** glTF roughness, 0–1. */
+  roughness: Plane;
+  metalness: Plane;
+  opacity: Plane;
+}
+export type FieldName = keyof FieldPlanes;
+
+/** Fields that may be one value everywhere, which costs nothing. */
+export type EvenField = 'gloss' | 'roughness' | 'metalness' | 'opacity';
+
+export type Field<N extends FieldName> = N extends EvenField
+  ? number | Pending<number | FieldPlanes[N]>
+  : Pending<FieldPlanes[N]>;
+
+/** A map of a set, and which way the green of a normal map runs. */
+export interface MapOfSet {
+  picture: ColourPicture;
+  greenRuns: GreenRuns;
+}
+
+/** Name of a part: joint, face, chip, thread … */
+export type PartId = string;
+
+/**
+ * The finish over its repeat at one density. It closes on itself. Nothing of it is computed before it is asked for: a
+ * field is one value, or a pending plane of `px`.
+ */
+export interface Surface {
+  sizeMm: { width: number; height: number };
+  px: { width: number; height: number };
+  fields: { readonly [N in FieldName]?: Field<N> };
+  /** Maps of a set that came with the pictures, as data, laid as the picture is. */
+  maps: ReadonlyMap<MapRole, Pending<MapOfSet>>;
+  /** Weight of each part, 0–1. */
+  parts: ReadonlyMap<PartId, Pending<Plane>>;
+  /** Number of the piece that covers a pixel, from 0; null: the surface is not laid of pieces. */
+  pieces: Pending<Int32Array | null>;
+}
+
+/** Size of a pixel of a surface. */
+export const mmPerPxOf = ({ sizeMm, px }: Pick<Surface, 'sizeMm' | 'px'>) => ({
+  x: sizeMm.width / px.width,
+  y: sizeMm.height / px.height,
+});
+
+/** A surface with fields added or replaced. */
+export const withFields = <S extends Surface>(surface: S, fields: Surface['fields']): S => ({
+  ...surface,
+  fields: { ...surface.fields, ...fields },
+});
