@@ -236,28 +236,3 @@ test('a handover of a composed repeat has one size, its tolerance and all maps o
     expect(width! / height!).toBeCloseTo(1.4, 2);
   }
 }, 120000);
-
-test('recipes of version 4 open as they were, with nothing laid anew and nothing joined', async () => {
-  const { id } = await finishWith((r) => (r.repeat.method = 'composed'));
-  const { recipe, etag } = await draftOf(id);
-  const old = structuredClone(recipe) as unknown as {
-    schema: string;
-    repeat: Record<string, unknown> & { compose: Record<string, unknown>; arrangements: object[] };
-  };
-  old.schema = 'jossel.finish/4';
-  for (const name of ['elements', 'enlarged', 'why']) delete old.repeat[name];
-  for (const name of ['stretchMost', 'areas', 'pictures']) delete old.repeat.compose[name];
-  old.repeat.arrangements = [{ number: 3, seed: 7 }];
-  old.repeat['arrangement'] = 3;
-  const again = await saveDraft(jossel, id, old as unknown as Recipe, etag);
-  expect(again.status).toBe(200);
-  const opened = (await draftOf(id)).recipe;
-  expect(opened.schema).toBe('jossel.finish/5');
-  expect(opened.repeat).toMatchObject({
-    arrangements: [{ number: 3, seed: 7, redone: [] }],
-    compose: { stretchMost: 0, areas: [], pictures: [] },
-    elements: { scale: 1, confirmed: false },
-    enlarged: 1,
-    why: [],
-  });
-});

@@ -234,7 +234,7 @@ describe('drafts', () => {
     [
       'an unknown unit',
       (r: Recipe) => (r.relief.contributions[0]!.depthMm.unit = 'furlong' as never),
-      /relief\.depthMm\.unit/,
+      /relief\.contributions\.0\.depthMm\.unit/,
     ],
     [
       'a reflectance of 130',

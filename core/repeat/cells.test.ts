@@ -75,7 +75,10 @@ test('a copy whose offset falls between two pixels is rounded alike on both side
     );
     const rows = applyCells(cells, mm, [{ ...dense, pxPerMm: { x: px, y: px } }], W, H, null);
     const one = cellsOfCopies(() => 0, [placed(x, y)]);
-    expect(rows).toEqual(applyCells(one, mm, [{ ...dense, pxPerMm: { x: px, y: px } }], W, H, null));
+    const alone = applyCells(one, mm, [{ ...dense, pxPerMm: { x: px, y: px } }], W, H, null);
+    // The same places; where the two names meet, values pass through the root of light.
+    for (const c of ['r', 'g', 'b'] as const)
+      expect(Math.max(...rows[c].map((v, i) => Math.abs(v - alone[c][i]!)))).toBeLessThan(1e-6);
   }
 });
 

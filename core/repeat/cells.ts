@@ -12,8 +12,12 @@ export interface Lines {
   columns?: readonly number[];
 }
 
-/** A copy seen one repeat further must be rounded the same way: halves, which are common, are told from what computing adds. */
-const onWhole = (px: number) => Math.round(px - 1e-6);
+/**
+ * Places are rounded to so many parts of a pixel, which nobody sees. A copy seen one repeat further must be rounded the
+ * same way: halves, which are common, are told from what computing adds.
+ */
+const PARTS_OF_PX = 64;
+const rounded = (px: number, parts: number) => Math.round(px * parts - 1e-6) / parts;
 
 /** Where the pixels of a placement come from: source px = first + x·step, + y·step of the other axis when swapped. */
 function tracksOf(
@@ -22,6 +26,7 @@ function tracksOf(
   sources: readonly PlacedSource[],
   widthPx: number,
   heightPx: number,
+  exact: boolean,
 ) {
   const mm = { x: repeatMm.width / widthPx, y: repeatMm.height / heightPx };
   return placements.map((p: Placement) => {
@@ -31,16 +36,20 @@ function tracksOf(
     const stepY = p.signY * (p.swapped ? mm.x : mm.y) * pxPerMm.y;
     let firstX = p.offsetXMm * pxPerMm.x + stepX / 2 - 0.5;
     let firstY = p.offsetYMm * pxPerMm.y + stepY / 2 - 0.5;
-    // Pixel for pixel: laid on whole pixels, so that they are copied as they are.
-    const whole = Math.abs(Math.abs(stepX) - 1) < 1e-7 && Math.abs(Math.abs(stepY) - 1) < 1e-7;
-    if (whole) [firstX, firstY] = [onWhole(firstX), onWhole(firstY)];
+    const even = Math.abs(Math.abs(stepX) - 1) < 1e-7 && Math.abs(Math.abs(stepY) - 1) < 1e-7;
+    if (even) {
+      const parts = exact ? PARTS_OF_PX : 1;
+      [firstX, firstY] = [rounded(firstX, parts), rounded(firstY, parts)];
+    }
+    // Pixel for pixel: copied as they are.
+    const whole = even && Number.isInteger(firstX) && Number.isInteger(firstY);
     return {
       picture,
       swapped: p.swapped ?? false,
       firstX,
       firstY,
-      stepX: whole ? p.signX : stepX,
-      stepY: whole ? p.signY : stepY,
+      stepX: even ? p.signX : stepX,
+      stepY: even ? p.signY : stepY,
       whole,
     };
   });
@@ -57,6 +66,8 @@ function tracksOf(
  * @param heightPx of the repeat
  * @param evened what is added, in the square root of linear light, of the shape of the cells; null: nothing
  * @param only what of it to draw
+ * @param exact whether copies lie exactly where they were solved to, between pixels where need be, so that the repeat is
+ * the same at every size; otherwise they are moved to the nearest whole pixel of this size, as before version 2
  */
 export function applyCells(
   cells: Cells,
@@ -66,12 +77,13 @@ export function applyCells(
   heightPx: number,
   evened: ColourPicture | null,
   only: Lines = {},
+  exact = true,
 ): ColourPicture {
   const { widthPx: W, heightPx: H, copy, closed } = cells;
   const all = (length: number) => Array.from({ length }, (_, i) => i);
   const { rows = all(heightPx), columns = all(widthPx) } = only;
   const out = makeColourPicture(columns.length, rows.length);
-  const tracks = tracksOf(cells, repeatMm, sources, widthPx, heightPx);
+  const tracks = tracksOf(cells, repeatMm, sources, widthPx, heightPx, exact);
   const across = cornersOf(widthPx, W, closed.across, cells.sharp ?? false);
   const down = cornersOf(heightPx, H, closed.up, cells.sharp ?? false);
   const one = new Float64Array(3);

@@ -12,3 +12,4 @@ export * from './plan';
 export * from './report';
 export * from './stage';
 export { usedSource, type RepeatSource } from './solve/places';
+export * from './kept';

@@ -92,6 +92,7 @@ export interface PlacedSource {
  * @param heightPx height of the repeat in pixels
  * @param space how overlapping layers are mixed
  * @param evened what is added to even out copies that meet, of the shape of the cells
+ * @param exact whether copies lie to a part of a pixel, see `applyCells`
  */
 export function applyPlacement(
   map: PlacementMap,
@@ -100,8 +101,10 @@ export function applyPlacement(
   heightPx: number,
   space: BlendSpace,
   evened?: ColourPicture | null,
+  exact = true,
 ): ColourPicture {
-  if (map.cells) return applyCells(map.cells, map.repeatMm, sources, widthPx, heightPx, evened ?? null);
+  if (map.cells)
+    return applyCells(map.cells, map.repeatMm, sources, widthPx, heightPx, evened ?? null, {}, exact);
   const out = makeColourPicture(widthPx, heightPx);
   const mmX = map.repeatMm.width / widthPx;
   const mmY = map.repeatMm.height / heightPx;

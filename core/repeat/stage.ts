@@ -13,7 +13,8 @@ import {
 import { piecesOfCells } from './cells';
 import { checkRepeat } from './checks';
 import { learnBlendSpace, type BlendSpace } from './histogram';
-import { applyPlacement, type PlacedSource, type PlacementMap } from './placement';
+import type { KeptRepeat } from './kept';
+import { applyPlacement, type Cells, type PlacedSource, type PlacementMap } from './placement';
 import { leadOf, planRepeat, type RepeatPlan } from './plan';
 import type { RepeatReport } from './report';
 import { seamFigures } from './seam';
@@ -25,6 +26,7 @@ import { countBoards } from './solve/boards';
 import { evenedOut } from './solve/evened';
 import { mended, mendedKey } from './solve/make-ready';
 import { madeReady, placedMasks, PLAIN_SPACE, type MadeReady } from './solve/masks';
+import { laysExactly, REPEAT } from './version';
 import { keptOutShare, sourcesOfRepeat, usedSource, type RepeatSource } from './solve/places';
 
 /** Where everything in a repeat comes from. */
@@ -41,16 +43,29 @@ export interface RepeatedSurface extends Surface {
   sources: readonly RepeatSource[];
   keptOut: number;
   solution: Pending<Solution>;
+  /** Every map of the set by its role, as it is laid. */
+  pictures: () => Promise<[MapRole, LaidPicture[]][]>;
 }
 
 /** Where everything lies, once that is solved. */
 interface Solution {
   map: PlacementMap;
-  /** Of a cut or composed repeat: as it was solved, and after each area that was laid anew. */
-  steps: readonly Arranged[] | null;
-  /** The picture made ready before it is laid; null: it is laid as it is. */
-  whole: Arranged | null;
+  /** The picture made ready before it is laid; null: it is laid as it is, or the repeat itself is cut from copies. */
+  whole: { sizeMm: { width: number; height: number }; cells: Cells } | null;
+  copies: number | null;
+  boards: { laid: number; joints: number } | null;
+  brokenHoldMm: number;
+  /**
+   * What evens out copies that meet; null: nothing does.
+   * @param name of what the pictures show: the picture, or a map by its role
+   */
+  evened: (name: string, pictures: readonly LaidPicture[]) => Promise<ColourPicture | null>;
 }
+
+/** What the pictures of the sources show, beside the maps of a set. */
+const PICTURE = 'picture';
+/** Directions are not evened out: their copies meet as they are. */
+const EVENED = (name: string) => name !== 'normal';
 
 const LARGEST_SIDE_PX = 16384;
 /** With more of a picture kept out, nothing is left to make a repeat from. */
@@ -58,8 +73,7 @@ const MOST_KEPT_OUT = 0.98;
 
 /** Makes a repeat of the sources. */
 export const repeatStage: Stage<RepeatSettings, readonly Source[], RepeatedSurface, RepeatReport> = {
-  name: 'repeat',
-  version: 1,
+  ...REPEAT,
   work: 8,
 
   async run(ctx, repeat, sources) {
@@ -84,7 +98,8 @@ export const repeatStage: Stage<RepeatSettings, readonly Source[], RepeatedSurfa
       solution,
       sizeMm: plan.repeatMm,
       px,
-      fields: { picture: placed(laying, from) },
+      pictures: () => picturesOfSet(laying),
+      fields: { picture: placed(laying, PICTURE, from) },
       maps: mapsOfSet(laying),
       parts: partsOf(laying),
       pieces: ctx.later(['pieces', solution.key, px], async () => {
@@ -99,8 +114,7 @@ export const repeatStage: Stage<RepeatSettings, readonly Source[], RepeatedSurfa
     const { across, up, repeatMm, laidMm } = plan;
     const { source, usedMm, calibration } = from[0]!;
     const { size } = source;
-    const { steps, whole } = await solution.get();
-    const solved = steps?.at(-1) ?? whole;
+    const { copies, boards, brokenHoldMm } = await solution.get();
     const seamKey = hashOf('seam', fields.picture!.key, across.modules, up.modules);
     const seam = await ctx.known(seamKey, async () =>
       seamFigures(await fields.picture!.get(), { across: across.modules, up: up.modules }),
@@ -111,11 +125,11 @@ export const repeatStage: Stage<RepeatSettings, readonly Source[], RepeatedSurfa
       mm * (length.toleranceMm / length.mm + Math.abs(stretched));
     const report: RepeatReport = {
       repeatMm,
-      copies: steps ? steps.at(-1)!.copies : null,
-      boards: solved?.boards ? countBoards(solved.boards) : null,
+      copies,
+      boards,
       arrangement: plan.kind === 'composed' ? repeat.arrangement : null,
       joined: from.map(({ gain }) => ({ gain })),
-      brokenHoldMm: solved?.brokenHoldMm ?? 0,
+      brokenHoldMm,
       stretch,
       stretchNeeded: { across: across.stretchNeeded, up: up.stretchNeeded },
       repeatToleranceMm: {
@@ -160,29 +174,87 @@ function solutionOf(
   plan: RepeatPlan,
   from: readonly RepeatSource[],
 ): Pending<Solution> {
+  const kept = ctx.options.kept?.[REPEAT.name] as KeptRepeat | undefined;
+  if (kept) return { key: hashOf('kept', kept.id), get: async () => asKept(plan, kept) };
   const step = (share: number) => ctx.step(0.1 + 0.7 * share, 'Composing the repeat');
   if (plan.kind === 'layered') {
     const { map } = plan;
     return {
       key: hashOf('layers', map, mendedKey(from[0]!, plan) ?? 'as it is'),
       get: () =>
-        refusing('repeat', 'repeat', async () => ({
-          map,
-          steps: null,
-          whole: await mended(ctx, from[0]!, plan, step),
-        })),
+        refusing('repeat', 'repeat', async () => {
+          const whole = await mended(ctx, from[0]!, plan, step);
+          return {
+            ...asSolved(ctx, whole ? [whole] : []),
+            map,
+            whole: whole && readyOf(whole),
+            copies: null,
+          };
+        }),
     };
   }
   const { onEarly } = ctx.options;
   const early = onEarly && ((picture: ColourPicture) => onEarly({ picture, repeatMm: plan.repeatMm }));
-  const { key, anew } = arrangementKey(from, repeat, plan);
+  const { key, anew } = arrangementKey(ctx, from, repeat, plan);
   return {
     key: hashOf('arrangement', key, anew),
     get: () =>
       refusing('repeat', 'repeat', async () => {
         const steps = await arrange(ctx, from, repeat, plan, step, early);
-        return { map: steps.at(-1)!.map, steps, whole: null };
+        return { ...asSolved(ctx, steps), map: steps.at(-1)!.map, whole: null };
       }),
+  };
+}
+
+const readyOf = ({ map: { repeatMm, cells } }: Arranged) => ({ sizeMm: repeatMm, cells });
+
+/** What solving came to; nothing was solved where there are no steps. */
+function asSolved(ctx: RenderContext, steps: readonly Arranged[]): Omit<Solution, 'map' | 'whole'> {
+  const last = steps.at(-1);
+  return {
+    copies: last?.copies ?? null,
+    boards: last?.boards ? countBoards(last.boards) : null,
+    brokenHoldMm: last?.brokenHoldMm ?? 0,
+    evened: async (_name, pictures) => (last ? evenedOut(ctx, pictures, steps) : null),
+  };
+}
+
+/** What was solved when a revision was issued. */
+function asKept(plan: RepeatPlan, kept: KeptRepeat): Solution {
+  const { sizeMm, cells, copies, boards, brokenHoldMm, evened } = kept;
+  const layered = plan.kind === 'layered';
+  return {
+    map: layered ? plan.map : { repeatMm: sizeMm, layers: [], cells },
+    whole: layered ? { sizeMm, cells } : null,
+    copies: layered ? null : copies,
+    boards,
+    brokenHoldMm,
+    evened: async (name) => evened[name] ?? null,
+  };
+}
+
+/**
+ * What of a repeat is kept with a revision; null: nothing had to be solved.
+ * @param id names it
+ */
+export async function keptRepeat(surface: RepeatedSurface, id: string): Promise<KeptRepeat | null> {
+  const { map, whole, copies, boards, brokenHoldMm, evened } = await surface.solution.get();
+  const solved = whole ?? (map.cells && { sizeMm: map.repeatMm, cells: map.cells });
+  if (!solved) return null;
+  const planes: Record<string, ColourPicture> = {};
+  const keep = async (name: string, pictures: readonly LaidPicture[]) => {
+    const plane = await evened(name, pictures);
+    if (plane) planes[name] = plane;
+  };
+  await keep(PICTURE, surface.sources);
+  for (const [role, pictures] of await surface.pictures()) if (EVENED(role)) await keep(role, pictures);
+  return {
+    id,
+    ...solved,
+    copies: copies ?? solved.cells.placements.length,
+    boards,
+    brokenHoldMm,
+    evened: planes,
   };
 }
 
@@ -203,30 +275,34 @@ const keyOfPicture = ({ picture: { sampleId: _, ...picture }, laidMm, change }: 
 
 /**
  * The same picture of every source, laid over the repeat as the placement map says.
- * @param evens whether copies that meet are evened out; directions are not: their copies meet as they are
+ * @param name of what the pictures show: the picture, or a map by its role
  */
 function placed(
   { ctx, plan, px, solution }: Laying,
+  name: string,
   pictures: readonly LaidPicture[],
-  evens = true,
 ): Pending<ColourPicture> {
   const { repeatMm, laidMm } = plan;
-  return ctx.later(['placed', pictures.map(keyOfPicture), solution.key, px, evens], async () => {
-    const { map, steps, whole } = await solution.get();
+  const exact = laysExactly(ctx);
+  return ctx.later(['placed', name, exact, pictures.map(keyOfPicture), solution.key, px], async () => {
+    const solved = await solution.get();
+    const { map, whole } = solved;
     const pxPerMm = { x: px.width / repeatMm.width, y: px.height / repeatMm.height };
     const dense = await allAtDensity(ctx, pictures, pxPerMm);
     await ctx.step(0.85, 'Placing the sample');
-    const space = steps ? PLAIN_SPACE : await blendSpaceOf(ctx, pictures[0]!, laidMm);
-    const solved = steps ?? (whole && [whole]);
-    const evened = solved && evens ? await evenedOut(ctx, pictures, solved) : null;
-    const laid = whole ? [madeReady(dense[0]!, readyAs(plan, whole, dense[0]!), evened)] : dense;
-    return applyPlacement(map, laid, px.width, px.height, space, whole ? null : evened);
+    const space = map.cells ? PLAIN_SPACE : await blendSpaceOf(ctx, pictures[0]!, laidMm);
+    const evened = EVENED(name) ? await solved.evened(name, pictures) : null;
+    const laid = whole ? [madeReady(dense[0]!, readyAs(plan, whole, dense[0]!), evened, exact)] : dense;
+    return applyPlacement(map, laid, px.width, px.height, space, whole ? null : evened, exact);
   });
 }
 
 /** How a picture of a density is made ready. */
-function readyAs(plan: RepeatPlan, whole: Arranged, { picture, pxPerMm }: PlacedSource): MadeReady {
-  const { repeatMm: sizeMm, cells } = whole.map;
+function readyAs(
+  plan: RepeatPlan,
+  { sizeMm, cells }: NonNullable<Solution['whole']>,
+  { picture, pxPerMm }: PlacedSource,
+): MadeReady {
   const cutFirst = plan.kind === 'layered' ? plan.cutFirst : { across: false, up: false };
   return {
     cells,
@@ -264,7 +340,13 @@ function mapsOfSet(laying: Laying): RepeatedSurface['maps'] {
 }
 
 async function mapOfSet(laying: Laying, role: MapRole) {
-  const { ctx, from } = laying;
+  const pictures = await laidMaps(laying, role);
+  const { greenRuns } = laying.from[0]!.source.settings.maps.find((m) => m.role === role)!;
+  return { picture: await placed(laying, role, pictures).get(), greenRuns };
+}
+
+/** The map of a role of every picture, as it is laid. @throws Refusal when a picture has none */
+async function laidMaps({ ctx, from }: Laying, role: MapRole): Promise<LaidPicture[]> {
   const pictures: LaidPicture[] = [];
   for (const { source, picture, laidMm } of from) {
     const map = source.settings.maps.find((m) => m.role === role);
@@ -287,8 +369,18 @@ async function mapOfSet(laying: Laying, role: MapRole) {
       laidMm,
     });
   }
-  const { greenRuns } = from[0]!.source.settings.maps.find((m) => m.role === role)!;
-  return { picture: await placed(laying, pictures, role !== 'normal').get(), greenRuns };
+  return pictures;
+}
+
+/** Every map that all pictures of the repeat have. */
+async function picturesOfSet(laying: Laying): Promise<[MapRole, LaidPicture[]][]> {
+  const { from } = laying;
+  const has = (role: MapRole) =>
+    from.every(({ source }) => source.settings.maps.some((m) => m.role === role));
+  const out: [MapRole, LaidPicture[]][] = [];
+  for (const { role } of from[0]!.source.settings.maps)
+    if (has(role)) out.push([role, await laidMaps(laying, role)]);
+  return out;
 }
 
 /** Where the parts that were found in the pictures lie in the repeat; a picture without a part has none of it. */
@@ -313,7 +405,8 @@ function partsOf(laying: Laying): RepeatedSurface['parts'] {
       mask: maskOf(picture, parts[k], { x: 1 / perMm.x, y: 1 / perMm.y }),
       pxPerMm: perMm,
     }));
-    return placedMasks(masks, map, px.width, px.height, whole && readyAs(plan, whole, dense[0]!));
+    const exact = laysExactly(ctx);
+    return placedMasks(masks, map, px.width, px.height, whole && readyAs(plan, whole, dense[0]!), exact);
   }
 }
 

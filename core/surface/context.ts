@@ -45,6 +45,10 @@ export interface ContextOptions {
   pause?: () => Promise<void>;
   /** Told how far the work is, 0–1; never less than before. */
   onProgress?: (share: number, step: string) => void;
+  /** Of an issued revision: the version of every stage that it was made by; a stage that is not named was at its first. */
+  versions?: Readonly<Record<string, number>>;
+  /** Of an issued revision: results of stages that were solved when it was issued, by the name of the stage. */
+  kept?: Readonly<Record<string, unknown>>;
   /** Shown what a repeat would be while it is still being solved. */
   onEarly?: (early: { picture: ColourPicture; repeatMm: { width: number; height: number } }) => void;
 }
@@ -69,6 +73,12 @@ export class RenderContext {
   /** The same context for a part of the work, whose progress counts from one share of the whole to another. */
   part(from: number, to: number): RenderContext {
     return new RenderContext(this.pictures, this.asked, this.options, { from, to }, this);
+  }
+
+  /** The version of a stage that is asked for: the newest, or the one that an issued revision was made by. */
+  versionOf({ name, version }: { name: string; version: number }): number {
+    const { versions } = this.options;
+    return versions ? (versions[name] ?? 1) : version;
   }
 
   /** What was computed before under a key, or is now. */

@@ -1,15 +1,19 @@
-import { readdirSync, readFileSync } from 'node:fs';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { hashOfBytes, StageCache } from '../../surface';
-import { encodeMap, mapsOf, openRecipe, renderFinish, type MapName } from '../index';
+import { encodeMap, mapsOf, openRecipe, renderFinish, STAGE_VERSIONS, type MapName } from '../index';
 import { goldenSources } from './pictures';
 
-/** A recipe as it was stored, and what it has rendered to ever since. */
+/** A recipe as it was stored, and what it renders to. */
 interface Stored {
   way: string | null;
   recipe: unknown;
-  renders: Record<string, Rendered>;
+  /** As issued before versions of stages were written down: every stage at its first. */
+  renders: Renders;
+  /** As the newest version of every stage renders it, where that differs; the versions are written down with it. */
+  now: { versions: Record<string, number>; renders: Renders } | null;
 }
+type Renders = Record<string, Rendered>;
 interface Rendered {
   heightPx: number;
   lrv: number;
@@ -22,13 +26,17 @@ interface Rendered {
 const FOLDER = join(__dirname, 'stored');
 const names = readdirSync(FOLDER).map((file) => file.replace(/\.json$/, ''));
 
-async function rendered({ way, recipe: stored, renders }: Stored): Promise<Stored['renders']> {
+async function rendered(
+  { way, recipe: stored, renders }: Stored,
+  versions?: Record<string, number>,
+): Promise<Renders> {
   const recipe = openRecipe(stored);
   const cache = new StageCache();
   const sources = goldenSources();
-  const out: Stored['renders'] = {};
+  const out: Renders = {};
   for (const width of Object.keys(renders)) {
-    const finish = await renderFinish(recipe, sources, { widthPx: Number(width), way, cache });
+    const options = { widthPx: Number(width), way, cache, ...(versions ? { versions } : {}) };
+    const finish = await renderFinish(recipe, sources, options);
     const { report, heightPx } = finish;
     const hashes = mapsOf(recipe).map((name) => {
       const { data } = encodeMap(finish, name);
@@ -46,7 +54,29 @@ async function rendered({ way, recipe: stored, renders }: Stored): Promise<Store
   return out;
 }
 
-test.each(names)('a stored recipe renders to the same bytes as ever: %s', async (name) => {
-  const stored = JSON.parse(readFileSync(join(FOLDER, `${name}.json`), 'utf8')) as Stored;
-  expect(await rendered(stored)).toEqual(stored.renders);
-});
+const read = (name: string) => JSON.parse(readFileSync(join(FOLDER, `${name}.json`), 'utf8')) as Stored;
+
+test.each(names)(
+  'issued before versions were kept, it renders to the same bytes as ever: %s',
+  async (name) => {
+    const stored = read(name);
+    expect(await rendered(stored, {})).toEqual(stored.renders);
+  },
+);
+
+test.each(names)(
+  'what the newest stages render is what was written down with their versions: %s',
+  async (name) => {
+    const stored = read(name);
+    const renders = await rendered(stored);
+    if (process.env['WRITE_GOLDEN']) {
+      const differs = JSON.stringify(renders) !== JSON.stringify(stored.renders);
+      const now = differs ? { versions: STAGE_VERSIONS, renders } : null;
+      writeFileSync(join(FOLDER, `${name}.json`), `${JSON.stringify({ ...stored, now }, null, 1)}\n`);
+      return;
+    }
+    // Other bytes of the same versions: the version of the stage that changed has to rise, and the file to be written anew.
+    expect(renders).toEqual(stored.now?.renders ?? stored.renders);
+    if (stored.now) expect(stored.now.versions).toEqual(STAGE_VERSIONS);
+  },
+);

@@ -15,6 +15,7 @@ import {
 } from '../compose';
 import type { ComposedPlan, CutPlan } from '../plan';
 import { arrangementOf, type ComposedSettings, type Redone, type RepeatSettings } from '../settings';
+import { laysExactly } from '../version';
 import { keyOfSources, makeArranged, prepared, run, WORKING_PX, type Arranged } from './arranged';
 import { beginsWell } from './begin';
 import { boardsFor, type BoardsLaid } from './boards';
@@ -67,6 +68,7 @@ type Step = (share: number) => Promise<void>;
 
 /** What a solved repeat depends on, and what is laid anew in it after. */
 export function arrangementKey(
+  ctx: RenderContext,
   from: readonly RepeatSource[],
   repeat: RepeatSettings,
   plan: CutPlan | ComposedPlan,
@@ -76,7 +78,7 @@ export function arrangementKey(
   const { pitchMm } = plan;
   const by = plan.kind === 'composed' ? { laying, seed, pitchMm, joints: plan.joints } : 'cut';
   return {
-    key: hashOf('arranged', keyOfSources(from), plan.repeatMm, plan.closed, by),
+    key: hashOf('arranged', laysExactly(ctx), keyOfSources(from), plan.repeatMm, plan.closed, by),
     anew: plan.kind === 'composed' ? redone : [],
   };
 }
@@ -111,7 +113,7 @@ export async function arrange(
   const { seed } = arrangementOf(repeat);
   const composed = plan.kind === 'composed';
   const working = workingOf(from[0]!, repeat.composed, plan);
-  const { key, anew } = arrangementKey(from, repeat, plan);
+  const { key, anew } = arrangementKey(ctx, from, repeat, plan);
   const basic = anew.length > 0 ? 0.7 : 1;
   const first = await ctx.known(key, async () => {
     await step(0);

@@ -5,6 +5,7 @@ import { beginningsOf, offBy, type Beginning } from '../compose';
 import type { Lines } from '../cells';
 import type { RepeatPlan } from '../plan';
 import { stepsOf } from '../seam';
+import { laysExactly } from '../version';
 import type { Arranged } from './arranged';
 import { evenedOut } from './evened';
 import type { RepeatSource } from './places';
@@ -38,7 +39,11 @@ export async function beginsWell(
   const drawn = async (times: number, only?: (widthPx: number, heightPx: number) => Lines) => {
     const [w, h] = [Math.round(times * cells.widthPx), Math.round(times * cells.heightPx)];
     const dense = await allAtDensity(ctx, from, { x: w / repeatMm.width, y: h / repeatMm.height });
-    return { w, h, picture: applyCells(cells, repeatMm, dense, w, h, evened, only?.(w, h)) };
+    return {
+      w,
+      h,
+      picture: applyCells(cells, repeatMm, dense, w, h, evened, only?.(w, h), laysExactly(ctx)),
+    };
   };
   const modules = { across: plan.across.modules, up: plan.up.modules };
   const found = beginningsOf(asSolved.solved.torus, (await drawn(whole)).picture, modules);

@@ -27,6 +27,7 @@ export interface MadeReady {
 
 /**
  * Masks, one for each source, laid over the repeat.
+ * @param exact whether copies lie to a part of a pixel, see `applyCells`
  * @param ready how the only source was made ready first; null: it is laid as it is
  */
 export function placedMasks(
@@ -35,16 +36,17 @@ export function placedMasks(
   widthPx: number,
   heightPx: number,
   ready: MadeReady | null,
+  exact: boolean,
 ): Plane {
   const plain = masks.map(({ mask: { widthPx: w, heightPx: h, data }, pxPerMm }) => ({
     picture: { widthPx: w, heightPx: h, r: data, g: data, b: data },
     pxPerMm,
   }));
-  const sources = ready ? [madeReady(plain[0]!, ready, null)] : plain;
+  const sources = ready ? [madeReady(plain[0]!, ready, null, exact)] : plain;
   return {
     widthPx,
     heightPx,
-    data: applyPlacement(map, sources, widthPx, heightPx, PLAIN_SPACE).r,
+    data: applyPlacement(map, sources, widthPx, heightPx, PLAIN_SPACE, null, exact).r,
   };
 }
 
@@ -53,7 +55,8 @@ export const madeReady = (
   source: PlacedSource,
   { cells, sizeMm, widthPx, heightPx }: MadeReady,
   evened: ColourPicture | null,
+  exact: boolean,
 ): PlacedSource => ({
-  picture: applyCells(cells, sizeMm, [source], widthPx, heightPx, evened),
+  picture: applyCells(cells, sizeMm, [source], widthPx, heightPx, evened, {}, exact),
   pxPerMm: source.pxPerMm,
 });
