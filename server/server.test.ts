@@ -8,7 +8,7 @@ import { validateBytes } from 'gltf-validator';
 import { manifestSchema, type Manifest } from '@jossel/core/formats';
 import { sizeKnownBy } from '@jossel/core/size';
 import { lead, type Recipe } from '@jossel/core/finish';
-import { nextLetter } from './services/finishes';
+import { nextLetter } from './services/revisions';
 import { grain, grainAs } from './test/pictures';
 import { serve, type TaskAnswer, type TestServer } from './test/serve';
 import { unzip } from './test/unzip';

@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import knex from 'knex';
 import { manifestSchema } from '@jossel/core/formats';
-import type { Recipe } from '@jossel/core/finish';
+import { STAGE_VERSIONS, type Recipe } from '@jossel/core/finish';
 import { saveDraft, type FinishAnswer } from './test/finish';
 import { grainAs } from './test/pictures';
 import { serve, type TaskAnswer, type TestServer } from './test/serve';
@@ -168,4 +168,101 @@ test('lists come in pages that say how many there are; issued finishes can be as
   const withRevisions = finishes.items.filter((f) => f.revisions.length > 0);
   expect(issued.total).toBe(withRevisions.length);
   expect(withRevisions.length).toBeLessThan(finishes.total);
+});
+
+describe('reflectance', () => {
+  interface Listed {
+    items: {
+      id: string;
+      headline: { lrv: number; lrvMeasured: boolean; lrvGiven: { value: number; basis: string } | null };
+    }[];
+  }
+  const listed = async (id: string) =>
+    (await jossel.call<Listed>('GET', '/api/finishes?limit=500')).body.items.find((f) => f.id === id)!
+      .headline;
+
+  test('what a finish measures leads in rack, schedule and manifest; what was given stands beside it', async () => {
+    const sample = (await jossel.upload('measured.png', await grainAs('png'), permission)).body.id;
+    const { id } = await finishOf('Ruled by its colour', [sample], (r) => {
+      r.colour = {
+        ...r.colour,
+        ruling: 'colour',
+        colour: { lab: [52, 4, 12], basis: 'measured' },
+        lrv: { value: 24, unit: 'LRV', basis: 'published' },
+      };
+    });
+    expect(await listed(id)).toMatchObject({ lrv: 24, lrvMeasured: false });
+    await fetch(`${jossel.url}/api/finishes/${id}/swatch.png?widthPx=128`);
+    const inRack = await listed(id);
+    expect(inRack).toMatchObject({ lrvMeasured: true, lrvGiven: { value: 24, basis: 'published' } });
+    // L* 52 is a reflectance of 20.
+    expect(inRack.lrv).toBeCloseTo(20.1, 0);
+
+    await jossel.call('POST', `/api/finishes/${id}/revisions`, {});
+    const project = await jossel.call<{ id: string }>('POST', '/api/projects', { name: 'Measured' });
+    const room = await jossel.call<{ id: string }>('POST', `/api/projects/${project.body.id}/rooms`, {
+      name: 'Room',
+    });
+    await jossel.call('POST', `/api/rooms/${room.body.id}/surfaces`, {
+      name: 'Wall',
+      widthMm: 4000,
+      heightMm: 2500,
+      finish: { id },
+    });
+    const { body } = await jossel.call<{
+      rooms: { surfaces: { finish: { lrv: number; lrvGiven: { value: number } } }[] }[];
+    }>('GET', `/api/projects/${project.body.id}`);
+    const [surface] = body.rooms[0]!.surfaces;
+    expect(surface!.finish.lrvGiven.value).toBe(24);
+    const { manifest } = await handedOver([{ finishId: id }]);
+    for (const lrv of [surface!.finish.lrv, manifest.finishes[0]!.measured.lrv])
+      expect(Math.abs(lrv - inRack.lrv)).toBeLessThan(0.2);
+  });
+});
+
+describe('what was issued stays', () => {
+  const swatchOf = async (id: string, revision: string) => {
+    const answer = await fetch(
+      `${jossel.url}/api/finishes/${id}/swatch.png?widthPx=200&revision=${revision}`,
+    );
+    return Buffer.from(await answer.arrayBuffer());
+  };
+
+  test('a revision keeps what was solved for it, and the versions it was made by; it renders the same later', async () => {
+    const sample = (await jossel.upload('solved.png', await grainAs('png'), permission)).body.id;
+    const { id } = await finishOf('Solved', [sample], (r) => {
+      r.repeat.method = 'composed';
+      r.repeat.composed = { ...r.repeat.composed, widthMm: 1600, heightMm: 1200 };
+    });
+    await jossel.call('POST', `/api/finishes/${id}/revisions`, {});
+    const database = knex({ client: 'pg', connection: jossel.databaseUrl, pool: { min: 0, max: 1 } });
+    const row = await database('revisions').where({ finish_id: id }).first();
+    expect(row.stage_versions).toEqual(STAGE_VERSIONS);
+    expect(row.solved_sha256).toMatch(/^[0-9a-f]{64}$/);
+    const before = await swatchOf(id, 'A');
+    await database('swatches').delete();
+    await database.destroy();
+    await jossel.kill('SIGTERM');
+    await jossel.restart();
+    expect((await swatchOf(id, 'A')).equals(before)).toBe(true);
+  });
+
+  test('a revision of before versions were kept is rendered by the first version of every stage', async () => {
+    const sample = (await jossel.upload('first.png', await grainAs('png'), permission)).body.id;
+    const { id } = await finishOf('Of before', [sample], (r) => {
+      r.repeat.across = r.repeat.up = { closing: 'cut', overlapMm: 150 };
+    });
+    await jossel.call('POST', `/api/finishes/${id}/revisions`, {});
+    const database = knex({ client: 'pg', connection: jossel.databaseUrl, pool: { min: 0, max: 1 } });
+    const { recipe, sample_hashes } = await database('revisions').where({ finish_id: id }).first();
+    await database('revisions').insert({
+      finish_id: id,
+      letter: 'B',
+      recipe: JSON.stringify(recipe),
+      sample_hashes: JSON.stringify(sample_hashes),
+    });
+    await database.destroy();
+    // Copies moved to whole pixels then; they lie between pixels now.
+    expect((await swatchOf(id, 'A')).equals(await swatchOf(id, 'B'))).toBe(false);
+  });
 });

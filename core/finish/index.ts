@@ -6,3 +6,4 @@ export * from './maps';
 export * from './render';
 export * from './repetition';
 export * from './advice';
+export * from './issue';

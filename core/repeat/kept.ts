@@ -45,7 +45,7 @@ export function encodeKept({ id: _, ...kept }: KeptRepeat): Uint8Array {
     arrays.push(value);
     // Every array begins at a multiple of four bytes.
     offset += Math.ceil(value.byteLength / 4) * 4;
-    return { slice };
+    return { arrayAt: slice };
   });
   const text = ascii(header);
   const begin = 8 + Math.ceil(text.length / 4) * 4;
@@ -74,7 +74,7 @@ export function decodeKept(bytes: Uint8Array, id: string): KeptRepeat {
   const length = view.getUint32(4, true);
   const begin = 8 + Math.ceil(length / 4) * 4;
   const kept = JSON.parse(fromAscii(bytes.subarray(8, 8 + length)), (_key, value: unknown) => {
-    const slice = (value as { slice?: Slice } | null)?.slice;
+    const slice = (value as { arrayAt?: Slice } | null)?.arrayAt;
     if (!slice) return value;
     const Kind = ARRAYS[slice.array];
     const from = begin + slice.offset;

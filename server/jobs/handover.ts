@@ -4,7 +4,7 @@ import { mapsOf, neededSamples, repeatGeometry } from '@jossel/core/finish';
 import { describeFinish, folderNames, type Manifest } from '@jossel/core/formats';
 import * as store from '../store';
 import type { Context } from '../services/context';
-import { recipeOf } from '../services/finishes';
+import { recipeOf } from '../services/recipes';
 import { refuseWithoutPermission } from '../services/permission';
 import { sampleBytes } from '../services/samples';
 import { PROFILES, type HandoverRequest, type HandoverResult } from '../services/tasks';
@@ -25,7 +25,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
     items.map(({ name, way, revision }) => ({ name: nameOf(name, way), revision })),
   );
   for (const [i, item] of items.entries()) {
-    const { row, letter, recipe } = await recipeOf(context, item.finishId, item.revision);
+    const { row, letter, recipe, issued } = await recipeOf(context, item.finishId, item.revision);
     // It may have been withdrawn since the package was ordered.
     await refuseWithoutPermission(context, row.name, recipe);
     const samples = await sampleBytes(context, neededSamples(recipe));
@@ -48,6 +48,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
     const { report, files } = await context.pool.render(
       {
         recipe,
+        issued,
         samples,
         widthPx,
         maps: mapsOf(recipe),

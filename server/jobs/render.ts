@@ -1,7 +1,7 @@
 import * as store from '../store';
 import { neededSamples } from '@jossel/core/finish';
 import type { Context } from '../services/context';
-import { recipeOf } from '../services/finishes';
+import { recipeOf } from '../services/recipes';
 import { sampleBytes } from '../services/samples';
 import type { RenderRequest, RenderResult, StoredMap } from '../services/tasks';
 import type { Run } from './worker';
@@ -9,11 +9,12 @@ import type { Run } from './worker';
 /** Computes the maps of a finish and keeps them as PNG files. */
 export async function runRender(context: Context, run: Run): Promise<RenderResult> {
   const request = run.task.request as RenderRequest;
-  const { row, recipe } = await recipeOf(context, request.finishId, request.revision);
+  const { row, recipe, issued } = await recipeOf(context, request.finishId, request.revision);
   const samples = await sampleBytes(context, neededSamples(recipe));
   const { report, files } = await context.pool.render(
     {
       recipe,
+      issued,
       samples,
       widthPx: request.widthPx,
       maps: request.maps,

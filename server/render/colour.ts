@@ -5,6 +5,7 @@ import { halvingsToFit, mean, type ColourPicture } from '@jossel/core/raster';
 import type { Preparation } from '@jossel/core/sample';
 import { glareInSample } from '@jossel/core/sources';
 import { levelOf, sourcesFrom, type SampleBytes } from './sources';
+import { optionsOf, type IssuedAs } from './issued';
 import { told } from './told';
 
 /** Colours of samples and finishes, in figures. Each runs in a computing thread. */
@@ -51,15 +52,21 @@ const READ_PX = 512;
 /** The repeat of a finish or one of its colourways, and spots of it. */
 export const finishColour = (order: {
   recipe: Recipe;
+  issued?: IssuedAs | null;
   samples: SampleBytes[];
   repeatMm: { width: number; height: number };
   way: string | null;
   spots: Spot[];
 }) =>
   told(async (): Promise<{ repeat: Reading; spots: { lrv: number; lab: Triple }[] }> => {
-    const { recipe, samples, repeatMm, way, spots } = order;
+    const { recipe, issued, samples, repeatMm, way, spots } = order;
     const widthPx = Math.max(16, Math.round(READ_PX * Math.min(1, repeatMm.width / repeatMm.height)));
-    const { maps } = await renderMaps(recipe, sourcesFrom(samples), { widthPx, maps: ['colour'], way });
+    const { maps } = await renderMaps(recipe, sourcesFrom(samples), {
+      ...optionsOf(issued),
+      widthPx,
+      maps: ['colour'],
+      way,
+    });
     const { colour } = maps;
     return {
       repeat: readingOf(colour),

@@ -1,12 +1,13 @@
 import { existsSync } from 'node:fs';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import Piscina from 'piscina';
-import type { Inspection, RenderedFile, RenderOrder, Swatch, SwatchOrder } from './thread';
+import type { Inspection, RenderedFile, IssueOrder, RenderOrder, Swatch, SwatchOrder } from './thread';
+import type { IssuedAs } from './issued';
 import type { Told } from './told';
 import type { Recognised, StraightenOrder, StraightRows } from './look';
 import type { SampleBytes } from './sources';
 import type { Reading, Spot } from './colour';
-import type { Recipe, RenderReport, Repetition } from '@jossel/core/finish';
+import type { IssuedFinish, Recipe, RenderReport, Repetition } from '@jossel/core/finish';
 import type { GlarePlace, PaletteColour } from '@jossel/core/light';
 import type { Advice } from '@jossel/core/repeat';
 import type { Preparation, ReportPicture } from '@jossel/core/sample';
@@ -30,6 +31,7 @@ export interface RenderPool {
   glare(sample: SampleBytes, settings: Preparation): Promise<GlarePlace[]>;
   finishColour(order: {
     recipe: Recipe;
+    issued?: IssuedAs | null;
     samples: SampleBytes[];
     repeatMm: { width: number; height: number };
     way: string | null;
@@ -38,6 +40,7 @@ export interface RenderPool {
   advice(order: { recipe: Recipe; samples: SampleBytes[] }): Promise<Advice>;
   repetition(order: {
     recipe: Recipe;
+    issued?: IssuedAs | null;
     samples: SampleBytes[];
     repeatMm: { width: number; height: number };
     fieldMm: number;
@@ -50,6 +53,8 @@ export interface RenderPool {
     widthPx?: number,
   ): Promise<StraightRows>;
   swatch(order: SwatchOrder): Promise<Swatch>;
+  /** Solves and measures a finish, to be issued; what was solved comes compressed. */
+  issue(order: IssueOrder): Promise<IssuedFinish>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
   render(
     order: Omit<RenderOrder, 'port' | 'stop'>,
@@ -109,6 +114,7 @@ export function openPool(threads: number): RenderPool {
       };
     },
     swatch: (order) => run('swatch', order),
+    issue: (order) => run('issue', order),
     recognise: (files) => run('recognise', { files }),
     async render(order, watch) {
       if (!watch) return run('render', order);

@@ -9,6 +9,7 @@ import {
 import type { Advice } from '@jossel/core/repeat';
 import { StageCache } from '@jossel/core/surface';
 import { sourcesFrom, type SampleBytes } from './sources';
+import { optionsOf, type IssuedAs } from './issued';
 import { told } from './told';
 
 /** How a sample is best made a repeat, and what gives a repetition away. Each runs in a computing thread. */
@@ -24,20 +25,24 @@ const LOOKED_AT_PX = 640;
 
 export const repetition = ({
   recipe,
+  issued,
   samples,
   repeatMm,
   fieldMm,
 }: {
   recipe: Recipe;
+  issued?: IssuedAs | null;
   samples: SampleBytes[];
   repeatMm: { width: number; height: number };
   fieldMm: number;
 }) =>
   told(async (): Promise<Repetition> => {
     const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
-    const finish = await renderMaps(recipe, sourcesFrom(samples), { widthPx, maps: ['colour'], cache }, [
-      'repeat',
-      'colour',
-    ]);
+    const finish = await renderMaps(
+      recipe,
+      sourcesFrom(samples),
+      { ...optionsOf(issued), widthPx, maps: ['colour'], cache },
+      ['repeat', 'colour'],
+    );
     return repetitionOf({ ...finish, report: finish.report as RenderReport }, fieldMm);
   });

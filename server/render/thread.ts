@@ -1,11 +1,15 @@
 import type { MessagePort } from 'node:worker_threads';
+import { deflateSync } from 'node:zlib';
 import { lrvOf, linearToLab } from '@jossel/core/colour';
 import {
   encodeMap,
+  issueFinish,
   renderFinish,
   renderMaps,
   type EncodedMap,
+  type IssuedFinish,
   type MapName,
+  type Measured,
   type Recipe,
   type RenderReport,
 } from '@jossel/core/finish';
@@ -16,6 +20,7 @@ import { reportOnSample, type SampleReport } from '@jossel/core/sample';
 import { LIMITS } from '../config';
 import { decodePicture, inspectPicture, type PictureFacts } from './decode';
 import { writePng } from './png';
+import { optionsOf, type IssuedAs } from './issued';
 import { told } from './told';
 import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 
@@ -25,6 +30,7 @@ export const inspect = (order: Parameters<typeof inspectSample>[0]) => told(() =
 export const level = (order: Parameters<typeof readLevel>[0]) => told(() => readLevel(order));
 export const render = (order: RenderOrder) => told(() => renderFiles(order));
 export const swatch = (order: SwatchOrder) => told(() => drawSwatch(order));
+export const issue = (order: IssueOrder) => told(() => solveToIssue(order));
 export { finishColour, glare, palette, sampleColour } from './colour';
 export { advice, repetition } from './repetition';
 export { card, recognise, reportPicture, straightenRows, structure } from './look';
@@ -65,6 +71,8 @@ async function readLevel({
 
 export interface RenderOrder {
   recipe: Recipe;
+  /** What a revision was made by; null: it is a draft. */
+  issued?: IssuedAs | null;
   samples: SampleBytes[];
   widthPx: number;
   maps: MapName[];
@@ -98,6 +106,7 @@ async function renderFiles(order: RenderOrder): Promise<{ report: RenderReport; 
   };
   const say = (progress: number, step: string) => order.port?.postMessage({ progress, step });
   const finish = await renderFinish(order.recipe, sourcesFrom(order.samples), {
+    ...optionsOf(order.issued),
     widthPx: order.widthPx,
     maps: order.maps,
     way: order.way ?? null,
@@ -176,6 +185,7 @@ async function panelOf(
 
 export interface SwatchOrder {
   recipe: Recipe;
+  issued?: IssuedAs | null;
   samples: SampleBytes[];
   widthPx: number;
   map: MapName;
@@ -187,17 +197,29 @@ export interface Swatch {
   /** What the repeat measures; null: the map does not show its colour. */
   measured: Measured | null;
 }
-export interface Measured {
-  lrv: number;
-  lab: readonly [number, number, number];
-}
-
-async function drawSwatch({ recipe, samples, map, ...order }: SwatchOrder): Promise<Swatch> {
+async function drawSwatch({ recipe, issued, samples, map, ...order }: SwatchOrder): Promise<Swatch> {
   const reports = map === 'colour' ? ['colour'] : [];
-  const finish = await renderMaps(recipe, sourcesFrom(samples), { ...order, maps: [map], cache }, reports);
+  const finish = await renderMaps(
+    recipe,
+    sourcesFrom(samples),
+    { ...optionsOf(issued), ...order, maps: [map], cache },
+    reports,
+  );
   const { lrv, meanLab } = finish.report;
   return {
     png: await writePng(encodeMap(finish, map)),
     measured: lrv !== undefined && meanLab ? { lrv, lab: meanLab } : null,
   };
+}
+
+export interface IssueOrder {
+  recipe: Recipe;
+  samples: SampleBytes[];
+  /** Width of the repeat at which its colour is measured. */
+  widthPx: number;
+}
+
+async function solveToIssue({ recipe, samples, widthPx }: IssueOrder): Promise<IssuedFinish> {
+  const { solved, ...issued } = await issueFinish(recipe, sourcesFrom(samples), widthPx, { cache });
+  return { ...issued, solved: solved && new Uint8Array(deflateSync(solved)) };
 }

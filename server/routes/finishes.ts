@@ -2,6 +2,9 @@ import { CATEGORY_IDS, MAP_NAMES, recipeJsonSchema } from '@jossel/core/finish';
 import { sourceMapSchema } from '@jossel/core/sample';
 import { z } from 'zod';
 import * as finishes from '../services/finishes';
+import * as looks from '../services/looks';
+import { recipeOf } from '../services/recipes';
+import { issueRevision } from '../services/revisions';
 import { ok, pageQuery, type App } from './app';
 
 const id = z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.');
@@ -111,7 +114,7 @@ export function finishRoutes(app: App): void {
       },
     },
     async ({ params, body }, reply) =>
-      reply.status(201).send(await finishes.issueRevision(app.context, params.id, body?.note ?? '')),
+      reply.status(201).send(await issueRevision(app.context, params.id, body?.note ?? '')),
   );
   app.get(
     '/api/finishes/:id/revisions/:letter',
@@ -123,7 +126,7 @@ export function finishRoutes(app: App): void {
       },
     },
     async ({ params }) => ({
-      recipe: (await finishes.recipeOf(app.context, params.id, params.letter)).recipe,
+      recipe: (await recipeOf(app.context, params.id, params.letter)).recipe,
     }),
   );
 
@@ -150,7 +153,7 @@ export function finishRoutes(app: App): void {
         response: ok(),
       },
     },
-    async ({ params, body }) => finishes.finishColour(app.context, params.id, body),
+    async ({ params, body }) => looks.finishColour(app.context, params.id, body),
   );
   app.post(
     '/api/finishes/:id/repeat-advice',
@@ -161,7 +164,7 @@ export function finishRoutes(app: App): void {
         response: ok(),
       },
     },
-    async ({ params }) => finishes.repeatAdvice(app.context, params.id),
+    async ({ params }) => looks.repeatAdvice(app.context, params.id),
   );
   app.post(
     '/api/finishes/:id/repetition',
@@ -184,7 +187,7 @@ export function finishRoutes(app: App): void {
         response: ok(),
       },
     },
-    async ({ params, body }) => finishes.repetition(app.context, params.id, body),
+    async ({ params, body }) => looks.repetition(app.context, params.id, body),
   );
   app.get(
     '/api/finishes/:id/swatch.png',
@@ -203,7 +206,7 @@ export function finishRoutes(app: App): void {
     },
     async (request, reply) => {
       const { widthPx, revision, map, way, etag } = request.query;
-      const { key, bytes } = await finishes.swatch(
+      const { key, bytes } = await looks.swatch(
         app.context,
         request.params.id,
         revision,

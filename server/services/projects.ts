@@ -1,5 +1,6 @@
-import { repeatGeometry } from '@jossel/core/finish';
-import { leadingIds, leadOf, recipeOrFault, shapeOf } from './finishes';
+import { namedSamples, repeatGeometry, type Recipe } from '@jossel/core/finish';
+import { leadOf, recipeOrFault, shapeOf } from './recipes';
+import { measuredKey, reflectanceOf } from './headline';
 import { mapOntoSurface } from '@jossel/core/schedule';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
@@ -33,10 +34,20 @@ export async function showProject({ database }: Context, id: string) {
       recipeOrFault(r.recipe, `Revision ${r.letter}`).recipe,
     ]),
   );
-  const samples = await store.getSamples(database, leadingIds([...recipes.values()]));
+  const known = [...recipes.values()].flatMap((recipe) => recipe ?? []);
+  const samples = await store.getSamples(database, known.flatMap(namedSamples));
+  const keyOf = (r: store.RevisionRow, recipe: Recipe) => measuredKey(recipe, samples, r.stage_versions);
+  const measured = await store.measuredOf(
+    database,
+    revisions.flatMap((r) => {
+      const recipe = recipes.get(`${r.finish_id} ${r.letter}`);
+      return recipe ? [keyOf(r, recipe)] : [];
+    }),
+  );
   const describe = (s: store.SurfaceRow) => {
     const finish = s.finish_id ? finishes.get(s.finish_id) : undefined;
     const recipe = recipes.get(`${s.finish_id} ${s.revision}`);
+    const of = revisions.find((r) => r.finish_id === s.finish_id && r.letter === s.revision);
     const sample = leadOf(recipe, samples);
     const repeat = recipe && sample ? repeatGeometry(recipe, shapeOf(sample)).repeatMm : null;
     const latest = revisions.filter((r) => r.finish_id === s.finish_id).at(-1)?.letter ?? null;
@@ -54,7 +65,9 @@ export async function showProject({ database }: Context, id: string) {
             state: finish.state,
             revision: s.revision,
             latest,
-            lrv: recipe?.colour.lrv?.value ?? sample?.lrv ?? null,
+            ...(recipe && sample && of
+              ? reflectanceOf(recipe, sample, measured.get(keyOf(of, recipe)))
+              : { lrv: null, lrvMeasured: false, lrvBasis: null, lrvGiven: null }),
             glossGu: recipe?.response.glossGu.value ?? null,
             code: sample?.code ?? '',
             supplier: sample?.supplier ?? '',

@@ -2,7 +2,7 @@ import { mapsOf, neededSamples, type MapName } from '@jossel/core/finish';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
-import { recipeOf, wayOf } from './finishes';
+import { recipeOf, wayOf } from './recipes';
 import { refuseWithoutPermission } from './permission';
 
 /** Kinds of receiver a handover can be made for. */

@@ -21,6 +21,10 @@ export interface RevisionRow {
   recipe: Recipe;
   sample_hashes: Record<string, string>;
   note: string;
+  /** Version of every stage when it was issued; null: before they were written down. */
+  stage_versions: Record<string, number> | null;
+  /** What was solved for it; null: nothing had to be, or it was issued before that was kept. */
+  solved_sha256: string | null;
   issued_at: Date;
 }
 
@@ -102,15 +106,24 @@ export const listRevisions = (database: Database, finishIds: string[]) =>
 export const getRevision = (database: Database, finishId: string, letter: string) =>
   database('revisions').where({ finish_id: finishId, letter }).first<RevisionRow | undefined>();
 
-/** Adds the next revision; the finish's row is locked meanwhile so that two at once get two letters. */
+/**
+ * Adds the next revision of a draft that is still at `version`; nothing is returned when it is not. The finish's row is
+ * locked meanwhile so that two at once get two letters.
+ */
 export async function addRevision(
   database: Database,
   finishId: string,
+  version: number,
   next: (letters: string[]) => string,
-  row: { sample_hashes: Record<string, string>; note: string },
+  row: {
+    sample_hashes: Record<string, string>;
+    note: string;
+    stage_versions: Readonly<Record<string, number>>;
+    solved_sha256: string | null;
+  },
 ): Promise<RevisionRow | undefined> {
   return database.transaction(async (trx) => {
-    const finish = (await trx('finishes').where({ id: finishId }).forUpdate().first()) as
+    const finish = (await trx('finishes').where({ id: finishId, version }).forUpdate().first()) as
       FinishRow | undefined;
     if (!finish) return undefined;
     const letters = await trx('revisions').where({ finish_id: finishId }).pluck('letter');
@@ -121,6 +134,8 @@ export async function addRevision(
         recipe: JSON.stringify(finish.draft),
         sample_hashes: JSON.stringify(row.sample_hashes),
         note: row.note,
+        stage_versions: JSON.stringify(row.stage_versions),
+        solved_sha256: row.solved_sha256,
       })
       .returning('*');
     await trx('finishes').where({ id: finishId }).update({ state: 'issued' });

@@ -5,3 +5,4 @@ export * from './finishes';
 export * from './tasks';
 export * from './settings';
 export * from './projects';
+export * from './measured';

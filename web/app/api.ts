@@ -3,7 +3,7 @@ import type { PaletteColour } from '@jossel/core/light';
 import type { Category, PublishedSheet, Recipe, RenderReport } from '@jossel/core/finish';
 import type { Orientation, RecognisedMap, SampleReport, SourceMap } from '@jossel/core/sample';
 import type { MappingFigures } from '@jossel/core/schedule';
-import type { Basis } from '@jossel/core/units';
+import type { Basis, Figure } from '@jossel/core/units';
 
 import { everyPage, nextOffset, SHOWN_AT_ONCE, type PageAnswer, type PageOf } from './pages';
 
@@ -85,8 +85,11 @@ export interface FinishItem {
   headline: {
     repeatMm: { width: number; height: number };
     sizeBasis: Basis;
+    /** As it measures; where it was never drawn, as given, else as received. */
     lrv: number;
+    lrvMeasured: boolean;
     lrvBasis: Basis;
+    lrvGiven: Figure<'LRV'> | null;
     glossGu: number;
     depthMm: number;
     supplier: string;
@@ -117,6 +120,8 @@ export interface Surface {
     revision: string;
     latest: string | null;
     lrv: number | null;
+    lrvMeasured: boolean;
+    lrvGiven: Figure<'LRV'> | null;
     glossGu: number | null;
     code: string;
     supplier: string;

@@ -257,7 +257,15 @@ function SurfaceRow({
         <td className="figure" title={mapping ? `One repeat lies ${printArea(mapping.repeatMm, units)}` : ''}>
           {mapping ? `${printNumber(mapping.repeatsAcross, 3)} × ${printNumber(mapping.repeatsUp, 3)}` : ''}
         </td>
-        <td className="figure">{finish?.lrv != null ? printNumber(finish.lrv, 0) : ''}</td>
+        <td className="figure">
+          {finish?.lrv != null ? printNumber(finish.lrv, 0) : ''}
+          {finish?.lrv != null && finish.lrvGiven && Math.abs(finish.lrv - finish.lrvGiven.value) >= 0.5 && (
+            <Quiet>
+              {' '}
+              ({finish.lrvGiven.basis} {printNumber(finish.lrvGiven.value, 0)})
+            </Quiet>
+          )}
+        </td>
         <td className="figure">{mapping ? `${printNumber(mapping.areaM2, 1)} m²` : ''}</td>
         <td>
           <Button

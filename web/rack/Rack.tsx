@@ -1,3 +1,4 @@
+import { useCallback, useEffect, useRef } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { CATEGORIES } from '@jossel/core/finish';
@@ -79,8 +80,27 @@ function barLength(pxPerMm: number): number {
   return [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].find((mm) => mm * pxPerMm >= 40) ?? 5000;
 }
 
-function Swatch({ item, pxPerMm }: { item: FinishItem; pxPerMm: number }) {
+/** A given reflectance that differs by less from the measured one is not worth a line. */
+const LRV_DIFFERS = 0.5;
+
+/** The given reflectance, where the finish measures another. */
+function given({ headline }: FinishItem) {
+  if (!headline?.lrvMeasured || !headline.lrvGiven) return null;
+  return Math.abs(headline.lrv - headline.lrvGiven.value) >= LRV_DIFFERS ? headline.lrvGiven : null;
+}
+
+function Swatch({
+  item,
+  pxPerMm,
+  onDrawn,
+}: {
+  item: FinishItem;
+  pxPerMm: number;
+  /** Called once the picture is there: the server then knows what the finish measures. */
+  onDrawn: () => void;
+}) {
   const repeat = item.headline?.repeatMm;
+  const unmeasured = item.headline !== null && !item.headline.lrvMeasured;
   if (!repeat)
     return (
       <Window role="img" aria-label={`${item.name}: ${item.fault ? 'cannot be read' : 'no sample yet'}`} />
@@ -89,15 +109,17 @@ function Swatch({ item, pxPerMm }: { item: FinishItem; pxPerMm: number }) {
   const dense = Math.min(2048, widthOnScreen * Math.min(2, window.devicePixelRatio));
   const widthPx = [32, 64, 128, 256, 512, 1024, 2048].find((px) => px >= dense) ?? 2048;
   const mm = barLength(pxPerMm);
+  const url = swatchUrl(item.id, item.etag, widthPx);
   return (
     <Window
       role="img"
       aria-label={`${item.name}, drawn to scale`}
       style={{
-        backgroundImage: `url("${swatchUrl(item.id, item.etag, widthPx)}")`,
+        backgroundImage: `url("${url}")`,
         backgroundSize: `${widthOnScreen}px ${repeat.height * pxPerMm}px`,
       }}
     >
+      {unmeasured && <img src={url} alt="" hidden onLoad={onDrawn} />}
       <Bar>
         {printLength(mm)}
         <i style={{ width: mm * pxPerMm }} />
@@ -105,6 +127,19 @@ function Swatch({ item, pxPerMm }: { item: FinishItem; pxPerMm: number }) {
     </Window>
   );
 }
+
+/** Runs something once, a moment after the last of several calls. */
+function useSoon(run: () => void): () => void {
+  const latest = useRef(run);
+  latest.current = run;
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => () => clearTimeout(timer.current), []);
+  return useCallback(() => {
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => latest.current(), SOON_MS);
+  }, []);
+}
+const SOON_MS = 600;
 
 /** All finishes, drawn at one common scale. */
 export function Rack() {
@@ -116,10 +151,12 @@ export function Rack() {
     hasNextPage,
     isFetchingNextPage,
     fetchNextPage,
+    refetch,
   } = api.useFinishPagesInfiniteQuery(search ? { search } : {}, {
     refetchOnMountOrArgChange: true,
     refetchOnFocus: true,
   });
+  const refetchSoon = useSoon(() => void refetch());
   const items = pages?.pages.flatMap((page) => page.items) ?? [];
   const total = pages?.pages.at(-1)?.total;
   const { rackScale, screenPxPerMm, units } = useAppSelector((s) => s.settings);
@@ -155,7 +192,7 @@ export function Rack() {
         {items.map((item) => (
           <li key={item.id}>
             <Piece to={`/bench/${item.id}`}>
-              <Swatch item={item} pxPerMm={screenPxPerMm / rackScale} />
+              <Swatch item={item} pxPerMm={screenPxPerMm / rackScale} onDrawn={refetchSoon} />
               <h2 style={{ marginTop: 8 }}>{item.name}</h2>
               <Facts>
                 <dt>{CATEGORIES[item.category].name}</dt>
@@ -176,6 +213,15 @@ export function Rack() {
                       LRV {printNumber(item.headline.lrv, 0)}{' '}
                       <Quiet>gloss {printNumber(item.headline.glossGu, 0)} GU</Quiet>
                     </dd>
+                    {given(item) && (
+                      <>
+                        <dt>Given</dt>
+                        <dd>
+                          <BasisMark basis={given(item)!.basis} />
+                          LRV {printNumber(given(item)!.value, 0)} <Quiet>{given(item)!.basis}</Quiet>
+                        </dd>
+                      </>
+                    )}
                   </>
                 )}
               </Facts>

@@ -1,0 +1,77 @@
+import { goldenSources } from './golden/pictures';
+import {
+  asIssued,
+  defaultRecipe,
+  encodeMap,
+  issueFinish,
+  lead,
+  mapsOf,
+  renderFinish,
+  STAGE_VERSIONS,
+  type Recipe,
+} from './index';
+import { StageCache, type Pictures } from '../surface';
+
+const PICTURES = goldenSources();
+
+async function recipeOf(change: (r: Recipe) => void): Promise<Recipe> {
+  const r = structuredClone(defaultRecipe(['wall'], 'stone', await PICTURES.info('wall')));
+  change(r);
+  return r;
+}
+const bytesOf = async (recipe: Recipe, widthPx: number, options: object, pictures: Pictures = PICTURES) => {
+  const finish = await renderFinish(recipe, pictures, { widthPx, ...options });
+  return mapsOf(recipe).map((name) => Buffer.from(encodeMap(finish, name).data.buffer).toString('base64'));
+};
+const composed = (r: Recipe) => {
+  r.repeat.method = 'composed';
+  r.repeat.composed = { ...r.repeat.composed, widthMm: 1200, heightMm: 800 };
+  lead(r).maps = [{ sampleId: 'roughness map', role: 'roughness', greenRuns: 'up' }];
+};
+
+test.each<[string, (r: Recipe) => void]>([
+  ['composed, with a map of the set', composed],
+  ['cut', (r) => (r.repeat.across = r.repeat.up = { closing: 'cut', overlapMm: 150 })],
+  [
+    'blended, with a place kept out',
+    (r) => {
+      const points: [number, number][] = [[0.3, 0.3], [0.5, 0.3], [0.4, 0.5]]; // prettier-ignore
+      lead(r).preparation.keepOuts = [{ id: 'k', kind: 'outline', erase: false, points }];
+    },
+  ],
+])('what was solved when it was issued gives the same bytes at any size: %s', async (_, change) => {
+  const recipe = await recipeOf(change);
+  const issued = await issueFinish(recipe, PICTURES, 200);
+  expect(issued.versions).toEqual(STAGE_VERSIONS);
+  const options = asIssued(issued.versions, issued.solved);
+  for (const widthPx of [160, 333])
+    expect(await bytesOf(recipe, widthPx, options)).toEqual(await bytesOf(recipe, widthPx, {}));
+});
+
+test('nothing is solved again for a revision, and nothing is kept where nothing had to be solved', async () => {
+  const recipe = await recipeOf(composed);
+  const { solved, versions } = await issueFinish(recipe, PICTURES, 200);
+  const steps: string[] = [];
+  const onProgress = (_: number, step: string) => steps.push(step);
+  await renderFinish(recipe, PICTURES, { widthPx: 200, onProgress, ...asIssued(versions, solved) });
+  expect(steps).not.toContain('Composing the repeat');
+  expect((await issueFinish(await recipeOf(() => undefined), PICTURES, 200)).solved).toBeNull();
+});
+
+test('another way of solving does not change what was issued', async () => {
+  const recipe = await recipeOf(composed);
+  const { solved, versions } = await issueFinish(recipe, PICTURES, 200);
+  const before = await bytesOf(recipe, 200, asIssued(versions, solved));
+  // As if a later version solved it otherwise: another seed stands for another method.
+  const otherwise = structuredClone(recipe);
+  otherwise.repeat.arrangements[0]!.seed = 77;
+  expect(await bytesOf(otherwise, 200, {})).not.toEqual(before);
+  expect(await bytesOf(otherwise, 200, asIssued(versions, solved))).toEqual(before);
+});
+
+test('what is measured is what a render of it reports', async () => {
+  const recipe = await recipeOf(composed);
+  const { measured } = await issueFinish(recipe, PICTURES, 300);
+  const { report } = await renderFinish(recipe, PICTURES, { widthPx: 300, cache: new StageCache() });
+  expect([measured.lrv, measured.lab]).toEqual([report.lrv, report.meanLab]);
+});

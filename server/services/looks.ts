@@ -1,0 +1,110 @@
+import {
+  neededSamples,
+  repeatGeometry,
+  STAGE_VERSIONS,
+  type MapName,
+  type Recipe,
+} from '@jossel/core/finish';
+import { hashOf, isRefusal, type Refusal } from '@jossel/core/surface';
+import * as store from '../store';
+import { Problem } from '../problem';
+import type { Spot } from '../render/colour';
+import type { IssuedAs } from '../render/issued';
+import type { SampleBytes } from '../render/sources';
+import type { Context } from './context';
+import { measuredKey } from './headline';
+import { recipeOf, samplesOf, wayOf } from './recipes';
+import { sampleBytes } from './samples';
+
+/** What is looked at of a finish without keeping it: its colour, small pictures, what gives its repetition away. */
+
+/** What a person has to change first, as an answer. */
+const cannotBe = ({ message, code, where }: Refusal) =>
+  new Problem(422, 'Cannot be computed', message, { code, where });
+
+/** A finish to compute, with the bytes of its pictures. */
+interface Order {
+  recipe: Recipe;
+  issued: IssuedAs | null;
+  samples: SampleBytes[];
+}
+
+/** Runs work on a finish with the bytes of its pictures; what cannot be computed is refused with its sentence. */
+async function computed<T>(
+  context: Context,
+  id: string,
+  revision: string | undefined,
+  work: (order: Order) => Promise<T>,
+): Promise<T> {
+  const { recipe, issued } = await recipeOf(context, id, revision);
+  const rows = await samplesOf(context, recipe);
+  if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
+  try {
+    return await work({ recipe, issued, samples: await sampleBytes(context, neededSamples(recipe)) });
+  } catch (error) {
+    if (isRefusal(error)) throw cannotBe(error);
+    throw error;
+  }
+}
+
+/** What a finish's repeat measures, as a whole and at spots of it. */
+export const finishColour = (
+  context: Context,
+  id: string,
+  wanted: { revision?: string | undefined; way?: string | undefined; spots: Spot[] },
+) =>
+  computed(context, id, wanted.revision, (order) =>
+    context.pool.finishColour({
+      ...order,
+      repeatMm: repeatGeometry(order.recipe, order.samples[0]!).repeatMm,
+      way: wanted.way ? wayOf(order.recipe, wanted.way).id : null,
+      spots: wanted.spots,
+    }),
+  );
+
+/** Which way of making a repeat suits the sample of a finish, and why. */
+export const repeatAdvice = (context: Context, id: string) =>
+  computed(context, id, undefined, (order) => context.pool.advice(order));
+
+/** What gives the repetition of a finish away, and from how far it is seen. */
+export const repetition = (
+  context: Context,
+  id: string,
+  wanted: { revision?: string | undefined; fieldMm: number },
+) =>
+  computed(context, id, wanted.revision, (order) =>
+    context.pool.repetition({
+      ...order,
+      repeatMm: repeatGeometry(order.recipe, order.samples[0]!).repeatMm,
+      fieldMm: wanted.fieldMm,
+    }),
+  );
+
+/** A small picture of the repeat, made once for each state of the recipe; what it measures is kept as well. */
+export async function swatch(
+  context: Context,
+  id: string,
+  letter: string | undefined,
+  widthPx: number,
+  map: MapName,
+  way: string | null,
+) {
+  const { recipe, issued } = await recipeOf(context, id, letter);
+  const rows = await samplesOf(context, recipe);
+  if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
+  const versions = issued ? issued.versions : STAGE_VERSIONS;
+  const measures = measuredKey(recipe, rows, versions);
+  const key = hashOf('swatch 3', measures, widthPx, map, way);
+  const known = await store.swatchOf(context.database, key);
+  const blob = known ? await store.getBlob(context.database, known) : null;
+  if (blob) return { key, bytes: blob.bytes };
+  const samples = await sampleBytes(context, neededSamples(recipe));
+  const order = { recipe, issued, samples, widthPx, map, way: way && wayOf(recipe, way).id };
+  const { png, measured } = await context.pool.swatch(order).catch((error: unknown) => {
+    throw isRefusal(error) ? cannotBe(error) : error;
+  });
+  const bytes = Buffer.from(png);
+  await store.keepSwatch(context.database, key, await store.putBlob(context.database, bytes, 'image/png'));
+  if (measured && way === null) await store.keepMeasured(context.database, measures, measured);
+  return { key, bytes };
+}
