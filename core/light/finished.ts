@@ -9,6 +9,7 @@ import {
 } from '../colour';
 import type { ColourPicture, Plane } from '../raster';
 import { Refusal, refusing } from '../surface';
+import { meanOfSplit, shownMeanOfSplit, timesInSplit, type SplitPart } from './edges';
 import {
   clippedTo01,
   correctByHand,
@@ -125,66 +126,125 @@ export function matchColour(
   return { picture: matched, reading, factors };
 }
 
+/** A repeat as it is corrected by hand, before any colourway. */
+export interface CorrectedColour {
+  picture: ColourPicture;
+  reading: ColourReading;
+}
+
 /**
- * Applies the corrections by hand to a matched repeat, then the colourway.
- * @param before reading of the repeat before any match
+ * Applies the corrections by hand to a matched repeat.
+ * @param lab the matched repeat in Oklab, where it is known already
+ * @throws Refusal when most of it would be clipped
+ */
+export function correctColour(
+  { picture, reading }: MatchedColour,
+  { hand }: ColourSettings,
+  mmPerPx: { x: number; y: number },
+  lab?: InOklab,
+): CorrectedColour {
+  if (isNoHand(hand)) return { picture, reading };
+  const corrected = correctByHand(picture, hand, mmPerPx, lab);
+  const after = readColour(corrected);
+  refuseClipped(after, 'These corrections by hand', 'colour.hand');
+  return { picture: corrected, reading: after };
+}
+
+/** The part of a repeat that a colourway recolours. */
+export interface RecolouredPart {
+  /** Its mean in linear light. @throws RangeError when it is empty */
+  mean: (picture: ColourPicture) => Triple;
+  /** The picture with the part's light multiplied. */
+  times: (picture: ColourPicture, factors: Triple) => ColourPicture;
+  /** Mean of the part as it is shown, once its light is multiplied. */
+  shownMean: (recoloured: ColourPicture, factors: Triple) => Triple;
+}
+
+/** A part with the colour of its edge pixels split, so that nothing of another part is recoloured with it. */
+export const splitAsPart = (split: SplitPart): RecolouredPart => ({
+  mean: () => meanOfSplit(split),
+  times: (picture, factors) => timesInSplit(picture, factors, split),
+  shownMean: (_, factors) => shownMeanOfSplit(split, factors),
+});
+
+/** A part by its weight alone, as before version 2: edge pixels are recoloured as a whole. */
+export const weightAsPart = (weight: Plane): RecolouredPart => ({
+  mean: (picture) => meanOfPart(picture, weight),
+  times: (picture, factors) => timesInPart(picture, factors, weight),
+  shownMean: (recoloured) => meanOfPart(clippedTo01(recoloured), weight),
+});
+
+/** What a finish's colour is made of. */
+export interface ColourSteps {
+  before: ColourReading;
+  matched: MatchedColour;
+  corrected: CorrectedColour;
+}
+
+/**
+ * The colour of a finish, or of one of its colourways.
+ * @param steps readings and pictures of the steps before
  * @param wayId the colourway; null: the finish itself
- * @param part weight of the part that the colourway recolours, 0–1; null: the whole finish
+ * @param part what the colourway recolours; null: the whole finish
  * @param balanced whether the picture's own colour says anything: it was balanced by a grey or a card
- * @param lab the matched repeat in Oklab; null: it is worked out where it is needed
  * @throws Refusal when a target cannot be the mean of this picture
  */
 export function finishColour(
-  { picture: matched, reading: matchedReading, factors }: MatchedColour,
-  before: ColourReading,
+  { before, matched, corrected }: ColourSteps,
   settings: ColourSettings,
   wayId: string | null,
   mmPerPx: { x: number; y: number },
-  part: Plane | null,
+  part: RecolouredPart | null,
   balanced: boolean,
-  lab: InOklab | null,
 ): FinishedColour {
   const { hand } = settings;
-  let reading = matchedReading;
-  let done = matched;
-  if (!isNoHand(hand)) {
-    done = correctByHand(matched, hand, mmPerPx, lab ?? undefined);
-    reading = readColour(done);
-    refuseClipped(reading, 'These corrections by hand', 'colour.hand');
-  }
-  const way = wayId ? settings.ways.find((w) => w.id === wayId) : undefined;
-  if (wayId && !way)
+  const { factors } = matched;
+  if (wayId) return recoloured({ before, matched, corrected }, settings, wayId, part);
+  return {
+    colour: corrected.picture,
+    before,
+    after: corrected.reading,
+    factors,
+    claims: claimsOf(settings, balanced, before, corrected.reading),
+    wayOff: null,
+    hand: isNoHand(hand) ? null : effectsOf(matched.picture, hand, mmPerPx, settings),
+  };
+}
+
+function recoloured(
+  { before, matched, corrected }: ColourSteps,
+  settings: ColourSettings,
+  wayId: string,
+  part: RecolouredPart | null,
+): FinishedColour {
+  const way = settings.ways.find((w) => w.id === wayId);
+  if (!way)
     throw new Refusal(
       'no-such-colourway',
       'This colourway is not part of the finish any more.',
       'colour.ways',
     );
-  if (way) {
-    const mean = part ? partMean(done, part) : reading.meanLinear;
-    const to = inGamut('colour.ways', () => factorsForColour(mean, way.target.lab));
-    done = part ? timesInPart(done, to, part) : timesChannels(done, to);
-    reading = readColour(done);
-    refuseClipped(reading, `The colourway “${way.name}”`, 'colour.ways');
-  }
+  const { picture, reading } = corrected;
+  const { lab } = way.target;
+  const mean = part ? notEmpty(() => part.mean(picture)) : reading.meanLinear;
+  const to = inGamut('colour.ways', () => factorsForColour(mean, lab));
+  const colour = part ? part.times(picture, to) : timesChannels(picture, to);
+  const after = readColour(colour);
+  refuseClipped(after, `The colourway “${way.name}”`, 'colour.ways');
+  const shown = part ? notEmpty(() => part.shownMean(colour, to)) : after.shown.meanLinear;
   return {
-    colour: done,
+    colour,
     before,
-    after: reading,
-    factors,
-    claims: way ? [] : claimsOf(settings, balanced, before, reading),
-    wayOff: way
-      ? ciede2000(
-          linearToLab(part ? partMean(clippedTo01(done), part) : reading.shown.meanLinear),
-          way.target.lab,
-        )
-      : null,
-    hand: isNoHand(hand) || way ? null : effectsOf(matched, hand, mmPerPx, settings),
+    after,
+    factors: matched.factors,
+    claims: [],
+    wayOff: ciede2000(linearToLab(shown), lab),
+    hand: null,
   };
 }
 
 /** @throws Refusal when the part is empty */
-const partMean = (picture: ColourPicture, part: Plane): Triple =>
-  refusing('part-empty', 'colour.recoloured', () => meanOfPart(picture, part));
+const notEmpty = <T>(mean: () => T): T => refusing('part-empty', 'colour.recoloured', mean);
 
 /** What is known of the colour, against what the finish measures; the ruling way first. */
 function claimsOf(

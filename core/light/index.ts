@@ -10,3 +10,4 @@ export * from './finished';
 export * from './checks';
 export * from './report';
 export * from './stage';
+export * from './edges';

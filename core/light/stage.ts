@@ -1,4 +1,4 @@
-import { readColour, type ColourReading } from '../colour';
+import { readColour } from '../colour';
 import type { ColourPicture } from '../raster';
 import {
   hashOf,
@@ -10,18 +10,31 @@ import {
   type SurfaceStage,
 } from '../surface';
 import { checkColour } from './checks';
-import { finishColour, matchColour, type FinishedColour, type MatchedColour } from './finished';
+import { splitPart } from './edges';
+import {
+  correctColour,
+  finishColour,
+  matchColour,
+  splitAsPart,
+  weightAsPart,
+  type CorrectedColour,
+  type FinishedColour,
+  type MatchedColour,
+  type RecolouredPart,
+} from './finished';
 import { inOklab, isNoHand } from './match';
 import type { ColourReport, ColourStageSettings } from './report';
 import type { ColourSettings } from './settings';
+
+/** 2: colourways of a part split the colour of its edge pixels. */
+const COLOUR = { name: 'colour', version: 2 } as const;
 
 /**
  * Brings a repeat to the colour that rules, corrects it by hand, recolours it. The match is made over the whole repeat,
  * so that the repeat itself, not the sample it was cut from, has the asked mean.
  */
 export const colourStage: SurfaceStage<ColourStageSettings, ColourReport> = {
-  name: 'colour',
-  version: 1,
+  ...COLOUR,
   work: 2,
 
   run(ctx, settings, surface) {
@@ -57,30 +70,62 @@ function finishedColour(
   { colour, balanced }: ColourStageSettings,
   surface: Surface,
 ): Pending<FinishedColour> {
-  const { picture } = surface.fields;
+  const picture = surface.fields.picture!;
   const { way } = ctx.asked;
-  const part = (way && colour.recoloured && surface.parts.get(colour.recoloured)) || null;
-  const before = ctx.later(['reading', picture!.key], async () => readColour(await picture!.get()));
+  const mm = mmPerPxOf(surface);
+  const before = ctx.later(['reading', picture.key], async () => readColour(await picture.get()));
   const { ruling, lrv, colour: known, reference } = colour;
-  const matched = ctx.later(['matched', picture!.key, ruling, lrv, known, reference], async () =>
-    matchColour(await picture!.get(), await before.get(), colour),
+  const matched = ctx.later(['matched', picture.key, ruling, lrv, known, reference], async () =>
+    matchColour(await picture.get(), await before.get(), colour),
   );
-  return ctx.later(['colour', picture!.key, colour, way, part?.key ?? null, balanced], async () => {
+  const corrected = ctx.later(['corrected', matched.key, colour.hand], async () => {
     const start = await matched.get();
-    await ctx.step(0.5, 'Matching the colour');
-    const lab = isNoHand(colour.hand) ? null : await oklabOf(ctx, matched);
-    const covered = part && (await part.get());
-    const mm = mmPerPxOf(surface);
-    return finishColour(start, await before.get(), colour, way, mm, covered, balanced, lab);
+    await ctx.step(0.3, 'Matching the colour');
+    const lab = isNoHand(colour.hand) ? undefined : await oklabOf(ctx, matched);
+    return correctColour(start, colour, mm, lab);
+  });
+  const part = partToRecolour(ctx, colour, surface, corrected);
+  return ctx.later(['colour', corrected.key, colour, way, part?.key ?? null, balanced], async () => {
+    const steps = {
+      before: await before.get(),
+      matched: await matched.get(),
+      corrected: await corrected.get(),
+    };
+    const recolours = part && (await part.get());
+    await ctx.step(0.8, 'Matching the colour');
+    return finishColour(steps, colour, way, mm, recolours, balanced);
   });
 }
+
+/** What the colourway that is asked for recolours; null: the whole finish, or there is none. */
+function partToRecolour(
+  ctx: RenderContext,
+  { recoloured }: ColourSettings,
+  surface: Surface,
+  corrected: Pending<CorrectedColour>,
+): { key: string; get: () => Promise<RecolouredPart> } | null {
+  const weight = (ctx.asked.way && recoloured && surface.parts.get(recoloured)) || null;
+  if (!weight) return null;
+  if (ctx.versionOf(COLOUR) < 2)
+    return { key: weight.key, get: async () => weightAsPart(await weight.get()) };
+  const mm = mmPerPxOf(surface);
+  const detailPx = Math.max(surface.detailMm.x / mm.x, surface.detailMm.y / mm.y);
+  const bandPx = Math.max(LEAST_BAND_PX, BAND_OF_DETAIL * detailPx);
+  const split = ctx.later(['split', corrected.key, weight.key, bandPx], async () =>
+    splitPart((await corrected.get()).picture, await weight.get(), bandPx),
+  );
+  return { key: split.key, get: async () => splitAsPart(await split.get()) };
+}
+
+/** Pixels of a part may be mixed so far from its edge: as resampling spreads them, and as the camera did. */
+const LEAST_BAND_PX = 1.5;
+const BAND_OF_DETAIL = 1.25;
 
 const oklabOf = (ctx: RenderContext, matched: Pending<MatchedColour>) =>
   ctx.known(hashOf('oklab', matched.key), async () => inOklab((await matched.get()).picture));
 
 /** A picture with its colour matched as the finish's would be; parts and colourways aside. */
 export function matchedAlone(picture: ColourPicture, colour: ColourSettings): ColourPicture {
-  const before: ColourReading = readColour(picture);
-  const matched = matchColour(picture, before, colour);
-  return finishColour(matched, before, colour, null, { x: 1, y: 1 }, null, false, null).colour;
+  const matched = matchColour(picture, readColour(picture), colour);
+  return correctColour(matched, colour, { x: 1, y: 1 }).picture;
 }

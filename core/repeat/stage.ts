@@ -98,6 +98,7 @@ export const repeatStage: Stage<RepeatSettings, readonly Source[], RepeatedSurfa
       solution,
       sizeMm: plan.repeatMm,
       px,
+      detailMm: detailOf(from[0]!),
       pictures: () => picturesOfSet(laying),
       fields: { picture: placed(laying, PICTURE, from) },
       maps: mapsOfSet(laying),
@@ -150,6 +151,12 @@ export const repeatStage: Stage<RepeatSettings, readonly Source[], RepeatedSurfa
     return { report, checks: checkRepeat(repeat, plan, report) };
   },
 };
+
+/** What was one pixel of the leading picture, as it is laid. */
+const detailOf = ({ source: { size }, usedMm, laidMm }: RepeatSource) => ({
+  x: laidMm.width / usedMm.width / size.pxPerMm.x,
+  y: laidMm.height / usedMm.height / size.pxPerMm.y,
+});
 
 function pixelsOf(repeatMm: { width: number; height: number }, widthPx: number) {
   const heightPx = Math.max(1, Math.round((widthPx * repeatMm.height) / repeatMm.width));

@@ -89,6 +89,7 @@ const made: Stage<{ side: number }, null, Surface, { side: number }> = {
   run: (ctx, { side }) => ({
     sizeMm: { width: 10, height: 10 },
     px: { width: side, height: side },
+    detailMm: { x: 1, y: 1 },
     fields: {},
     maps: new Map(),
     parts: new Map([

@@ -47,6 +47,8 @@ export type PartId = string;
 export interface Surface {
   sizeMm: { width: number; height: number };
   px: { width: number; height: number };
+  /** Finest detail that the pictures hold: what was one pixel of them. */
+  detailMm: { x: number; y: number };
   fields: { readonly [N in FieldName]?: Field<N> };
   /** Maps of a set that came with the pictures, as data, laid as the picture is. */
   maps: ReadonlyMap<MapRole, Pending<MapOfSet>>;
