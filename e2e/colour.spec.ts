@@ -52,7 +52,8 @@ test('a capture with a yellow cast and a fall of light becomes a finish that agr
   await expect(known.getByRole('row', { name: /^reflectance/ })).toBeVisible();
   await saved(page);
   const recipe = await draftOf(studio, idOf(page));
-  expect(recipe.colour).toMatchObject({ balance: 'card', ruling: 'picture', lrv: { basis: 'measured' } });
+  expect(recipe.sources[0]!.light.balance).toBe('card');
+  expect(recipe.colour).toMatchObject({ ruling: 'picture', lrv: { basis: 'measured' } });
   expect(recipe.colour.colour!.basis).toBe('measured');
   // Within the tolerance of three readings: no check speaks of the colour.
   await expect(page.getByRole('region', { name: /Checks/ }).getByText(/ΔE00|measures LRV/)).toHaveCount(0);

@@ -27,7 +27,7 @@ test('a plaster is composed anew, larger than its sample; another arrangement is
   expect((await draftOf(studio, id)).repeat).toMatchObject({
     method: 'composed',
     arrangement: 1,
-    compose: { widthMm: 1500, heightMm: null },
+    composed: { widthMm: 1500, heightMm: null },
   });
   await page.getByRole('button', { name: 'Remove 1' }).click();
   await expect(arrangements.getByRole('radio')).toHaveCount(1);
@@ -140,6 +140,23 @@ test('a repeat is made from two pictures; its elements and its detail are said t
     { source: 'p2', area: null },
   ]);
   expect(draft.sources[1]!.size!.overall.across!.value).toBe(800);
+
+  // The second picture has marks of its own: something is painted out of it, and the first has none of that.
+  await openSection(page, 'Sample');
+  await page
+    .getByRole('button', { name: /Picture/ })
+    .first()
+    .click();
+  await page.getByRole('option', { name: /^2: trowelled-plaster/ }).click();
+  await tool(page, 'keep-outs');
+  await expect(page.getByRole('img', { name: /Sample trowelled-plaster.* straightened/ })).toBeVisible();
+  const ground = page.getByRole('application', { name: /Paint a keep-out/ });
+  await ground.focus();
+  await page.keyboard.press('Space');
+  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Space');
+  await saved(page);
+  expect((await draftOf(studio, id)).sources.map((s) => s.preparation.keepOuts.length)).toEqual([0, 1]);
   await page.reload();
   await openSection(page, 'Repeat');
   await tool(page, 'made from');

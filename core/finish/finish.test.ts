@@ -357,6 +357,42 @@ describe('what a repeat is made from', () => {
     await expect(render(areas, sourcesOf(WALL))).rejects.toThrow(/not there any more/);
   });
 
+  test('a picture that is joined has keep-outs of its own, and its own light taken out', async () => {
+    const lit = mapChannels(other, (plane) => ({
+      ...plane,
+      data: plane.data.map((v, i) => v * (1.3 - (0.6 * (i % 300)) / 300)),
+    }));
+    const pictures: Pictures = {
+      ...two,
+      level: (id, n) => sourcesOf(id === 's' ? WALL : lit).level(id, n),
+    };
+    /** Share of the repeat that comes from the middle third of the second picture. */
+    const fromItsMiddle = async (keptOut: boolean) => {
+      const recipe = joined(600);
+      const second = recipe.sources[1]!;
+      second.light.levelling = { radiusMm: null, shading: 0, shadingMm: 1 };
+      const points: [number, number][] = [[0.33, 0], [0.67, 0], [0.67, 1], [0.33, 1]]; // prettier-ignore
+      if (keptOut) second.preparation.keepOuts = [{ id: 'k', kind: 'outline', erase: false, points }];
+      const { placed } = await render(recipe, pictures);
+      const [first, joinedOne] = placed.sources;
+      expect(first!.calibration.report.light).toBeNull();
+      expect(joinedOne!.calibration.report.light!.fallPercent).toBeGreaterThan(20);
+      const { widthPx, heightPx, copy, placements } = placed.map.cells!;
+      const { width, height } = placed.map.repeatMm;
+      const middle = copy.filter((which, i) => {
+        const p = placements[which]!;
+        if (p.sourceIndex !== 1) return false;
+        const xMm = (((i % widthPx) + 0.5) * width) / widthPx;
+        const yMm = ((Math.floor(i / widthPx) + 0.5) * height) / heightPx;
+        const at = (p.offsetXMm + p.signX * (p.swapped ? yMm : xMm)) / joinedOne!.laidMm.width;
+        return at > 0.35 && at < 0.65;
+      });
+      return middle.length / copy.length;
+    };
+    expect(await fromItsMiddle(false)).toBeGreaterThan(0.03);
+    expect(await fromItsMiddle(true)).toBe(0);
+  });
+
   test('pictures of another kind, and maps that know only the first, are refused in words', async () => {
     const night = { ...two, level: (id: string, n: number) => sourcesOf(id === 's' ? WALL : mapChannels(WALL, (p) => ({ ...p, data: p.data.map((v) => v / 20) }))).level(id, n) }; // prettier-ignore
     await expect(render(joined(600), night)).rejects.toThrow(/times lighter or darker/);
