@@ -102,8 +102,6 @@ function latticeErrorsPx(finish: ManyFinish): number[] {
     [finish.pitchMm.up, up.modules, repeatMm.height],
   ] as const;
   return sides.flatMap(([pitch, modules, mm]) =>
-    pitch && modules
-      ? [(Math.abs(mm - Math.round(mm / pitch) * pitch) * REPEAT_PX) / repeatMm.width]
-      : [],
+    pitch && modules ? [(Math.abs(mm - Math.round(mm / pitch) * pitch) * REPEAT_PX) / repeatMm.width] : [],
   );
 }

@@ -1,3 +1,4 @@
+export * from './apply';
 export * from './placement';
 export * from './cells';
 export * from './close';

@@ -1,3 +1,4 @@
+export * from './found-structure';
 export * from './structure';
 export * from './settings';
 export * from './lines';

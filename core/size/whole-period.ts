@@ -1,5 +1,5 @@
 import { luminancePlane, type ColourPicture, type Plane } from '../raster';
-import type { FoundStructure } from './structure';
+import type { FoundStructure } from './found-structure';
 
 /** At most so many periods are looked at: the draft of a weave, or colours of yarns. */
 const MOST = 12;

@@ -8,7 +8,7 @@ import { recipeOf } from '../services/recipes';
 import { refuseWithoutPermission } from '../services/permission';
 import { sampleBytes } from '../services/samples';
 import { PROFILES, type HandoverRequest, type HandoverResult } from '../services/tasks';
-import type { Run } from './worker';
+import type { Run } from './run';
 
 const sha256Of = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
 

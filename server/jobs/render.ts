@@ -4,7 +4,7 @@ import type { Context } from '../services/context';
 import { recipeOf } from '../services/recipes';
 import { sampleBytes } from '../services/samples';
 import type { RenderRequest, RenderResult, StoredMap } from '../services/tasks';
-import type { Run } from './worker';
+import type { Run } from './run';
 
 /** Computes the maps of a finish and keeps them as PNG files. */
 export async function runRender(context: Context, run: Run): Promise<RenderResult> {

@@ -27,12 +27,6 @@ export const callThrough =
     );
   };
 
-export interface Run {
-  task: store.TaskRow;
-  stop: SharedArrayBuffer;
-  report: (progress: number, step: string) => void;
-}
-
 /** Starts taking tasks from the queue. */
 export async function startWorker(
   context: Context,

@@ -1,7 +1,8 @@
 import type { ColourPicture, Plane } from '../../raster';
 import { applyCells } from '../cells';
 import type { BlendSpace } from '../histogram';
-import { applyPlacement, type Cells, type PlacedSource, type PlacementMap } from '../placement';
+import { applyPlacement } from '../apply';
+import type { Cells, PlacedSource, PlacementMap } from '../placement';
 
 /** Masks over the sample, and how they come to lie in the repeat. */
 

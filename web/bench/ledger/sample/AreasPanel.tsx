@@ -13,7 +13,7 @@ import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
 import { usedAreaOf, withSource, withUsedArea } from '../../picture-in-hand';
 import { refitted, useChangeRecipe } from '../use-change';
-import type { PanelProps } from './SampleSection';
+import type { PanelProps } from './panel-props';
 
 const List = styled.ol`
   list-style: none;

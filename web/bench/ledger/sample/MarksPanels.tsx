@@ -6,7 +6,7 @@ import { Button, OneOf, OnOff, Quiet, Row } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
 import { benchSlice } from '../../bench-slice';
 import { useGeometryChange } from '../use-change';
-import type { PanelProps } from './SampleSection';
+import type { PanelProps } from './panel-props';
 
 function BrushWidth({ geometry }: Pick<PanelProps, 'geometry'>) {
   const brush = useAppSelector((s) => s.bench.brush);

@@ -7,7 +7,7 @@ import { NumberField, TextLine } from '../../../controls/fields';
 import { benchSlice } from '../../bench-slice';
 import { useShownPart } from '../../use-sample';
 import { useGeometryChange } from '../use-change';
-import type { PanelProps } from './SampleSection';
+import type { PanelProps } from './panel-props';
 
 const hex = (lab: readonly [number, number, number]) =>
   `#${xyzToLinear(labToXyz(lab))

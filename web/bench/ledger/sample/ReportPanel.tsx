@@ -5,7 +5,7 @@ import { Quiet, Sentence } from '../../../controls/basics';
 import { Field, TextLine } from '../../../controls/fields';
 import { ORIGIN_FIELDS } from '../../../samples/origin';
 import { ReportPictures } from '../../../samples/report';
-import type { PanelProps } from './SampleSection';
+import type { PanelProps } from './panel-props';
 
 /** What the sample is good for, and where it came from. */
 export function ReportPanel({ sample, geometry }: PanelProps) {

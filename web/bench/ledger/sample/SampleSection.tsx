@@ -68,10 +68,3 @@ export function SampleSection({
     </>
   );
 }
-
-export interface PanelProps {
-  recipe: Recipe;
-  source: PictureSource;
-  sample: Sample;
-  geometry: SampleGeometry | null;
-}

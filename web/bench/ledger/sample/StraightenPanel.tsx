@@ -13,7 +13,7 @@ import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
 import { useGeometryChange } from '../use-change';
-import type { PanelProps } from './SampleSection';
+import type { PanelProps } from './panel-props';
 
 /** Corners to a true rectangle, bow of the lens, turns, and the target card. */
 export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps) {
