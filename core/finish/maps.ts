@@ -60,8 +60,16 @@ const evenField =
     return typeof field === 'number' ? field : field.get();
   };
 
+/** Fills an array value by value; `from` with a function takes ten times as long. */
+function filled<A extends Uint8Array | Uint16Array>(out: A, valueAt: (i: number) => number): A {
+  for (let i = 0; i < out.length; i++) out[i] = valueAt(i);
+  return out;
+}
+
 const encodeEven = (map: number | Plane, pixels: number): Uint8Array =>
-  typeof map === 'number' ? new Uint8Array(pixels).fill(eight(map)) : Uint8Array.from(map.data, eight);
+  typeof map === 'number'
+    ? new Uint8Array(pixels).fill(eight(map))
+    : filled(new Uint8Array(pixels), (i) => eight(map.data[i]!));
 
 const even = (
   title: string,
@@ -97,7 +105,7 @@ export const MAPS: { readonly [N in MapName]: MapKind<RenderedMaps[N]> } = {
     compute: ({ fields }) => fields.height!.get(),
     encode: ({ data, minMm, maxMm }) => {
       const scale = maxMm > minMm ? 1 / (maxMm - minMm) : 0;
-      return Uint16Array.from(data, (mm) => sixteen((mm - minMm) * scale));
+      return filled(new Uint16Array(data.length), (i) => sixteen((data[i]! - minMm) * scale));
     },
   },
   normal: {
@@ -140,7 +148,7 @@ export const MAPS: { readonly [N in MapName]: MapKind<RenderedMaps[N]> } = {
     usual: asked,
     compute: async ({ pieces }) => (await pieces.get()) ?? 0,
     encode: (map, pixels) =>
-      typeof map === 'number' ? new Uint16Array(pixels) : Uint16Array.from(map, (n) => n + 1),
+      typeof map === 'number' ? new Uint16Array(pixels) : filled(new Uint16Array(pixels), (i) => map[i]! + 1),
   },
   part: {
     title: 'parts',

@@ -75,12 +75,13 @@ function finishedColour(
   const mm = mmPerPxOf(surface);
   const before = ctx.later(['reading', picture.key], async () => readColour(await picture.get()));
   const { ruling, lrv, colour: known, reference } = colour;
-  const matched = ctx.later(['matched', picture.key, ruling, lrv, known, reference], async () =>
-    matchColour(await picture.get(), await before.get(), colour),
-  );
+  const matched = ctx.later(['matched', picture.key, ruling, lrv, known, reference], async () => {
+    const [laid, reading] = [await picture.get(), await before.get()];
+    await ctx.step(0.1, 'Matching the colour');
+    return matchColour(laid, reading, colour);
+  });
   const corrected = ctx.later(['corrected', matched.key, colour.hand], async () => {
     const start = await matched.get();
-    await ctx.step(0.3, 'Matching the colour');
     const lab = isNoHand(colour.hand) ? undefined : await oklabOf(ctx, matched);
     return correctColour(start, colour, mm, lab);
   });
@@ -92,7 +93,7 @@ function finishedColour(
       corrected: await corrected.get(),
     };
     const recolours = part && (await part.get());
-    await ctx.step(0.8, 'Matching the colour');
+    await ctx.step(0.6, 'Matching the colour');
     return finishColour(steps, colour, way, mm, recolours, balanced);
   });
 }

@@ -73,34 +73,47 @@ export function resample(
   const rowFirst = Math.max(0, Math.min(source.heightPx - 1, ty.first[0] ?? 0));
   const rowLast = Math.max(0, Math.min(source.heightPx - 1, (ty.first[heightPx - 1] ?? 0) + ty.count - 1));
   const rows = rowLast - rowFirst + 1;
+  const across = filterAcross(source, tx, rowFirst, rows, widthPx);
+  const out = makePlane(widthPx, heightPx);
+  const { data } = out;
+  const { first, weights, count } = ty;
+  for (let y = 0, to = 0; y < heightPx; y++, to += widthPx) {
+    for (let k = 0; k < count; k++) {
+      const weight = weights[y * count + k]!;
+      if (weight === 0) continue;
+      const row = (Math.min(source.heightPx - 1, Math.max(0, first[y]! + k)) - rowFirst) * widthPx;
+      for (let x = 0; x < widthPx; x++) data[to + x]! += weight * across[row + x]!;
+    }
+  }
+  return out;
+}
+
+/** Rows of a plane, each filtered along itself; beyond its ends a row goes on as it ends. */
+function filterAcross(
+  { widthPx: sourceWidthPx, data }: Plane,
+  { first, weights, count }: Taps,
+  rowFirst: number,
+  rows: number,
+  widthPx: number,
+): Float32Array {
   const across = new Float32Array(rows * widthPx);
-  const lastX = source.widthPx - 1;
+  const lastX = sourceWidthPx - 1;
   for (let y = 0; y < rows; y++) {
-    const row = (y + rowFirst) * source.widthPx;
-    for (let x = 0; x < widthPx; x++) {
+    const row = (y + rowFirst) * sourceWidthPx;
+    for (let x = 0, w = 0; x < widthPx; x++, w += count) {
       let sum = 0;
-      const start = tx.first[x]!;
-      const w = x * tx.count;
-      if (start >= 0 && start + tx.count - 1 <= lastX) {
-        for (let k = 0; k < tx.count; k++) sum += tx.weights[w + k]! * source.data[row + start + k]!;
+      const start = first[x]!;
+      if (start >= 0 && start + count - 1 <= lastX) {
+        const from = row + start;
+        for (let k = 0; k < count; k++) sum += weights[w + k]! * data[from + k]!;
       } else {
-        for (let k = 0; k < tx.count; k++)
-          sum += tx.weights[w + k]! * source.data[row + Math.min(lastX, Math.max(0, start + k))]!;
+        for (let k = 0; k < count; k++)
+          sum += weights[w + k]! * data[row + Math.min(lastX, Math.max(0, start + k))]!;
       }
       across[y * widthPx + x] = sum;
     }
   }
-  const out = makePlane(widthPx, heightPx);
-  for (let y = 0; y < heightPx; y++) {
-    for (let k = 0; k < ty.count; k++) {
-      const weight = ty.weights[y * ty.count + k]!;
-      if (weight === 0) continue;
-      const row = (Math.min(source.heightPx - 1, Math.max(0, ty.first[y]! + k)) - rowFirst) * widthPx;
-      const to = y * widthPx;
-      for (let x = 0; x < widthPx; x++) out.data[to + x]! += weight * across[row + x]!;
-    }
-  }
-  return out;
+  return across;
 }
 
 /** Whether a window is the plane itself, pixel for pixel. */

@@ -91,12 +91,21 @@ export class RenderContext {
   }
 
   /**
-   * A result that is computed when it is first asked for.
+   * A result that is computed when it is first asked for, and then held by whoever holds this, so that one render
+   * computes it once even where it does not fit into the cache.
    * @param parts what it depends on: settings, and keys of other results
    */
   later<T>(parts: readonly unknown[], make: () => T | Promise<T>): Pending<T> {
     const key = hashOf(...parts);
-    return { key, get: () => this.known(key, make) };
+    let made: Promise<T> | undefined;
+    // Once it is being made, what it is made from is let go.
+    let start: typeof make | undefined = make;
+    const begin = () => {
+      const known = this.known(key, start!);
+      start = undefined;
+      return known;
+    };
+    return { key, get: () => (made ??= begin()) };
   }
 
   /**

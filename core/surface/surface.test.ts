@@ -195,6 +195,21 @@ describe('the pipeline', () => {
     expect(steps).toHaveLength(2);
   });
 
+  test('one run computes nothing twice, however little the cache holds', async () => {
+    const steps: string[] = [];
+    const ctx = new RenderContext(NO_PICTURES, ASKED, {
+      cache: new StageCache(1),
+      onProgress: (_, step) => steps.push(step),
+    });
+    const { wanted } = await PLAIN.on(rough, () => 0.3).run(ctx, SETTINGS, async ({ fields }) => {
+      const first = await fields.colour!.get();
+      await (fields.roughness as { get(): Promise<unknown> }).get();
+      return [first, await fields.colour!.get()] as const;
+    });
+    expect(wanted[1]).toBe(wanted[0]);
+    expect(steps).toEqual(['Making it grey', 'Making it rough']);
+  });
+
   test('reports progress that never runs backwards, whatever order fields are asked for in', async () => {
     const shares: number[] = [];
     const ctx = new RenderContext(NO_PICTURES, ASKED, { onProgress: (share) => shares.push(share) });
