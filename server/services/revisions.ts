@@ -64,7 +64,9 @@ async function issueAsItIs(
       widthPx: widthForLongSide(repeatMm, MEASURED_PX),
     })
     .catch((error: unknown) => {
-      throw isRefusal(error) ? new Problem(422, 'Cannot be issued', error.message) : error;
+      throw isRefusal(error)
+        ? new Problem(422, 'Cannot be issued', error.message, { code: error.code, where: error.where })
+        : error;
     });
   const solved_sha256 = solved && (await store.putBlob(context.database, solved, 'application/octet-stream'));
   await store.keepMeasured(context.database, measuredKey(recipe, samples, versions), measured);
