@@ -51,11 +51,10 @@ export async function writePanelGlb(material: PanelMaterial): Promise<Uint8Array
     .setMetallicFactor(1)
     .setRoughnessFactor(1)
     .setExtras(material.extras);
-  const { base } = material;
-  if (base.kind === 'dielectric')
+  if (material.base.kind === 'dielectric')
     surface.setExtension(
       'KHR_materials_ior',
-      document.createExtension(KHRMaterialsIOR).createIOR().setIOR(base.index),
+      document.createExtension(KHRMaterialsIOR).createIOR().setIOR(material.base.index),
     );
   primitive.setMaterial(surface);
   const mesh = document.createMesh(`${material.name}, one repeat`).addPrimitive(primitive);

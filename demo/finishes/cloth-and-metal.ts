@@ -10,7 +10,7 @@ export const CLOTH_AND_METAL: readonly DemoFinish[] = [
     name: 'Herringbone cloth, harbour',
     category: 'textile',
     file: 'herringbone-cloth-harbour.jpg',
-    origin: origin('Wexcombe Weaving', 'Slipway', 'WW-310-HB', '77'),
+    origin: origin('Wextrel Weaving', 'Slipway', 'WW-310-HB', '77'),
     shape: (r) => {
       lead(r).size = sizeKnownBy(overall(100, 0.5), 'follows');
       r.colour = ruledByLrv(r.colour, figure(19, 'LRV', 'measured', 0.8));

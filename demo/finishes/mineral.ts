@@ -12,7 +12,7 @@ export const MINERAL: readonly DemoFinish[] = [
     name: 'Glazed tile, lagoon',
     category: 'ceramic',
     file: 'glazed-tile-lagoon.jpg',
-    origin: origin('Quillan Ceramics', 'Foreshore', 'QC-20x10-LG', '4471'),
+    origin: origin('Quellimer Ceramics', 'Foreshore', 'QC-20x10-LG', '4471'),
     shape: (r) => {
       lead(r).size = sizeKnownBy(count(3, 205, 3), count(4, 101, 3));
       r.colour = ruledByLrv(r.colour, figure(13, 'LRV', 'published', 1.5));
@@ -39,7 +39,7 @@ export const MINERAL: readonly DemoFinish[] = [
     name: 'Trowelled plaster, shell',
     category: 'plaster',
     file: 'trowelled-plaster-shell.jpg',
-    origin: origin('Tarnby Stoneworks', 'Chalk Room', 'TS-PL-04', 'board 2'),
+    origin: origin('Tolverin Stoneworks', 'Chalk Room', 'TS-PL-04', 'board 2'),
     shape: (r) => {
       lead(r).size = sizeKnownBy(overall(1200, 2), 'follows');
       r.colour = ruledByLrv(r.colour, figure(61, 'LRV', 'measured', 1));
@@ -59,7 +59,7 @@ export const MINERAL: readonly DemoFinish[] = [
     category: 'plaster',
     file: 'trowelled-plaster-shell.jpg',
     origin: origin(
-      'Tarnby Stoneworks',
+      'Tolverin Stoneworks',
       'Chalk Room',
       'TS-PL-11',
       '',
@@ -76,7 +76,7 @@ export const MINERAL: readonly DemoFinish[] = [
     name: 'Shell limestone, honed',
     category: 'stone',
     file: 'shell-limestone-honed.jpg',
-    origin: origin('Tarnby Stoneworks', 'Cliff Bed', 'TS-LS-20-H', 'block 9'),
+    origin: origin('Tolverin Stoneworks', 'Cliff Bed', 'TS-LS-20-H', 'block 9'),
     shape: (r) => {
       lead(r).size = sizeKnownBy(overall(900, 1), 'follows');
       r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'measured', 1));
@@ -96,7 +96,7 @@ export const MINERAL: readonly DemoFinish[] = [
     category: 'stone',
     file: 'shell-limestone-honed.jpg',
     origin: origin(
-      'Tarnby Stoneworks',
+      'Tolverin Stoneworks',
       'Cliff Bed',
       'TS-LS-60-H',
       'block 9',
@@ -125,7 +125,7 @@ export const MINERAL: readonly DemoFinish[] = [
     category: 'ceramic',
     file: 'moss-tiles-by-lamplight.jpg',
     origin: origin(
-      'Quillan Ceramics',
+      'Quellimer Ceramics',
       'Fen',
       'QC-98-04',
       '26-052',
@@ -200,7 +200,12 @@ export const MINERAL: readonly DemoFinish[] = [
           id,
           name,
           code,
-          target: { lab: [...lab], basis: 'published', tolerance: 2, note: 'Colour chart of Quillan, 2026' },
+          target: {
+            lab: [...lab],
+            basis: 'published',
+            tolerance: 2,
+            note: 'Colour chart of Quellimer, 2026',
+          },
         })),
       };
       r.repeat = { ...r.repeat, ...closing(['cut', 8], ['cut', 8]) };

@@ -115,7 +115,7 @@ export const CATALOGUE: readonly Product[] = [
       { picture: 'hole', things: { hole: { xMm: -410, yMm: -35, radiusMm: 9 } } },
     ],
   ]),
-  ...line('Quillan Ceramics', 'Foreshore', 'ceramic', 2.6, [
+  ...line('Quellimer Ceramics', 'Foreshore', 'ceramic', 2.6, [
     [
       'QC-20x10-LG',
       'Metro tile, lagoon',
@@ -157,7 +157,7 @@ export const CATALOGUE: readonly Product[] = [
       { widthMm: 240, heightMm: 60, jointMm: 3, lrv: 46, permission: LEAVE },
     ],
   ]),
-  ...line('Brannock Brickworks', 'Kiln Row', 'brick', 1.2, [
+  ...line('Brandoval Brickworks', 'Kiln Row', 'brick', 1.2, [
     [
       'BB-215-OX',
       'Hand-struck brick, ox red',
@@ -222,7 +222,7 @@ export const CATALOGUE: readonly Product[] = [
       { picture: 'label', things: { label: { xMm: -46, yMm: 20, widthMm: 30, heightMm: 14 } } },
     ],
   ]),
-  ...line('Sablon Plaster', 'Still', 'plaster', 1.3, [
+  ...line('Sabberly Plaster', 'Still', 'plaster', 1.3, [
     [
       'SP-ST-SH',
       'Trowelled plaster, shell',
