@@ -1,0 +1,80 @@
+import { makeColourPicture, type ColourPicture, type Plane } from '../raster';
+import type { MapRole } from '../sample';
+import { RenderContext, type MapOfSet, type Pending, type Surface } from '../surface';
+import { figure } from '../units';
+import { glossOfRoughness, responseStage, type ResponseSettings } from './index';
+
+const now = <T>(key: string, value: T): Pending<T> => ({ key, get: async () => value });
+function even(value: number): ColourPicture {
+  const p = makeColourPicture(8, 8);
+  for (const c of ['r', 'g', 'b'] as const) p[c].fill(value);
+  return p;
+}
+const surfaceOf = (lightness: number, maps: [MapRole, ColourPicture][] = []): Surface => ({
+  sizeMm: { width: 8, height: 8 },
+  px: { width: 8, height: 8 },
+  detailMm: { x: 1, y: 1 },
+  fields: { colour: now(`even ${lightness}`, even(lightness)) },
+  maps: new Map(maps.map(([role, picture]) => [role, now<MapOfSet>(role, { picture, greenRuns: 'up' })])),
+  parts: new Map(),
+  pieces: now('none', null),
+});
+const coated = (glossGu: number): ResponseSettings => ({
+  base: { kind: 'dielectric', index: figure(1.5, '1', 'assumed') },
+  glossGu: figure(glossGu, 'GU', 'measured'),
+});
+const bare = (glossGu: number): ResponseSettings => ({
+  base: { kind: 'metal' },
+  glossGu: figure(glossGu, 'GU', 'measured'),
+});
+async function respond(settings: ResponseSettings, surface: Surface) {
+  const ctx = new RenderContext(
+    { info: jest.fn(), level: jest.fn(), data: jest.fn() },
+    { widthPx: 8, way: null, category: null },
+  );
+  const made = responseStage.run(ctx, settings, surface);
+  const value = async (name: 'roughness' | 'metalness' | 'opacity') => {
+    const field = made.fields[name]!;
+    return typeof field === 'number' ? field : field.get();
+  };
+  return { value, made, ...(await responseStage.report(ctx, settings, made)) };
+}
+
+test('one roughness everywhere reads the asked gloss', async () => {
+  const { value, report, checks } = await respond(coated(30), surfaceOf(0.4));
+  const roughness = (await value('roughness')) as number;
+  expect(glossOfRoughness(roughness, { kind: 'dielectric', index: 1.5 })).toBeCloseTo(30, 0);
+  expect(report.roughness).toBe(roughness);
+  expect([await value('metalness'), await value('opacity')]).toEqual([0, 1]);
+  expect(checks).toEqual([]);
+});
+
+test('a metal reads its gloss by its own reflectance: a darker one has to be smoother', async () => {
+  const dark = await respond(bare(200), surfaceOf(0.4));
+  const light = await respond(bare(200), surfaceOf(0.8));
+  expect(await light.value('roughness')).toBeGreaterThan((await dark.value('roughness')) as number);
+  expect(await light.value('metalness')).toBe(1);
+});
+
+test('a gloss that cannot be is said with the most that can', async () => {
+  const { checks } = await respond(coated(300), surfaceOf(0.4));
+  expect(checks.map((c) => [c.code, c.weight])).toEqual([['gloss-out-of-reach', 'wrong']]);
+  expect(checks[0]!.text).toMatch(/a perfect mirror of index 1\.5 has \d+ GU/);
+});
+
+test('maps of the set stand in place of one value; gloss counts the other way', async () => {
+  const rough = await respond(
+    coated(30),
+    surfaceOf(0.4, [
+      ['roughness', even(0.7)],
+      ['metalness', even(0.25)],
+      ['opacity', even(0.5)],
+    ]),
+  );
+  const shiny = await respond(coated(30), surfaceOf(0.4, [['gloss', even(0.75)]]));
+  const first = async (field: Promise<number | Plane>) => ((await field) as Plane).data[0];
+  expect(await first(rough.value('roughness'))).toBeCloseTo(0.7, 6);
+  expect(await first(rough.value('metalness'))).toBeCloseTo(0.25, 6);
+  expect(await first(rough.value('opacity'))).toBeCloseTo(0.5, 6);
+  expect(await first(shiny.value('roughness'))).toBeCloseTo(0.25, 6);
+});
