@@ -1,5 +1,5 @@
 import { applyCells } from './cells';
-import { sampleCubic } from './sampling';
+import { cubicReader } from './sampling';
 import type { BlendSpace } from './histogram';
 import type { PlacedSource, PlacementMap, Ramp } from './placement';
 import { makeColourPicture, type ColourPicture } from '../raster';
@@ -64,6 +64,7 @@ export function applyPlacement(
   const active: number[] = [];
   const weights = new Float64Array(layers.length);
   const values = new Float64Array(3 * layers.length);
+  const readCubic = cubicReader();
   const one = new Float64Array(3);
   for (let y = 0; y < heightPx; y++) {
     active.length = 0;
@@ -74,12 +75,7 @@ export function applyPlacement(
         const layer = layers[k]!;
         const w = layer.wx[x]! * layer.wy[y]!;
         if (w <= 0) continue;
-        sampleCubic(
-          layer.source.picture,
-          layer.firstX + x * layer.stepX,
-          layer.firstY + y * layer.stepY,
-          one,
-        );
+        readCubic(layer.source.picture, layer.firstX + x * layer.stepX, layer.firstY + y * layer.stepY, one);
         weights[count] = w;
         values[3 * count] = one[0]!;
         values[3 * count + 1] = one[1]!;

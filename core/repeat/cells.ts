@@ -1,6 +1,6 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
 import type { Cells, PlacedSource, Placement } from './placement';
-import { sampleCubic } from './sampling';
+import { cubicReader } from './sampling';
 
 /** Copies that meet are mixed and evened in the square root of linear light, near to how lightness is seen. */
 export const toEven = (v: number) => (v < 0 ? -Math.sqrt(-v) : Math.sqrt(v));
@@ -86,6 +86,7 @@ export function applyCells(
   const tracks = tracksOf(cells, repeatMm, sources, widthPx, heightPx, exact);
   const across = cornersOf(widthPx, W, closed.across, cells.sharp ?? false);
   const down = cornersOf(heightPx, H, closed.up, cells.sharp ?? false);
+  const readCubic = cubicReader();
   const one = new Float64Array(3);
   let p = -1;
   for (const y of rows) {
@@ -140,7 +141,7 @@ export function applyCells(
     const u = t.firstX + (t.swapped ? y : x) * t.stepX;
     const v = t.firstY + (t.swapped ? x : y) * t.stepY;
     const { picture } = t;
-    if (!t.whole) return sampleCubic(picture, u, v, one);
+    if (!t.whole) return readCubic(picture, u, v, one);
     const { widthPx: w, heightPx: h } = picture;
     const i = (v < 0 ? 0 : v >= h ? h - 1 : v) * w + (u < 0 ? 0 : u >= w ? w - 1 : u);
     one[0] = picture.r[i]!;

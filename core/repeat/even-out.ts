@@ -1,7 +1,7 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
 import { toEven } from './cells';
 import type { Cells, PlacedSource } from './placement';
-import { sampleCubic } from './sampling';
+import { cubicReader } from './sampling';
 import { solveScreened } from './screened';
 
 /**
@@ -30,13 +30,14 @@ export function evenOut(
   const { widthPx: W, heightPx: H, copy, placements, closed, parted } = cells;
   const n = W * H;
   const mm = { x: repeatMm.width / W, y: repeatMm.height / H };
+  const readCubic = cubicReader();
   const value = new Float64Array(3);
   /** What a copy shows at a cell, also outside its outline; x and y may lie beyond the edge. */
   const show = (of: number, x: number, y: number, to: Float64Array, at: number) => {
     const p = placements[of]!;
     const { picture, pxPerMm } = sources[p.sourceIndex]!;
     const [rx, ry] = [(x + 0.5) * mm.x, (y + 0.5) * mm.y];
-    sampleCubic(
+    readCubic(
       picture,
       (p.offsetXMm + p.signX * (p.swapped ? ry : rx)) * pxPerMm.x - 0.5,
       (p.offsetYMm + p.signY * (p.swapped ? rx : ry)) * pxPerMm.y - 0.5,

@@ -1,5 +1,5 @@
 import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
-import type { Pictures } from '@jossel/core/surface';
+import { StageCache, type Pictures } from '@jossel/core/surface';
 import { LIMITS } from '../config';
 import { decodeData, decodePicture } from './decode';
 
@@ -13,28 +13,20 @@ export interface SampleBytes {
   bytes: Uint8Array;
 }
 
-/** The last few decoded samples of this thread, with their halvings: `levels[0]` is the full size. */
-const decoded = new Map<string, ColourPicture[]>();
-const KEPT = 3;
+/** Decoded samples of this thread and their halvings, each by itself: large ones go first, small ones are asked for again. */
+const decoded = new StageCache(640 * 1024 * 1024);
 
-async function levelsOf(sample: SampleBytes, asData: boolean): Promise<ColourPicture[]> {
-  const key = `${sample.sha256}${asData ? ' data' : ''}`;
-  let levels = decoded.get(key);
-  if (!levels) levels = [await (asData ? decodeData : decodePicture)(sample.bytes, LIMITS.pixels)];
-  decoded.delete(key);
-  decoded.set(key, levels);
-  for (const oldest of decoded.keys()) {
-    if (decoded.size <= KEPT) break;
-    decoded.delete(oldest);
-  }
-  return levels;
-}
-
-/** One halving of a sample, read as colour or as data. */
+/** A sample halved `level` times, read as colour or as data. */
 export async function levelOf(sample: SampleBytes, level: number, asData = false): Promise<ColourPicture> {
-  const levels = await levelsOf(sample, asData);
-  while (levels.length <= level) levels.push(mapChannels(levels[levels.length - 1]!, halve));
-  return levels[level]!;
+  const key = `${sample.sha256} ${asData ? 'data' : 'colour'} ${level}`;
+  const before = decoded.get<ColourPicture>(key);
+  if (before) return before;
+  const made =
+    level === 0
+      ? await (asData ? decodeData : decodePicture)(sample.bytes, LIMITS.pixels)
+      : mapChannels(await levelOf(sample, level - 1, asData), halve);
+  decoded.set(key, made);
+  return made;
 }
 
 /** The samples of a finish as the core wants them. */
