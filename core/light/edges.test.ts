@@ -1,4 +1,12 @@
-import { fractalNoise, makeColourPicture, makePlane, type ColourPicture, type Plane } from '../raster';
+import {
+  blurWrapped,
+  fractalNoise,
+  makeColourPicture,
+  makePlane,
+  mapChannels,
+  type ColourPicture,
+  type Plane,
+} from '../raster';
 import { meanOfSplit, splitPart, timesInPart, timesInSplit } from './index';
 
 const SIDE = 192;
@@ -78,6 +86,18 @@ test('the light of both sides together is the picture, to the last bit of what c
   // Nothing changes where the factors are one.
   const same = timesInSplit(picture, [1, 1, 1], { light, share });
   expect(same).toEqual(picture);
+});
+
+test('an edge softer than the band, of uneven sides, gives neither side less than nothing', () => {
+  const { picture, glaze } = tiles(7.6, [0.5, 1, 0.15]);
+  const soft = mapChannels(picture, (plane) => blurWrapped(plane, 2.5, 2.5));
+  const { light, share } = splitPart(soft, hard(glaze), 1.5);
+  for (const c of ['r', 'g', 'b'] as const) {
+    expect(light[c].every((v, i) => v >= 0 && v <= soft[c][i]!)).toBe(true);
+  }
+  // Eight times the light of a side that has little of a channel: nowhere less of it than before.
+  const bluer = timesInSplit(soft, [1, 1, 8], { light, share });
+  expect(bluer.b.every((v, i) => v >= soft.b[i]! * (1 - 1e-6))).toBe(true);
 });
 
 test('the mean of a part is that of its own light, edges included', () => {

@@ -18,7 +18,8 @@ const ALIKE = 0.01;
 /**
  * Splits the colour of mixed pixels. A pixel at the edge of a part shows a·P + (1 − a)·Q of the colours on both sides.
  * P and Q are taken from pure pixels near it; a is the share that explains the pixel best (least squares in linear
- * light). What the mixture leaves over goes to both sides by their shares, so that their sum is the pixel exactly.
+ * light). In each channel the pixel is then divided as the mixture is, so that the sum is the pixel exactly and no side has
+ * less than nothing, however far the pixel is from the mixture.
  *
  * @param picture linear light, wrapping
  * @param weight of the part, 0–1: where it is 0 or 1 further than the band from its edge, it stands
@@ -48,9 +49,10 @@ export function splitPart(picture: ColourPicture, weight: Plane, bandPx: number)
     share.data[i] = a;
     for (const c of ['r', 'g', 'b'] as const) {
       const [p, q] = [near.part[c][i]!, near.rest[c][i]!];
-      const left = picture[c][i]! - (a * p + (1 - a) * q);
+      const mixture = a * p + (1 - a) * q;
       // A pixel of one side is that side's alone, whatever lies around it.
-      light[c][i] = a === 1 ? picture[c][i]! : a === 0 ? 0 : a * (p + left);
+      const ofPart = a === 0 || a === 1 || !(mixture > 0) ? a : (a * p) / mixture;
+      light[c][i] = ofPart * picture[c][i]!;
     }
   }
   return { share, light };
