@@ -45,7 +45,7 @@ export function drawKeepOuts(frame: Frame, marks: readonly Mark[], widthPx: numb
   return plane;
 }
 
-/** Draws hold lines over a straightened frame: 1 on them, 0 elsewhere. */
+/** Draws continuity lines over a straightened frame: 1 on them, 0 elsewhere. */
 export function drawContinuityLines(
   frame: Frame,
   lines: readonly ContinuityLine[],

@@ -7,7 +7,15 @@ export const LOOKS = ['received', 'straight', 'repeat'] as const;
 export type Look = (typeof LOOKS)[number];
 
 /** What is being done to the sample. */
-export const SAMPLE_TOOLS = ['report', 'frame', 'areas', 'keep-outs', 'hold-lines', 'parts', 'set'] as const;
+export const SAMPLE_TOOLS = [
+  'report',
+  'frame',
+  'areas',
+  'keep-outs',
+  'continuity-lines',
+  'parts',
+  'set',
+] as const;
 export type SampleTool = (typeof SAMPLE_TOOLS)[number];
 
 /** What a drag on the ground of the plate draws. */

@@ -14,7 +14,7 @@ export interface ComposeSource {
   picture: ColourPicture;
   /** 1 where it must not be used; null: everywhere usable. */
   keptOut: Plane | null;
-  /** 1 on hold lines; null: none. */
+  /** 1 on continuity lines; null: none. */
   held: Plane | null;
 }
 
@@ -28,13 +28,13 @@ export interface AtlasPart {
   heightPx: number;
 }
 
-/** Values per pixel: L*, a*, b*, change of L* across and down, hold line. */
+/** Values per pixel: L*, a*, b*, change of L* across and down, continuity line. */
 export const FEATURES = 6;
 /** Features are whole numbers, so that costs are the same on every machine: this many per unit of L*. */
 export const PER_UNIT = 16;
 /** How much a change of lightness counts against lightness itself. */
 const EDGE_WEIGHT = 1.2;
-/** A hold line that meets none costs as much as a step of so many L*. */
+/** A continuity line that meets none costs as much as a step of so many L*. */
 const HOLD_UNITS = 70;
 
 /**

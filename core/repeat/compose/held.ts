@@ -1,11 +1,11 @@
 import { FEATURES } from './atlas';
 import { neighbour, type Torus } from './torus';
 
-/** A hold line counts where its feature differs by so much, in steps of features: about half of what a line has. */
+/** A continuity line counts where its feature differs by so much, in steps of features: about half of what a line has. */
 const BROKEN = 500;
 
 /**
- * Over how many pixels hold lines are broken in a repeat: along outlines where a line of one copy meets none of the other.
+ * Over how many pixels continuity lines are broken in a repeat: along outlines where a line of one copy meets none of the other.
  * @returns 0 where all run on, or there are none
  */
 export function brokenHoldPx(torus: Torus): number {

@@ -35,7 +35,7 @@ export interface Found {
   cost: number;
 }
 
-/** Features that are compared: L*, a*, b* and hold line. */
+/** Features that are compared: L*, a*, b* and continuity line. */
 const COMPARED = [0, 1, 2, 5] as const;
 
 /** Prepares an atlas for searching. */

@@ -24,7 +24,7 @@ export interface Arranged {
   pxPerMm: { x: number; y: number };
   /** How many copies it is cut from. */
   copies: number;
-  /** Over what length hold lines are broken where copies meet. */
+  /** Over what length continuity lines are broken where copies meet. */
   brokenHoldMm: number;
   /** The repeat as solved, for what is laid anew in it, and where its copies lie by name. */
   solved: { torus: Torus; laid: Map<string, Placement> };
@@ -73,7 +73,7 @@ export const keyOfSources = (from: readonly RepeatSource[]) =>
     settings.preparation.continuityLines,
   ]);
 
-/** Fewer pixels of a hold line are no break: lines are drawn softly. */
+/** Fewer pixels of a continuity line are no break: lines are drawn softly. */
 const SOFT_PX = 6;
 
 function brokenHoldMm(torus: Torus, pxPerMm: { x: number; y: number }): number {

@@ -301,7 +301,9 @@ export function SamplePlate({
         {next && next !== 'parts' && !trackMark && (
           <TrackLine
             track={track}
-            as={next === 'area' ? 'box' : next === 'keep-outs' || next === 'hold-lines' ? 'free' : 'line'}
+            as={
+              next === 'area' ? 'box' : next === 'keep-outs' || next === 'continuity-lines' ? 'free' : 'line'
+            }
             view={view}
             frame={frame}
           />

@@ -117,7 +117,7 @@ test('strokes are kept in shares of the picture, as wide as the brush in mm', ()
 test.each<[string, Exclude<Drawn, 'parts'>, Partial<BenchState['brush']>, Point[], RegExp]>([
   ['a ruler line without length', 'ruler', {}, [[0.4, 0.4]], /ruler line has no length/],
   ['a bow line without length', 'bow', {}, [[0.4, 0.4]], /line has no length/],
-  ['a continuity line without length', 'hold-lines', {}, [[0.4, 0.4]], /continuity line has no length/],
+  ['a continuity line without length', 'continuity-lines', {}, [[0.4, 0.4]], /continuity line has no length/],
   [
     'an area without extent',
     'area',

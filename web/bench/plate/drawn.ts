@@ -16,7 +16,7 @@ import type { BenchState, Drawing, SampleTool } from '../bench-slice';
 import { boxBetween, thinned } from './handles/tracks';
 
 /** What a track drawn on the plate can be. */
-export type Drawn = Exclude<Drawing, null> | Extract<SampleTool, 'keep-outs' | 'hold-lines' | 'parts'>;
+export type Drawn = Exclude<Drawing, null> | Extract<SampleTool, 'keep-outs' | 'continuity-lines' | 'parts'>;
 
 /** What the next track draws: a drawing that was asked for, else what the tool in hand draws; null: nothing. */
 export function drawnNext(bench: BenchState): Drawn | null {
@@ -25,7 +25,7 @@ export function drawnNext(bench: BenchState): Drawn | null {
   if (section === 'colour') return drawing === 'grey' ? 'grey' : null;
   if (section !== 'sample') return null;
   if (drawing) return drawing;
-  if (tool === 'keep-outs' || tool === 'hold-lines') return tool;
+  if (tool === 'keep-outs' || tool === 'continuity-lines') return tool;
   return tool === 'parts' && bench.dropper ? 'parts' : null;
 }
 
@@ -36,7 +36,7 @@ export const DRAWN_NAMES: Record<Drawn, string> = {
   area: 'Draw an area',
   grey: 'Draw round a grey patch of known reflectance, from its middle outwards',
   parts: 'Click a colour of the part',
-  'hold-lines': 'Draw a continuity line',
+  'continuity-lines': 'Draw a continuity line',
   'keep-outs': 'Paint a keep-out',
 };
 
@@ -180,7 +180,7 @@ export function outcomeOf(drawn: Exclude<Drawn, 'parts'>, hand: Hand, places: re
         );
       return { what: 'keep-out', preparation: { keepOuts } };
     }
-    case 'hold-lines': {
+    case 'continuity-lines': {
       if (places.length < 3) needsLength('This continuity line');
       return {
         what: 'continuity line',

@@ -29,7 +29,7 @@ const put = ({ data }: ImageData, i: number, [r, g, b]: readonly [number, number
   data[4 * i + 3] = alpha;
 };
 
-/** An area as hatching (keep-outs) or dots (hold lines), with its outline. */
+/** An area as hatching (keep-outs) or dots (continuity lines), with its outline. */
 export function paintTint(
   { widthPx: w, heightPx: h, data }: Plane,
   manner: 'hatch' | 'dots',

@@ -63,7 +63,7 @@ export function KeepOutsPanel({ recipe, source, sample, geometry }: PanelProps) 
         </Quiet>
         {keepOuts.length > 0 && (
           <Button weight="quiet" onPress={() => change('keep-outs taken out', { keepOuts: [] })}>
-            Take all out
+            Remove all
           </Button>
         )}
       </Row>

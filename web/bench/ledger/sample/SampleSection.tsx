@@ -18,7 +18,7 @@ const TOOLS: readonly { value: SampleTool; name: string }[] = [
   { value: 'frame', name: 'straighten' },
   { value: 'areas', name: 'pick' },
   { value: 'keep-outs', name: 'keep-outs' },
-  { value: 'hold-lines', name: 'continuity lines' },
+  { value: 'continuity-lines', name: 'continuity lines' },
   { value: 'parts', name: 'parts' },
   { value: 'set', name: 'maps' },
 ];
@@ -62,7 +62,7 @@ export function SampleSection({
       {tool === 'frame' && <StraightenPanel {...shared} />}
       {tool === 'areas' && <AreasPanel {...shared} />}
       {tool === 'keep-outs' && <KeepOutsPanel {...shared} />}
-      {tool === 'hold-lines' && <ContinuityLinesPanel {...shared} />}
+      {tool === 'continuity-lines' && <ContinuityLinesPanel {...shared} />}
       {tool === 'parts' && <PartsPanel {...shared} />}
       {tool === 'set' && <SetPanel finish={finish} recipe={recipe} source={source} />}
     </>

@@ -86,7 +86,7 @@ export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps
           isDisabled={bowLines.length === 0}
           onPress={() => change('no bow', { bowLines: [] })}
         >
-          Take all out
+          Remove all
         </Button>
       </Row>
       {geometry && (
