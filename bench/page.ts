@@ -1,5 +1,5 @@
 import { gzipSync } from 'node:zlib';
-import { chromium } from 'playwright-core';
+import { chromium, type Page } from 'playwright-core';
 import { launchOptions } from '../e2e/browser';
 import type { TestServer } from '../server/test/serve';
 
@@ -19,8 +19,8 @@ export async function benchPage(
     if (/\.js$/.test(new URL(response.url()).pathname))
       scripts.set(response.url(), gzipSync(await response.body()).length);
   });
-  await page.goto(`${server.url}/rack`);
-  await page.waitForLoadState('networkidle');
+  // The code of the other places comes after the first view, and is not counted.
+  await page.goto(`${server.url}/rack`, { waitUntil: 'load' });
   print(
     'first view, gzipped script',
     `${([...scripts.values()].reduce((a, b) => a + b, 0) / 1024).toFixed(0)} kB`,
@@ -68,6 +68,7 @@ export async function benchPage(
       '≤ 150 ms',
     );
   }
+  await benchPlate(page, `${server.url}/bench/${await find('Glazed tile')}`, print);
   // A slider of the corrections by hand: from the key to the frame in which the new picture stands.
   await page.goto(`${server.url}/bench/${await find('plaster, shell')}`);
   await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
@@ -120,4 +121,51 @@ export async function benchPage(
   await page.mouse.up();
   print('straightening draft 512 px while dragging, in the browser', median(drafts.slice(3)), '≤ 150 ms');
   await browser.close();
+}
+
+/** Frames per second while the plate is moved and zoomed, three repeats each way, with a view that is filled. */
+async function benchPlate(
+  page: Page,
+  address: string,
+  print: (what: string, value: string, reach?: string) => void,
+): Promise<void> {
+  await page.goto(`${address}?repeats=3&scale=4`);
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
+  await page.waitForTimeout(12000);
+  for (const how of ['moved', 'zoomed'] as const) {
+    const rates: number[] = [];
+    for (let run = 0; run < 3; run++)
+      rates.push(
+        await page.getByRole('group', { name: /^Flat view/ }).evaluate(
+          (view, zooms) =>
+            new Promise<number>((resolve) => {
+              const { left, top } = view.getBoundingClientRect();
+              const at = (k: number) => ({ clientX: left + 150 + (k % 100), clientY: top + 150 });
+              const pointer = (type: string, k: number) =>
+                view.dispatchEvent(
+                  new PointerEvent(type, { bubbles: true, pointerId: 1, button: 0, ...at(k) }),
+                );
+              if (!zooms) pointer('pointerdown', 0);
+              let frames = 0;
+              const started = performance.now();
+              const step = () => {
+                frames++;
+                const deltaY = frames % 60 < 30 ? -12 : 12;
+                if (zooms)
+                  view.dispatchEvent(
+                    new WheelEvent('wheel', { bubbles: true, cancelable: true, deltaY, ...at(0) }),
+                  );
+                else pointer('pointermove', frames);
+                if (performance.now() - started < 3000) return requestAnimationFrame(step);
+                if (!zooms) pointer('pointerup', frames);
+                return resolve((1000 * frames) / (performance.now() - started));
+              };
+              requestAnimationFrame(step);
+            }),
+          how === 'zoomed',
+        ),
+      );
+    const middle = rates.sort((a, b) => a - b)[1]!;
+    print(`plate ${how}, frames per second with software rendering`, middle.toFixed(0), '≥ 30');
+  }
 }

@@ -23,7 +23,7 @@ export interface DemoProject {
 
 export const DEMO_PROJECTS: readonly DemoProject[] = [
   {
-    name: 'Ferry terminal, Skerry Quay',
+    name: 'Ferry terminal, Ombrask Quay',
     note: 'Waiting hall, café and ticket office of a small harbour town',
     rooms: [
       {
@@ -58,7 +58,7 @@ export const DEMO_PROJECTS: readonly DemoProject[] = [
     ],
   },
   {
-    name: 'Branch library, Fell Lane',
+    name: 'Branch library, Thessimer Row',
     note: "Reading room and children's corner",
     rooms: [
       {

@@ -21,22 +21,22 @@ test('a capture with a yellow cast and a fall of light becomes a finish that agr
   const truth = captureTruth(captureSchema.parse({ sampleId: 'plaster-board', widthPx: 1300 }))!;
   await straighten(page, truth.sampleCorners);
   await openSection(page, 'Size');
-  await page.getByRole('button', { name: 'Find the card’s marks' }).click();
+  // The target card was found when the finish was made, and is used.
   for (const axis of ['Width', 'Height']) {
     const block = page.getByRole('region', { name: axis, exact: true });
-    await block.getByRole('radio', { name: 'card', exact: true }).click();
+    await expect(block.getByRole('radio', { name: 'card', exact: true })).toBeChecked();
     await expect(block.getByText('corner marks of the target card')).toBeVisible();
   }
 
   await openSection(page, 'Colour');
   await tool(page, 'light');
   await page.getByText('Level uneven light').click();
-  await expect(page.getByText(/The light falls by \d+ %/)).toBeVisible();
+  await expect(page.getByText(/Illumination falls off by \d+ %/)).toBeVisible();
   await expect(page.getByRole('img', { name: /Light over the sample, in percent/ })).toBeVisible();
   await expect(page.getByText(/No glare is found/)).toBeVisible();
   await tool(page, 'balance');
-  await tool(page, 'target card');
-  await expect(page.getByText(/Left after the fit: mean ΔE00 0\.\d+/)).toBeVisible();
+  await expect(page.getByRole('radio', { name: 'target card' })).toBeChecked();
+  await expect(page.getByText(/Residual: mean ΔE00 0\.\d+/)).toBeVisible();
   await expect(page.getByRole('img', { name: /Difference of each patch/ })).toBeVisible();
   // A patch is left out of the fit, and taken back.
   await page.getByText(/Patches, 0 left out/).click();
@@ -48,7 +48,7 @@ test('a capture with a yellow cast and a fall of light becomes a finish that agr
   await tool(page, 'match');
   await page.getByRole('button', { name: 'Read the reflectance meter three times' }).click();
   const known = page.getByRole('table', { name: 'What is known of the colour' });
-  await expect(known.getByRole('row', { name: /picture, rules/ })).toBeVisible({ timeout: 60000 });
+  await expect(known.getByRole('row', { name: /picture, governs/ })).toBeVisible({ timeout: 60000 });
   await expect(known.getByRole('row', { name: /^reflectance/ })).toBeVisible();
   await saved(page);
   const recipe = await draftOf(studio, idOf(page));
@@ -69,7 +69,7 @@ test('a capture with a yellow cast and a fall of light becomes a finish that agr
   await page
     .getByLabel('List, one a line: name; code; colour')
     .fill('Dune; D-1; Lab 72 4 22\nSlip; D-2; #6a7480\nOxide; D-3; Lab 45 24 22\nSedge; D-4; 58 -9 18');
-  await page.getByRole('button', { name: 'Take the list over' }).click();
+  await page.getByRole('button', { name: 'Add these colourways' }).click();
   const shown = page.getByRole('region', { name: 'Colourways', exact: true });
   for (const name of ['Dune', 'Slip', 'Oxide', 'Sedge'])
     await expect(
@@ -135,7 +135,7 @@ test('what cannot be is said where it was typed, and the last good picture stays
 
   await tool(page, 'colourways');
   await page.getByLabel('List, one a line: name; code; colour').fill('Dune; D-1; beige');
-  await page.getByRole('button', { name: 'Take the list over' }).click();
+  await page.getByRole('button', { name: 'Add these colourways' }).click();
   await expect(page.getByText(/Line 1, “Dune; D-1; beige”/)).toBeVisible();
   await expect(page.getByLabel('List, one a line: name; code; colour')).toHaveValue('Dune; D-1; beige');
 });
@@ -147,7 +147,7 @@ test('reference values are opened from a file; one that is not such a list is re
   await openBench(page, studio, 'Moss tile');
   await openSection(page, 'Colour');
   await tool(page, 'balance');
-  await expect(page.getByText(/Left after the fit/)).toBeVisible();
+  await expect(page.getByText(/Residual/)).toBeVisible();
   const open = (name: string, text: string) =>
     page
       .locator('input[type=file]')
@@ -180,7 +180,7 @@ test('reference values are opened from a file; one that is not such a list is re
   );
   await expect(page.getByText('Reference: Spring print, 7 patches.')).toBeVisible();
   await page.getByRole('button', { name: 'Use the card’s own' }).click();
-  await expect(page.getByText(/Reference: the values the card is printed by/)).toBeVisible();
+  await expect(page.getByText(/Reference: the card’s nominal values/)).toBeVisible();
 });
 
 test('corrections by hand say what they do; with the keyboard alone; the probe reads', async ({

@@ -7,12 +7,12 @@ const areasOf = async (...of: Parameters<typeof draftOf>) =>
 
 test('boards keep to the structure that was found, and close on whole boards', async ({ page, studio }) => {
   const id = await openCopyOf(page, studio, 'Smoked ash', 'Boards of the walk');
-  await tool(page, 'composed anew');
+  await tool(page, 'composed');
   await page.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
   await expect(page.getByText(/Keeps to a structure of 148.mm up/)).toBeVisible();
   await type(page, 'Height', '900');
   await expect(
-    page.getByRole('region', { name: 'Up the height' }).getByText(/^888.mm, 6 whole periods/),
+    page.getByRole('region', { name: 'Vertical' }).getByText(/^888.mm, 6 whole periods/),
   ).toBeVisible(DRAWN);
   await expect(
     page.getByText(/Laid of \d+ boards from joint to joint; the sample shows \d+ joints/),
@@ -26,7 +26,7 @@ test('boards keep to the structure that was found, and close on whole boards', a
   await expect(composed(page)).toBeVisible(DRAWN);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByRole('radio', { name: 'boards end in joints', exact: true })).toBeChecked();
-  await page.getByRole('button', { name: 'Let go of the structure' }).click();
+  await page.getByRole('button', { name: 'Ignore the structure' }).click();
   await expect(page.getByText(/Keeps to the counted modules of 148.mm up/)).toBeVisible();
 });
 
@@ -35,7 +35,7 @@ test('strips that were picked are joined to one floor; tiles are stretched to a 
   studio,
 }) => {
   const id = await openCopyOf(page, studio, 'Oak strips', 'Strips of the walk');
-  await tool(page, 'composed anew');
+  await tool(page, 'composed');
   await tool(page, 'made from');
   for (const strip of ['Strip 2', 'Strip 4']) await page.getByText(strip, { exact: true }).click();
   await expect(page.getByText('Composed from the used part of the sample, and from:')).toBeVisible();
@@ -49,9 +49,9 @@ test('strips that were picked are joined to one floor; tiles are stretched to a 
   expect(await areasOf(studio, id)).toEqual([null, 'strip-2']);
 
   await openCopyOf(page, studio, 'Glazed tile', 'Tiles of the walk');
-  await tool(page, 'composed anew');
+  await tool(page, 'composed');
   await type(page, 'Repeat, width', '840');
-  const across = page.getByRole('region', { name: 'Across the width' });
+  const across = page.getByRole('region', { name: 'Horizontal' });
   await expect(across.getByText(/^832.mm, 4 whole modules; seam/)).toBeVisible(DRAWN);
   await type(page, 'Stretch at most, to fill that with whole periods', '2');
   await expect(across.getByText(/^840.mm, 4 whole modules, stretched by 1(\.0)? %; seam/)).toBeVisible(DRAWN);
@@ -59,7 +59,7 @@ test('strips that were picked are joined to one floor; tiles are stretched to a 
   await expect(across.getByText(/^832.mm, 4 whole modules; seam/)).toBeVisible(DRAWN);
   // More than a tenth is refused where it is typed.
   await type(page, 'Stretch at most, to fill that with whole periods', '40');
-  await expect(page.getByRole('alert').filter({ hasText: /40 is out of reach/ })).toBeVisible();
+  await expect(page.getByRole('alert').filter({ hasText: /must be between .* 40 % is not/ })).toBeVisible();
 });
 
 test('a board that is kept out with the brush is laid nowhere, and comes back with undo', async ({
@@ -67,7 +67,7 @@ test('a board that is kept out with the brush is laid nowhere, and comes back wi
   studio,
 }) => {
   const id = await openCopyOf(page, studio, 'Smoked ash', 'Floor without one board');
-  await tool(page, 'composed anew');
+  await tool(page, 'composed');
   await page.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
   const laid = page.getByText(/Laid of \d+ boards from joint to joint; the sample shows \d+ joints/);
   await expect(laid).toBeVisible(DRAWN);

@@ -7,10 +7,10 @@ test('a plaster is composed anew, larger than its sample; another arrangement is
   studio,
 }) => {
   const id = await openCopyOf(page, studio, 'plaster, shell', 'Render of the walk');
-  await tool(page, 'composed anew');
+  await tool(page, 'composed');
   await expect(composed(page)).toBeVisible(DRAWN);
   await type(page, 'Repeat, width', '1.5 m');
-  const block = page.getByRole('region', { name: 'Across the width' });
+  const block = page.getByRole('region', { name: 'Horizontal' });
   await expect(block.getByText(/^1500.mm; seam [\d.]+, lines inside [\d.]+ to [\d.]+$/)).toBeVisible(DRAWN);
 
   const arrangements = page.getByRole('region', { name: 'Arrangements' });
@@ -51,32 +51,32 @@ test('a plaster is composed anew, larger than its sample; another arrangement is
   );
 });
 
-test('give-aways are found, chosen on the plate and replaced; an area is laid anew; both are taken back', async ({
+test('telltales are found, chosen on the plate and replaced; an area is laid anew; both are taken back', async ({
   page,
   studio,
 }) => {
-  const id = await openCopyOf(page, studio, 'limestone', 'Stone of give-aways');
-  await page.getByRole('button', { name: 'Choose by the sample' }).click();
-  await expect(page.getByRole('list', { name: 'Why this way' })).toContainText(/composed anew/, DRAWN);
+  const id = await openCopyOf(page, studio, 'limestone', 'Stone of telltales');
+  await page.getByRole('button', { name: 'Suggest a method' }).click();
+  await expect(page.getByRole('list', { name: 'Why this method' })).toContainText(/composed anew/, DRAWN);
   await expect(composed(page)).toBeVisible(DRAWN);
 
   // What Jossel chose is its choice until something is changed by hand.
   await page.getByRole('radio', { name: 'half turns' }).click();
-  await expect(page.getByRole('list', { name: 'Why this way' })).toHaveCount(0);
+  await expect(page.getByRole('list', { name: 'Why this method' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(page.getByRole('list', { name: 'Why this way' })).toBeVisible();
+  await expect(page.getByRole('list', { name: 'Why this method' })).toBeVisible();
 
-  await tool(page, 'give-aways');
+  await tool(page, 'telltales');
   const status = page.getByRole('region', { name: 'From how far it is seen' });
-  await expect(status).toContainText(/The repetition is seen from [\d.,]+.m to/, DRAWN);
+  await expect(status).toContainText(/The repetition is visible from [\d.,]+.m to/, DRAWN);
   await expect(page.getByRole('img', { name: /Contrast of the repetition/ })).toBeVisible();
   await type(page, 'Side of the field that is looked at, lit by 500 lx', '800');
-  await expect(status).toContainText(/The repetition is seen/, DRAWN);
-  const found = page.getByRole('region', { name: 'Give-aways' });
+  await expect(status).toContainText(/The repetition is visible/, DRAWN);
+  const found = page.getByRole('region', { name: 'Telltales' });
   await expect(found).toContainText(/stands out from the rest|Replace/);
 
   // An area, drawn by pointer over the middle of the plate.
-  await tool(page, 'lay anew');
+  await tool(page, 're-lay');
   const ground = page.getByRole('application', { name: /Draw round an area/ });
   const box = (await ground.boundingBox())!;
   const [cx, cy] = [box.x + box.width / 2, box.y + box.height / 2];
@@ -85,7 +85,7 @@ test('give-aways are found, chosen on the plate and replaced; an area is laid an
   for (let k = 1; k <= 16; k++)
     await page.mouse.move(cx + 60 * Math.cos((k * Math.PI) / 8), cy + 40 * Math.sin((k * Math.PI) / 8));
   await page.mouse.up();
-  const list = page.getByRole('list', { name: 'Laid anew' });
+  const list = page.getByRole('list', { name: 'Areas re-laid' });
   await expect(list.getByRole('listitem')).toHaveCount(1);
   // A stroke without extent is refused in words; nothing is changed.
   await page.mouse.click(cx, cy);
@@ -95,7 +95,7 @@ test('give-aways are found, chosen on the plate and replaced; an area is laid an
   await expect(page.getByRole('progressbar')).toHaveCount(0, DRAWN);
   // Solved twice, in the page and on the server, it is one repeat.
   expect(await differingBytes(page, studio, id, 'colour')).toBe(0);
-  await list.getByRole('button', { name: 'Take number 1 back' }).click();
+  await list.getByRole('button', { name: 'Undo re-laying area 1' }).click();
   await expect(list.getByRole('listitem')).toHaveCount(0);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(list.getByRole('listitem')).toHaveCount(1);
@@ -109,7 +109,7 @@ test('give-aways are found, chosen on the plate and replaced; an area is laid an
   // Where each edge shows most is marked on it, with its figure.
   await expect(page.getByText(/^\d\.\d+ here$/)).toHaveCount(2);
   await tool(page, 'wall');
-  await expect(page.getByRole('region', { name: 'Plate', exact: true })).toContainText(/12000 × 6000/);
+  await expect(page.getByRole('region', { name: 'Plate', exact: true })).toContainText(/12 × 6/);
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual(
     [],
@@ -121,7 +121,7 @@ test('a repeat is made from two pictures; its elements and its detail are said t
   studio,
 }) => {
   const id = await openCopyOf(page, studio, 'limestone', 'Stone of two pictures');
-  await tool(page, 'composed anew');
+  await tool(page, 'composed');
   await expect(composed(page)).toBeVisible(DRAWN);
   await tool(page, 'made from');
   await page.getByRole('button', { name: /Join another picture/ }).click();
@@ -163,7 +163,7 @@ test('a repeat is made from two pictures; its elements and its detail are said t
   await page.getByRole('button', { name: /^Take .* out$/ }).click();
   await expect(page.getByRole('list', { name: 'Joined pictures' })).toHaveCount(0);
 
-  await type(page, 'Size of the pattern against the sample', '150');
+  await type(page, 'Module in the repeat, against its true size', '150');
   const checks = page.getByRole('region', { name: 'Checks' });
   await expect(checks).toContainText(/150 % of its true size/, DRAWN);
   await page.getByText('This size is meant', { exact: true }).click();
@@ -176,8 +176,8 @@ test('a cut closes the sample at its edges, beside any other way on the other ax
 }) => {
   await openCopyOf(page, studio, 'limestone', 'Stone of the walk');
   await tool(page, 'closed at its edges');
-  const across = page.getByRole('region', { name: 'Across the width' });
-  const up = page.getByRole('region', { name: 'Up the height' });
+  const across = page.getByRole('region', { name: 'Horizontal' });
+  const up = page.getByRole('region', { name: 'Vertical' });
   await across.getByRole('radio', { name: 'cut' }).click();
   await expect(across.getByText(/cut within/)).toBeVisible();
   await up.getByRole('radio', { name: 'cut' }).click();

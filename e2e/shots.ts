@@ -70,7 +70,7 @@ for (const [tool, name] of [
   await shot(name);
 }
 await bench('Smoked ash', 'Repeat', async (p) => {
-  await p.getByRole('radio', { name: 'composed anew' }).click();
+  await p.getByRole('radio', { name: 'composed' }).click();
   await p.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
   await p.getByRole('radio', { name: '2×' }).click();
   await p.waitForTimeout(9000);
@@ -80,10 +80,10 @@ await bench('Smoked ash', 'Repeat', async (p) => {
 await shot('bench-repeat');
 await bench('Smoked ash', 'Repeat', async (p) => {
   await p.getByRole('radio', { name: '1×' }).click();
-  await p.getByRole('radio', { name: 'give-aways' }).click();
-  await p.getByText(/The repetition is seen from/).waitFor({ timeout: 60000 });
+  await p.getByRole('radio', { name: 'telltales' }).click();
+  await p.getByText(/The repetition is visible from/).waitFor({ timeout: 60000 });
 });
-await shot('bench-give-aways');
+await shot('bench-telltales');
 await bench('Glazed', 'Relief', async (p) => {
   await p.getByRole('button', { name: /Map on the plate/ }).click();
   await p.getByRole('option', { name: 'normals' }).click();

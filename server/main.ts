@@ -2,6 +2,7 @@ import { buildApp } from './build-app';
 import { config } from './config';
 import { callThrough, openQueue, startWorker } from './jobs/worker';
 import { openPool } from './render/pool';
+import { drawAhead } from './services/ahead';
 import type { Context } from './services/context';
 import { migrate, openDatabase } from './store';
 
@@ -27,10 +28,13 @@ await migrate(database);
 const boss = await openQueue(config.databaseUrl, log);
 const pool = openPool(config.threads || 1);
 const context: Context = { database, pool, call: callThrough(boss) };
+const ahead = workerOnly ? null : drawAhead(context, log);
+if (ahead) context.changed = ahead.changed;
 const worker = config.threads > 0 || workerOnly ? await startWorker(context, boss, log) : null;
 
 async function end(): Promise<void> {
   setTimeout(() => process.exit(0), 4000).unref();
+  ahead?.end();
   await app?.close();
   await worker?.stop();
   await pool.close();

@@ -38,22 +38,22 @@ const CAPTURE = { sampleId: 'boards-oak', widthPx: 1200, tiltDeg: 18, panDeg: -1
 const truthOf = (settings: object) => truthOfCapture(standins.url, settings);
 
 describe('supplier', () => {
-  test('the catalogue has at least 24 products of six suppliers, some with gaps in their sheets', async () => {
+  test('the catalogue has at least 24 products of seven suppliers, some with gaps in their sheets', async () => {
     const { body } = await jossel.call<{ items: { supplier: string; sheet: object }[] }>(
       'GET',
       '/api/suppliers/products',
     );
     expect(body.items.length).toBeGreaterThanOrEqual(24);
-    expect(new Set(body.items.map((p) => p.supplier)).size).toBe(6);
+    expect(new Set(body.items.map((p) => p.supplier)).size).toBe(7);
     expect(body.items.some((p) => !('permission' in p.sheet))).toBe(true);
   });
 
   test('a plank comes with its sheet; the figures are published in the finish made of it', async () => {
-    const { status, body: sample } = await post('/api/suppliers/products/ot-2145-sm/receive');
+    const { status, body: sample } = await post('/api/suppliers/products/vt-2145-sm/receive');
     expect(status).toBe(201);
     expect(sample).toMatchObject({
       cameFrom: 'supplier',
-      origin: { supplier: 'Osterveld Timber', code: 'OT-2145-SM' },
+      origin: { supplier: 'Velthrask Timber', code: 'VT-2145-SM' },
       sheet: { widthMm: 1180, heightMm: 145, lrv: 24, glossGu: 14 },
     });
     expect(sample.origin['permission']).not.toBe('');
@@ -72,14 +72,14 @@ describe('supplier', () => {
   }, 60000);
 
   test('a sample without permission is taken in and has none', async () => {
-    const { status, body } = await post('/api/suppliers/products/mw-tw-sl/receive');
+    const { status, body } = await post('/api/suppliers/products/ww-tw-sl/receive');
     expect(status).toBe(201);
     expect(body.origin['permission']).toBe('');
   }, 60000);
 
   test.each([
-    ['a page in place of a picture', 'ns-sa-ro', 422, /not a picture/],
-    ['a picture cut short', 'bb-215-cl', 422, /damaged or cut short/],
+    ['a page in place of a picture', 'ts-sa-ro', 422, /not a picture/],
+    ['a picture cut short', 'rb-215-cl', 422, /damaged or cut short/],
     ['a product that is not there', 'no-such', 404, /no product/],
   ])(
     '%s is refused with a sentence, and nothing is taken in',

@@ -1,4 +1,4 @@
-import { lead, withReplaced, type FoundGiveAway, type Recipe } from '@jossel/core/finish';
+import { lead, withReplaced, type FoundTelltale, type Recipe } from '@jossel/core/finish';
 import { manifestSchema } from '@jossel/core/formats';
 import sharp from 'sharp';
 import { finishOf, saveDraft, type FinishAnswer } from './test/finish';
@@ -156,7 +156,7 @@ describe('the repetition', () => {
     return { id, ...(await draftOf(id)) };
   }
   interface Answer {
-    giveAways: FoundGiveAway[];
+    telltales: FoundTelltale[];
     seen: { farthestMm: number | null; curve: unknown[]; fieldMm: number };
     detail: string;
   }
@@ -169,7 +169,7 @@ describe('the repetition', () => {
       r.repeat.composed = { ...r.repeat.composed, widthMm: 360, heightMm: 260 };
     });
     const { body } = await look(id);
-    const spots = body.giveAways.filter((g) => g.contrast > 8);
+    const spots = body.telltales.filter((g) => g.contrast > 8);
     expect(spots.length).toBeGreaterThan(0);
     expect(body.seen.farthestMm).toBeGreaterThan(1000);
     expect(body.seen).toMatchObject({ fieldMm: 6000 });
@@ -182,7 +182,7 @@ describe('the repetition', () => {
     );
     expect(put.status).toBe(200);
     const after = await look(id, { fieldMm: 3000 });
-    expect(after.body.giveAways.filter((g) => g.contrast > 8)).toEqual([]);
+    expect(after.body.telltales.filter((g) => g.contrast > 8)).toEqual([]);
     expect(after.body.seen.fieldMm).toBe(3000);
   }, 120000);
 

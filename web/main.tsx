@@ -1,20 +1,21 @@
 import '@fontsource-variable/archivo';
-import { StrictMode } from 'react';
-import { createRoot } from 'react-dom/client';
-import { Provider } from 'react-redux';
-import { RouterProvider } from 'react-router/dom';
-import { ThemeProvider } from 'styled-components';
-import { router } from './app/router';
-import { store } from './app/store';
-import { GlobalStyle, theme } from './app/theme';
+import { keepFocus } from './app/keep-focus';
 
-createRoot(document.getElementById('root')!).render(
-  <StrictMode>
-    <Provider store={store}>
-      <ThemeProvider theme={theme}>
-        <GlobalStyle />
-        <RouterProvider router={router} />
-      </ThemeProvider>
-    </Provider>
-  </StrictMode>,
-);
+/** Lets the browser draw and take input before the next part is run. */
+const pause = () => new Promise<void>((resolve) => setTimeout(resolve));
+
+/** Runs the code of the interface in parts: in one piece it would hold the browser up for a quarter of a second. */
+async function start(): Promise<void> {
+  const { createRoot } = await import('react-dom/client');
+  await pause();
+  await import('./controls/basics');
+  await pause();
+  await import('./app/store');
+  await pause();
+  const { Root } = await import('./app/Root');
+  await pause();
+  keepFocus();
+  createRoot(document.getElementById('root')!).render(<Root />);
+}
+
+void start();

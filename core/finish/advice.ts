@@ -1,6 +1,7 @@
 import { adviseRepeat, leadOf, type Advice } from '../repeat';
 import { lookStraight, sampleGeometry, structureOfSample, type SampleToLookAt } from '../sources';
 import type { Pictures } from '../surface';
+import { countedPeriods } from './counted';
 import { lead, type Recipe } from './recipe';
 
 /** Pixels at which it is judged how a sample is best made a repeat. */
@@ -13,8 +14,9 @@ export async function adviceForRepeat(
 ): Promise<Advice> {
   const first = lead(recipe);
   const sample: SampleToLookAt = { id: first.sampleId, ...(await pictures.info(first.sampleId)) };
-  const { used, usedMm } = sampleGeometry(first, leadOf(recipe.repeat).area, sample);
+  const geometry = sampleGeometry(first, leadOf(recipe.repeat).area, sample);
+  const { used, usedMm } = geometry;
   const found = await structureOfSample(pictures, sample, first.preparation);
   const { picture } = await lookStraight(pictures, sample, used, [], ADVICE_SIDE_PX);
-  return adviseRepeat(picture, found, usedMm, recipe.repeat);
+  return adviseRepeat(picture, found, usedMm, recipe.repeat, countedPeriods(first, geometry));
 }

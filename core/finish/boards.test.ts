@@ -114,14 +114,14 @@ test('an area laid anew changes the boards in it and no others', async () => {
   expect(changed.every(([, y]) => Math.floor(y * courses) === Math.floor(0.13 * courses))).toBe(true);
 });
 
-test('give-aways of boards are gone after at most three presses', async () => {
+test('telltales of boards are gone after at most three presses', async () => {
   let now = BASE;
   const counts: number[] = [];
   for (let press = 0; press <= 3; press++) {
-    const { giveAways } = repetitionOf(await drawn(now), 6000);
-    counts.push(giveAways.length);
-    if (giveAways.length === 0) break;
-    now = withReplaced(now, giveAways, newId);
+    const { telltales } = repetitionOf(await drawn(now), 6000);
+    counts.push(telltales.length);
+    if (telltales.length === 0) break;
+    now = withReplaced(now, telltales, newId);
   }
   expect(counts.at(-1)).toBe(0);
 });
@@ -145,7 +145,7 @@ test('that boards differ in tone gives nothing away, a knot does', async () => {
       if (Math.hypot(u, v) < 7)
         for (const c of ['r', 'g', 'b'] as const) blotted.maps.colour[c][(at[1] + v) * w + at[0] + u]! *= 0.3;
   const isThere = (f: typeof finish) =>
-    repetitionOf(f, 6000).giveAways.some(
+    repetitionOf(f, 6000).telltales.some(
       (g) => Math.hypot(g.at[0] * w - at[0], g.at[1] * finish.heightPx - at[1]) < 8,
     );
   expect(isThere(blotted)).toBe(true);
@@ -168,6 +168,6 @@ test('that boards differ in tone gives nothing away, a knot does', async () => {
       if (cells.copy[cell] === board)
         for (const c of ['r', 'g', 'b'] as const) toned.maps.colour[c][y * w + x]! *= 1.25;
     }
-  const large = (f: typeof finish) => repetitionOf(f, 6000).giveAways.filter((g) => g.share > 0.02).length;
+  const large = (f: typeof finish) => repetitionOf(f, 6000).telltales.filter((g) => g.share > 0.02).length;
   expect(large(toned)).toBeLessThanOrEqual(large(finish));
 });

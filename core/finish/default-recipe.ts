@@ -4,6 +4,7 @@ import { plainRepeat } from '../repeat';
 import { unprepared, type SourceMap } from '../sample';
 import { NO_SIZE, type SizeSettings } from '../size';
 import type { PictureSource } from '../sources';
+import type { FoundCard } from '../straighten';
 import { figure } from '../units';
 import { leadingPicture, SCHEMA_ID, type Recipe } from './recipe';
 
@@ -132,6 +133,25 @@ export function defaultRecipe(
         sheet.glossGu !== undefined ? published(sheet.glossGu, 'GU') : figure(usual.glossGu, 'GU', 'assumed'),
     },
   };
+}
+
+/**
+ * A new recipe that uses a target card found in its first picture: for the size, and for white balance and exposure.
+ * @param card its ring marks in the picture; null: none was found
+ */
+export function withCard(recipe: Recipe, card: FoundCard | null): Recipe {
+  const [first, ...others] = recipe.sources;
+  if (!card || !first) return recipe;
+  const before = first.size ?? NO_SIZE;
+  const overall = (axis: 'across' | 'up') =>
+    before.overall[axis]?.basis === 'assumed' ? null : before.overall[axis];
+  const size: SizeSettings = {
+    ...before,
+    ruling: { across: 'card', up: 'card' },
+    overall: { across: overall('across'), up: overall('up') },
+    card: { marks: card.marks.map((m) => [...m]) as NonNullable<SizeSettings['card']>['marks'] },
+  };
+  return { ...recipe, sources: [{ ...first, size, light: { ...first.light, balance: 'card' } }, ...others] };
 }
 
 /** Size of the first picture, by the best that is known of it. */

@@ -258,8 +258,8 @@ describe('laid anew and replaced', () => {
 
   test('a stain is found, and gone once it is replaced; it comes from where it lies in the picture', async () => {
     const before = await drawn(base);
-    const { giveAways } = repetitionOf(before, 6000);
-    const stain = giveAways[0]!;
+    const { telltales } = repetitionOf(before, 6000);
+    const stain = telltales[0]!;
     expect(stain.contrast).toBeGreaterThan(8);
     for (const { source, points } of stain.taken) {
       expect(source).toBe('p1');
@@ -268,7 +268,7 @@ describe('laid anew and replaced', () => {
       }
     }
     const replaced = withReplaced(base, [stain], newId);
-    const { giveAways: left } = repetitionOf(await drawn(replaced), 6000);
+    const { telltales: left } = repetitionOf(await drawn(replaced), 6000);
     expect(left.filter((g) => g.contrast > 6)).toEqual([]);
   });
 
@@ -284,7 +284,7 @@ describe('laid anew and replaced', () => {
         },
       };
       const before = await drawn(closed);
-      const stains = repetitionOf(before, 6000).giveAways.filter((g) => g.contrast > 6);
+      const stains = repetitionOf(before, 6000).telltales.filter((g) => g.contrast > 6);
       expect(stains.length).toBeGreaterThan(0);
       const replaced = withReplaced(closed, stains, newId);
       expect(lead(replaced).preparation.keepOuts.length).toBeGreaterThan(0);
@@ -525,6 +525,27 @@ describe('checks', () => {
     expect(finish.report.checks[0]!.text).toContain('times the contrast inside');
   });
 
+  test('no two checks share a code, also where one axis raises two questions', async () => {
+    const unlikely = recipe((r) => {
+      lead(r).size = sizeKnownBy({ overall: figure(100000, 'mm', 'assumed') }, 'follows');
+      lead(r).size!.count.across = {
+        modules: 3,
+        moduleMm: figure(33333, 'mm', 'assumed'),
+        jointMm: 0,
+        ends: 'flush',
+        before: 0,
+        after: 0,
+      };
+    });
+    const options = { widthPx: 128, category: 'timber' };
+    const { report } = await renderFinish(unlikely, sourcesOf(WALL), options);
+    const found = report.checks.map((c) => c.code);
+    expect(found).toEqual(
+      expect.arrayContaining(['unlikely-module-across', 'unlikely-density-across', 'unlikely-density-up']),
+    );
+    expect(new Set(found).size).toBe(found.length);
+  });
+
   test('a finish whose figures are all founded has none', async () => {
     const founded = await codes((r) => {
       r.colour = ruledByLrv(r.colour, figure(40, 'LRV', 'measured'));
@@ -533,6 +554,23 @@ describe('checks', () => {
     });
     expect(founded).toEqual([]);
   });
+});
+
+test('a depth of 0 mm is a flat finish', async () => {
+  const flat = await renderFinish(
+    openRecipe(recipe((r) => (r.relief.contributions[0]!.depthMm = figure(0, 'mm', 'measured')))),
+    sourcesOf(WALL),
+    { widthPx: 64 },
+  );
+  expect(flat.report.heightMm).toEqual({ min: 0, max: 0, zero: 0 });
+  expect(flat.report.slopeDeg.p99).toBe(0);
+  for (const name of ['height', 'normal'] as const) {
+    const { data, channels } = encodeMap(flat, name);
+    const pixels = Array.from({ length: data.length / channels }, (_, i) =>
+      data.slice(i * channels, (i + 1) * channels).join(),
+    );
+    expect(new Set(pixels).size).toBe(1);
+  }
 });
 
 test('metals take their reflectance from the colour and may be glossier than 100 GU', async () => {

@@ -5,5 +5,7 @@ export * from './stages';
 export * from './maps';
 export * from './render';
 export * from './repetition';
+export * from './counted';
 export * from './advice';
 export * from './issue';
+export * from './readiness';

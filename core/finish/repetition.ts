@@ -1,11 +1,11 @@
 import {
   arrangementOf,
-  findGiveAways,
+  findTelltales,
   hull,
   repetitionSeen,
   withRedone,
   type Cells,
-  type GiveAway,
+  type Telltale,
   type PlacedRepeat,
   type Redone,
   type RepeatSource,
@@ -17,11 +17,11 @@ import type { RenderedFinish } from './render';
 
 /** What gives a repetition away in a finished repeat, from how far it is seen, and what of the sample it comes from. */
 export interface Repetition {
-  giveAways: readonly FoundGiveAway[];
+  telltales: readonly FoundTelltale[];
   seen: Visibility;
 }
 
-export interface FoundGiveAway extends GiveAway {
+export interface FoundTelltale extends Telltale {
   /** The parts of the pictures it comes from, in shares of each, as an arrangement takes them out. */
   taken: Redone['taken'];
 }
@@ -47,7 +47,7 @@ export function repetitionOf(finish: SeenRepeat, fieldMm: number): Repetition {
   } = finish;
   const boards = placed.map.cells?.sharp ? placed.map.cells : null;
   return {
-    giveAways: findGiveAways(colour, placed.courses, boards).map((found) => ({
+    telltales: findTelltales(colour, placed.courses, boards).map((found) => ({
       ...found,
       taken: comesFrom(found, finish),
     })),
@@ -60,21 +60,21 @@ export function repetitionOf(finish: SeenRepeat, fieldMm: number): Repetition {
 }
 
 /**
- * A recipe with give-aways replaced: a composed repeat lays them anew and uses what they come from no more in this
+ * A recipe with telltales replaced: a composed repeat lays them anew and uses what they come from no more in this
  * arrangement; all other ways keep what they come from out of the sample, and fill it from elsewhere in it.
  *
  * @param recipe the finish
- * @param giveAways what is to be replaced, at once
+ * @param telltales what is to be replaced, at once
  * @param newId names of items that are added
  */
 export function withReplaced(
   recipe: Recipe,
-  giveAways: readonly Pick<FoundGiveAway, 'outline' | 'taken'>[],
+  telltales: readonly Pick<FoundTelltale, 'outline' | 'taken'>[],
   newId: () => string,
 ): Recipe {
-  const taken = giveAways.flatMap((g) => g.taken);
+  const taken = telltales.flatMap((g) => g.taken);
   if (recipe.repeat.method === 'composed') {
-    const areas = giveAways.map((g) => g.outline.map(([x, y]): [number, number] => [within(x), within(y)]));
+    const areas = telltales.map((g) => g.outline.map(([x, y]): [number, number] => [within(x), within(y)]));
     return { ...recipe, repeat: withAreasRedone(recipe.repeat, areas, taken, newId()) };
   }
   const keptOut = (sourceId: string) =>
@@ -107,7 +107,7 @@ export function withAreasRedone(
 
 const within = (v: number) => Math.min(2, Math.max(-1, v));
 
-/** Places looked up over a give-away, each way. */
+/** Places looked up over a telltale, each way. */
 const LOOKED_UP = 48;
 /** A copy that gives less than this share of it is only grazed. */
 const LEAST_PART = 0.08;
@@ -115,7 +115,7 @@ const LEAST_PART = 0.08;
 const GROWN = 0.12;
 
 /** Outlines of the parts of the pictures that a region of the repeat comes from. */
-function comesFrom({ outline }: GiveAway, { placed: { map, sources }, report }: SeenRepeat): Redone['taken'] {
+function comesFrom({ outline }: Telltale, { placed: { map, sources }, report }: SeenRepeat): Redone['taken'] {
   const xs = outline.map((p) => p[0]);
   const ys = outline.map((p) => p[1]);
   const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];

@@ -44,8 +44,12 @@ test('the manifest names every figure as typed, and those that follow from them'
     basis: 'published',
     tolerance: 0.5,
   });
-  expect(figures['sample height']).toMatchObject({ value: 2513, tolerance: 8.5, basis: 'published' });
-  expect(figures['sample width']).toMatchObject({
+  expect(figures['physical height of the sample']).toMatchObject({
+    value: 2513,
+    tolerance: 8.5,
+    basis: 'published',
+  });
+  expect(figures['physical width of the sample']).toMatchObject({
     basis: 'inferred',
     note: 'follows the height, square pixels',
   });

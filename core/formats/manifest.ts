@@ -3,7 +3,7 @@ import { labToXyz } from '../colour';
 import { lead, leadGeometry, type Recipe, type RenderReport } from '../finish';
 import { colourSchema, lightSchema } from '../light/settings';
 import { sizeSchema } from '../size';
-import type { Figure } from '../units';
+import { BASES, type Figure } from '../units';
 
 /** The manifest that goes with every handover: sizes in mm, the basis of each figure, and a checksum of every file. */
 
@@ -12,7 +12,7 @@ const manifestFigure = z.object({
   name: z.string(),
   value: z.number(),
   unit: z.string(),
-  basis: z.string(),
+  basis: z.enum(BASES),
   tolerance: z.number().optional(),
   note: z.string().optional(),
 });
@@ -99,7 +99,13 @@ export function figuresOf(
   }
   for (const side of ['width', 'height'] as const) {
     const { mm, basis, toleranceMm, from } = size[side];
-    put(`sample ${side}`, { value: mm, unit: 'mm', basis, tolerance: toleranceMm, note: from });
+    put(`physical ${side} of the sample`, {
+      value: mm,
+      unit: 'mm',
+      basis,
+      tolerance: toleranceMm,
+      note: from,
+    });
   }
   put('light reflectance value', givenReflectance(recipe, way));
   for (const { name, depthMm } of recipe.relief.contributions)

@@ -12,6 +12,10 @@ test.each([
   ['c8a274', 'hex'],
   ['XYZ 40.1 39.8 22.4', 'XYZ'],
   ['linear 0.578 0.361 0.174', 'linear'],
+  ['L*=69.3 a*=8.8 b*=30.6', 'Lab'],
+  ['L: 69.3, a: 8.8, b: 30.6', 'Lab'],
+  ['LCh 69.3 31.84 73.9', 'LCh'],
+  ['L*=69.3 C*ab=31.84 hab=73.9°', 'LCh'],
 ])('%s is read as %s', (text, form) => {
   const colour = parseColour(text);
   expect(colour.form).toBe(form);
@@ -24,6 +28,8 @@ test.each([
   ['linear 1.2 0 0', /outside linear light/],
   ['Lab 50 2', /not a colour/],
   ['Lab 50 300 2', /outside any colour/],
+  ['LCh 50 -3 20', /chroma of -3/],
+  ['L*=52 a*=8 h=22', /is not a colour/],
 ])('%s is refused with the forms there are', (text, sentence) => {
   expect(() => parseColour(text)).toThrow(sentence);
 });

@@ -12,22 +12,41 @@ import { figureOfReadings } from '../units';
 import type { ColourFigure } from './settings';
 
 /** What a typed colour may look like, for those who ask. */
-export const COLOUR_FORMS = 'Lab 62 8 22, #C8A274, XYZ 30 31 22 or linear 0.3 0.25 0.2';
+export const COLOUR_FORMS = 'Lab 62 8 22, LCh 62 23 70, #C8A274, XYZ 30 31 22 or linear 0.3 0.25 0.2';
 
 /** A colour as typed. */
 export interface TypedColour {
   lab: Triple;
   /** In which form it was given. */
-  form: 'Lab' | 'hex' | 'XYZ' | 'linear';
+  form: 'Lab' | 'LCh' | 'hex' | 'XYZ' | 'linear';
+}
+
+const NUMBER = '([-+]?[\\d.,]*\\d)';
+const label = (names: string) => `(${names})\\*?(?:ab)?\\s*[=:]\\s*`;
+/** Three numbers each with its label: "L*=52 a*=8 b*=22", "L=52, C=23, h=70°". */
+const LABELLED = new RegExp(
+  `^${label('l')}${NUMBER}[,;\\s]+${label('a|c')}${NUMBER}[,;\\s]+${label('b|h')}${NUMBER}\\s*°?$`,
+  'i',
+);
+
+/** The same colour with one label before its three numbers, if it has one before each. */
+function withOneLabel(text: string): string {
+  const found = LABELLED.exec(text);
+  if (!found) return text;
+  const [, , lightness, second, x, third, y] = found;
+  const letters = `${second}${third}`.toLowerCase();
+  const form = { ab: 'Lab', ch: 'LCh' }[letters];
+  return form ? `${form} ${lightness} ${x} ${y}` : text;
 }
 
 /**
- * Reads a colour: CIELAB (three numbers, with or without "Lab"), hex (sRGB), XYZ (Y of white 100) or linear light (0–1).
+ * Reads a colour: CIELAB (three numbers, with or without "Lab"), LCh(ab) with the hue in degrees, hex (sRGB), XYZ (Y of
+ * white 100) or linear light (0–1). The numbers of Lab and LCh may have labels, as in "L*=52 a*=8 b*=22".
  * Numbers may have a point or a comma as decimal sign and are parted by spaces, semicolons or slashes.
  * @throws RangeError with a sentence that says which forms there are
  */
 export function parseColour(text: string): TypedColour {
-  const plain = text.trim().replace(/−/g, '-');
+  const plain = withOneLabel(text.trim().replace(/−/g, '-'));
   const refuse = (why: string): never => {
     throw new RangeError(`“${text.trim()}” ${why}. Give a colour as ${COLOUR_FORMS}.`);
   };
@@ -37,7 +56,9 @@ export function parseColour(text: string): TypedColour {
     const linear = [0, 2, 4].map((k) => srgbToLinear(parseInt(digits.slice(k, k + 2), 16) / 255));
     return { lab: linearToLab(linear as unknown as Triple), form: 'hex' };
   }
-  const named = /^(lab|cielab|xyz|linear|l\*a\*b\*)(?=[:\s=])[:\s=]*(.*)$/i.exec(plain);
+  const named = /^(lab|cielab|lch|cielch|xyz|linear|l\*a\*b\*|l\*c\*h)(?=[:\s=])[:\s=]*(.*?)\s*°?$/i.exec(
+    plain,
+  );
   const form = named ? named[1]!.toLowerCase() : 'lab';
   const rest = named ? named[2]! : plain;
   // A comma is a decimal sign between digits when something else parts the numbers.
@@ -54,10 +75,19 @@ export function parseColour(text: string): TypedColour {
     if (Math.min(...triple) < 0 || Math.max(...triple) > 1) refuse('is outside linear light from 0 to 1');
     return { lab: linearToLab(triple), form: 'linear' };
   }
+  const isLch = form.includes('c') && form.endsWith('h');
+  if (isLch && triple[1] < 0) refuse(`has a chroma of ${triple[1]}, which is below 0`);
+  const lab = isLch ? labOfLch(triple) : triple;
   if (triple[0] < 0 || triple[0] > 100) refuse(`has an L* of ${triple[0]}, which is not between 0 and 100`);
-  if (Math.abs(triple[1]) > 150 || Math.abs(triple[2]) > 150) refuse('lies outside any colour');
-  return { lab: triple, form: 'Lab' };
+  if (Math.abs(lab[1]) > 150 || Math.abs(lab[2]) > 150) refuse('lies outside any colour');
+  return { lab, form: isLch ? 'LCh' : 'Lab' };
 }
+
+/** CIELAB from lightness, chroma and hue angle in degrees (CIE 015:2018, 8.2.1). */
+const labOfLch = ([lightness, chroma, hueDeg]: Triple): Triple => {
+  const hue = (hueDeg * Math.PI) / 180;
+  return [lightness, chroma * Math.cos(hue), chroma * Math.sin(hue)];
+};
 
 /** One line of a pasted list. */
 export interface ListedColour extends TypedColour {
@@ -92,7 +122,7 @@ export function parseColourList(text: string): ListedColour[] {
           }
       }
       const at =
-        /^(.*?)\s+((?:lab|xyz|linear)\b.*|#[0-9a-f]{3,6}|-?\d[\d.,]*\s+-?\d[\d.,]*\s+-?\d[\d.,]*)$/i.exec(
+        /^(.*?)\s+((?:lab|lch|xyz|linear)\b.*|l\*?\s*=.*|#[0-9a-f]{3,6}|-?\d[\d.,]*\s+-?\d[\d.,]*\s+-?\d[\d.,]*)$/i.exec(
           line.replace(/−/g, '-'),
         );
       if (!at) throw new RangeError(`has no name and colour. Give a colour as ${COLOUR_FORMS}.`);

@@ -4,3 +4,4 @@ export * from './occlusion';
 export * from './integrate';
 export * from './settings';
 export * from './stage';
+export * from './section';

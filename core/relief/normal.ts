@@ -47,8 +47,13 @@ export function normalsOfHeight(height: Plane, mmPerPx: { x: number; y: number }
 /** Slope angles of a relief: mean, and the angle that 99 % of the surface stays below, in degrees. */
 export function slopes(normals: NormalField): { meanDeg: number; p99Deg: number } {
   const bins = new Float64Array(900);
+  let level = 0;
   for (let i = 0; i < normals.z.length; i++) {
     const z = normals.z[i]!;
+    if (z >= 1) {
+      level++;
+      continue;
+    }
     // The tangent is binned and turned into angles once, so that no arc cosine runs per pixel.
     const tangent = Math.sqrt(Math.max(0, 1 - z * z)) / z;
     bins[tangent < 1 ? Math.floor(tangent * 450) : Math.max(450, 899 - Math.floor(450 / tangent))]!++;
@@ -57,7 +62,7 @@ export function slopes(normals: NormalField): { meanDeg: number; p99Deg: number 
     (Math.atan(k < 450 ? (k + 0.5) / 450 : 450 / (899 - k + 0.5)) * 180) / Math.PI;
   const n = normals.z.length;
   let sum = 0;
-  let seen = 0;
+  let seen = level;
   let p99Deg = 0;
   for (let k = 0; k < 900; k++) {
     sum += bins[k]! * degreesOfBin(k);

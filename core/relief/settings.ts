@@ -19,7 +19,7 @@ const wavelength = (what: string) =>
 const common = {
   id: z.string().min(1).max(40).describe('Name of this contribution within the recipe'),
   name: z.string().min(1, 'A contribution needs a name.').max(100).describe('Name'),
-  depthMm: figureSchema('mm', 'From the deepest to the highest point of this contribution'),
+  depthMm: figureSchema('mm', 'From the deepest to the highest point of this contribution; 0 is flat', true),
 };
 
 /** Detail in three bands of wavelength, each with a signed amount. */

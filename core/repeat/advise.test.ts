@@ -1,7 +1,7 @@
 import { rgb, timber, weave } from '../generate';
 import { fractalNoise, makeColourPicture, type ColourPicture } from '../raster';
 import { findStructure } from '../size';
-import { adviseRepeat, plainRepeat, structureToKeep, type RepeatSettings } from './index';
+import { adviseRepeat, plainRepeat, structureToKeep, withCounted, type RepeatSettings } from './index';
 
 const axis = { closing: 'blend', overlapMm: 10 } as const;
 const NOW: RepeatSettings = { ...plainRepeat(), across: axis, up: axis };
@@ -124,4 +124,52 @@ test('a weave of one yarn’s period is kept by the period after which its draft
     const yarns = (period * 40) / 1.25;
     expect(Math.abs(yarns / 4 - Math.round(yarns / 4))).toBeLessThan(0.03);
   }
+});
+
+describe('what was counted is better known than what was found', () => {
+  const period = (p: number, first = 0) => ({ period: p, count: 1 / p, confidence: 0.8, first });
+  // Boards of 120 mm over 1320 mm, of which every second one looks alike.
+  const BOARDS = {
+    across: null,
+    up: period(239.5 / 1320, 0.15),
+    confidence: { across: 0.1, up: 0.8 },
+    stagger: null,
+    whole: { across: 1, up: 1 },
+  };
+
+  test('the count leads, and the conflict is said', () => {
+    const { structure, differs } = withCounted(BOARDS, { across: null, up: 120 / 1320 });
+    expect(structure.up!.count).toBeCloseTo(11, 9);
+    expect(structure.up!.first).toBeCloseTo(0.15 - 120 / 1320, 9);
+    expect(structure.across).toBeNull();
+    expect(differs).toEqual([
+      'Counted: 11 periods up. Detected: 5.5, each 2 times as long. The count is used.',
+    ]);
+  });
+
+  test('a count that agrees is used without a word; a count alone makes a structure', () => {
+    const agrees = withCounted(BOARDS, { across: null, up: 240 / 1320 });
+    expect(agrees.differs).toEqual([]);
+    expect(agrees.structure.up!.count).toBeCloseTo(5.5, 9);
+    const alone = withCounted({ ...BOARDS, up: null }, { across: null, up: 120 / 1320 });
+    expect(alone.structure.up).toMatchObject({ confidence: 1, first: 0 });
+  });
+
+  test('a shift goes along with the periods it is counted in', () => {
+    const bond = { ...BOARDS, across: period(0.25), up: period(0.1), stagger: 0.25 };
+    expect(withCounted(bond, { across: 0.125, up: null }).structure.stagger).toBeCloseTo(0.5, 9);
+    expect(withCounted(bond, { across: null, up: 0.2 }).structure.stagger).toBeCloseTo(0.5, 9);
+  });
+
+  test('a method is suggested by the count', () => {
+    const rows = noise(300, 330, 40);
+    const { settings } = adviseRepeat(rows, BOARDS, { width: 1200, height: 1320 }, NOW, {
+      across: null,
+      up: 120 / 1320,
+    });
+    expect(settings.method).toBe('composed');
+    expect(settings.structure.up!.period).toBeCloseTo(120 / 1320, 9);
+    expect(settings.why[0]).toMatch(/The count is used/);
+    expect(settings.why[1]).toMatch(/^Its periods were counted: 11 periods up/);
+  });
 });

@@ -18,6 +18,49 @@ export interface Advice {
   settings: Pick<RepeatSettings, 'method' | 'across' | 'up' | 'structure' | 'composed' | 'why'>;
 }
 
+/** Periods that somebody counted, in shares of the frame; null: not counted. */
+export interface CountedPeriods {
+  across: number | null;
+  up: number | null;
+}
+
+/** A counted period and a found one are the same when they differ by less. */
+const SAME_PERIOD = 0.02;
+
+/**
+ * A structure whose periods are those that were counted, where there are any: what somebody typed is better known than
+ * what was detected.
+ * @returns the structure, and a sentence for every axis on which the two differ
+ */
+export function withCounted(
+  found: FoundStructure,
+  counted: CountedPeriods,
+): { structure: FoundStructure; differs: string[] } {
+  const structure = { ...found, confidence: { ...found.confidence }, whole: { ...found.whole } };
+  const differs: string[] = [];
+  for (const axis of ['across', 'up'] as const) {
+    const period = counted[axis];
+    if (!period) continue;
+    const detected = found[axis];
+    const times = detected ? (detected.period * found.whole[axis]) / period : 1;
+    const same = Math.abs(times - 1) <= SAME_PERIOD;
+    if (detected && !same)
+      differs.push(
+        `Counted: ${printNumber(1 / period)} periods ${axis}. Detected: ${printNumber(detected.count / found.whole[axis])}, each ${printNumber(times, 2)} times as long. The count is used.`,
+      );
+    const first = detected ? detected.first % period : 0;
+    structure[axis] = { period, count: 1 / period, confidence: 1, first };
+    structure.confidence[axis] = 1;
+    structure.whole[axis] = 1;
+    // The shift is one in periods across, from one course to the next.
+    if (detected && !same && structure.stagger !== null) {
+      const one = detected.period / period;
+      structure.stagger = (structure.stagger * (axis === 'across' ? one : 1 / one)) % 1;
+    }
+  }
+  return { structure, differs };
+}
+
 /** What copies keep to of a structure that was found: the period after which its pattern comes back as it was. */
 export function structureToKeep({ across, up, stagger, whole }: FoundStructure): RepeatSettings['structure'] {
   const kept = (found: FoundStructure['across'], times: number) =>
@@ -61,15 +104,17 @@ const percent = (share: number) => `${printNumber(100 * share, 0)} %`;
  * by its proportions and evenness.
  *
  * @param picture the used part of the sample, straightened, a few hundred pixels
- * @param found its structure
+ * @param detected its structure
  * @param usedMm its size
  * @param now the settings as they are: lengths and arrangements that were set stay
+ * @param counted periods that somebody counted; they count more than those that were found
  */
 export function adviseRepeat(
   picture: ColourPicture,
-  found: FoundStructure,
+  detected: FoundStructure,
   usedMm: { width: number; height: number },
   now: RepeatSettings,
+  counted: CountedPeriods = { across: null, up: null },
 ): Advice {
   const { widthPx: w, heightPx: h } = picture;
   const overlap = (mm: number) => Math.max(0.1, Number((mm / 6).toPrecision(3)));
@@ -78,7 +123,8 @@ export function adviseRepeat(
     up: { closing, overlapMm: overlap(usedMm.height) },
   });
   const none = { across: null, up: null, stagger: 0 };
-  const why: string[] = [];
+  const { structure: found, differs } = withCounted(detected, counted);
+  const why: string[] = [...differs];
   const uneven = edgeDifference(picture);
   const end = (settings: Partial<Advice['settings']>): Advice => {
     if (uneven > UNEVEN)
@@ -101,10 +147,10 @@ export function adviseRepeat(
   if (regular.length > 0) {
     const periods = (axis: 'across' | 'up') => 1 / (found[axis]!.period * found.whole[axis]);
     why.push(
-      `A regular structure was found: ${regular
+      `${regular.every((axis) => counted[axis]) ? 'Its periods were counted' : 'A regular structure was found'}: ${regular
         .map(
           (axis) =>
-            `${printNumber(periods(axis))} periods ${axis}, confidence ${percent(found.confidence[axis])}`,
+            `${printNumber(periods(axis))} periods ${axis}${counted[axis] ? '' : `, confidence ${percent(found.confidence[axis])}`}`,
         )
         .join('; ')}. It is cut to whole periods.`,
     );

@@ -1,3 +1,4 @@
+import type { FoundStructure } from '../size';
 import { open, wrong, type Check } from '../surface';
 import { printNumber } from '../units';
 import type { ClosedAxis } from './close';
@@ -15,6 +16,8 @@ const MM = '\u2009mm';
 /** What does not hold of a repeat. */
 export const checkRepeat = (repeat: RepeatSettings, plan: RepeatPlan, report: RepeatReport): Check[] => [
   ...edgesThatShow(plan, report),
+  ...againstTheCount(repeat, plan),
+  ...otherThanAsked(repeat, plan),
   ...stretches(repeat, report),
   ...brokenLines(report),
   ...scaledElements(repeat),
@@ -33,12 +36,97 @@ function edgesThatShow(plan: RepeatPlan, { seam }: RepeatReport): Check[] {
     // A counted edge is compared with few others; and lines of some finishes differ much by nature.
     const limit = Math.max(axis.modules ? 1.25 : 1.15, BEYOND_LINES * inside.to);
     if (value <= limit) return [];
-    const text = `${name} does not close: ${printNumber(value, 2)} times the contrast inside, where lines have up to ${printNumber(inside.to, 2)}.`;
+    const text = `${name} do not match: ${printNumber(value, 2)} times the contrast inside, where lines have up to ${printNumber(inside.to, 2)}.`;
     return [wrong('repeat', code, text)];
   };
   return [
-    ...edge('seam-across', 'Left and right edge', seam.acrossWidth, plan.across, seam.inside.acrossWidth),
-    ...edge('seam-up', 'Top and bottom edge', seam.acrossHeight, plan.up, seam.inside.acrossHeight),
+    ...edge('seam-across', 'Left and right edges', seam.acrossWidth, plan.across, seam.inside.acrossWidth),
+    ...edge('seam-up', 'Top and bottom edges', seam.acrossHeight, plan.up, seam.inside.acrossHeight),
+  ];
+}
+
+/** A period this near to whole modules is made of them. */
+const WHOLE_MODULES = 0.02;
+
+/** A structure whose periods are not whole modules of those that were counted. */
+function againstTheCount({ structure }: RepeatSettings, plan: RepeatPlan): Check[] {
+  return (['across', 'up'] as const).flatMap((axis) => {
+    const module = plan.moduleMm[axis];
+    if (!structure[axis] || !plan.pitchMm[axis] || !module) return [];
+    const pitch = plan.pitchMm[axis] / (1 + (plan[axis].stretch ?? 0));
+    const times = pitch / module;
+    if (Math.abs(times / Math.max(1, Math.round(times)) - 1) <= WHOLE_MODULES) return [];
+    return [
+      wrong(
+        'repeat',
+        `against-count-${axis}`,
+        `The repeat keeps to periods of ${printNumber(pitch)}${MM} ${axis}; by the size, one module is ${printNumber(module)}${MM}. Modules are cut.`,
+      ),
+    ];
+  });
+}
+
+/** A repeat holds whole periods when it differs by less than this share of one. */
+const WHOLE_PERIODS = 0.06;
+
+/**
+ * A structure of the sample that the repeat does not hold in whole periods: pieces are cut where copies meet.
+ * @param found in the leading picture
+ * @param frameMm size of that picture
+ */
+export function checkStructureKept(
+  repeat: RepeatSettings,
+  plan: RepeatPlan,
+  found: FoundStructure,
+  frameMm: { width: number; height: number },
+): Check[] {
+  const side = (axis: 'across' | 'up', mm: number, repeatMm: number): Check[] => {
+    const period = found[axis];
+    // A mirrored edge meets itself, and a structure that was kept is judged with the count.
+    if (!period || plan.pitchMm[axis] || (repeat.method === 'edges' && repeat[axis].closing === 'mirror'))
+      return [];
+    const pitch = repeat.elements.scale * period.period * found.whole[axis] * mm;
+    const held = repeatMm / pitch;
+    if (Math.abs(held - Math.round(held)) <= WHOLE_PERIODS) return [];
+    return [
+      open(
+        'repeat',
+        `structure-cut-${axis}`,
+        `A structure of ${printNumber(pitch)}${MM} ${axis} was detected (confidence ${printNumber(100 * period.confidence, 0)} %); the repeat holds ${printNumber(held, 2)} of its periods, so pieces are cut at the edge.`,
+      ),
+    ];
+  };
+  return [
+    ...side('across', frameMm.width, plan.repeatMm.width),
+    ...side('up', frameMm.height, plan.repeatMm.height),
+  ];
+}
+
+/** A repeat that differs from what was asked for by less is as asked, mm. */
+const AS_ASKED_MM = 0.05;
+
+/** A composed repeat of a structure takes the nearest whole number of periods. */
+function otherThanAsked({ method, composed }: RepeatSettings, { repeatMm, across, up }: RepeatPlan): Check[] {
+  if (method !== 'composed') return [];
+  const side = (
+    axis: 'across' | 'up',
+    name: string,
+    asked: number | null,
+    got: number,
+    { modules, stretchNeeded }: ClosedAxis,
+  ) =>
+    asked === null || stretchNeeded !== undefined || Math.abs(asked - got) <= AS_ASKED_MM
+      ? []
+      : [
+          open(
+            'repeat',
+            `asked-${axis}`,
+            `The repeat is ${printNumber(got)}${MM} ${name}, not ${printNumber(asked)}${MM} as asked: ${modules} whole periods.`,
+          ),
+        ];
+  return [
+    ...side('across', 'wide', composed.widthMm, repeatMm.width, across),
+    ...side('up', 'high', composed.heightMm, repeatMm.height, up),
   ];
 }
 

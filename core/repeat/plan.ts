@@ -22,6 +22,8 @@ interface AnyPlan extends PerAxis<ClosedAxis> {
   laidMm: SizeMm;
   /** Period of the structure that copies stay in step with. */
   pitchMm: Pitch;
+  /** Period of the modules whose number or pitch is given with the size; null: none is. */
+  moduleMm: PerAxis<number | null>;
   /** How many periods and courses of it lie in the repeat. */
   courses: Courses;
 }
@@ -77,13 +79,20 @@ const lengthsOf = ({ usedMm, size }: SampleGeometry, scale: number) => ({
   known: { across: size.width, up: size.height },
 });
 
+/** Periods of the modules that are given with the size, as they are laid. */
+function modulesOf(repeat: RepeatSettings, lead: SampleGeometry): PerAxis<number | null> {
+  const { scale } = repeat.elements;
+  const { known } = lengthsOf(lead, scale);
+  const of = (axis: Axis) => (known[axis].module ? scale * known[axis].module.pitchMm : null);
+  return { across: of('across'), up: of('up') };
+}
+
 /** Period of the structure on an axis as it is laid; null: none is known. */
 function periodMm(repeat: RepeatSettings, lead: SampleGeometry, axis: Axis): number | null {
   const { scale } = repeat.elements;
   const { known } = lengthsOf(lead, scale);
   const found = repeat.structure[axis];
-  const pitch = known[axis].module?.pitchMm;
-  const module = pitch ? scale * pitch : null;
+  const module = modulesOf(repeat, lead)[axis];
   if (!found) return module;
   const mm = scale * found.period * known[axis].mm;
   // What was found in pixels is as good as a pixel; where it is the counted module, that is the true length.
@@ -113,7 +122,8 @@ function planComposed(repeat: RepeatSettings, lead: SampleGeometry): ComposedPla
   };
   const laidMm = { width: used.across * stretched.across, height: used.up * stretched.up };
   const courses = coursesIn(repeatMm, pitchMm);
-  return { kind: 'composed', across, up, repeatMm, laidMm, pitchMm, courses, closed, joints };
+  const moduleMm = modulesOf(repeat, lead);
+  return { kind: 'composed', across, up, repeatMm, laidMm, pitchMm, moduleMm, courses, closed, joints };
 }
 
 function jointsOn(
@@ -153,6 +163,7 @@ function planAtEdges(repeat: RepeatSettings, lead: SampleGeometry): LayeredPlan 
     repeatMm,
     laidMm: { width: used.across, height: used.up },
     pitchMm,
+    moduleMm: modulesOf(repeat, lead),
     courses: coursesIn(repeatMm, pitchMm),
   };
   const cut = is('cut');

@@ -45,7 +45,7 @@ test('gloss falls as roughness rises', () => {
   expect(last).toBeLessThan(1.5);
 });
 
-test('a gloss that the material cannot have is said to be out of reach', () => {
+test('a gloss that the material cannot have is refused as out of range', () => {
   expect(highestGloss({ kind: 'dielectric', index: 1.5 })).toBeCloseTo(
     (100 * fresnelDielectric(0.5, 1.5)) / fresnelDielectric(0.5, 1.567),
     0,

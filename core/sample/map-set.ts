@@ -17,16 +17,30 @@ export interface RecognisedMap {
   why: string;
 }
 
-/** Words by which makers of maps name them, one per role. */
-const WORDS: Readonly<Record<MapRole, readonly string[]>> = {
-  colour: ['colour', 'color', 'col', 'albedo', 'basecolor', 'basecolour', 'diffuse', 'diff', 'reflectance'],
-  height: ['height', 'disp', 'displacement', 'bump', 'depth', 'relief'],
-  normal: ['normal', 'normals', 'nrm', 'nor', 'norm'],
-  roughness: ['roughness', 'rough', 'rgh'],
-  gloss: ['gloss', 'glossiness', 'smoothness', 'smooth'],
-  metalness: ['metalness', 'metallic', 'metal'],
-  occlusion: ['occlusion', 'ao', 'ambientocclusion', 'occ'],
-  opacity: ['opacity', 'alpha', 'transparency', 'openness'],
+type RoleWords = Readonly<Record<MapRole, readonly string[]>>;
+
+/** Full words for what a map holds, and the names of inputs in glTF, OpenPBR, MaterialX and OpenUSD preview surfaces. */
+const FULL_WORDS: RoleWords = {
+  colour: ['colour', 'color', 'basecolour', 'basecolor', 'diffusecolor', 'reflectance', 'albedo', 'diffuse'],
+  height: ['height', 'displacement', 'bump'],
+  normal: ['normal', 'normals', 'geometrynormal', 'normaltexture'],
+  roughness: ['roughness', 'specularroughness'],
+  gloss: ['gloss', 'glossiness', 'smoothness'],
+  metalness: ['metalness', 'basemetalness', 'metallic'],
+  occlusion: ['occlusion', 'ambientocclusion', 'occlusiontexture'],
+  opacity: ['opacity', 'geometryopacity', 'transparency', 'openness', 'alpha'],
+};
+
+/** Shortened words, and such as also name a finish; they count only where no full word stands in the name. */
+const SHORT_WORDS: RoleWords = {
+  colour: ['col', 'diff'],
+  height: ['disp', 'relief', 'depth'],
+  normal: ['norm', 'nor', 'nrm'],
+  roughness: ['rough', 'rgh'],
+  gloss: ['smooth'],
+  metalness: ['metal'],
+  occlusion: ['ao', 'occ'],
+  opacity: [],
 };
 
 const wordsOf = (fileName: string): string[] =>
@@ -37,16 +51,17 @@ const wordsOf = (fileName: string): string[] =>
     .split(/[^a-z0-9]+/)
     .filter(Boolean);
 
-/** Role by the last telling word of a name; null when none tells. */
+/** Role by the last telling word of a name, full words before shortened ones; null when none tells. */
 export function roleByName(fileName: string): MapRole | null {
   const words = wordsOf(fileName);
-  const joined = [...words.slice(0, -1).map((w, i) => w + words[i + 1]!), ...words];
-  for (const word of joined.reverse())
-    for (const [role, names] of Object.entries(WORDS)) if (names.includes(word)) return role as MapRole;
+  const joined = [...words.slice(0, -1).map((w, i) => w + words[i + 1]!), ...words].reverse();
+  for (const known of [FULL_WORDS, SHORT_WORDS])
+    for (const word of joined)
+      for (const [role, names] of Object.entries(known)) if (names.includes(word)) return role as MapRole;
   return null;
 }
 
-const KNOWN_WORDS = new Set(Object.values(WORDS).flat());
+const KNOWN_WORDS = new Set([FULL_WORDS, SHORT_WORDS].flatMap((words) => Object.values(words).flat()));
 
 /** A name without what tells the role, the size and the depth: files of one set share it. */
 export function stemOf(fileName: string): string {

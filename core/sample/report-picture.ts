@@ -12,9 +12,11 @@ import {
 export const REPORT_PICTURES = ['clipped', 'evenness', 'sharpness'] as const;
 export type ReportPicture = (typeof REPORT_PICTURES)[number];
 
-/** Marking red, linear. */
-const MARK = [0.38, 0.022, 0.014] as const;
-const BLACKS = [0.02, 0.1, 0.5] as const;
+/** Hatch of what is clipped: distance and width of its lines, and their two tones, linear. */
+const HATCH_PX = 9;
+const HATCH_LINE_PX = 3;
+const LIGHT = [0.92, 0.92, 0.92] as const;
+const DARK = [0.005, 0.005, 0.005] as const;
 
 const lightness = (picture: ColourPicture): Plane => {
   const plane = luminancePlane(picture);
@@ -26,7 +28,8 @@ const lightness = (picture: ColourPicture): Plane => {
 /**
  * Draws what the sample report says.
  *
- * - `clipped`: the picture in grey, burnt-out places in red, fully black ones in blue.
+ * - `clipped`: the picture in grey; burnt-out places are hatched rising to the right, dark on white, fully black ones
+ *   falling to the right, light on black.
  * - `evenness`: broad lightness in steps of 2 L* about its middle, as a contour map: lighter than the middle towards
  *   white, darker towards black.
  * - `sharpness`: how much of the finest detail there is from place to place: white is crisp, black is soft or flat.
@@ -45,8 +48,10 @@ export function drawReport(picture: ColourPicture, shows: ReportPicture): Colour
     const y = luminancePlane(picture).data;
     for (let i = 0; i < y.length; i++) {
       const [r, g, b] = [picture.r[i]!, picture.g[i]!, picture.b[i]!];
-      if (Math.max(r, g, b) >= 0.996) set(i, MARK);
-      else if (Math.max(r, g, b) <= 0.0003) set(i, BLACKS);
+      const [px, py] = [i % w, Math.floor(i / w)];
+      if (Math.max(r, g, b) >= 0.996) set(i, (px + py) % HATCH_PX < HATCH_LINE_PX ? DARK : LIGHT);
+      else if (Math.max(r, g, b) <= 0.0003)
+        set(i, (px - py + h * HATCH_PX) % HATCH_PX < HATCH_LINE_PX ? LIGHT : DARK);
       else set(i, [0.75 * y[i]! + 0.08, 0.75 * y[i]! + 0.08, 0.75 * y[i]! + 0.08]);
     }
     return out;

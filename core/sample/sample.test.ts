@@ -254,6 +254,13 @@ describe('map sets', () => {
     ['silk_glossiness.png', 'gloss'],
     ['mesh-Opacity.png', 'opacity'],
     ['wall_rough.png', 'roughness'],
+    ['stone_col_roughness.png', 'roughness'],
+    ['rough_metal_col.png', 'colour'],
+    ['relief_tile_rough.png', 'roughness'],
+    ['normal_col_07.png', 'normal'],
+    ['felt_specular_roughness.exr', 'roughness'],
+    ['felt_base_metalness.exr', 'metalness'],
+    ['brick_diffuseColor.png', 'colour'],
     ['DSC_0042.jpg', null],
   ] as const)('%s is named as %s', (name, role) => expect(roleByName(name)).toBe(role));
 
@@ -340,16 +347,30 @@ describe('map sets', () => {
 });
 
 describe('report', () => {
-  test('burnt-out places are drawn red, all else grey', () => {
+  test('burnt-out places and blacks are hatched in two directions, all else is grey', () => {
     const p = makeColourPicture(40, 30);
     p.r.fill(0.4);
     p.g.fill(0.4);
     p.b.fill(0.4);
-    for (let y = 0; y < 10; y++)
-      for (let x = 0; x < 10; x++) p.r[y * 40 + x] = p.g[y * 40 + x] = p.b[y * 40 + x] = 1;
-    const drawn = drawReport(p, 'clipped');
-    expect(drawn.r[0]! / drawn.g[0]!).toBeGreaterThan(5);
-    expect(drawn.r[20 * 40 + 20]).toBeCloseTo(drawn.g[20 * 40 + 20]!, 6);
+    for (let y = 0; y < 12; y++)
+      for (let x = 0; x < 12; x++) {
+        p.r[y * 40 + x] = p.g[y * 40 + x] = p.b[y * 40 + x] = 1;
+        const low = (y + 18) * 40 + x + 28;
+        p.r[low] = p.g[low] = p.b[low] = 0;
+      }
+    const { r, g, b } = drawReport(p, 'clipped');
+    const at = (x: number, y: number) => r[y * 40 + x]!;
+    expect([...r]).toEqual([...g]);
+    expect([...r]).toEqual([...b]);
+    // A line of the hatch runs on through the neighbour above to the right, or below to the right.
+    for (let k = 1; k < 11; k++) {
+      expect(at(k, 5)).toBe(at(k + 1, 4));
+      expect(at(28 + k, 23)).toBe(at(29 + k, 24));
+    }
+    const tones = (x0: number, y0: number) => new Set(Array.from({ length: 12 }, (_, x) => at(x0 + x, y0)));
+    expect(tones(0, 5).size).toBe(2);
+    expect(tones(28, 23).size).toBe(2);
+    expect(at(20, 15)).toBeCloseTo(0.75 * 0.4 + 0.08, 6);
   });
 
   test('light that falls off to one side is a slope of steps; even light is one tone', () => {

@@ -5,3 +5,4 @@ export * from './lines';
 export * from './resolve';
 export * from './plausible';
 export * from './card';
+export * from './sheet-count';

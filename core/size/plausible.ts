@@ -24,6 +24,7 @@ const DENSITY: readonly [number, number] = [0.02, 400];
 
 export interface Doubt {
   axis: Axis;
+  about: 'module' | 'density';
   /** A question in plain words. */
   question: string;
 }
@@ -49,6 +50,7 @@ export function doubtsAboutSize(size: ResolvedSize, category: string): Doubt[] {
       if (pitch < from || pitch > to)
         doubts.push({
           axis,
+          about: 'module',
           question: `A ${usual.piece} ${mm(pitch)} ${name}? Usual is ${mm(from)} to ${mm(to)}.`,
         });
     }
@@ -57,6 +59,7 @@ export function doubtsAboutSize(size: ResolvedSize, category: string): Doubt[] {
     if (density < DENSITY[0] || density > DENSITY[1])
       doubts.push({
         axis,
+        about: 'density',
         question: `A sample ${mm(length)} ${name}? That would be ${Number(density.toPrecision(2))} pixels per mm.`,
       });
   }

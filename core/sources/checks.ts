@@ -29,7 +29,9 @@ export const checkSize = (size: ResolvedSize, category: string | null): Check[] 
   ...claimsThatDiffer(size, 'Width', 'width'),
   ...claimsThatDiffer(size, 'Height', 'height'),
   ...(category
-    ? doubtsAboutSize(size, category).map(({ axis, question }) => open('size', `unlikely-${axis}`, question))
+    ? doubtsAboutSize(size, category).map(({ axis, about, question }) =>
+        open('size', `unlikely-${about}-${axis}`, question),
+      )
     : []),
   ...assumedSize(size),
 ];

@@ -81,3 +81,15 @@ export async function cardInSample(pictures: Pictures, sample: SampleToLookAt): 
   const found = findCard(await pictures.level(sample.id, level));
   return found ?? (level > 0 ? findCard(await pictures.level(sample.id, 0)) : null);
 }
+
+/** The longer side at which it is seen whether there is a card worth looking for. */
+const GLANCE_SIDE_PX = 1600;
+
+/**
+ * The target card, where it is seen at a glance: most pictures have none, and looking for one in every pixel takes
+ * seconds. A card whose marks have less than about 8 px at that size is missed; it is found when it is asked for.
+ */
+export async function cardAtAGlance(pictures: Pictures, sample: SampleToLookAt): Promise<FoundCard | null> {
+  const small = await pictures.level(sample.id, halvingsToFit(sample, GLANCE_SIDE_PX));
+  return findCard(small, false) && cardInSample(pictures, sample);
+}

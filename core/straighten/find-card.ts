@@ -217,15 +217,16 @@ const SMALL_PX = 2400;
  * Marks of few pixels run together under blur; when none is seen, the picture is doubled, sharpened and looked at again.
  *
  * @param picture linear light, any size; marks of at least about 8 pixels are found
+ * @param doubled whether a picture in which none is seen is doubled and looked at again
  * @returns null when there is no card, or less than all four of its marks show
  */
-export function findCard(picture: ColourPicture): FoundCard | null {
+export function findCard(picture: ColourPicture, doubled = true): FoundCard | null {
   const plane = luminancePlane(picture);
   for (let i = 0; i < plane.data.length; i++) plane.data[i] = Math.sqrt(Math.max(0, plane.data[i]!));
   const found = cardIn(plane);
-  if (found || Math.max(plane.widthPx, plane.heightPx) > SMALL_PX) return found;
-  const doubled = cardIn(sharpened(resample(plane, DOUBLE, 2 * plane.widthPx, 2 * plane.heightPx), 2.5));
-  return doubled && { ...doubled, pxPerMm: doubled.pxPerMm / 2 };
+  if (found || !doubled || Math.max(plane.widthPx, plane.heightPx) > SMALL_PX) return found;
+  const twice = cardIn(sharpened(resample(plane, DOUBLE, 2 * plane.widthPx, 2 * plane.heightPx), 2.5));
+  return twice && { ...twice, pxPerMm: twice.pxPerMm / 2 };
 }
 
 const DOUBLE = { leftPx: 0, topPx: 0, stepX: 0.5, stepY: 0.5 };

@@ -22,7 +22,7 @@ export interface PictureShape {
 
 /** How a sample is straightened. All places are in shares of the picture as received: 0, 0 its top left, 1, 1 its bottom right. */
 export interface StraightenSettings {
-  /** Points along edges that are straight in truth: they tell the bow of the lens. */
+  /** Points along edges that are straight in reality; the lens distortion is fitted to them. */
   bowLines: readonly (readonly Point[])[];
   /** The four corners that become a true rectangle; null: the whole picture. */
   frame: Quad | null;

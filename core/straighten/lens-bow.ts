@@ -75,7 +75,7 @@ export interface FittedBow {
  * Fits the bow so that the points of each line come to lie on a straight one (Gauss–Newton, numerical derivatives).
  * The second term is used only when there are enough points far enough out to carry it.
  *
- * @param lines each at least three points along an edge that is straight in truth; half diagonals from the middle
+ * @param lines each at least three points along an edge that is straight in reality; half diagonals from the middle
  * @throws RangeError with a sentence when nothing can be fitted
  */
 export function fitBow(lines: readonly (readonly Point[])[]): FittedBow {

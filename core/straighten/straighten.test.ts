@@ -169,7 +169,7 @@ describe('bow of the lens', () => {
     );
   });
 
-  test('edges that are straight in truth give it back', () => {
+  test('edges that are straight in reality give it back', () => {
     fc.assert(
       fc.property(k1, (k) => {
         const truth = { k1: k, k2: 0 };

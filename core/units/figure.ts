@@ -24,13 +24,17 @@ const REACH: Readonly<Record<FigureUnit, { min: number; max: number; minExcluded
     '1': { min: 1, max: 4, what: 'a refractive index from 1 to 4' },
   };
 
+/** A length that may be nothing: a depth of 0 mm is a flat finish. */
+const LENGTH_OR_NONE = { ...REACH.mm, minExcluded: false, what: 'a length from 0 to 1 000 000 mm' };
+
 /**
- * Zod schema of a figure in one unit, with that unit's sensible reach.
+ * Zod schema of a figure in one unit, with that unit's sensible range.
  * @param unit the only unit accepted at this place
  * @param description what the figure is, for the JSON Schema
+ * @param orNone a length may be 0
  */
-export function figureSchema<U extends FigureUnit>(unit: U, description: string) {
-  const reach = REACH[unit];
+export function figureSchema<U extends FigureUnit>(unit: U, description: string, orNone = false) {
+  const reach = orNone && unit === 'mm' ? LENGTH_OR_NONE : REACH[unit];
   return z
     .object({
       value: z

@@ -2,7 +2,7 @@
  * Lengths as people type them, and as they are printed. Stored lengths are always millimetres.
  */
 
-export type LengthUnit = 'mm' | 'cm' | 'm' | 'in' | 'ft';
+export type LengthUnit = 'mm' | 'cm' | 'm' | 'in' | 'ft' | 'thou';
 
 /** Millimetres in one of each unit. The inch is 25.4 mm by definition (ISO 80000-3). */
 export const MM_PER_UNIT: Readonly<Record<LengthUnit, number>> = {
@@ -11,6 +11,7 @@ export const MM_PER_UNIT: Readonly<Record<LengthUnit, number>> = {
   m: 1000,
   in: 25.4,
   ft: 304.8,
+  thou: 0.0254,
 };
 
 const UNIT_WORDS: Readonly<Record<string, LengthUnit>> = {
@@ -32,6 +33,9 @@ const UNIT_WORDS: Readonly<Record<string, LengthUnit>> = {
   ft: 'ft',
   foot: 'ft',
   feet: 'ft',
+  thou: 'thou',
+  mil: 'thou',
+  mils: 'thou',
   "'": 'ft',
   '′': 'ft',
   '’': 'ft',
@@ -57,9 +61,38 @@ interface Token {
 
 const ACCEPTED = 'Write a length such as 1200, 120 cm, 1.2 m, 4\' 2 1/2" or 17*145+48.';
 
-function tokenise(text: string): Token[] {
+/** Fractions that have a character of their own. */
+const FRACTIONS: Readonly<Record<string, string>> = {
+  '½': '1/2',
+  '⅓': '1/3',
+  '⅔': '2/3',
+  '¼': '1/4',
+  '¾': '3/4',
+  '⅛': '1/8',
+  '⅜': '3/8',
+  '⅝': '5/8',
+  '⅞': '7/8',
+};
+
+/** A comma between groups of three digits: a separator of thousands in one country, of decimals in the next. */
+const AMBIGUOUS = /(?<![\d.,])[1-9]\d{0,2}(?:,\d{3})+(?![\d.,])/;
+
+function refuseAmbiguous(text: string): void {
+  const found = AMBIGUOUS.exec(text);
+  if (!found) return;
+  const thousands = found[0].replaceAll(',', '');
+  const decimal = found[0].replace(',', '.');
+  throw new LengthError(
+    `"${found[0]}" can be read as ${thousands}${decimal.includes(',') ? '' : ` or as ${decimal}`}. Write it without the comma.`,
+    found.index,
+  );
+}
+
+function tokenise(typed: string): Token[] {
+  refuseAmbiguous(typed);
+  const text = typed.replace(/[½⅓⅔¼¾⅛⅜⅝⅞]/g, (sign) => ` ${FRACTIONS[sign]!}`);
   const tokens: Token[] = [];
-  const rule = /\s*(?:(\d+(?:[.,]\d+)?|[.,]\d+)|([a-zA-Z]+|["″”'′’])|([-+*/()×−–÷]))/y;
+  const rule = /\s*(?:((?:\d+(?:[.,]\d+)?|[.,]\d+)(?:[eE][-+]?\d+)?)|([a-zA-Z]+|["″”'′’])|([-+*/()×−–÷]))/y;
   rule.lastIndex = 0;
   const end = text.trimEnd().length;
   while (rule.lastIndex < end) {
@@ -72,7 +105,8 @@ function tokenise(text: string): Token[] {
       tokens.push({ kind: 'number', text: number, value: Number(number.replace(',', '.')), at });
     } else if (word !== undefined) {
       const unit = UNIT_WORDS[word] ?? UNIT_WORDS[word.toLowerCase()];
-      if (!unit) throw new LengthError(`"${word}" is not a unit of length. Use mm, cm, m, in or ft.`, at);
+      if (!unit)
+        throw new LengthError(`"${word}" is not a unit of length. Use mm, cm, m, in, ft or thou.`, at);
       tokens.push({ kind: 'unit', text: unit, value: MM_PER_UNIT[unit], at });
     } else {
       const op = { '×': '*', '÷': '/', '−': '-', '–': '-' }[sign!] ?? sign!;
@@ -237,29 +271,51 @@ export function printNumber(value: number, digits = 1): string {
 
 const THIN = '\u2009';
 
-/** Width × height: the unit is said once. Whole millimetres from 100 mm on. */
+/** What is longer is printed in metres, mm. */
+const METRES_FROM_MM = 10000;
+
+/** Width × height: the unit is said once. Whole millimetres from 100 mm on, metres from 10 m on. */
 export function printArea(
   mm: { width: number; height: number },
   system: 'metric' | 'imperial' = 'metric',
 ): string {
   const digits = Math.min(mm.width, mm.height) < 100 ? 1 : 0;
   if (system === 'imperial') return `${printLength(mm.width, system)} × ${printLength(mm.height, system)}`;
+  if (Math.max(mm.width, mm.height) >= METRES_FROM_MM)
+    return `${printNumber(mm.width / 1000, 2)} × ${printNumber(mm.height / 1000, 2)}${THIN}m`;
   return `${printNumber(mm.width, digits)} × ${printLength(mm.height, system, digits)}`;
 }
 
+/** An area of floor or wall, in square metres or square feet. */
+export const printSurface = (m2: number, system: 'metric' | 'imperial' = 'metric'): string =>
+  system === 'metric'
+    ? `${printNumber(m2, 1)}${THIN}m²`
+    : `${printNumber((m2 * 1e6) / MM_PER_UNIT.ft ** 2, 1)}${THIN}ft²`;
+
+/** Shorter lengths are printed in thousandths of an inch, mm: 1/8 in. */
+export const THOU_BELOW_MM = 3.175;
+/** Shorter lengths are printed to 1/64 in, longer ones to 1/16 in, mm: 4 in. */
+const FINE_BELOW_MM = 101.6;
+
 /**
- * Prints a length: millimetres (metric) or feet and inches to the nearest 1/16 in (imperial).
+ * Prints a length: millimetres (metric); thousandths of an inch, or feet and inches with the nearest fraction (imperial).
  * @param mm length in millimetres
+ * @param digits decimals of millimetres
  */
 export function printLength(mm: number, system: 'metric' | 'imperial' = 'metric', digits = 1): string {
   if (system === 'metric') return `${printNumber(mm, digits)}${THIN}mm`;
   const sign = mm < 0 ? '−' : '';
-  let sixteenths = Math.round((Math.abs(mm) / MM_PER_UNIT.in) * 16);
-  const feet = Math.floor(sixteenths / 192);
-  sixteenths -= feet * 192;
-  const inches = Math.floor(sixteenths / 16);
-  let top = sixteenths - inches * 16;
-  let bottom = 16;
+  const length = Math.abs(mm);
+  if (length === 0) return '0"';
+  if (length < THOU_BELOW_MM) {
+    const thou = length / MM_PER_UNIT.thou;
+    return `${sign}${printNumber(thou, thou < 10 ? 1 : 0)}${THIN}thou`;
+  }
+  let bottom = length < FINE_BELOW_MM ? 64 : 16;
+  const parts = Math.round((length / MM_PER_UNIT.in) * bottom);
+  const feet = Math.floor(parts / (12 * bottom));
+  const inches = Math.floor(parts / bottom) - 12 * feet;
+  let top = parts % bottom;
   while (top > 0 && top % 2 === 0) {
     top /= 2;
     bottom /= 2;

@@ -10,7 +10,7 @@ export const CLOTH_AND_METAL: readonly DemoFinish[] = [
     name: 'Herringbone cloth, harbour',
     category: 'textile',
     file: 'herringbone-cloth-harbour.jpg',
-    origin: origin('Wextrel Weaving', 'Slipway', 'WW-310-HB', '77'),
+    origin: origin('Wextrel Weaving', 'Tideline', 'WW-HB-HA', '77'),
     shape: (r) => {
       lead(r).size = sizeKnownBy(overall(100, 0.5), 'follows');
       r.colour = ruledByLrv(r.colour, figure(19, 'LRV', 'measured', 0.8));
@@ -31,7 +31,7 @@ export const CLOTH_AND_METAL: readonly DemoFinish[] = [
     name: 'Rolled zinc, weathered',
     category: 'metal',
     file: 'rolled-zinc-grey.jpg',
-    origin: origin('Brannic Metals', 'Headland', 'BM-ZN-07-W', 'coil 218'),
+    origin: origin('Zinnerolt Metals', 'Roofline', 'ZM-ZN-GR', 'coil 218'),
     shape: (r) => {
       lead(r).size = sizeKnownBy(overall(1000, 1), 'follows');
       r.colour = ruledByLrv(r.colour, figure(32, 'LRV', 'measured', 1.5));

@@ -39,7 +39,7 @@ export const MINERAL: readonly DemoFinish[] = [
     name: 'Trowelled plaster, shell',
     category: 'plaster',
     file: 'trowelled-plaster-shell.jpg',
-    origin: origin('Tolverin Stoneworks', 'Chalk Room', 'TS-PL-04', 'board 2'),
+    origin: origin('Sallimbry Plaster', 'Still', 'SP-ST-SH', 'board 2'),
     shape: (r) => {
       lead(r).size = sizeKnownBy(overall(1200, 2), 'follows');
       r.colour = ruledByLrv(r.colour, figure(61, 'LRV', 'measured', 1));
@@ -59,9 +59,9 @@ export const MINERAL: readonly DemoFinish[] = [
     category: 'plaster',
     file: 'trowelled-plaster-shell.jpg',
     origin: origin(
-      'Tolverin Stoneworks',
-      'Chalk Room',
-      'TS-PL-11',
+      'Sallimbry Plaster',
+      'Still',
+      'SP-ST-SL',
       '',
       'No board of this colour yet; picture of Shell, darkened',
     ),
@@ -76,7 +76,7 @@ export const MINERAL: readonly DemoFinish[] = [
     name: 'Shell limestone, honed',
     category: 'stone',
     file: 'shell-limestone-honed.jpg',
-    origin: origin('Tolverin Stoneworks', 'Cliff Bed', 'TS-LS-20-H', 'block 9'),
+    origin: origin('Tolverin Stoneworks', 'Quayside', 'TS-LI-HO', 'block 9'),
     shape: (r) => {
       lead(r).size = sizeKnownBy(overall(900, 1), 'follows');
       r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'measured', 1));
@@ -97,8 +97,8 @@ export const MINERAL: readonly DemoFinish[] = [
     file: 'shell-limestone-honed.jpg',
     origin: origin(
       'Tolverin Stoneworks',
-      'Cliff Bed',
-      'TS-LS-60-H',
+      'Quayside',
+      'TS-LI-HO',
       'block 9',
       'Slabs of 1.8 m, composed from the board of the small format',
     ),

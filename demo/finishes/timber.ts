@@ -12,7 +12,7 @@ export const TIMBER: readonly DemoFinish[] = [
     name: 'Smoked ash, wide board',
     category: 'timber',
     file: 'smoked-ash-boards.jpg',
-    origin: origin('Osterveld Timber', 'Longhouse', 'OT-2145-SM', '26-114'),
+    origin: origin('Velthrask Timber', 'Longhouse', 'VT-2145-SM', '26-114'),
     shape: (r) => {
       lead(r).size = sizeKnownBy('follows', count(8, 145, 3));
       r.colour = ruledByLrv(r.colour, figure(24, 'LRV', 'published', 2, 'Data sheet of Longhouse, 2026'));
@@ -40,7 +40,7 @@ export const TIMBER: readonly DemoFinish[] = [
     name: 'Beech strip, natural',
     category: 'timber',
     file: 'beech-strip.jpg',
-    origin: origin('Osterveld Timber', 'Tern', 'OT-0088-NB', '26-090'),
+    origin: origin('Velthrask Timber', 'Longhouse', 'VT-0088-NB', '26-090'),
     shape: (r) => {
       lead(r).size = sizeKnownBy('follows', count(10, 88, 2));
       r.colour = ruledByLrv(r.colour, figure(43, 'LRV', 'published', 2));
@@ -57,9 +57,9 @@ export const TIMBER: readonly DemoFinish[] = [
     category: 'timber',
     file: 'oak-strips-on-the-bench.jpg',
     origin: origin(
-      'Osterveld Timber',
-      'Tern',
-      'OT-0070-OK',
+      'Velthrask Timber',
+      'Longhouse',
+      'VT-0070-OK',
       '26-131',
       'Sample board, photographed at an angle',
     ),

@@ -1,13 +1,13 @@
 import { createHash } from 'node:crypto';
 import yazl from 'yazl';
 import { mapsOf, neededSamples, repeatGeometry } from '@jossel/core/finish';
-import { describeFinish, folderNames, type Manifest } from '@jossel/core/formats';
+import { describeFinish, fileName, folderNames, type Manifest } from '@jossel/core/formats';
 import * as store from '../store';
 import type { Context } from '../services/context';
 import { recipeOf } from '../services/recipes';
 import { refuseWithoutPermission } from '../services/permission';
 import { sampleBytes } from '../services/samples';
-import { PROFILES, type HandoverRequest, type HandoverResult } from '../services/tasks';
+import { PROFILES, titleOf, type HandoverRequest, type HandoverResult } from '../services/tasks';
 import type { Run } from './run';
 
 const sha256Of = (bytes: Uint8Array) => createHash('sha256').update(bytes).digest('hex');
@@ -18,7 +18,8 @@ const nameOf = (finish: string, way: { name: string } | null): string =>
 
 /** Computes all finishes of a handover and packs them. The package is kept whole or not at all. */
 export async function runHandover(context: Context, run: Run): Promise<HandoverResult> {
-  const { items, profile } = run.task.request as HandoverRequest;
+  const request = run.task.request as HandoverRequest;
+  const { items, profile } = request;
   const zip = new yazl.ZipFile();
   const manifest: Manifest = { schema: 'jossel.manifest/2', finishes: [] };
   const folders = folderNames(
@@ -107,6 +108,6 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
   for await (const chunk of zip.outputStream) chunks.push(chunk as Buffer);
   const bytes = Buffer.concat(chunks);
   const sha256 = await store.persistently(() => store.putBlob(context.database, bytes, 'application/zip'));
-  const name = items.length === 1 ? manifest.finishes[0]!.folder : `${items.length}-finishes`;
+  const name = items.length === 1 ? manifest.finishes[0]!.folder : fileName(titleOf(request));
   return { sha256, bytes: bytes.byteLength, fileName: `${name}-${profile}.zip`, manifest };
 }

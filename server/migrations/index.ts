@@ -2,12 +2,14 @@ import type { Knex } from 'knex';
 import * as initial from './001-initial';
 import * as receiving from './002-receiving';
 import * as issued from './003-issued';
+import * as library from './004-library';
 
 /** Migrations in order; they are part of the program, so nothing is looked up on disk. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
   '001-initial': initial,
   '002-receiving': receiving,
   '003-issued': issued,
+  '004-library': library,
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

@@ -1,6 +1,6 @@
 import { linearToSrgbBytes } from '@jossel/core/colour';
 import { halvingsToFit, luminancePlane, type ColourPicture } from '@jossel/core/raster';
-import { cardInSample, frameOfSample, structureOfSample } from '@jossel/core/sources';
+import { cardAtAGlance, cardInSample, frameOfSample, structureOfSample } from '@jossel/core/sources';
 import {
   drawReport,
   orientationOfNormals,
@@ -44,8 +44,8 @@ export const reportPicture = ({ sample, shows }: { sample: SampleBytes; shows: R
 export const structure = ({ sample, settings }: { sample: SampleBytes; settings: Preparation }) =>
   told(() => structureOfSample(sourcesFrom([sample]), sample, settings));
 
-export const card = ({ sample }: { sample: SampleBytes }) =>
-  told(() => cardInSample(sourcesFrom([sample]), sample));
+export const card = ({ sample, thoroughly }: { sample: SampleBytes; thoroughly: boolean }) =>
+  told(() => (thoroughly ? cardInSample : cardAtAGlance)(sourcesFrom([sample]), sample));
 
 export interface StraightenOrder {
   sample: SampleBytes;

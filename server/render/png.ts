@@ -12,3 +12,12 @@ export async function writePng(map: EncodedMap): Promise<Buffer> {
     .png({ compressionLevel: 4, adaptiveFiltering: true })
     .toBuffer();
 }
+
+/** A picture made smaller; pixels are averaged in linear light, so that a pattern keeps its lightness. */
+export const shrunk = (png: Buffer, widthPx: number): Promise<Buffer> =>
+  sharp(png)
+    .pipelineColourspace('scrgb')
+    .resize({ width: widthPx, kernel: 'mitchell' })
+    .toColourspace('srgb')
+    .png()
+    .toBuffer();

@@ -25,7 +25,8 @@ export interface RenderPool {
   /** PNG of at most 800 px. */
   reportPicture(sample: SampleBytes, shows: ReportPicture): Promise<Uint8Array>;
   structure(sample: SampleBytes, settings: Preparation): Promise<FoundStructure>;
-  card(sample: SampleBytes): Promise<FoundCard | null>;
+  /** @param thoroughly looks at every pixel where nothing is seen at a glance */
+  card(sample: SampleBytes, thoroughly: boolean): Promise<FoundCard | null>;
   sampleColour(sample: SampleBytes): Promise<Reading>;
   palette(sample: SampleBytes, count: number): Promise<PaletteColour[]>;
   glare(sample: SampleBytes, settings: Preparation): Promise<GlarePlace[]>;
@@ -85,7 +86,7 @@ export function openPool(threads: number): RenderPool {
     level: (sample, level, asData) => run('level', { sample, level, asData }),
     reportPicture: (sample, shows) => run('reportPicture', { sample, shows }),
     structure: (sample, settings) => run('structure', { sample, settings }),
-    card: (sample) => run('card', { sample }),
+    card: (sample, thoroughly) => run('card', { sample, thoroughly }),
     sampleColour: (sample) => run('sampleColour', { sample }),
     palette: (sample, count) => run('palette', { sample, count }),
     glare: (sample, settings) => run('glare', { sample, settings }),

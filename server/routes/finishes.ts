@@ -40,7 +40,15 @@ export function finishRoutes(app: App): void {
   );
 
   const query = z.object({
-    search: z.string().max(200).optional().describe('Words in the name'),
+    search: z
+      .string()
+      .max(200)
+      .optional()
+      .describe(
+        'Words, or parts of them, in name, supplier, line, code, category or state; all must be found',
+      ),
+    supplier: z.string().max(200).optional().describe('Exactly as noted with the sample'),
+    removed: z.stringbool().optional().describe('Those in the bin'),
     state: z.enum(['draft', 'checked', 'issued', 'withdrawn']).optional(),
     category: z.enum(CATEGORY_IDS).optional(),
     issued: z.stringbool().optional().describe('Only those that have an issued revision'),
@@ -84,6 +92,33 @@ export function finishRoutes(app: App): void {
       },
     },
     async ({ params, body }) => finishes.renameFinish(app.context, params.id, body),
+  );
+
+  app.post(
+    '/api/finishes/:id/duplicate',
+    {
+      schema: {
+        summary: 'A new finish with a copy of the draft; nothing of it is issued',
+        params: z.object({ id }),
+        body: z.object({ name: name.optional() }).nullish(),
+        response: ok(201),
+      },
+    },
+    async ({ params, body }, reply) =>
+      reply.status(201).send(await finishes.duplicateFinish(app.context, params.id, body?.name)),
+  );
+  app.delete(
+    '/api/finishes/:id',
+    { schema: { summary: 'Put a finish into the bin', params: z.object({ id }) } },
+    async ({ params }, reply) => {
+      await finishes.removeFinish(app.context, params.id);
+      return reply.status(204).send();
+    },
+  );
+  app.post(
+    '/api/finishes/:id/restore',
+    { schema: { summary: 'Take a finish out of the bin', params: z.object({ id }), response: ok() } },
+    async ({ params }) => finishes.restoreFinish(app.context, params.id),
   );
 
   app.put(

@@ -41,7 +41,7 @@ export function outsideRoutes(app: App): void {
     '/api/suppliers/products/:id/receive',
     {
       schema: {
-        summary: 'Take in a product’s swatch and data sheet; its figures are marked published',
+        summary: 'Import a product’s swatch and data sheet; its figures are marked published',
         params: productId,
         response: ok(201),
       },

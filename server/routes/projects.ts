@@ -19,7 +19,11 @@ const surface = z.object({
     .optional()
     .describe('How far the finish is turned on the surface'),
   finish: z
-    .object({ id: uuid, revision: z.string().optional() })
+    .object({
+      id: uuid,
+      revision: z.string().optional(),
+      way: z.string().min(1).max(40).nullish().describe('A colourway by its id; none: the finish itself'),
+    })
     .nullable()
     .optional()
     .describe('Without a revision the newest issued one is taken'),
@@ -70,12 +74,62 @@ export function projectRoutes(app: App): void {
     },
     async ({ params, body }) => projects.changeSurface(app.context, params.id, body),
   );
-  app.delete(
-    '/api/surfaces/:id',
-    { schema: { summary: 'Remove a surface', params: id } },
-    async ({ params }, reply) => {
-      await projects.removeSurface(app.context, params.id);
-      return reply.status(204).send();
+  app.patch(
+    '/api/projects/:id',
+    {
+      schema: {
+        summary: 'Rename a project or change its note',
+        params: id,
+        body: z.object({ name: name.optional(), note: z.string().max(5000).optional() }),
+        response: ok(),
+      },
     },
+    async ({ params, body }) => projects.changeProject(app.context, params.id, body),
   );
+  app.post(
+    '/api/projects/:id/newest-revisions',
+    {
+      schema: {
+        summary: 'Lay the newest revisions where older ones lie, on all surfaces or on those named',
+        params: id,
+        body: z.object({ surfaceIds: z.array(uuid).max(5000).optional() }).nullish(),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => projects.takeNewest(app.context, params.id, body?.surfaceIds),
+  );
+  app.patch(
+    '/api/rooms/:id',
+    { schema: { summary: 'Rename a room', params: id, body: z.object({ name }), response: ok() } },
+    async ({ params, body }) => projects.renameRoom(app.context, params.id, body.name),
+  );
+  app.post(
+    '/api/rooms/:id/duplicate',
+    { schema: { summary: 'A copy of a room with its surfaces', params: id, response: ok(201) } },
+    async ({ params }, reply) => reply.status(201).send(await projects.duplicateRoom(app.context, params.id)),
+  );
+  app.post(
+    '/api/surfaces/:id/duplicate',
+    { schema: { summary: 'A copy of a surface in the same room', params: id, response: ok(201) } },
+    async ({ params }, reply) =>
+      reply.status(201).send(await projects.duplicateSurface(app.context, params.id)),
+  );
+  for (const what of projects.REMOVABLE) {
+    app.delete(
+      `/api/${what}/:id`,
+      { schema: { summary: `Remove one of the ${what}; it can be restored`, params: id } },
+      async ({ params }, reply) => {
+        await projects.remove(app.context, what, params.id);
+        return reply.status(204).send();
+      },
+    );
+    app.post(
+      `/api/${what}/:id/restore`,
+      { schema: { summary: `Restore one of the ${what} that was removed`, params: id } },
+      async ({ params }, reply) => {
+        await projects.restore(app.context, what, params.id);
+        return reply.status(204).send();
+      },
+    );
+  }
 }

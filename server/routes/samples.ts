@@ -26,7 +26,7 @@ export function sampleRoutes(app: App): void {
     '/api/samples',
     {
       schema: {
-        summary: 'Take in a picture (multipart: file, and origin fields before it)',
+        summary: 'Import a picture (multipart: file, and origin fields before it)',
         consumes: ['multipart/form-data'],
         response: ok(201),
       },

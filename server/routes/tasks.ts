@@ -68,7 +68,11 @@ export function taskRoutes(app: App): void {
           items: z
             .array(z.object({ finishId: id.shape.id, revision, way }))
             .min(1, 'Choose at least one finish.')
-            .max(200, 'At most 200 finishes at once.'),
+            .max(200, 'At most 200 finishes at once.')
+            .optional(),
+          projectId: id.shape.id
+            .optional()
+            .describe('All that lies on the surfaces of this project, in place of items'),
           colourways: z.boolean().optional().describe('Each finish with all its colourways'),
           profile: z.enum(tasks.PROFILE_IDS),
         }),

@@ -7,4 +7,6 @@ export interface Context {
   pool: RenderPool;
   /** Calls a worker for a task. */
   call: (kind: TaskKind, id: string) => Promise<void>;
+  /** Told of every finish whose picture may be another now. */
+  changed?: (finishId: string) => void;
 }

@@ -1,12 +1,20 @@
-import { defaultRecipe, namedSamples, withMapsOfSet, type Category, type Recipe } from '@jossel/core/finish';
+import {
+  CATEGORIES,
+  defaultRecipe,
+  namedSamples,
+  withCard,
+  withMapsOfSet,
+  type Category,
+  type Recipe,
+} from '@jossel/core/finish';
 import type { SourceMap } from '@jossel/core/sample';
-import { hashOf } from '@jossel/core/surface';
+import { hashOf, isRefusal } from '@jossel/core/surface';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
 import { headlineOf, measuredKey } from './headline';
 import { readRecipe, recipeOrFault, samplesOf, storedRecipe } from './recipes';
-import { describeSample } from './samples';
+import { describeSample, sampleBytes } from './samples';
 
 /** Finishes: made, shown, listed, saved, renamed. */
 
@@ -28,6 +36,7 @@ async function describe(context: Context, row: store.FinishRow) {
     category: row.category,
     state: row.state,
     updatedAt: row.updated_at,
+    removedAt: row.removed_at,
     draft: { recipe, etag: etagOf(row.version) },
     samples: samples.map(describeSample),
     revisions: revisions.map((r) => ({
@@ -38,6 +47,41 @@ async function describe(context: Context, row: store.FinishRow) {
     })),
   };
 }
+
+/** A new finish as it is shown. */
+function added(context: Context, row: store.FinishRow) {
+  context.changed?.(row.id);
+  return describe(context, row);
+}
+
+/**
+ * A target card that is seen in the first picture is used from the start; it can be taken out again. A card from which
+ * no size or no balance follows, for instance one with clipped patches, is left alone.
+ */
+async function withItsCard(context: Context, recipe: Recipe, sampleId: string): Promise<Recipe> {
+  const samples = await sampleBytes(context, [sampleId]);
+  const card = await context.pool.card(samples[0]!, false);
+  if (!card) return recipe;
+  const found = withCard(recipe, card);
+  try {
+    await samplesOf(context, found);
+    await context.pool.swatch({
+      recipe: found,
+      issued: null,
+      samples,
+      widthPx: CARD_TRIED_PX,
+      map: 'colour',
+      way: null,
+    });
+    return found;
+  } catch (error) {
+    if (error instanceof Problem || isRefusal(error)) return recipe;
+    throw error;
+  }
+}
+
+/** Width of the repeat at which it is tried whether a card gives a balance. */
+const CARD_TRIED_PX = 32;
 
 export async function createFinish(
   context: Context,
@@ -67,13 +111,12 @@ export async function createFinish(
           }
         : undefined,
     );
+    if (first) recipe = await withItsCard(context, recipe, first.id);
     recipe = withMapsOfSet(recipe, wanted.maps ?? []);
   }
   await samplesOf(context, recipe);
-  return describe(
-    context,
-    await store.addFinish(context.database, { name: wanted.name, category: wanted.category, draft: recipe }),
-  );
+  const row = { name: wanted.name, category: wanted.category, draft: recipe };
+  return added(context, await store.addFinish(context.database, row));
 }
 
 export async function showFinish(context: Context, id: string) {
@@ -82,18 +125,25 @@ export async function showFinish(context: Context, id: string) {
   return describe(context, row);
 }
 
+const CATEGORY_NAMES = Object.fromEntries(Object.entries(CATEGORIES).map(([id, { name }]) => [id, name]));
+
 export async function pageOfFinishes(
   context: Context,
   query: {
     search?: string | undefined;
     state?: string | undefined;
     category?: string | undefined;
+    supplier?: string | undefined;
     issued?: boolean | undefined;
+    removed?: boolean | undefined;
     limit: number;
     offset: number;
   },
 ) {
-  const { items, total } = await store.listFinishes(context.database, query);
+  const { items, total } = await store.listFinishes(context.database, {
+    ...query,
+    categoryNames: CATEGORY_NAMES,
+  });
   const read = items.map((row) => recipeOrFault(row.draft, `The draft of ${row.name}`));
   const recipes = read.flatMap(({ recipe }) => recipe ?? []);
   const samples = await store.getSamples(context.database, recipes.flatMap(namedSamples));
@@ -107,6 +157,7 @@ export async function pageOfFinishes(
   );
   return {
     total,
+    suppliers: await store.suppliersOfFinishes(context.database),
     items: items.map((row, i) => ({
       id: row.id,
       name: row.name,
@@ -119,6 +170,38 @@ export async function pageOfFinishes(
       fault: read[i]!.fault,
     })),
   };
+}
+
+/** A copy of the draft of a finish, as a new finish that has nothing issued yet. */
+export async function duplicateFinish(context: Context, id: string, name: string | undefined) {
+  const row = await store.getFinish(context.database, id);
+  if (!row) throw notFound('finish', id);
+  const draft = storedRecipe(row.draft, `The draft of ${row.name}`);
+  const copy = { name: name ?? `${row.name}, copy`.slice(0, 200), category: row.category, draft };
+  return added(context, await store.addFinish(context.database, copy));
+}
+
+/**
+ * Puts a finish into the bin, from which it can be restored. One that lies on surfaces is not removed: what lies there
+ * would be on no rack.
+ */
+export async function removeFinish({ database }: Context, id: string) {
+  const row = await store.getFinish(database, id);
+  if (!row) throw notFound('finish', id);
+  const projects = await store.projectsUsing(database, id);
+  if (projects.length > 0)
+    throw new Problem(
+      409,
+      'In use',
+      `${row.name} lies on surfaces in ${projects.join(', ')}. Lay something else there first, or withdraw the finish.`,
+    );
+  await store.setFinishRemoved(database, id, true);
+}
+
+export async function restoreFinish(context: Context, id: string) {
+  const row = await store.setFinishRemoved(context.database, id, false);
+  if (!row) throw notFound('finish', id);
+  return describe(context, row);
 }
 
 /** Saves a draft over the version that was read. When another one came between, both are offered. */
@@ -150,6 +233,7 @@ export async function saveDraft(context: Context, id: string, ifMatch: string | 
       },
     );
   }
+  context.changed?.(id);
   return { recipe: wanted, etag: etagOf(saved.version) };
 }
 

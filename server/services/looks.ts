@@ -13,6 +13,7 @@ import type { IssuedAs } from '../render/issued';
 import type { SampleBytes } from '../render/sources';
 import type { Context } from './context';
 import { measuredKey } from './headline';
+import { shrunk } from '../render/png';
 import { recipeOf, samplesOf, wayOf } from './recipes';
 import { sampleBytes } from './samples';
 
@@ -80,6 +81,9 @@ export const repetition = (
     }),
   );
 
+/** Width of the picture from which smaller ones are made. */
+export const MASTER_PX = 512;
+
 /** A small picture of the repeat, made once for each state of the recipe; what it measures is kept as well. */
 export async function swatch(
   context: Context,
@@ -94,17 +98,30 @@ export async function swatch(
   if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
   const versions = issued ? issued.versions : STAGE_VERSIONS;
   const measures = measuredKey(recipe, rows, versions);
-  const key = hashOf('swatch 3', measures, widthPx, map, way);
-  const known = await store.swatchOf(context.database, key);
-  const blob = known ? await store.getBlob(context.database, known) : null;
-  if (blob) return { key, bytes: blob.bytes };
-  const samples = await sampleBytes(context, neededSamples(recipe));
-  const order = { recipe, issued, samples, widthPx, map, way: way && wayOf(recipe, way).id };
-  const { png, measured } = await context.pool.swatch(order).catch((error: unknown) => {
-    throw isRefusal(error) ? cannotBe(error) : error;
-  });
-  const bytes = Buffer.from(png);
-  await store.keepSwatch(context.database, key, await store.putBlob(context.database, bytes, 'image/png'));
-  if (measured && way === null) await store.keepMeasured(context.database, measures, measured);
-  return { key, bytes };
+  const keyOf = (px: number) => hashOf('swatch 4', measures, px, map, way);
+  const keep = async (px: number, png: Buffer) =>
+    store.keepSwatch(context.database, keyOf(px), await store.putBlob(context.database, png, 'image/png'));
+  const kept = async (px: number) => {
+    const sha256 = await store.swatchOf(context.database, keyOf(px));
+    return sha256 ? ((await store.getBlob(context.database, sha256))?.bytes ?? null) : null;
+  };
+  const draw = async (px: number) => {
+    const order = { recipe, issued, widthPx: px, map, way: way && wayOf(recipe, way).id };
+    const samples = await sampleBytes(context, neededSamples(recipe));
+    const { png, measured } = await context.pool.swatch({ ...order, samples }).catch((error: unknown) => {
+      throw isRefusal(error) ? cannotBe(error) : error;
+    });
+    const bytes = Buffer.from(png);
+    await keep(px, bytes);
+    if (measured && way === null) await store.keepMeasured(context.database, measures, measured);
+    return bytes;
+  };
+
+  const known = await kept(widthPx);
+  if (known) return { key: keyOf(widthPx), bytes: known };
+  if (map !== 'colour' || widthPx >= MASTER_PX) return { key: keyOf(widthPx), bytes: await draw(widthPx) };
+  const master = (await kept(MASTER_PX)) ?? (await draw(MASTER_PX));
+  const bytes = await shrunk(master, widthPx);
+  await keep(widthPx, bytes);
+  return { key: keyOf(widthPx), bytes };
 }

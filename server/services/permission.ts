@@ -1,4 +1,4 @@
-import { neededSamples, type Recipe } from '@jossel/core/finish';
+import { neededSamples, withoutPermission, type Recipe } from '@jossel/core/finish';
 import { Problem } from '../problem';
 import * as store from '../store';
 import type { Context } from './context';
@@ -14,11 +14,14 @@ export async function refuseWithoutPermission(
   recipe: Recipe,
 ): Promise<void> {
   const samples = await store.getSamples(database, neededSamples(recipe));
-  const bare = samples.find((s) => s.permission.trim() === '');
+  const [bare] = withoutPermission(
+    recipe,
+    samples.map((s) => ({ id: s.id, fileName: s.file_name, permission: s.permission })),
+  );
   if (bare)
     throw new Problem(
       409,
       'Permission missing',
-      `${finishName}: the sample "${bare.file_name}" has no permission to use. Enter it under Sample, for instance "sample box, 3 Nov 2026".`,
+      `${finishName}: the sample "${bare.fileName}" has no permission to use. Enter it under Sample, for instance "sample box, 3 Nov 2026".`,
     );
 }

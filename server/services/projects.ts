@@ -1,5 +1,7 @@
 import { namedSamples, repeatGeometry, type Recipe } from '@jossel/core/finish';
-import { leadOf, recipeOrFault, shapeOf } from './recipes';
+import { labToXyz } from '@jossel/core/colour';
+import type { Colourway } from '@jossel/core/light';
+import { leadOf, recipeOrFault, shapeOf, storedRecipe, wayOf } from './recipes';
 import { measuredKey, reflectanceOf } from './headline';
 import { mapOntoSurface } from '@jossel/core/schedule';
 import * as store from '../store';
@@ -49,6 +51,7 @@ export async function showProject({ database }: Context, id: string) {
     const recipe = recipes.get(`${s.finish_id} ${s.revision}`);
     const of = revisions.find((r) => r.finish_id === s.finish_id && r.letter === s.revision);
     const sample = leadOf(recipe, samples);
+    const way = recipe?.colour.ways.find((w) => w.id === s.way);
     const repeat = recipe && sample ? repeatGeometry(recipe, shapeOf(sample)).repeatMm : null;
     const latest = revisions.filter((r) => r.finish_id === s.finish_id).at(-1)?.letter ?? null;
     return {
@@ -65,9 +68,13 @@ export async function showProject({ database }: Context, id: string) {
             state: finish.state,
             revision: s.revision,
             latest,
-            ...(recipe && sample && of
-              ? reflectanceOf(recipe, sample, measured.get(keyOf(of, recipe)))
-              : { lrv: null, lrvMeasured: false, lrvBasis: null, lrvGiven: null }),
+            ways: (recipe?.colour.ways ?? []).map(({ id, name }) => ({ id, name })),
+            way: way ? { id: way.id, name: way.name } : null,
+            ...(way
+              ? reflectanceOfWay(recipe!, way)
+              : recipe && sample && of
+                ? reflectanceOf(recipe, sample, measured.get(keyOf(of, recipe)))
+                : { lrv: null, lrvMeasured: false, lrvBasis: null, lrvGiven: null }),
             glossGu: recipe?.response.glossGu.value ?? null,
             code: sample?.code ?? '',
             supplier: sample?.supplier ?? '',
@@ -90,6 +97,99 @@ export async function showProject({ database }: Context, id: string) {
   };
 }
 
+/**
+ * Reflectance of a colourway: that of its target where it recolours the whole finish. Where it recolours a part alone,
+ * the whole is not known without drawing it.
+ */
+function reflectanceOfWay({ colour }: Recipe, way: Colourway) {
+  const lrv = colour.recoloured ? null : 100 * labToXyz(way.target.lab)[1];
+  return { lrv, lrvMeasured: false, lrvBasis: lrv === null ? null : way.target.basis, lrvGiven: null };
+}
+
+export async function changeProject(
+  { database }: Context,
+  id: string,
+  change: { name?: string | undefined; note?: string | undefined },
+) {
+  const wanted = Object.fromEntries(Object.entries(change).filter(([, v]) => v !== undefined));
+  if (Object.keys(wanted).length > 0 && !(await store.changeProject(database, id, wanted)))
+    throw notFound('project', id);
+  return showProject({ database } as Context, id);
+}
+
+export async function renameRoom({ database }: Context, id: string, name: string) {
+  const row = await store.changeRoom(database, id, { name });
+  if (!row) throw notFound('room', id);
+  return row;
+}
+
+export const { REMOVABLE } = store;
+const WORDS: Readonly<Record<store.Removable, string>> = {
+  projects: 'project',
+  rooms: 'room',
+  surfaces: 'surface',
+};
+
+/** Removes a project, room or surface; it can be restored as it was. */
+export async function remove({ database }: Context, what: store.Removable, id: string) {
+  if ((await store.setRemoved(database, what, id, true)) === 0) throw notFound(WORDS[what], id);
+}
+export async function restore({ database }: Context, what: store.Removable, id: string) {
+  if ((await store.setRemoved(database, what, id, false)) === 0) throw notFound(WORDS[what], id);
+}
+
+const copyName = (name: string) => `${name}, copy`.slice(0, 200);
+
+export async function duplicateRoom({ database }: Context, id: string) {
+  const room = await store.getRoom(database, id);
+  if (!room) throw notFound('room', id);
+  return store.copyRoom(database, room, copyName(room.name));
+}
+
+export async function duplicateSurface({ database }: Context, id: string) {
+  const surface = await store.getSurface(database, id);
+  if (!surface) throw notFound('surface', id);
+  return store.copySurface(database, surface, surface.room_id, copyName(surface.name));
+}
+
+/**
+ * Lays the newest revision of their finishes on surfaces of a project where an older one lies.
+ * @param only ids of the surfaces to look at; undefined: all of the project
+ * @returns what was changed, with the revision that lay there before
+ */
+export async function takeNewest(
+  context: Context,
+  projectId: string,
+  only: readonly string[] | undefined,
+): Promise<{ changed: { surfaceId: string; from: string; to: string }[] }> {
+  const { rooms } = await showProject(context, projectId);
+  const stale = rooms
+    .flatMap((r) => r.surfaces)
+    .filter(({ id, finish }) => (!only || only.includes(id)) && finish && finish.latest !== finish.revision);
+  const changed = [];
+  for (const { id, finish } of stale) {
+    const { id: finishId, revision: from, way } = finish!;
+    const columns = await columnsOf(context, { finish: { id: finishId, way: way?.id } });
+    const row = await store.changeSurface(context.database, id, columns);
+    changed.push({ surfaceId: id, from: from!, to: row!.revision! });
+  }
+  return { changed };
+}
+
+/** What is laid on the surfaces of a project, each finish, revision and colourway once. */
+export async function finishesOfProject(context: Context, projectId: string) {
+  const { name, rooms } = await showProject(context, projectId);
+  const laid = new Map<string, { finishId: string; revision: string; way?: string | undefined }>();
+  for (const { finish } of rooms.flatMap((r) => r.surfaces))
+    if (finish?.revision)
+      laid.set(`${finish.id} ${finish.revision} ${finish.way?.id ?? ''}`, {
+        finishId: finish.id,
+        revision: finish.revision,
+        way: finish.way?.id,
+      });
+  return { name, items: [...laid.values()] };
+}
+
 export async function createRoom({ database }: Context, projectId: string, name: string) {
   if (!(await store.getProject(database, projectId))) throw notFound('project', projectId);
   return store.addRoom(database, { project_id: projectId, name });
@@ -100,7 +200,7 @@ export interface SurfaceWish {
   widthMm?: number | undefined;
   heightMm?: number | undefined;
   directionDeg?: number | undefined;
-  finish?: { id: string; revision?: string | undefined } | null | undefined;
+  finish?: { id: string; revision?: string | undefined; way?: string | null | undefined } | null | undefined;
 }
 
 /** A surface takes a finish at an issued revision, never at a draft. */
@@ -110,7 +210,7 @@ async function columnsOf({ database }: Context, wish: SurfaceWish) {
   if (wish.widthMm !== undefined) columns.width_mm = wish.widthMm;
   if (wish.heightMm !== undefined) columns.height_mm = wish.heightMm;
   if (wish.directionDeg !== undefined) columns.direction_deg = wish.directionDeg;
-  if (wish.finish === null) Object.assign(columns, { finish_id: null, revision: null });
+  if (wish.finish === null) Object.assign(columns, { finish_id: null, revision: null, way: null });
   else if (wish.finish) {
     const finish = await store.getFinish(database, wish.finish.id);
     if (!finish) throw notFound('finish', wish.finish.id);
@@ -128,8 +228,12 @@ async function columnsOf({ database }: Context, wish: SurfaceWish) {
         'Not issued',
         `${finish.name} has no issued revision. A surface takes a finish at a revision; issue one on its Bench first.`,
       );
-    if (!revisions.some((r) => r.letter === letter)) throw notFound(`revision of ${finish.name}`, letter);
-    Object.assign(columns, { finish_id: finish.id, revision: letter });
+    const revision = revisions.find((r) => r.letter === letter);
+    if (!revision) throw notFound(`revision of ${finish.name}`, letter);
+    const way = wish.finish.way
+      ? wayOf(storedRecipe(revision.recipe, `Revision ${letter} of ${finish.name}`), wish.finish.way).id
+      : null;
+    Object.assign(columns, { finish_id: finish.id, revision: letter, way });
   }
   return columns;
 }
@@ -146,8 +250,9 @@ export async function createSurface(
     direction_deg: 0,
     finish_id: null,
     revision: null,
+    way: null,
     ...columns,
-  } as Omit<store.SurfaceRow, 'id' | 'position'>);
+  } as Omit<store.SurfaceRow, 'id' | 'position' | 'removed_at'>);
 }
 
 export async function changeSurface(context: Context, id: string, wish: SurfaceWish) {
@@ -158,8 +263,4 @@ export async function changeSurface(context: Context, id: string, wish: SurfaceW
       : await store.getSurface(context.database, id);
   if (!row) throw notFound('surface', id);
   return row;
-}
-
-export async function removeSurface({ database }: Context, id: string) {
-  if ((await store.removeSurface(database, id)) === 0) throw notFound('surface', id);
 }

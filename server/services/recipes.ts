@@ -21,11 +21,33 @@ function opened(recipe: unknown, title: string, before: string): Recipe {
   } catch (error) {
     if (!(error instanceof z.ZodError)) throw error;
     const errors = error.issues.map((issue) => ({ path: issue.path.join('.'), message: issue.message }));
-    throw new Problem(422, title, before + errors.map((e) => `${e.path}: ${e.message}`).join(' '), {
+    throw new Problem(422, title, before + error.issues.map(sentenceOfIssue).join(' '), {
       errors,
     });
   }
 }
+
+/** Units at the end of a setting's name. */
+const UNIT_OF_NAME = /(Mm|Deg|Gu|Px|Lx)$/;
+
+/** Where in a recipe something is, in words: `relief.contributions.0.depthMm` is "relief, contributions 1, depth". */
+export const placeInWords = (path: readonly PropertyKey[]): string =>
+  path
+    .map((step) =>
+      typeof step === 'number'
+        ? ` ${step + 1}`
+        : `, ${String(step)
+            .replace(UNIT_OF_NAME, '')
+            .replace(/[A-Z]/g, (letter) => ` ${letter.toLowerCase()}`)}`,
+    )
+    .join('')
+    .replace(/^, /, '');
+
+/** What is wrong at which place; the value's own members are not worth a word. */
+const sentenceOfIssue = ({ path, message }: z.core.$ZodIssue): string => {
+  const place = placeInWords(path.filter((step) => step !== 'value'));
+  return place ? `In ${place}: ${message}` : message;
+};
 
 /** A stored recipe, or why it cannot be read: for lists, which one bad entry must not spoil. */
 export function recipeOrFault(stored: unknown, ofWhat: string): { recipe?: Recipe; fault: string | null } {

@@ -2,6 +2,7 @@ import { readColourReference } from '@jossel/core/formats';
 import {
   addSample,
   changeSample,
+  finishesOfSamples,
   getBlob,
   getSample,
   getSamples,
@@ -113,7 +114,17 @@ export async function showSample({ database }: Context, id: string) {
 
 export async function pageOfSamples({ database }: Context, page: { limit: number; offset: number }) {
   const { items, total } = await listSamples(database, page);
-  return { items: items.map(describeSample), total };
+  const uses = await finishesOfSamples(
+    database,
+    items.map((s) => s.id),
+  );
+  return {
+    items: items.map((row) => ({
+      ...describeSample(row),
+      usedIn: uses.filter((u) => u.sample_id === row.id).map(({ id, name }) => ({ id, name })),
+    })),
+    total,
+  };
 }
 
 export async function correctOrigin({ database }: Context, id: string, origin: Origin) {
@@ -196,7 +207,7 @@ export const sampleGlare = async (context: Context, id: string, settings: Prepar
   sayingFaults(context.pool.glare(await oneSample(context, id), settings));
 
 export const sampleCard = async (context: Context, id: string) =>
-  context.pool.card(await oneSample(context, id));
+  context.pool.card(await oneSample(context, id), true);
 
 /** The frame, or an area picked out of it, as PNG, and how long the straightening took. */
 export async function straightenedSample(

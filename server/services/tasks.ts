@@ -2,6 +2,7 @@ import { mapsOf, neededSamples, type MapName } from '@jossel/core/finish';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
+import { finishesOfProject } from './projects';
 import { recipeOf, wayOf } from './recipes';
 import { refuseWithoutPermission } from './permission';
 
@@ -29,6 +30,8 @@ export interface HandoverRequest {
     name: string;
     way: { id: string; name: string } | null;
   }[];
+  /** What the package is for, as a project; null: only what is in it. */
+  title?: string | null;
   profile: ProfileId;
 }
 export interface StoredMap {
@@ -68,6 +71,15 @@ export function describeRender(row: store.TaskRow) {
   return { ...common(row), report: result?.report ?? null, maps: Object.fromEntries(maps) };
 }
 
+/** What a package is called by what is in it: its project, or the first finishes with their revisions. */
+export function titleOf({ title, items }: Pick<HandoverRequest, 'title' | 'items'>): string {
+  if (title) return title;
+  const names = [...new Set(items.map((i) => `${i.name} ${i.revision}`))];
+  return names.length <= 3
+    ? names.join(', ')
+    : `${names.slice(0, 2).join(', ')} and ${names.length - 2} more`;
+}
+
 export function describeHandover(row: store.TaskRow) {
   const request = row.request as HandoverRequest;
   const result = row.result as HandoverResult | null;
@@ -75,6 +87,7 @@ export function describeHandover(row: store.TaskRow) {
     ...common(row),
     profile: request.profile,
     items: request.items,
+    title: titleOf(request),
     ...(result
       ? {
           file: { url: `/api/handovers/${row.id}/file`, fileName: result.fileName, bytes: result.bytes },
@@ -117,14 +130,26 @@ export async function orderRender(
 export async function orderHandover(
   context: Context,
   wanted: {
-    items: { finishId: string; revision?: string | undefined; way?: string | undefined }[];
+    items?: { finishId: string; revision?: string | undefined; way?: string | undefined }[] | undefined;
+    /** All that lies on the surfaces of a project, in place of items. */
+    projectId?: string | undefined;
     /** Each finish with all its colourways. */
     colourways?: boolean | undefined;
     profile: ProfileId;
   },
 ) {
   const items: HandoverRequest['items'] = [];
-  for (const item of wanted.items) {
+  const project = wanted.projectId ? await finishesOfProject(context, wanted.projectId) : null;
+  const asked = project?.items ?? wanted.items ?? [];
+  if (asked.length === 0)
+    throw new Problem(
+      409,
+      'Nothing to hand over',
+      project
+        ? `No finish lies on a surface of ${project.name} yet. Lay one there first.`
+        : 'Choose at least one finish.',
+    );
+  for (const item of asked) {
     const revisions = await store.listRevisions(context.database, [item.finishId]);
     const letter = item.revision ?? revisions.at(-1)?.letter;
     const { row, recipe } = await recipeOf(context, item.finishId, letter);
@@ -144,7 +169,11 @@ export async function orderHandover(
       for (const { id, name } of recipe.colour.ways) items.push({ ...base, way: { id, name } });
   }
   return describeHandover(
-    await start(context, 'handover', { items, profile: wanted.profile } satisfies HandoverRequest),
+    await start(context, 'handover', {
+      items,
+      title: project?.name ?? null,
+      profile: wanted.profile,
+    } satisfies HandoverRequest),
   );
 }
 

@@ -1,4 +1,4 @@
-import type { Recipe } from '@jossel/core/finish';
+import { namedSamples, type Recipe } from '@jossel/core/finish';
 import type { Database } from './database';
 
 export const STATES = ['draft', 'checked', 'issued', 'withdrawn'] as const;
@@ -13,6 +13,8 @@ export interface FinishRow {
   version: number;
   created_at: Date;
   updated_at: Date;
+  /** When it was put into the bin; null: it is not there. */
+  removed_at: Date | null;
 }
 
 export interface RevisionRow {
@@ -28,18 +30,36 @@ export interface RevisionRow {
   issued_at: Date;
 }
 
+/** Writes down which pictures the draft of a finish names. */
+async function linkSamples(trx: Database, id: string, draft: Recipe): Promise<void> {
+  await trx('finish_samples').where({ finish_id: id }).delete();
+  const ids = namedSamples(draft);
+  if (ids.length > 0)
+    await trx('finish_samples').insert(ids.map((sample_id) => ({ finish_id: id, sample_id })));
+}
+
 export async function addFinish(
   database: Database,
   row: { name: string; category: string; draft: Recipe },
 ): Promise<FinishRow> {
-  const [added] = await database('finishes')
-    .insert({ ...row, draft: JSON.stringify(row.draft) })
-    .returning('*');
-  return added as FinishRow;
+  return database.transaction(async (trx) => {
+    const [added] = await trx('finishes')
+      .insert({ ...row, draft: JSON.stringify(row.draft) })
+      .returning('*');
+    await linkSamples(trx, (added as FinishRow).id, row.draft);
+    return added as FinishRow;
+  });
 }
 
 export const getFinish = (database: Database, id: string) =>
   database('finishes').where({ id }).first<FinishRow | undefined>();
+
+/** Rows of `samples` that the finish of the outer query uses. */
+const samplesOfFinish = (database: Database) =>
+  database('samples')
+    .join('finish_samples', 'finish_samples.sample_id', 'samples.id')
+    .whereRaw('finish_samples.finish_id = finishes.id')
+    .select(database.raw('1'));
 
 export async function listFinishes(
   database: Database,
@@ -47,13 +67,39 @@ export async function listFinishes(
     search?: string | undefined;
     state?: string | undefined;
     category?: string | undefined;
+    supplier?: string | undefined;
     issued?: boolean | undefined;
+    /** Those in the bin instead of those on the rack. */
+    removed?: boolean | undefined;
+    /** Categories by their shown name, for words that are part of one. */
+    categoryNames: Readonly<Record<string, string>>;
     limit: number;
     offset: number;
   },
 ) {
   const filtered = database('finishes').modify((q) => {
-    if (query.search) q.whereILike('name', `%${query.search.replace(/[%_\\]/g, '\\$&')}%`);
+    if (query.removed) q.whereNotNull('removed_at');
+    else q.whereNull('removed_at');
+    for (const word of (query.search ?? '').split(/\s+/).filter(Boolean)) {
+      const part = `%${word.replace(/[%_\\]/g, '\\$&')}%`;
+      const categories = Object.entries(query.categoryNames)
+        .filter(([, name]) => name.toLowerCase().includes(word.toLowerCase()))
+        .map(([id]) => id);
+      q.where((any) =>
+        any
+          .whereILike('name', part)
+          .orWhereILike('state', part)
+          .orWhereIn('category', categories)
+          .orWhereExists(
+            samplesOfFinish(database).whereRaw(
+              `concat_ws(' ', samples.supplier, samples.line, samples.code) ilike ?`,
+              [part],
+            ),
+          ),
+      );
+    }
+    if (query.supplier)
+      q.whereExists(samplesOfFinish(database).where({ 'samples.supplier': query.supplier }));
     if (query.state) q.where({ state: query.state });
     if (query.category) q.where({ category: query.category });
     if (query.issued)
@@ -78,12 +124,61 @@ export async function replaceDraft(
   version: number,
   draft: Recipe,
 ): Promise<FinishRow | undefined> {
-  const rows = await database('finishes')
-    .where({ id, version })
-    .update({ draft: JSON.stringify(draft), version: version + 1, updated_at: database.fn.now() })
-    .returning('*');
-  return rows[0] as FinishRow | undefined;
+  return database.transaction(async (trx) => {
+    const rows = await trx('finishes')
+      .where({ id, version })
+      .update({ draft: JSON.stringify(draft), version: version + 1, updated_at: trx.fn.now() })
+      .returning('*');
+    if (rows.length > 0) await linkSamples(trx, id, draft);
+    return rows[0] as FinishRow | undefined;
+  });
 }
+
+/** Puts a finish into the bin, or takes it out again. */
+export const setFinishRemoved = async (database: Database, id: string, removed: boolean) =>
+  (
+    await database('finishes')
+      .where({ id })
+      .update({ removed_at: removed ? database.fn.now() : null })
+      .returning('*')
+  )[0] as FinishRow | undefined;
+
+/** Suppliers of all finishes on the rack, in order. */
+export const suppliersOfFinishes = async (database: Database): Promise<string[]> =>
+  database('samples')
+    .join('finish_samples', 'finish_samples.sample_id', 'samples.id')
+    .join('finishes', 'finishes.id', 'finish_samples.finish_id')
+    .whereNull('finishes.removed_at')
+    .where('samples.supplier', '<>', '')
+    .distinct('samples.supplier')
+    .orderBy('samples.supplier')
+    .pluck('samples.supplier');
+
+/** Finishes on the rack that use each of several pictures. */
+export const finishesOfSamples = (database: Database, sampleIds: readonly string[]) =>
+  database('finish_samples')
+    .join('finishes', 'finishes.id', 'finish_samples.finish_id')
+    .whereIn('finish_samples.sample_id', [...sampleIds])
+    .whereNull('finishes.removed_at')
+    .orderByRaw('lower(finishes.name)')
+    .select<{ sample_id: string; id: string; name: string }[]>(
+      'finish_samples.sample_id',
+      'finishes.id',
+      'finishes.name',
+    );
+
+/** Projects in which a finish lies on a surface. */
+export const projectsUsing = async (database: Database, finishId: string): Promise<string[]> =>
+  database('surfaces as s')
+    .join('rooms as r', 'r.id', 's.room_id')
+    .join('projects as p', 'p.id', 'r.project_id')
+    .where({ 's.finish_id': finishId })
+    .whereNull('s.removed_at')
+    .whereNull('r.removed_at')
+    .whereNull('p.removed_at')
+    .distinct('p.name')
+    .orderBy('p.name')
+    .pluck('p.name');
 
 export const changeFinish = async (
   database: Database,

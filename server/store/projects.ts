@@ -5,12 +5,14 @@ export interface ProjectRow {
   name: string;
   note: string;
   created_at: Date;
+  removed_at: Date | null;
 }
 export interface RoomRow {
   id: string;
   project_id: string;
   name: string;
   position: number;
+  removed_at: Date | null;
 }
 export interface SurfaceRow {
   id: string;
@@ -21,13 +23,17 @@ export interface SurfaceRow {
   direction_deg: number;
   finish_id: string | null;
   revision: string | null;
+  /** A colourway of the finish by its id; null: the finish itself. */
+  way: string | null;
   position: number;
+  removed_at: Date | null;
 }
 
 export const listProjects = (database: Database) =>
   database('projects as p')
-    .leftJoin('rooms as r', 'r.project_id', 'p.id')
-    .leftJoin('surfaces as s', 's.room_id', 'r.id')
+    .leftJoin('rooms as r', (on) => on.on('r.project_id', 'p.id').onNull('r.removed_at'))
+    .leftJoin('surfaces as s', (on) => on.on('s.room_id', 'r.id').onNull('s.removed_at'))
+    .whereNull('p.removed_at')
     .groupBy('p.id')
     .orderByRaw('lower(p.name)')
     .select<(ProjectRow & { rooms: string; surfaces: string })[]>(
@@ -37,10 +43,10 @@ export const listProjects = (database: Database) =>
     );
 
 export async function getProject(database: Database, id: string) {
-  const project = await database('projects').where({ id }).first<ProjectRow | undefined>();
+  const project = await database('projects').where({ id, removed_at: null }).first<ProjectRow | undefined>();
   if (!project) return undefined;
   const rooms = await database('rooms')
-    .where({ project_id: id })
+    .where({ project_id: id, removed_at: null })
     .orderBy(['position', 'name'])
     .select<RoomRow[]>('*');
   const surfaces = await database('surfaces')
@@ -48,6 +54,7 @@ export async function getProject(database: Database, id: string) {
       'room_id',
       rooms.map((r) => r.id),
     )
+    .whereNull('removed_at')
     .orderBy(['position', 'name'])
     .select<SurfaceRow[]>('*');
   return { project, rooms, surfaces };
@@ -56,7 +63,7 @@ export async function getProject(database: Database, id: string) {
 export const addProject = async (database: Database, row: { name: string; note: string }) =>
   (await database('projects').insert(row).returning('*'))[0] as ProjectRow;
 export const getRoom = (database: Database, id: string) =>
-  database('rooms').where({ id }).first<RoomRow | undefined>();
+  database('rooms').where({ id, removed_at: null }).first<RoomRow | undefined>();
 export const addRoom = async (database: Database, row: { project_id: string; name: string }) =>
   (
     await database('rooms')
@@ -67,8 +74,11 @@ export const addRoom = async (database: Database, row: { project_id: string; nam
       .returning('*')
   )[0] as RoomRow;
 export const getSurface = (database: Database, id: string) =>
-  database('surfaces').where({ id }).first<SurfaceRow | undefined>();
-export const addSurface = async (database: Database, row: Omit<SurfaceRow, 'id' | 'position'>) =>
+  database('surfaces').where({ id, removed_at: null }).first<SurfaceRow | undefined>();
+export const addSurface = async (
+  database: Database,
+  row: Omit<SurfaceRow, 'id' | 'position' | 'removed_at'>,
+) =>
   (
     await database('surfaces')
       .insert({
@@ -82,4 +92,40 @@ export const changeSurface = async (
   id: string,
   change: Partial<Omit<SurfaceRow, 'id' | 'room_id'>>,
 ) => (await database('surfaces').where({ id }).update(change).returning('*'))[0] as SurfaceRow | undefined;
-export const removeSurface = (database: Database, id: string) => database('surfaces').where({ id }).delete();
+
+export const changeProject = async (
+  database: Database,
+  id: string,
+  change: Partial<Pick<ProjectRow, 'name' | 'note'>>,
+) => (await database('projects').where({ id }).update(change).returning('*'))[0] as ProjectRow | undefined;
+export const changeRoom = async (database: Database, id: string, change: Partial<Pick<RoomRow, 'name'>>) =>
+  (await database('rooms').where({ id }).update(change).returning('*'))[0] as RoomRow | undefined;
+
+/** What of a project can be removed and restored. */
+export const REMOVABLE = ['projects', 'rooms', 'surfaces'] as const;
+export type Removable = (typeof REMOVABLE)[number];
+
+/** Marks something as removed, or as there again. Returns how many rows there were: 1 or 0. */
+export const setRemoved = (database: Database, table: Removable, id: string, removed: boolean) =>
+  database(table)
+    .where({ id })
+    .update({ removed_at: removed ? database.fn.now() : null });
+
+/** A copy of a surface, after all others of its room. */
+export async function copySurface(database: Database, of: SurfaceRow, roomId: string, name: string) {
+  const { id: _, position: __, removed_at: ___, ...row } = of;
+  return addSurface(database, { ...row, room_id: roomId, name });
+}
+
+/** A copy of a room with all its surfaces. */
+export async function copyRoom(database: Database, room: RoomRow, name: string): Promise<RoomRow> {
+  return database.transaction(async (trx) => {
+    const copy = await addRoom(trx, { project_id: room.project_id, name });
+    const surfaces = await trx('surfaces')
+      .where({ room_id: room.id, removed_at: null })
+      .orderBy(['position', 'name'])
+      .select<SurfaceRow[]>('*');
+    for (const surface of surfaces) await copySurface(trx, surface, copy.id, surface.name);
+    return copy;
+  });
+}

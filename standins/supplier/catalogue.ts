@@ -70,18 +70,18 @@ const OBLIQUE = {
   camera: { tiltDeg: 17, panDeg: -12, rollDeg: 4, unevenness: 0.25 },
 } as const;
 
-/** Catalogues of six suppliers, all made up. */
+/** Catalogues of seven suppliers, all made up. */
 export const CATALOGUE: readonly Product[] = [
-  ...line('Osterveld Timber', 'Longhouse', 'timber', 1.9, [
+  ...line('Velthrask Timber', 'Longhouse', 'timber', 1.9, [
     [
-      'OT-2145-NT',
+      'VT-2145-NT',
       'Ash plank, natural',
       plank(201, [1180, 145], '#d6bd94', '#a9875c'),
       { widthMm: 1180, heightMm: 145, jointMm: 0, thicknessMm: 20, lrv: 44, glossGu: 9, permission: LEAVE },
       OBLIQUE,
     ],
     [
-      'OT-2145-SM',
+      'VT-2145-SM',
       'Ash plank, smoked',
       plank(202, [1180, 145], '#b39671', '#6b4f36'),
       {
@@ -95,20 +95,20 @@ export const CATALOGUE: readonly Product[] = [
       },
     ],
     [
-      'OT-2145-WL',
+      'VT-2145-WL',
       'Ash floor, white-lyed, laid',
       boards(203, [1200, 6 * 148], 145, '#e3d6bf', '#bfa883', { jointMm: 3 }),
       { widthMm: 1180, heightMm: 145, jointMm: 3, thicknessMm: 20, lrv: 58, permission: LEAVE },
     ],
     [
-      'OT-0088-NB',
+      'VT-0088-NB',
       'Beech strip, laid',
       boards(204, [900, 9 * 90], 88, '#d9b891', '#b98f66', { ringPorous: false }),
       { heightMm: 88, jointMm: 2, lrv: 43, glossGu: 18 },
       { picture: 'label', things: { label: { xMm: -420, yMm: 250, widthMm: 190, heightMm: 90 } } },
     ],
     [
-      'OT-0110-LA',
+      'VT-0110-LA',
       'Larch board, brushed',
       plank(205, [900, 110], '#c98f58', '#7e4b2b'),
       { widthMm: 900, heightMm: 110, reliefMm: 0.4, permission: LEAVE },
@@ -157,9 +157,9 @@ export const CATALOGUE: readonly Product[] = [
       { widthMm: 240, heightMm: 60, jointMm: 3, lrv: 46, permission: LEAVE },
     ],
   ]),
-  ...line('Brandoval Brickworks', 'Kiln Row', 'brick', 1.2, [
+  ...line('Ruddelvane Brickworks', 'Kiln Row', 'brick', 1.2, [
     [
-      'BB-215-OX',
+      'RB-215-OX',
       'Hand-struck brick, ox red',
       bricks(221, [4, 10], '#a4553a', '#5a3530', '#b9b1a2'),
       {
@@ -174,55 +174,55 @@ export const CATALOGUE: readonly Product[] = [
       },
     ],
     [
-      'BB-215-BU',
+      'RB-215-BU',
       'Hand-struck brick, buff',
       bricks(222, [4, 10], '#c3a274', '#8e6c4a', '#c9c3b6'),
       { widthMm: 215, heightMm: 65, jointMm: 10, lrv: 27, permission: LEAVE },
       OBLIQUE,
     ],
     [
-      'BB-215-GR',
+      'RB-215-GR',
       'Hand-struck brick, grey',
       bricks(223, [4, 10], '#8b8782', '#55524f', '#a7a39b'),
       { widthMm: 215, heightMm: 65, lrv: 21 },
     ],
     [
-      'BB-215-CL',
+      'RB-215-CL',
       'Hand-struck brick, clinker',
       bricks(224, [4, 10], '#5d3f3a', '#33282a', '#8d877c'),
       { widthMm: 215, heightMm: 65, jointMm: 10, lrv: 7, permission: LEAVE },
       { picture: 'cut short' },
     ],
   ]),
-  ...line('Marrable Weaving', 'Tideline', 'textile', 11, [
+  ...line('Wextrel Weaving', 'Tideline', 'textile', 11, [
     [
-      'MW-HB-HA',
+      'WW-HB-HA',
       'Herringbone, harbour',
       cloth(231, [100, 76], 'herringbone', [10.4, 9.5], ['#b9b1a2', '#8f887b'], ['#3d4f63', '#7a8794']),
       { widthMm: 7.7, heightMm: 4.2, thicknessMm: 1.1, lrv: 19, permission: LEAVE },
     ],
     [
-      'MW-PL-LI',
+      'WW-PL-LI',
       'Plain linen, undyed',
       cloth(232, [90, 68], 'plain', [11, 10.5], ['#c9bda6', '#d8cdb8'], ['#bfb39b', '#cfc4ad']),
       { lrv: 47, permission: LEAVE },
     ],
     [
-      'MW-HS-FO',
+      'WW-HS-FO',
       'Hopsack, fox',
       cloth(233, [100, 76], 'hopsack', [9, 8.5], ['#a05a34', '#b87247'], ['#8b4a2a', '#c48a5f']),
       { lrv: 18, glossGu: 1, permission: LEAVE },
       OBLIQUE,
     ],
     [
-      'MW-TW-SL',
+      'WW-TW-SL',
       'Twill, slate',
       cloth(234, [100, 76], 'twill22', [10, 9.5], ['#5c646d', '#757d86'], ['#3b434c', '#505861']),
       { lrv: 11 },
       { picture: 'label', things: { label: { xMm: -46, yMm: 20, widthMm: 30, heightMm: 14 } } },
     ],
   ]),
-  ...line('Sabberly Plaster', 'Still', 'plaster', 1.3, [
+  ...line('Sallimbry Plaster', 'Still', 'plaster', 1.3, [
     [
       'SP-ST-SH',
       'Trowelled plaster, shell',
@@ -238,37 +238,37 @@ export const CATALOGUE: readonly Product[] = [
     ],
     ['SP-ST-OC', 'Trowelled plaster, ochre', wall(243, [900, 680], '#c79a5b'), { lrv: 37 }],
   ]),
-  ...line('Norrevik Stone & Metal', 'Quayside', 'stone', 1.8, [
+  ...line('Tolverin Stoneworks', 'Quayside', 'stone', 1.8, [
     [
-      'NS-LI-HO',
+      'TS-LI-HO',
       'Shell limestone, honed',
       stone(251, [600, 450], '#d9cdb8', '#a8977c', '#b48a58'),
       { widthMm: 600, heightMm: 450, thicknessMm: 20, lrv: 54, glossGu: 12, permission: LEAVE },
     ],
     [
-      'NS-LI-GR',
+      'TS-LI-GR',
       'Shell limestone, grey',
       stone(252, [600, 450], '#b9b8b2', '#878680', '#9a9384'),
       { widthMm: 600, heightMm: 450, lrv: 41, permission: LEAVE },
       OBLIQUE,
     ],
     [
-      'NS-SA-RO',
+      'TS-SA-RO',
       'Sandstone, rose',
       stone(253, [600, 450], '#c9a08a', '#a1745f', '#b5694a'),
       { widthMm: 600, heightMm: 400, lrv: 36, permission: LEAVE },
       { picture: 'not a picture' },
     ],
   ]),
-  ...line('Norrevik Stone & Metal', 'Roofline', 'metal', 1.6, [
+  ...line('Zinnerolt Metals', 'Roofline', 'metal', 1.6, [
     [
-      'NM-ZN-GR',
+      'ZM-ZN-GR',
       'Rolled zinc, grey',
       sheet(261, [600, 450], '#c3c6c7', '#7c848a'),
       { thicknessMm: 0.7, lrv: 31, glossGu: 60, permission: LEAVE },
     ],
     [
-      'NM-ZN-AN',
+      'ZM-ZN-AN',
       'Rolled zinc, anthracite',
       sheet(262, [600, 450], '#6d7175', '#3e4348'),
       { thicknessMm: 0.7, lrv: 9 },

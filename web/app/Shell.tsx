@@ -1,13 +1,15 @@
 import { useEffect } from 'react';
-import { NavLink, Outlet, useLocation, useNavigate } from 'react-router';
+import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import styled from 'styled-components';
 import { OneOf } from '../controls/basics';
+import { useFind } from './find';
+import { prefetchPlaces } from './places';
 import { settingsSlice } from './settings-slice';
 import { useAppDispatch, useAppSelector } from './store';
 
 const Frame = styled.div`
   display: grid;
-  grid-template-rows: 44px minmax(0, 1fr);
+  grid-template-rows: 44px auto minmax(0, 1fr);
   height: 100%;
 `;
 const Bar = styled.header`
@@ -55,6 +57,13 @@ const Bar = styled.header`
   }
 `;
 
+const Away = styled.p`
+  padding: 5px 16px;
+  background: ${({ theme }) => theme.field};
+  border-bottom: 1px solid ${({ theme }) => theme.strong};
+  border-left: 4px solid ${({ theme }) => theme.mark};
+`;
+
 const PLACES = [
   ['/rack', 'Rack'],
   ['/receiving', 'Receiving'],
@@ -63,22 +72,32 @@ const PLACES = [
   ['/display', 'Display'],
 ] as const;
 
+const PREFETCH_AFTER_MS = 2500;
+
 /** The frame around every place. */
 export function Shell() {
   const units = useAppSelector((s) => s.settings.units);
   const dispatch = useAppDispatch();
-  const navigate = useNavigate();
+  const away = useAppSelector((s) => s.connection.away);
+  const find = useFind();
+  // Once the first place stands, the others are fetched, so that they are there even without the server.
+  useEffect(() => {
+    const timer = setTimeout(() => void prefetchPlaces(), PREFETCH_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, []);
   const { pathname } = useLocation();
   useEffect(() => {
-    const place =
-      PLACES.find(([path]) => pathname.startsWith(path))?.[1] ??
-      (pathname.startsWith('/bench') ? 'Bench' : '');
+    // A finish and a project name their tabs themselves.
+    if (/^\/(bench|projects)\/./.test(pathname)) return;
+    const place = PLACES.find(([path]) => pathname.startsWith(path))?.[1];
     document.title = place ? `${place} · Jossel` : 'Jossel';
   }, [pathname]);
   return (
     <Frame>
       <Bar>
-        <strong>Jossel</strong>
+        <Link to="/rack" style={{ textDecoration: 'none', color: 'inherit' }}>
+          <strong>Jossel</strong>
+        </Link>
         <nav aria-label="Places">
           {PLACES.map(([path, name]) => (
             <NavLink key={path} to={path}>
@@ -90,11 +109,16 @@ export function Shell() {
           role="search"
           onSubmit={(e) => {
             e.preventDefault();
-            const words = String(new FormData(e.currentTarget).get('find') ?? '').trim();
-            void navigate(words ? `/rack?find=${encodeURIComponent(words)}` : '/rack');
+            find.go();
           }}
         >
-          <input name="find" aria-label="Find a finish" placeholder="find a finish" />
+          <input
+            type="search"
+            aria-label="Find a finish"
+            placeholder="find a finish"
+            value={find.words}
+            onChange={(e) => find.type(e.target.value)}
+          />
         </form>
         <OneOf
           label="Units"
@@ -106,6 +130,14 @@ export function Shell() {
           onChange={(v) => dispatch(settingsSlice.actions.changed({ units: v }))}
         />
       </Bar>
+      {away ? (
+        <Away role="status">
+          Jossel’s server does not answer. What you made stays in this window; it is saved when the server is
+          back.
+        </Away>
+      ) : (
+        <span />
+      )}
       <Outlet />
     </Frame>
   );

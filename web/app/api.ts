@@ -1,6 +1,7 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { PaletteColour } from '@jossel/core/light';
-import type { Category, PublishedSheet, Recipe, RenderReport } from '@jossel/core/finish';
+import type { Category, PublishedSheet, Recipe } from '@jossel/core/finish';
+import type { Manifest } from '@jossel/core/formats';
 import type { Orientation, RecognisedMap, SampleReport, SourceMap } from '@jossel/core/sample';
 import type { MappingFigures } from '@jossel/core/schedule';
 import type { Basis, Figure } from '@jossel/core/units';
@@ -55,6 +56,8 @@ export interface Sample {
   /** Which physical sample lay on the capture bench. */
   benchSampleId: string | null;
   origin: Origin;
+  /** Finishes on the rack that use it; only in lists of samples. */
+  usedIn?: { id: string; name: string }[];
 }
 export interface Revision {
   letter: string;
@@ -68,6 +71,8 @@ export interface Finish {
   category: Category;
   state: FinishState;
   updatedAt: string;
+  /** When it was put into the bin; null: it is on the rack. */
+  removedAt: string | null;
   draft: { recipe: Recipe; etag: string };
   samples: Sample[];
   revisions: Revision[];
@@ -125,6 +130,9 @@ export interface Surface {
     glossGu: number | null;
     code: string;
     supplier: string;
+    /** Colourways of this revision, and the one that lies here; null: the finish itself. */
+    ways: { id: string; name: string }[];
+    way: { id: string; name: string } | null;
   } | null;
   mapping: MappingFigures | null;
 }
@@ -149,17 +157,26 @@ export interface Handover {
   error?: string;
   createdAt: string;
   profile: string;
+  /** Its project, or what is in it. */
+  title: string;
   items: { finishId: string; revision: string; name: string; way: { id: string; name: string } | null }[];
   file?: { url: string; fileName: string; bytes: number };
-  manifest?: {
-    finishes: {
-      name: string;
-      repeatMm: { width: number; height: number };
-      files: unknown[];
-      measured: RenderReport;
-    }[];
-  };
+  manifest?: Manifest;
 }
+
+/** What a list of finishes is narrowed to. */
+export interface FinishFilter {
+  search?: string;
+  category?: Category;
+  state?: FinishState;
+  supplier?: string;
+  /** Those in the bin. */
+  removed?: boolean;
+}
+type FinishPage = PageOf<FinishItem> & { suppliers: string[] };
+
+/** What of a project can be removed, restored and copied. */
+export type ProjectPart = 'projects' | 'rooms' | 'surfaces';
 
 /** The sentence of a failed call. */
 export function sentenceOf(error: unknown): string {
@@ -176,6 +193,10 @@ const asPage = <T>(answer: {
   error?: FetchBaseQueryError;
 }): PageAnswer<T, FetchBaseQueryError> =>
   answer.error ? { error: answer.error } : { data: answer.data as PageOf<T> };
+
+/** Answers of calls that have nothing to say when they go well. */
+const nothingOrProblem = (response: Response): Promise<unknown> =>
+  response.status === 204 ? Promise.resolve(null) : response.json();
 
 export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
@@ -204,7 +225,7 @@ export const api = createApi({
         ),
       providesTags: ['Finishes'],
     }),
-    finishPages: build.infiniteQuery<PageOf<FinishItem>, { search?: string }, number>({
+    finishPages: build.infiniteQuery<FinishPage, FinishFilter, number>({
       infiniteQueryOptions: { initialPageParam: 0, getNextPageParam: (_, pages) => nextOffset(pages) },
       query: ({ queryArg, pageParam }) => ({
         url: 'finishes',
@@ -222,6 +243,18 @@ export const api = createApi({
     >({
       query: (body) => ({ url: 'finishes', method: 'POST', body }),
       invalidatesTags: ['Finishes'],
+    }),
+    duplicateFinish: build.mutation<Finish, string>({
+      query: (id) => ({ url: `finishes/${id}/duplicate`, method: 'POST' }),
+      invalidatesTags: ['Finishes'],
+    }),
+    removeFinish: build.mutation<unknown, string>({
+      query: (id) => ({ url: `finishes/${id}`, method: 'DELETE', responseHandler: nothingOrProblem }),
+      invalidatesTags: (_r, _e, id) => ['Finishes', 'Samples', { type: 'Finish', id }],
+    }),
+    restoreFinish: build.mutation<Finish, string>({
+      query: (id) => ({ url: `finishes/${id}/restore`, method: 'POST' }),
+      invalidatesTags: (_r, _e, id) => ['Finishes', 'Samples', { type: 'Finish', id }],
     }),
     renameFinish: build.mutation<
       Finish,
@@ -266,15 +299,50 @@ export const api = createApi({
         widthMm?: number;
         heightMm?: number;
         directionDeg?: number;
-        finish?: { id: string; revision?: string } | null;
+        finish?: { id: string; revision?: string; way?: string | null } | null;
       }
     >({
       query: ({ id, ...body }) => ({ url: `surfaces/${id}`, method: 'PATCH', body }),
       invalidatesTags: ['Project'],
     }),
-    removeSurface: build.mutation<unknown, string>({
-      query: (id) => ({ url: `surfaces/${id}`, method: 'DELETE', responseHandler: 'text' }),
+    renameProject: build.mutation<Project, { id: string; name?: string; note?: string }>({
+      query: ({ id, ...body }) => ({ url: `projects/${id}`, method: 'PATCH', body }),
       invalidatesTags: ['Projects', 'Project'],
+    }),
+    renameRoom: build.mutation<unknown, { id: string; name: string }>({
+      query: ({ id, name }) => ({ url: `rooms/${id}`, method: 'PATCH', body: { name } }),
+      invalidatesTags: ['Project'],
+    }),
+    removePart: build.mutation<unknown, { what: ProjectPart; id: string }>({
+      query: ({ what, id }) => ({
+        url: `${what}/${id}`,
+        method: 'DELETE',
+        responseHandler: nothingOrProblem,
+      }),
+      invalidatesTags: ['Projects', 'Project'],
+    }),
+    restorePart: build.mutation<unknown, { what: ProjectPart; id: string }>({
+      query: ({ what, id }) => ({
+        url: `${what}/${id}/restore`,
+        method: 'POST',
+        responseHandler: nothingOrProblem,
+      }),
+      invalidatesTags: ['Projects', 'Project'],
+    }),
+    duplicatePart: build.mutation<{ id: string }, { what: 'rooms' | 'surfaces'; id: string }>({
+      query: ({ what, id }) => ({ url: `${what}/${id}/duplicate`, method: 'POST' }),
+      invalidatesTags: ['Projects', 'Project'],
+    }),
+    takeNewest: build.mutation<
+      { changed: { surfaceId: string; from: string; to: string }[] },
+      { projectId: string; surfaceIds?: string[] }
+    >({
+      query: ({ projectId, ...body }) => ({
+        url: `projects/${projectId}/newest-revisions`,
+        method: 'POST',
+        body,
+      }),
+      invalidatesTags: ['Project'],
     }),
     readFinishColour: build.mutation<
       { repeat: ColourReadingAnswer; spots: { lrv: number; lab: [number, number, number] }[] },
@@ -292,7 +360,12 @@ export const api = createApi({
     }),
     orderHandover: build.mutation<
       Handover,
-      { items: { finishId: string; revision?: string }[]; profile: string; colourways?: boolean }
+      {
+        items?: { finishId: string; revision?: string }[];
+        projectId?: string;
+        profile: string;
+        colourways?: boolean;
+      }
     >({ query: (body) => ({ url: 'handovers', method: 'POST', body }), invalidatesTags: ['Handovers'] }),
     stopHandover: build.mutation<Handover, string>({
       query: (id) => ({ url: `handovers/${id}`, method: 'DELETE' }),
@@ -302,5 +375,5 @@ export const api = createApi({
 });
 
 /** Address of a finish's swatch; changes whenever the picture does. */
-export const swatchUrl = (id: string, stamp: string, widthPx: number, revision?: string) =>
-  `/api/finishes/${id}/swatch.png?widthPx=${widthPx}&${revision ? `revision=${revision}` : `etag=${encodeURIComponent(stamp)}`}`;
+export const swatchUrl = (id: string, stamp: string, widthPx: number, revision?: string, way?: string) =>
+  `/api/finishes/${id}/swatch.png?widthPx=${widthPx}&${revision ? `revision=${revision}` : `etag=${encodeURIComponent(stamp)}`}${way ? `&way=${encodeURIComponent(way)}` : ''}`;

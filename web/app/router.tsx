@@ -1,18 +1,44 @@
-import { createBrowserRouter, Navigate, useRouteError } from 'react-router';
-import { Page, Sentence } from '../controls/basics';
+import { createBrowserRouter, Link, Navigate, useRouteError } from 'react-router';
+import { Button, Page, Quiet, Row, Sentence } from '../controls/basics';
 import { Rack } from '../rack/Rack';
+import { LAZY_PLACES } from './places';
 import { Shell } from './Shell';
 
-function Fault() {
-  const error = useRouteError() as { status?: number; message?: string };
+/** An address that leads nowhere, with the places there are. */
+function NotHere() {
   return (
     <Page>
-      <h1>{error?.status === 404 ? 'There is nothing at this address' : 'This view broke off'}</h1>
+      <h1>There is nothing at this address</h1>
+      <p style={{ margin: '8px 0 14px' }}>
+        The link may be mistyped, or what it led to was removed. Removed finishes are in the bin.
+      </p>
+      <Row $gap={18}>
+        <Link to="/rack">Rack</Link>
+        <Link to="/rack?bin">Bin</Link>
+        <Link to="/receiving">Receiving</Link>
+        <Link to="/projects">Projects</Link>
+        <Link to="/handovers">Handovers</Link>
+      </Row>
+    </Page>
+  );
+}
+
+/** A view that failed, or whose code could not be fetched. */
+function BrokenOff() {
+  const error = useRouteError() as { message?: string };
+  const message = error?.message ?? String(error);
+  const unfetched = /dynamically imported module|Importing a module script failed/i.test(message);
+  return (
+    <Page>
+      <h1>{unfetched ? 'This place could not be opened' : 'This view broke off'}</h1>
       <Sentence>
-        {error?.status === 404
-          ? 'Use the places at the top.'
-          : `${error?.message ?? String(error)} What was saved is safe; reload the page to go on.`}
+        {unfetched ? 'Jossel’s server does not answer.' : message}{' '}
+        <Quiet>What was saved is safe; what was not is kept in this window until it is closed.</Quiet>
       </Sentence>
+      <Row style={{ marginTop: 12 }}>
+        <Button onPress={() => window.location.reload()}>Try again</Button>
+        <Link to="/rack">Rack</Link>
+      </Row>
     </Page>
   );
 }
@@ -21,29 +47,22 @@ export const router = createBrowserRouter([
   {
     element: <Shell />,
     hydrateFallbackElement: <Page>Opening …</Page>,
-    errorElement: <Fault />,
+    errorElement: <BrokenOff />,
     children: [
-      { index: true, element: <Navigate to="/rack" replace /> },
-      { path: 'rack', element: <Rack /> },
       {
-        path: 'receiving',
-        lazy: async () => ({ Component: (await import('../receiving/Receiving')).Receiving }),
+        errorElement: <BrokenOff />,
+        children: [
+          { index: true, element: <Navigate to="/rack" replace /> },
+          { path: 'rack', element: <Rack /> },
+          { path: 'receiving', lazy: LAZY_PLACES.receiving },
+          { path: 'bench/:id', lazy: LAZY_PLACES.bench },
+          { path: 'projects', lazy: LAZY_PLACES.projects },
+          { path: 'projects/:id', lazy: LAZY_PLACES.project },
+          { path: 'handovers', lazy: LAZY_PLACES.handovers },
+          { path: 'display', lazy: LAZY_PLACES.display },
+          { path: '*', element: <NotHere /> },
+        ],
       },
-      { path: 'bench/:id', lazy: async () => ({ Component: (await import('../bench/Bench')).Bench }) },
-      {
-        path: 'projects',
-        lazy: async () => ({ Component: (await import('../projects/Projects')).Projects }),
-      },
-      {
-        path: 'projects/:id',
-        lazy: async () => ({ Component: (await import('../projects/Project')).ProjectPage }),
-      },
-      {
-        path: 'handovers',
-        lazy: async () => ({ Component: (await import('../handovers/Handovers')).Handovers }),
-      },
-      { path: 'display', lazy: async () => ({ Component: (await import('./Display')).Display }) },
-      { path: '*', element: <Fault /> },
     ],
   },
 ]);

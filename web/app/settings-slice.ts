@@ -10,6 +10,12 @@ export interface Settings {
   rackScale: number;
   /** The proof is folded away and not drawn: slow machines have more for all else. */
   proofFolded: boolean;
+  /** Letters and digits alone are keys of the Bench. */
+  singleKeys: boolean;
+  /** Where the last pictures came from; it goes with the next ones. */
+  lastOrigin: Record<string, string>;
+  /** Where line A–A lies on each finish, as a share of its repeat from the top. */
+  sectionLines: Record<string, number>;
 }
 
 const KEY = 'jossel.settings';
@@ -20,6 +26,9 @@ const initial: Settings = {
   surround: 60,
   rackScale: 10,
   proofFolded: false,
+  singleKeys: true,
+  lastOrigin: {},
+  sectionLines: {},
 };
 
 export function storedSettings(): Settings {

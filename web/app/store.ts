@@ -4,6 +4,9 @@ import { draftSlice } from '../bench/draft-slice';
 import { saveDraftsAsTheyChange } from '../bench/save-draft';
 import { benchSlice } from '../bench/bench-slice';
 import { api } from './api';
+import { connectionSlice, watchConnection } from './connection';
+import { halfTypedSlice } from './half-typed-slice';
+import { projectHistorySlice } from '../projects/history-slice';
 import { settingsSlice, storedSettings, storeSettings } from './settings-slice';
 
 export const store = configureStore({
@@ -12,8 +15,12 @@ export const store = configureStore({
     settings: settingsSlice.reducer,
     draft: draftSlice.reducer,
     bench: benchSlice.reducer,
+    halfTyped: halfTypedSlice.reducer,
+    connection: connectionSlice.reducer,
+    projectHistory: projectHistorySlice.reducer,
   },
-  middleware: (defaults) => defaults().prepend(saveDraftsAsTheyChange).concat(api.middleware),
+  middleware: (defaults) =>
+    defaults().prepend(saveDraftsAsTheyChange, watchConnection).concat(api.middleware),
   preloadedState: { settings: storedSettings() },
 });
 store.subscribe(() => storeSettings(store.getState().settings));

@@ -1,23 +1,31 @@
-import { Redo2, Undo2 } from 'lucide-react';
+import { Keyboard, Redo2, Undo2 } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import { useParams } from 'react-router';
+import { Link, useParams } from 'react-router';
 import styled from 'styled-components';
-import { namedSamples, type Recipe } from '@jossel/core/finish';
+import { leadingPicture, namedSamples, type Recipe } from '@jossel/core/finish';
 import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
 import type { Preparation } from '@jossel/core/sample';
 import { areaSizeMm } from '@jossel/core/size';
-import { api, sentenceOf, type Finish, type Sample } from '../app/api';
+import { api, type Finish, type Sample } from '../app/api';
+import { Fault } from '../app/Fault';
 import { settingsSlice } from '../app/settings-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
-import { Button, Page, Quiet, Sentence } from '../controls/basics';
+import { Button, Page, Quiet } from '../controls/basics';
 import { Choice } from '../controls/choice';
 import { useAfterPaint } from '../controls/use-after-paint';
 import { benchSlice, lookOf, type Look } from './bench-slice';
+import { ColumnDivider } from './ColumnDivider';
 import { Checks } from './checks/Checks';
+import { useChecks } from './checks/use-checks';
 import { TitleBlock } from './checks/TitleBlock';
 import { draftSlice } from './draft-slice';
+import { keptHistory } from './kept-history';
 import { geometryOf, usePictureInHand } from './picture-in-hand';
 import { unsavedDraft } from './save-draft';
+import { Saving } from './Saving';
+import { withKey } from './keys/bench-keys';
+import { KeysSheet } from './keys/KeysSheet';
+import { useKeysOnBench } from './keys/use-keys-on-bench';
 import { Ledger } from './ledger/Ledger';
 import { BesideView } from './plate/BesideView';
 import { Plate } from './plate/Plate';
@@ -25,6 +33,7 @@ import { SamplePlate } from './plate/SamplePlate';
 import { StraightView } from './plate/StraightView';
 import { WaysView } from './plate/WaysView';
 import { FoldedProof } from './proof/FoldedProof';
+import { useAddress } from './use-address';
 import { useDrawn } from './use-drawn';
 import { useGlare } from './use-glare';
 import { useRepetition } from './use-repetition';
@@ -49,26 +58,12 @@ const Sheet = styled.main`
 `;
 const Column = styled.div`
   display: grid;
+  /* What is drawn in it must not hold it open when it becomes narrower. */
+  grid-template-columns: minmax(0, 1fr);
   min-height: 0;
   min-width: 0;
   background: ${({ theme }) => theme.sheet};
   border: 1px solid ${({ theme }) => theme.strong};
-`;
-const Divider = styled.div`
-  cursor: col-resize;
-  touch-action: none;
-  display: grid;
-  place-items: center;
-  &::after {
-    content: '';
-    width: 2px;
-    height: 28px;
-    background: ${({ theme }) => theme.line};
-  }
-  &:hover::after,
-  &:focus-visible::after {
-    background: ${({ theme }) => theme.ink};
-  }
 `;
 const Right = styled(Column)`
   grid-template-rows: minmax(200px, 1fr) auto auto;
@@ -98,13 +93,21 @@ const Tools = styled.div`
 /** The work on one finish, laid out as a drawing sheet. */
 export function Bench() {
   const { id } = useParams() as { id: string };
-  const { data: finish, error } = api.useFinishQuery(id, { refetchOnMountOrArgChange: true });
+  const {
+    data: finish,
+    error,
+    refetch,
+    isFetching,
+  } = api.useFinishQuery(id, { refetchOnMountOrArgChange: true });
   // A finish that is open stays open while the server is away.
   if (error && finish?.id !== id) {
     return (
       <Page>
         <h1>This finish cannot be opened</h1>
-        <Sentence>{sentenceOf(error)}</Sentence>
+        <Fault error={error} retry={() => void refetch()} busy={isFetching} />
+        <p style={{ marginTop: 12 }}>
+          <Link to="/rack">To the rack</Link>
+        </p>
       </Page>
     );
   }
@@ -121,9 +124,14 @@ function OpenBench({ finish }: { finish: Finish }) {
     if (opened.current && mine) return;
     opened.current = true;
     const unsaved = unsavedDraft(finish.id);
-    dispatch(draftSlice.actions.opened({ finishId: finish.id, ...finish.draft, unsaved }));
+    const history = keptHistory(sessionStorage, finish.id, unsaved?.recipe ?? finish.draft.recipe);
+    dispatch(draftSlice.actions.opened({ finishId: finish.id, ...finish.draft, unsaved, history }));
   }, [dispatch, finish, mine]);
-  useUndoKeys();
+
+  useAddress();
+  useEffect(() => {
+    document.title = `${finish.name} · Jossel`;
+  }, [finish.name]);
 
   const recipe = mine ? draft.recipe : null;
   const map = useAppSelector((s) => s.bench.map);
@@ -132,8 +140,8 @@ function OpenBench({ finish }: { finish: Finish }) {
   const drawing = useDrawn(recipe, samples, map, finish.category, way);
   // The plate is looked at while something is changed; all else follows it.
   const followed = useAfterPaint(drawing);
-  const [left, setLeft] = useState(336);
-  const [right, setRight] = useState(348);
+  const [left, setLeft] = useState(() => columnFor(window.innerWidth, 0.17, LEFT_PX));
+  const [right, setRight] = useState(() => columnFor(window.innerWidth, 0.27, RIGHT_PX));
   const bench = useAppSelector((s) => s.bench);
   const proofFolded = useAppSelector((s) => s.settings.proofFolded);
   // Who folds by keyboard goes on from there.
@@ -152,7 +160,12 @@ function OpenBench({ finish }: { finish: Finish }) {
     [recipe, source, sample, samples],
   );
   const [live, setLive] = useState<Preparation | null>(null);
-  const search = useStructure(source, sample, bench.section === 'size' || bench.section === 'repeat');
+  // Looked for when it is worked with, and once the picture stands, so that a structure that is cut is pointed out.
+  const search = useStructure(
+    source,
+    sample,
+    bench.section === 'size' || bench.section === 'repeat' || followed.drawn?.recipe === recipe,
+  );
   const onColour = bench.section === 'colour';
   const glare = useGlare(
     source,
@@ -183,8 +196,11 @@ function OpenBench({ finish }: { finish: Finish }) {
       ),
     [sample, look, dispatch],
   );
-  if (!recipe) return <Page>Opening …</Page>;
   const sentence = geometry && 'fault' in geometry ? geometry.fault : drawing.sentence;
+  const leads = recipe && source && leadingPicture(recipe)?.id === source.id;
+  const checks = useChecks(recipe, samples, followed, leads ? search : NO_SEARCH, sentence);
+  const [keysOpen, setKeysOpen] = useKeysOnBench(recipe, checks);
+  if (!recipe) return <Page>Opening …</Page>;
   const straightens =
     bench.section === 'sample' && (bench.tool === 'frame' || bench.tool === 'areas') && sample;
   const compares = onColour && sample && geometry && 'frame' in geometry && bench.colourTool !== 'ways';
@@ -202,6 +218,7 @@ function OpenBench({ finish }: { finish: Finish }) {
           <Button
             weight="quiet"
             aria-label="Undo"
+            tip={withKey('Undo', 'ctrl+z')}
             isDisabled={draft.past.length === 0}
             onPress={() => dispatch(draftSlice.actions.undone())}
           >
@@ -210,10 +227,19 @@ function OpenBench({ finish }: { finish: Finish }) {
           <Button
             weight="quiet"
             aria-label="Redo"
+            tip={withKey('Redo', 'ctrl+y')}
             isDisabled={draft.future.length === 0}
             onPress={() => dispatch(draftSlice.actions.redone())}
           >
             <Redo2 aria-hidden />
+          </Button>
+          <Button
+            weight="quiet"
+            aria-label="Sheet of keys"
+            tip={withKey('Sheet of keys', '?')}
+            onPress={() => setKeysOpen(true)}
+          >
+            <Keyboard aria-hidden />
           </Button>
           <Saving />
         </Tools>
@@ -225,9 +251,17 @@ function OpenBench({ finish }: { finish: Finish }) {
           search={search}
           glare={glare}
           repetition={repetition}
+          checks={checks}
         />
       </Column>
-      <Drag label="Width of the ledger" value={left} min={260} max={460} sign={1} onChange={setLeft} />
+      <ColumnDivider
+        label="Width of the ledger"
+        value={left}
+        min={260}
+        max={LEFT_PX[1]}
+        sign={1}
+        onChange={setLeft}
+      />
       <Column>
         {look !== 'repeat' && sample && geometry && 'frame' in geometry ? (
           <SamplePlate
@@ -246,10 +280,23 @@ function OpenBench({ finish }: { finish: Finish }) {
         ) : onColour && bench.colourTool === 'ways' && way === null && recipe.colour.ways.length > 0 ? (
           <WaysView recipe={recipe} samples={samples} drawing={drawing} looks={looks} />
         ) : (
-          <Plate recipe={recipe} drawing={drawing} repetition={repetition} looks={looks} />
+          <Plate
+            finishId={finish.id}
+            recipe={recipe}
+            drawing={drawing}
+            repetition={repetition}
+            looks={looks}
+          />
         )}
       </Column>
-      <Drag label="Width of the proof" value={right} min={280} max={820} sign={-1} onChange={setRight} />
+      <ColumnDivider
+        label="Width of the proof"
+        value={right}
+        min={280}
+        max={RIGHT_PX[1]}
+        sign={-1}
+        onChange={setRight}
+      />
       <Right data-folded={(proves && proofFolded) || undefined}>
         {straightens ? (
           <StraightView
@@ -271,13 +318,21 @@ function OpenBench({ finish }: { finish: Finish }) {
             <Proof drawn={followed.drawn} onFold={fold} focused={foldedByHand} />
           </Suspense>
         )}
-        <Checks checks={followed.drawn?.report.checks ?? null} sentence={sentence} />
+        <Checks {...checks} />
         <TitleBlock finish={finish} recipe={recipe} report={followed.drawn?.report ?? null} />
       </Right>
+      <KeysSheet isOpen={keysOpen} onClose={() => setKeysOpen(false)} />
     </Sheet>
   );
 }
 
+/** Widths that ledger and proof begin with, at least and at most. */
+const LEFT_PX = [336, 460] as const;
+const RIGHT_PX = [348, 820] as const;
+const columnFor = (windowPx: number, share: number, [least, most]: readonly [number, number]) =>
+  Math.round(Math.min(most, Math.max(least, share * windowPx)));
+
+const NO_SEARCH = { found: null, busy: false, sentence: '' };
 const LOOK_NAMES = [
   { value: 'received', name: 'as received' },
   { value: 'straight', name: 'straightened' },
@@ -321,105 +376,4 @@ function sizeInHand({ frame, size }: SampleGeometry, settings: Preparation, area
   const frameMm = { width: size.width.mm, height: size.height.mm };
   const area = settings.areas.find((a) => a.id === areaId);
   return area ? areaSizeMm(frame, frameMm, area.corners) : frameMm;
-}
-
-function useUndoKeys() {
-  const dispatch = useAppDispatch();
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      if (!(e.ctrlKey || e.metaKey) || e.key.toLowerCase() !== 'z') return;
-      // While text is being typed, the field's own undo is meant.
-      const field = document.activeElement;
-      if (field instanceof HTMLInputElement && field.type === 'text' && field.dataset['typing'] !== 'no')
-        return;
-      e.preventDefault();
-      dispatch(e.shiftKey ? draftSlice.actions.redone() : draftSlice.actions.undone());
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [dispatch]);
-}
-
-/** A line between two columns that can be dragged or moved with the arrow keys. */
-function Drag({
-  label,
-  value,
-  min,
-  max,
-  sign,
-  onChange,
-}: {
-  label: string;
-  value: number;
-  min: number;
-  max: number;
-  sign: 1 | -1;
-  onChange: (value: number) => void;
-}) {
-  const limit = (v: number) => Math.min(max, Math.max(min, v));
-  return (
-    <Divider
-      role="separator"
-      aria-orientation="vertical"
-      aria-label={label}
-      aria-valuenow={value}
-      aria-valuemin={min}
-      aria-valuemax={max}
-      tabIndex={0}
-      onPointerDown={(e) => {
-        const start = e.clientX;
-        const target = e.currentTarget;
-        target.setPointerCapture(e.pointerId);
-        target.onpointermove = (m) => onChange(limit(value + sign * (m.clientX - start)));
-        target.onpointerup = () => (target.onpointermove = null);
-      }}
-      onKeyDown={(e) => {
-        if (e.key === 'ArrowLeft') onChange(limit(value - sign * 16));
-        if (e.key === 'ArrowRight') onChange(limit(value + sign * 16));
-      }}
-    />
-  );
-}
-
-const Asking = styled.div.attrs({ role: 'alertdialog' })`
-  position: fixed;
-  left: 50%;
-  top: 56px;
-  transform: translateX(-50%);
-  z-index: 5;
-  width: min(520px, 90vw);
-  padding: 14px 16px;
-  display: grid;
-  gap: 10px;
-  background: ${({ theme }) => theme.field};
-  border: 2px solid ${({ theme }) => theme.mark};
-`;
-
-/** Says whether the work is saved; asks when another window saved the same finish. */
-function Saving() {
-  const { saving, sentence } = useAppSelector((s) => s.draft);
-  const dispatch = useAppDispatch();
-  if (saving === 'conflict') {
-    return (
-      <Asking aria-label="Changed somewhere else" aria-describedby="conflict-text">
-        <p id="conflict-text">
-          <strong>This draft was changed in another window or by somebody else.</strong> Both versions are
-          kept, whichever you take: undo brings back the other one.
-        </p>
-        <div style={{ display: 'flex', gap: 8 }}>
-          <Button weight="main" autoFocus onPress={() => dispatch(draftSlice.actions.mineKept())}>
-            Keep this window’s
-          </Button>
-          <Button onPress={() => dispatch(draftSlice.actions.theirsTaken())}>Take the other one</Button>
-        </div>
-      </Asking>
-    );
-  }
-  const words = { saved: 'saved', changed: 'saving …', saving: 'saving …', failed: 'not saved yet' }[saving];
-  return (
-    <Quiet role="status" title={sentence} style={{ marginLeft: 'auto', fontSize: 12 }}>
-      {words}
-      {saving === 'failed' && `: ${sentence}`}
-    </Quiet>
-  );
 }

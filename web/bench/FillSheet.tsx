@@ -1,6 +1,7 @@
 import { Maximize2, Minimize2 } from 'lucide-react';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { Button } from '../controls/basics';
+import { withKey } from './keys/bench-keys';
 import { benchSlice, type BenchState } from './bench-slice';
 
 /** Gives the whole sheet to one view, and takes it back. */
@@ -12,6 +13,7 @@ export function FillSheet({ view }: { view: NonNullable<BenchState['filled']> })
     <Button
       weight="icon"
       aria-label={words}
+      tip={withKey(words, view === 'plate' ? 'p' : 'o')}
       onPress={() => dispatch(benchSlice.actions.changed({ filled: fills ? null : view }))}
     >
       {fills ? <Minimize2 aria-hidden /> : <Maximize2 aria-hidden />}

@@ -64,8 +64,6 @@ export interface BenchState {
   field: Field;
   /** Where the edges of the repeat are shown, as shares of it, when they are moved into view; null: where they are. */
   edgesAt: readonly [number, number] | null;
-  /** Height of line A–A on the plate as a share of the repeat. */
-  sectionAt: number;
   /** The view that has the whole sheet; null: all are there. */
   filled: 'plate' | 'proof' | null;
   form: 'panel' | 'sphere' | 'cylinder' | 'box';
@@ -93,7 +91,6 @@ const initialState: BenchState = {
   scale: null,
   field: 1,
   edgesAt: null,
-  sectionAt: 0.5,
   filled: null,
   form: 'panel',
   lampFromDeg: 130,
@@ -104,6 +101,15 @@ export const benchSlice = createSlice({
   name: 'bench',
   initialState,
   reducers: {
+    /** An address was opened: it says all of what it can say, and nothing of before is in hand any more. */
+    addressed: (state, { payload }: PayloadAction<Partial<BenchState>>) => ({
+      ...state,
+      drawing: null,
+      selected: null,
+      dropper: null,
+      filled: null,
+      ...payload,
+    }),
     changed: (state, { payload }: PayloadAction<Partial<BenchState>>) => ({
       ...state,
       // Another section or tool looks at what it works on.

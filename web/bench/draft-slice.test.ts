@@ -13,8 +13,10 @@ const run = (...actions: Parameters<typeof draftSlice.reducer>[1][]): DraftState
     (state, action) => draftSlice.reducer(state, action),
     draftSlice.reducer(undefined, opened({ finishId: 'f', recipe: gloss(10), etag: '"1"' })),
   );
-const change = (gu: number, what = 'gloss', at = 0, dragged = false) =>
-  changed({ what, recipe: gloss(gu), at, dragged });
+let gestures = 0;
+/** Each in a gesture of its own, if not said otherwise. */
+const change = (gu: number, what = 'gloss', at = 0, dragged = false, gesture = ++gestures) =>
+  changed({ what, recipe: gloss(gu), at, dragged, gesture });
 const value = (state: DraftState) => state.recipe!.response.glossGu.value;
 
 test('every typed change is a step; undo and redo walk over them', () => {
@@ -35,6 +37,24 @@ test('a drag is one step, however many changes it makes', () => {
   );
   expect(state.past).toHaveLength(2);
   expect(value(draftSlice.reducer(state, undone()))).toBe(13);
+});
+
+test('a slow drag is one step too, and so is a key that is held', () => {
+  const slow = run(change(11, 'broad', 0, true, 7), change(12, 'broad', 5000, true, 7));
+  expect(slow.past).toHaveLength(1);
+  const held = run(change(11, 'depth', 0, false, 8), change(12, 'depth', 30, false, 8));
+  expect(held.past).toHaveLength(1);
+});
+
+test('steps of before a reload can be undone and redone', () => {
+  const history = { past: [gloss(1), gloss(5)], future: [gloss(20)] };
+  const state = draftSlice.reducer(
+    undefined,
+    opened({ finishId: 'f', recipe: gloss(10), etag: '"1"', history }),
+  );
+  expect(value(draftSlice.reducer(state, undone()))).toBe(5);
+  expect(value(draftSlice.reducer(state, redone()))).toBe(20);
+  expect(state.saving).toBe('saved');
 });
 
 test('a drag taken up again later is another step', () => {

@@ -1,5 +1,6 @@
 import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
 import type { Recipe } from '@jossel/core/finish';
+import type { History } from './kept-history';
 
 /** The recipe being worked on, with undo and redo over the whole of it. */
 export interface DraftState {
@@ -8,8 +9,8 @@ export interface DraftState {
   etag: string;
   past: Recipe[];
   future: Recipe[];
-  /** What was changed last and when, so that one drag is one step to undo. */
-  last: { what: string; at: number } | null;
+  /** What was changed last, when and in which gesture, so that one drag is one step to undo. */
+  last: { what: string; at: number; gesture: number } | null;
   saving: 'saved' | 'changed' | 'saving' | 'failed' | 'conflict';
   /** Why saving failed. */
   sentence: string;
@@ -29,7 +30,7 @@ const initialState: DraftState = {
   theirs: null,
 };
 const MOST_STEPS = 200;
-/** Dragging the same thing on within this time is one step. */
+/** Moving the same thing again within this time is one step, as by pressing a key several times. */
 const ONE_STEP_MS = 700;
 
 export const draftSlice = createSlice({
@@ -40,12 +41,14 @@ export const draftSlice = createSlice({
     opened: (
       _state,
       {
-        payload: { unsaved, ...finish },
+        payload: { unsaved, history, ...finish },
       }: PayloadAction<{
         finishId: string;
         recipe: Recipe;
         etag: string;
         unsaved?: { recipe: Recipe; etag: string; theirs: DraftState['theirs'] } | null;
+        /** Steps of before a reload. */
+        history?: History | null;
       }>,
     ): DraftState =>
       unsaved
@@ -54,23 +57,26 @@ export const draftSlice = createSlice({
             ...finish,
             recipe: unsaved.recipe,
             etag: unsaved.etag,
-            past: [finish.recipe],
+            past: history?.past ?? [finish.recipe],
+            future: history?.future ?? [],
             saving: unsaved.theirs ? 'conflict' : 'changed',
             theirs: unsaved.theirs,
           }
-        : { ...initialState, ...finish },
+        : { ...initialState, ...finish, ...(history ?? {}) },
     changed: (
       state,
-      { payload }: PayloadAction<{ what: string; recipe: Recipe; at: number; dragged: boolean }>,
+      {
+        payload,
+      }: PayloadAction<{ what: string; recipe: Recipe; at: number; dragged: boolean; gesture: number }>,
     ) => {
       if (!state.recipe) return;
       const sameStep =
-        payload.dragged &&
         state.last &&
         state.last.what === payload.what &&
-        payload.at - state.last.at < ONE_STEP_MS;
+        (state.last.gesture === payload.gesture ||
+          (payload.dragged && payload.at - state.last.at < ONE_STEP_MS));
       if (!sameStep) state.past = [...state.past.slice(-MOST_STEPS), state.recipe];
-      state.last = { what: payload.what, at: payload.at };
+      state.last = { what: payload.what, at: payload.at, gesture: payload.gesture };
       state.recipe = payload.recipe;
       state.future = [];
       if (state.saving !== 'conflict') state.saving = 'changed';

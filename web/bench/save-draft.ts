@@ -2,6 +2,7 @@ import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { api } from '../app/api';
 import type { Recipe } from '@jossel/core/finish';
 import { draftSlice, type DraftState } from './draft-slice';
+import { keepHistory } from './kept-history';
 import { DraftSaver, type SaveOutcome, type SendDraft } from './draft-saver';
 
 /** Connects the draft in hand with what saves it. */
@@ -58,6 +59,23 @@ listeners.startListening({
     else saver.changed(finishId, recipe, etag);
   },
 });
+
+/** Keeps the steps to undo, a moment after they change and before the page goes. */
+let keeping: { timer: ReturnType<typeof setTimeout>; now: () => void } | null = null;
+const KEEP_AFTER_MS = 400;
+listeners.startListening({
+  matcher: isAnyOf(changed, undone, redone, mineKept, theirsTaken),
+  effect: (_action, listener) => {
+    const now = () => {
+      keeping = null;
+      const { finishId, recipe, past, future } = (listener.getState() as { draft: DraftState }).draft;
+      if (finishId && recipe) keepHistory(sessionStorage, finishId, recipe, { past, future });
+    };
+    if (keeping) clearTimeout(keeping.timer);
+    keeping = { timer: setTimeout(now, KEEP_AFTER_MS), now };
+  },
+});
+window.addEventListener('pagehide', () => keeping?.now());
 
 let saver: DraftSaver | null = null;
 /** The one saver of this page. */

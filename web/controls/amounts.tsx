@@ -1,10 +1,10 @@
-import { Checkbox, Label, Slider, SliderOutput, SliderThumb, SliderTrack } from 'react-aria-components';
+import { Checkbox, Label, Slider, SliderThumb, SliderTrack } from 'react-aria-components';
 import styled from 'styled-components';
-import { printNumber } from '@jossel/core/units';
+import { NumberField } from './fields';
 
 const Line = styled(Slider)`
   display: grid;
-  grid-template-columns: var(--label, 52px) 1fr 44px;
+  grid-template-columns: var(--label, 52px) minmax(40px, 1fr);
   align-items: center;
   gap: 8px;
   .react-aria-SliderTrack {
@@ -40,9 +40,15 @@ const Line = styled(Slider)`
     outline: 2px solid ${({ theme }) => theme.mark};
     outline-offset: 2px;
   }
-  output {
-    text-align: right;
+`;
+const WithNumber = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 62px;
+  .unit {
+    min-width: 0;
   }
+  gap: 10px;
+  align-items: center;
 `;
 const TickBox = styled(Checkbox)`
   display: flex;
@@ -65,7 +71,7 @@ const TickBox = styled(Checkbox)`
   }
 `;
 
-/** An amount that is dragged between two ends; the tick in its middle is its neutral value. */
+/** An amount that is dragged between two ends or typed beside the slider; the tick is its neutral value. */
 export function Amount({
   label,
   value,
@@ -75,6 +81,7 @@ export function Amount({
   digits = 2,
   labelPx = 52,
   neutral = (min + max) / 2,
+  unit = '',
   onChange,
 }: {
   label: string;
@@ -86,28 +93,41 @@ export function Amount({
   labelPx?: number;
   /** The value that changes nothing; a tick marks it. */
   neutral?: number;
+  unit?: '°' | '';
   onChange: (value: number) => void;
 }) {
   return (
-    <Line
-      value={value}
-      minValue={min}
-      maxValue={max}
-      step={step}
-      onChange={(v) => onChange(v as number)}
-      style={
-        {
-          '--label': `${labelPx}px`,
-          '--neutral': `${(100 * (neutral - min)) / (max - min)}%`,
-        } as React.CSSProperties
-      }
-    >
-      <Label>{label}</Label>
-      <SliderTrack>
-        <SliderThumb />
-      </SliderTrack>
-      <SliderOutput>{printNumber(value, digits)}</SliderOutput>
-    </Line>
+    <WithNumber>
+      <Line
+        value={value}
+        minValue={min}
+        maxValue={max}
+        step={step}
+        onChange={(v) => onChange(v as number)}
+        style={
+          {
+            '--label': `${labelPx}px`,
+            '--neutral': `${(100 * (neutral - min)) / (max - min)}%`,
+          } as React.CSSProperties
+        }
+      >
+        <Label>{label}</Label>
+        <SliderTrack>
+          <SliderThumb />
+        </SliderTrack>
+      </Line>
+      <NumberField
+        hideLabel
+        hideUnit={unit !== '°'}
+        label={`${label}, number`}
+        value={value}
+        unit={unit === '°' ? 'deg' : '×'}
+        min={min}
+        max={max}
+        digits={digits}
+        onChange={onChange}
+      />
+    </WithNumber>
   );
 }
 

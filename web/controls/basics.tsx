@@ -2,6 +2,8 @@ import {
   Button as AriaButton,
   ToggleButton,
   ToggleButtonGroup,
+  Tooltip,
+  TooltipTrigger,
   type ButtonProps,
   type Key,
 } from 'react-aria-components';
@@ -40,14 +42,42 @@ const Plain = styled(AriaButton)<{ $weight: Weight }>`
   }
 `;
 
-export function Button({ weight = 'plain', ...props }: ButtonProps & { weight?: Weight }) {
-  return <Plain $weight={weight} {...props} />;
+const Words = styled(Tooltip)`
+  background: ${({ theme }) => theme.ink};
+  color: ${({ theme }) => theme.field};
+  font-size: 12px;
+  padding: 2px 8px 3px;
+  max-width: 260px;
+  outline: none;
+`;
+
+/** Words beside a control while the pointer rests on it or the keyboard is there. */
+const WithTip = ({ tip, children }: { tip: string | undefined; children: React.ReactNode }) =>
+  tip ? (
+    <TooltipTrigger delay={500} closeDelay={80}>
+      {children}
+      <Words offset={4}>{tip}</Words>
+    </TooltipTrigger>
+  ) : (
+    children
+  );
+
+/** A button; `tip` says what it does, with the key that does the same. */
+export function Button({ weight = 'plain', tip, ...props }: ButtonProps & { weight?: Weight; tip?: string }) {
+  return (
+    <WithTip tip={tip}>
+      <Plain $weight={weight} {...props} />
+    </WithTip>
+  );
 }
 
-const Group = styled(ToggleButtonGroup)`
+const Group = styled(ToggleButtonGroup)<{ $compact?: boolean | undefined }>`
   display: inline-flex;
   flex-wrap: wrap;
   gap: 2px;
+  button {
+    ${({ $compact }) => ($compact ? 'padding: 0 3px; font-size: 12px;' : '')}
+  }
 `;
 const Item = styled(ToggleButton)`
   min-height: 24px;
@@ -76,15 +106,19 @@ export function OneOf<T extends string | number>({
   label,
   value,
   options,
+  compact,
   onChange,
 }: {
   label: string;
   value: T;
   options: readonly { value: T; name: string }[];
+  /** Set tightly, where all have to stand in one line. */
+  compact?: boolean;
   onChange: (value: T) => void;
 }) {
   return (
     <Group
+      $compact={compact}
       aria-label={label}
       selectionMode="single"
       disallowEmptySelection
@@ -107,21 +141,22 @@ export function OneOf<T extends string | number>({
 export function OnOff({
   name,
   value,
+  tip,
   onChange,
 }: {
   name: string;
   value: boolean;
+  tip?: string;
   onChange: (value: boolean) => void;
 }) {
   return (
-    <Item isSelected={value} onChange={onChange}>
-      {name}
-    </Item>
+    <WithTip tip={tip}>
+      <Item isSelected={value} onChange={onChange}>
+        {name}
+      </Item>
+    </WithTip>
   );
 }
-
-export const DRAWING_SCALES = [1, 2, 5, 10, 20, 50] as const;
-export const scaleOptions = DRAWING_SCALES.map((value) => ({ value: value as number, name: `1:${value}` }));
 
 export const Row = styled.div<{ $gap?: number }>`
   display: flex;

@@ -1,15 +1,20 @@
 import { Button, Label, ListBox, ListBoxItem, Popover, Select, SelectValue } from 'react-aria-components';
 import styled from 'styled-components';
 
-const Box = styled(Select)<{ $inline?: boolean | undefined }>`
+const Box = styled(Select)<{ $inline?: boolean | undefined; $markOnly?: boolean | undefined }>`
   display: ${({ $inline }) => ($inline ? 'inline-flex' : 'grid')};
   gap: 3px;
   align-items: center;
   min-width: 0;
-  label {
+  .react-aria-Label {
     color: ${({ theme }) => theme.quiet};
     font-size: 12px;
   }
+  ${({ $markOnly }) =>
+    $markOnly
+      ? `.react-aria-SelectValue { width: 13px; white-space: nowrap; overflow: hidden; text-indent: 0; }
+         .react-aria-SelectValue svg { margin-right: 20px; }`
+      : ''}
 `;
 const Trigger = styled(Button)`
   display: flex;
@@ -81,6 +86,7 @@ export function Choice<T extends string>({
   onChange,
   hideLabel,
   inline,
+  markOnly,
   placeholder,
 }: {
   label: string;
@@ -89,11 +95,14 @@ export function Choice<T extends string>({
   onChange: (value: T) => void;
   hideLabel?: boolean;
   inline?: boolean;
+  /** Shows the mark of what is chosen; its name is said and stands in the list. */
+  markOnly?: boolean;
   placeholder?: string;
 }) {
   return (
     <Box
       $inline={inline}
+      $markOnly={markOnly}
       {...(hideLabel ? { 'aria-label': label } : {})}
       selectedKey={value}
       onSelectionChange={(key) => key !== null && onChange(String(key) as T)}

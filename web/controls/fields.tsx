@@ -1,17 +1,15 @@
 import { useId, useState } from 'react';
 import styled from 'styled-components';
 import {
-  BASES,
-  figure,
+  MM_PER_UNIT,
   parseLength,
+  printLength,
   printNumber,
-  type Basis,
-  type Figure,
+  THOU_BELOW_MM,
   type FigureUnit,
+  type LengthUnit,
 } from '@jossel/core/units';
 import { useAppSelector } from '../app/store';
-import { Choice } from './choice';
-import { BasisMark } from './marks';
 
 /** Fields in which numbers are typed, with units and simple arithmetic. A fault is said below; the last good value stays. */
 
@@ -40,9 +38,9 @@ const Fault = styled.p`
   color: ${({ theme }) => theme.mark};
   font-size: 12px;
 `;
-const WithUnit = styled.div`
+const WithUnit = styled.div<{ $before: boolean; $unit: boolean }>`
   display: grid;
-  grid-template-columns: 1fr auto;
+  grid-template-columns: ${({ $before, $unit }) => `${$before ? 'auto ' : ''}minmax(0, 1fr)${$unit ? ' auto' : ''}`};
   align-items: center;
   gap: 5px;
   min-width: 0;
@@ -52,6 +50,8 @@ const WithUnit = styled.div`
   span {
     color: ${({ theme }) => theme.quiet};
     font-size: 12px;
+  }
+  .unit {
     min-width: 24px;
   }
 `;
@@ -67,12 +67,16 @@ export interface NumberFieldProps {
   digits?: number;
   whole?: boolean;
   hideLabel?: boolean;
+  /** Stands before the number. */
+  sign?: string;
+  /** Only the number; its unit stands elsewhere. */
+  hideUnit?: boolean;
   onChange: (value: number) => void;
   /** When given, an emptied field means "none". */
   onClear?: () => void;
 }
 
-const SIGNS: Record<string, string> = {
+const UNIT_SIGNS: Record<string, string> = {
   mm: 'mm',
   LRV: 'LRV',
   GU: 'GU',
@@ -85,8 +89,40 @@ const SIGNS: Record<string, string> = {
 
 /** A plain number with arithmetic: lengths of no unit. */
 function parseNumber(text: string): number {
-  if (/[a-z"'′″]/i.test(text)) throw new Error(`"${text.trim()}" is not a number.`);
+  if (/[a-df-z"'′″]/i.test(text)) throw new Error(`"${text.trim()}" is not a number.`);
   return parseLength(text, 'mm');
+}
+
+/** How a value is shown in its field: the text, the unit behind it, and the unit of a bare number that is typed. */
+interface Shown {
+  text: string;
+  sign: string;
+  bare: LengthUnit;
+}
+
+const FEET_FROM_MM = 36 * MM_PER_UNIT.in;
+
+function shownAs(
+  value: number | null,
+  unit: NumberFieldProps['unit'],
+  imperial: boolean,
+  digits: number,
+): Shown {
+  if (!imperial || unit !== 'mm')
+    return { text: value === null ? '' : printNumber(value, digits), sign: UNIT_SIGNS[unit]!, bare: 'mm' };
+  if (value === null) return { text: '', sign: 'in', bare: 'in' };
+  const length = Math.abs(value);
+  if (length > 0 && length < THOU_BELOW_MM)
+    return { text: printNumber(value / MM_PER_UNIT.thou, 1), sign: 'thou', bare: 'thou' };
+  if (length < FEET_FROM_MM) return { text: printNumber(value / MM_PER_UNIT.in, 3), sign: 'in', bare: 'in' };
+  return { text: printLength(value, 'imperial'), sign: '', bare: 'in' };
+}
+
+/** What a field accepts, as a sentence says it. */
+function rangeWords(min: number, max: number, print: (v: number) => string): string {
+  if (min === -Infinity) return `at most ${print(max)}`;
+  if (max === Infinity) return `at least ${print(min)}`;
+  return `between ${print(min)} and ${print(max)}`;
 }
 
 export function NumberField({
@@ -98,16 +134,16 @@ export function NumberField({
   digits = 2,
   whole,
   hideLabel,
+  sign: before,
+  hideUnit,
   onChange,
   onClear,
 }: NumberFieldProps) {
   const imperial = useAppSelector((s) => s.settings.units === 'imperial') && unit === 'mm';
-  const shown =
-    value === null ? '' : imperial ? printNumber(value / 25.4, 3) : printNumber(value, whole ? 0 : digits);
+  const { text: shown, sign, bare } = shownAs(value, unit, imperial, whole ? 0 : digits);
   const [typed, setTyped] = useState<string | null>(null);
   const [fault, setFault] = useState('');
   const id = useId();
-  const sign = imperial ? 'in' : SIGNS[unit];
 
   function commit() {
     if (typed === null || typed === shown) {
@@ -122,12 +158,15 @@ export function NumberField({
       return;
     }
     try {
-      const next = unit === 'mm' ? parseLength(typed, imperial ? 'in' : 'mm') : parseNumber(typed);
-      const reach =
-        `${min === -Infinity ? '' : `from ${printNumber(min, 2)} `}${max === Infinity ? '' : `to ${printNumber(max, 2)}`} ${sign}`.trim();
-      if (whole && !Number.isInteger(next)) throw new Error(`${label}: give a whole number.`);
+      const next = unit === 'mm' ? parseLength(typed, bare) : parseNumber(typed);
+      const print = (v: number) =>
+        unit === 'mm'
+          ? printLength(v, imperial ? 'imperial' : 'metric', 4)
+          : `${printNumber(v, 2)} ${UNIT_SIGNS[unit]}`.trim();
+      if (whole && !Number.isInteger(next))
+        throw new Error(`${label} must be a whole number; ${printNumber(next, 2)} is not.`);
       if (next < min || next > max)
-        throw new Error(`${label}: ${printNumber(next, 2)} is out of reach. Give a value ${reach}.`);
+        throw new Error(`${label} must be ${rangeWords(min, max, print)}; ${print(next)} is not.`);
       onChange(next);
       setTyped(null);
       setFault('');
@@ -139,7 +178,8 @@ export function NumberField({
   return (
     <Field>
       {!hideLabel && <label htmlFor={id}>{label}</label>}
-      <WithUnit>
+      <WithUnit $before={before !== undefined} $unit={!hideUnit && sign !== ''}>
+        {before !== undefined && <span className="before">{before}</span>}
         <TextBox
           id={id}
           {...(hideLabel ? { 'aria-label': label } : {})}
@@ -173,7 +213,7 @@ export function NumberField({
             }
           }}
         />
-        {sign !== '' && <span>{sign}</span>}
+        {!hideUnit && sign !== '' && <span className="unit">{sign}</span>}
       </WithUnit>
       {fault && (
         <Fault id={`${id}-fault`} role="alert">
@@ -181,110 +221,6 @@ export function NumberField({
         </Fault>
       )}
     </Field>
-  );
-}
-
-const FigureBox = styled.fieldset`
-  border: 0;
-  margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 5px;
-  min-width: 0;
-  .row {
-    display: grid;
-    grid-template-columns: minmax(0, 1fr) 118px;
-    gap: 6px;
-    align-items: end;
-  }
-  .more {
-    display: grid;
-    grid-template-columns: 92px minmax(0, 1fr);
-    gap: 6px;
-    align-items: end;
-  }
-`;
-
-const BASIS_OPTIONS = BASES.map((basis) => ({
-  value: basis,
-  name: basis,
-  mark: <BasisMark basis={basis} />,
-}));
-
-/** A figure: its number, its basis, and behind them tolerance and note. */
-export function FigureField<U extends FigureUnit>({
-  label,
-  figure: value,
-  unit,
-  min,
-  max,
-  digits,
-  onChange,
-  onClear,
-  ifNew = 'measured',
-}: {
-  label: string;
-  figure: Figure<U> | null;
-  unit: U;
-  min?: number;
-  max?: number;
-  digits?: number;
-  onChange: (value: Figure<U>) => void;
-  onClear?: () => void;
-  /** Basis of a figure that is typed for the first time. */
-  ifNew?: Basis;
-}) {
-  const noteId = useId();
-  const set = (change: Partial<Figure<U>>) => {
-    const next = { ...(value ?? figure(0, unit, ifNew)), ...change };
-    onChange(next);
-  };
-  return (
-    <FigureBox aria-label={label}>
-      <div className="row">
-        <NumberField
-          label={label}
-          value={value?.value ?? null}
-          unit={unit}
-          {...(min !== undefined ? { min } : {})}
-          {...(max !== undefined ? { max } : {})}
-          {...(digits !== undefined ? { digits } : {})}
-          onChange={(v) =>
-            set(value ? { value: v, ...(value.basis === 'assumed' ? { basis: ifNew } : {}) } : { value: v })
-          }
-          {...(onClear ? { onClear } : {})}
-        />
-        {value && (
-          <Choice
-            label={`Basis of ${label.toLowerCase()}`}
-            hideLabel
-            value={value.basis}
-            options={BASIS_OPTIONS}
-            onChange={(basis) => set({ basis })}
-          />
-        )}
-      </div>
-      {value && (
-        <div className="more">
-          <NumberField
-            label="± tolerance"
-            value={value.tolerance ?? null}
-            unit={unit}
-            min={0}
-            {...(digits !== undefined ? { digits } : {})}
-            onChange={(tolerance) => set({ tolerance })}
-            onClear={() => {
-              const { tolerance: _, ...rest } = value;
-              onChange(rest as Figure<U>);
-            }}
-          />
-          <Field>
-            <label htmlFor={noteId}>Note</label>
-            <TextLine id={noteId} value={value.note ?? ''} onChange={(note) => set({ note })} />
-          </Field>
-        </div>
-      )}
-    </FigureBox>
   );
 }
 
@@ -308,13 +244,19 @@ export function TextLine({
       id={id}
       aria-label={label}
       placeholder={placeholder}
+      data-typing={typed !== null && typed !== value ? 'yes' : 'no'}
       value={typed ?? value}
       onChange={(e) => setTyped(e.target.value)}
       onBlur={() => {
         if (typed !== null && typed !== value) onChange(typed);
         setTyped(null);
       }}
-      onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+      onKeyDown={(e) => {
+        if (e.key === 'Escape') setTyped(null);
+        if (e.key !== 'Enter') return;
+        if (typed !== null && typed !== value) onChange(typed);
+        setTyped(null);
+      }}
     />
   );
 }

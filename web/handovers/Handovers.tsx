@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import { Checkbox, CheckboxGroup } from 'react-aria-components';
-import { Link } from 'react-router';
+import { useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { printArea, printNumber } from '@jossel/core/units';
-import { api, sentenceOf, swatchUrl, type Handover } from '../app/api';
-import { Button, Page, PageHead, Progress, Quiet, Row, Sentence } from '../controls/basics';
+import { api, swatchUrl } from '../app/api';
+import { Fault } from '../app/Fault';
+import { Button, Page, PageHead, Quiet, Row } from '../controls/basics';
 import { Tick } from '../controls/amounts';
 import { Choice } from '../controls/choice';
+import { TextBox } from '../controls/fields';
+import { PackageItem } from './PackageItem';
 
 const Columns = styled.div`
   display: grid;
@@ -57,28 +59,26 @@ const Pick = styled(Checkbox)`
     display: block;
   }
 `;
-const Package = styled.li`
+/** What is ordered stays in view beside a long list. */
+const Order = styled.div`
+  position: sticky;
+  top: -18px;
+  z-index: 1;
   display: grid;
-  gap: 5px;
-  padding: 11px 0;
-  border-bottom: 1px solid ${({ theme }) => theme.line};
+  gap: 8px;
+  padding: 8px 0;
+  background: ${({ theme }) => theme.page};
 `;
 
 /** Packages given to receivers, and the queue they are made in. */
 export function Handovers() {
-  const { data: finishes } = api.useFinishesQuery({ issued: true }, { refetchOnMountOrArgChange: true });
   const [polling, setPolling] = useState(0);
-  const { data, error } = api.useHandoversQuery(undefined, {
+  const { data, error, refetch, isFetching } = api.useHandoversQuery(undefined, {
     pollingInterval: polling,
     refetchOnMountOrArgChange: true,
   });
-  const [order, ordering] = api.useOrderHandoverMutation();
-  const [chosen, setChosen] = useState<string[]>([]);
-  const [profile, setProfile] = useState('general-2048');
-  const [colourways, setColourways] = useState(false);
   const open = data?.items.some((h) => h.state === 'waiting' || h.state === 'running') ?? false;
   if ((open ? 700 : 0) !== polling) setPolling(open ? 700 : 0);
-  const issued = (finishes?.items ?? []).filter((f) => f.revisions.length > 0);
   return (
     <Page>
       <PageHead>
@@ -89,53 +89,11 @@ export function Handovers() {
         </Quiet>
       </PageHead>
       <Columns>
-        <section aria-label="New handover">
-          <h2>Hand over</h2>
-          {finishes && issued.length === 0 && (
-            <p>No finish is issued yet. Issue a revision on the Bench of a finish, under Revision.</p>
-          )}
-          <List aria-label="Finishes" value={chosen} onChange={setChosen}>
-            {issued.map((f) => (
-              <Pick key={f.id} value={f.id} isDisabled={f.state === 'withdrawn'}>
-                <span className="box" />
-                <img src={swatchUrl(f.id, '', 256, f.revisions.at(-1))} alt="" loading="lazy" />
-                <span style={{ minWidth: 0 }}>{f.name}</span>
-                <Quiet>{f.state === 'withdrawn' ? 'withdrawn' : `rev. ${f.revisions.at(-1)}`}</Quiet>
-              </Pick>
-            ))}
-          </List>
-          <Row>
-            <Choice
-              label="Profile"
-              value={profile}
-              options={(data?.profiles ?? []).map((p) => ({ value: p.id, name: p.name }))}
-              onChange={setProfile}
-            />
-          </Row>
-          <div style={{ marginTop: 10 }}>
-            <Tick name="Each with its colourways" value={colourways} onChange={setColourways} />
-          </div>
-          <Row style={{ marginTop: 12 }}>
-            <Button
-              weight="main"
-              isDisabled={chosen.length === 0 || ordering.isLoading}
-              onPress={() =>
-                void order({ items: chosen.map((finishId) => ({ finishId })), profile, colourways })
-                  .unwrap()
-                  .then(
-                    () => setChosen([]),
-                    () => undefined,
-                  )
-              }
-            >
-              Make the package
-            </Button>
-          </Row>
-          {ordering.error && <Sentence style={{ marginTop: 10 }}>{sentenceOf(ordering.error)}</Sentence>}
-        </section>
+        <NewHandover profiles={data?.profiles ?? []} />
         <section aria-label="Packages">
           <h2>Packages</h2>
-          {error && <Sentence>{sentenceOf(error)}</Sentence>}
+          <Fault error={data ? null : error} retry={() => void refetch()} busy={isFetching} />
+          {!data && !error && <Quiet role="status">Opening …</Quiet>}
           {data?.items.length === 0 && <Quiet>None yet. Choose finishes on the left.</Quiet>}
           <ul style={{ listStyle: 'none', padding: 0, margin: '6px 0 0' }}>
             {data?.items.map((h) => (
@@ -152,61 +110,79 @@ export function Handovers() {
   );
 }
 
-const STATE_WORDS: Record<Handover['state'], string> = {
-  waiting: 'waiting',
-  running: 'being made',
-  done: 'ready',
-  failed: 'failed',
-  stopped: 'stopped',
-};
-const dated = (iso: string) =>
-  new Date(iso).toLocaleString('en-GB', {
-    day: 'numeric',
-    month: 'short',
-    year: 'numeric',
-    hour: '2-digit',
-    minute: '2-digit',
-  });
+/** More finishes than this are searched rather than looked through. */
+const MANY = 8;
 
-function PackageItem({ handover, profileName }: { handover: Handover; profileName: string }) {
-  const [stop] = api.useStopHandoverMutation();
-  const busy = handover.state === 'waiting' || handover.state === 'running';
+/** Finishes to hand over, and for whom. */
+function NewHandover({ profiles }: { profiles: readonly { id: string; name: string }[] }) {
+  const { data: finishes } = api.useFinishesQuery({ issued: true }, { refetchOnMountOrArgChange: true });
+  const [order, ordering] = api.useOrderHandoverMutation();
+  const [params] = useSearchParams();
+  const [chosen, setChosen] = useState<string[]>(() => params.getAll('finish'));
+  const [profile, setProfile] = useState('general-2048');
+  const [colourways, setColourways] = useState(false);
+  const [words, setWords] = useState('');
+  const issued = (finishes?.items ?? []).filter((f) => f.revisions.length > 0);
+  const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = issued.filter(
+    (f) =>
+      chosen.includes(f.id) ||
+      asked.every((w) =>
+        `${f.name} ${f.headline?.supplier ?? ''} ${f.headline?.code ?? ''}`.toLowerCase().includes(w),
+      ),
+  );
   return (
-    <Package aria-label={`Package of ${handover.items.map((i) => i.name).join(', ')}`}>
-      <Row>
-        <strong>
-          {handover.items.map((i, k) => (
-            <span key={`${i.finishId} ${i.way?.id ?? ''}`}>
-              {k > 0 && ', '}
-              <Link to={`/bench/${i.finishId}`}>{i.name}</Link>
-              {i.way ? `, ${i.way.name}` : ''} {i.revision}
-            </span>
-          ))}
-        </strong>
-        <Quiet>{STATE_WORDS[handover.state]}</Quiet>
-        {handover.file && (
-          <a href={handover.file.url} download={handover.file.fileName}>
-            {handover.file.fileName} ({printNumber(handover.file.bytes / 1024 / 1024, 1)} MB)
-          </a>
-        )}
-        {busy && (
-          <Button weight="plain" onPress={() => void stop(handover.id)}>
-            Stop
-          </Button>
-        )}
-      </Row>
-      {busy && (
-        <Row>
-          <Progress label="Package" value={handover.progress} />
-          <Quiet>{handover.step}</Quiet>
-        </Row>
+    <section aria-label="New handover">
+      <h2>Hand over</h2>
+      {finishes && issued.length === 0 && (
+        <p>No finish is issued yet. Issue a revision on the Bench of a finish, under Revision.</p>
       )}
-      {handover.error && <Sentence>{handover.error}</Sentence>}
-      <Quiet>
-        {profileName}, {dated(handover.createdAt)}
-        {handover.manifest &&
-          ` · ${handover.manifest.finishes.map((f) => `${printArea(f.repeatMm)}, ${f.files.length} files`).join('; ')}`}
-      </Quiet>
-    </Package>
+      <Order>
+        <Row style={{ flexWrap: 'nowrap' }}>
+          <Choice
+            hideLabel
+            label="Profile"
+            value={profile}
+            options={profiles.map((p) => ({ value: p.id, name: p.name }))}
+            onChange={setProfile}
+          />
+          <Button
+            weight="main"
+            isDisabled={chosen.length === 0 || ordering.isLoading}
+            onPress={() =>
+              void order({ items: chosen.map((finishId) => ({ finishId })), profile, colourways })
+                .unwrap()
+                .then(
+                  () => setChosen([]),
+                  () => undefined,
+                )
+            }
+          >
+            {chosen.length > 1 ? `Make a package of ${chosen.length}` : 'Make the package'}
+          </Button>
+        </Row>
+        <Tick name="Each with its colourways" value={colourways} onChange={setColourways} />
+        <Fault error={ordering.error} />
+        {issued.length > MANY && (
+          <TextBox
+            type="search"
+            aria-label="Find among the issued finishes"
+            placeholder="name, supplier or code"
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+          />
+        )}
+      </Order>
+      <List aria-label="Finishes" value={chosen} onChange={setChosen}>
+        {shown.map((f) => (
+          <Pick key={f.id} value={f.id} isDisabled={f.state === 'withdrawn'}>
+            <span className="box" />
+            <img src={swatchUrl(f.id, '', 256, f.revisions.at(-1))} alt="" loading="lazy" />
+            <span style={{ minWidth: 0, overflowWrap: 'anywhere' }}>{f.name}</span>
+            <Quiet>{f.state === 'withdrawn' ? 'withdrawn' : `rev. ${f.revisions.at(-1)}`}</Quiet>
+          </Pick>
+        ))}
+      </List>
+    </section>
   );
 }

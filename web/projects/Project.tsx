@@ -1,17 +1,23 @@
-import { Trash2 } from 'lucide-react';
-import { useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Redo2, Undo2 } from 'lucide-react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
 import styled from 'styled-components';
-import { printArea, printNumber } from '@jossel/core/units';
-import { api, sentenceOf, swatchUrl, type Surface } from '../app/api';
+import { printSurface } from '@jossel/core/units';
+import { api, type Project } from '../app/api';
+import { Fault } from '../app/Fault';
+import { useHalfTyped } from '../app/half-typed';
 import { useAppSelector } from '../app/store';
-import { Button, Page, PageHead, Quiet, Row, Sentence, Unseen } from '../controls/basics';
+import { Button, Page, PageHead, Quiet, Row, Unseen } from '../controls/basics';
 import { Choice } from '../controls/choice';
-import { NumberField, TextBox } from '../controls/fields';
+import { TextBox, TextLine } from '../controls/fields';
+import { ELEVATION_SCALE } from './Elevation';
+import { RoomRows } from './RoomRows';
+import { addedStep } from './SurfaceRow';
+import { useProjectHistory, type ProjectEdits } from './use-project-history';
 
 const Schedule = styled.table`
   width: 100%;
-  min-width: 1010px;
+  min-width: 1040px;
   font-size: 12px;
   table-layout: fixed;
   th {
@@ -23,7 +29,7 @@ const Schedule = styled.table`
     vertical-align: bottom;
   }
   td {
-    padding: 7px 12px 7px 0;
+    padding: 6px 12px 6px 0;
     border-bottom: 1px solid ${({ theme }) => theme.line};
     vertical-align: middle;
   }
@@ -31,318 +37,334 @@ const Schedule = styled.table`
     text-align: right;
   }
   tr.room th {
-    color: ${({ theme }) => theme.ink};
-    font-weight: 650;
-    font-size: 13px;
-    padding-top: 18px;
+    padding-top: 16px;
     border-bottom: 1px solid ${({ theme }) => theme.line};
+    vertical-align: middle;
+    input {
+      max-width: 340px;
+      font-weight: 650;
+      font-size: 13px;
+      color: ${({ theme }) => theme.ink};
+      background: none;
+      border-color: transparent;
+      padding-left: 0;
+    }
+    input:hover,
+    input:focus {
+      border-color: ${({ theme }) => theme.line};
+    }
+  }
+  td:nth-child(2) input {
+    margin-left: -8px;
+    width: calc(100% + 8px);
+  }
+  td input {
+    background: none;
+    border-color: transparent;
+  }
+  td input:hover,
+  td input:focus,
+  tr:last-child td input {
+    background: ${({ theme }) => theme.field};
+    border-color: ${({ theme }) => theme.line};
+  }
+`;
+const Title = styled.span`
+  display: inline-grid;
+  min-width: 260px;
+  input {
+    font-size: 18px;
+    font-weight: 650;
+    background: none;
+    border-color: transparent;
+    padding-left: 0;
+    field-sizing: content;
+  }
+  input:hover,
+  input:focus {
+    border-color: ${({ theme }) => theme.line};
   }
 `;
 
-const SCALE = 50;
-
-/** A surface drawn at 1:50 with its finish at true scale, so that rooms can be compared at a glance. */
-function Elevation({ surface }: { surface: Surface }) {
-  const pxPerMm = useAppSelector((s) => s.settings.screenPxPerMm) / SCALE;
-  // Drawn through a window 96 × 52 px at most; what is larger is cut off.
-  const [w, h] = [Math.min(96, surface.widthMm * pxPerMm), Math.min(52, surface.heightMm * pxPerMm)];
-  const { finish, mapping } = surface;
-  if (!finish || !mapping)
-    return <div style={{ width: w, height: h, border: '1px dashed #8A8A8A' }} aria-hidden="true" />;
-  const turned = surface.directionDeg % 180 !== 0;
-  const [rw, rh] = turned
-    ? [mapping.repeatMm.height, mapping.repeatMm.width]
-    : [mapping.repeatMm.width, mapping.repeatMm.height];
-  const side = Math.max(w, h) * 1.5;
-  return (
-    <div
-      style={{ width: w, height: h, overflow: 'hidden', position: 'relative', outline: '1px solid #8A8A8A' }}
-      role="img"
-      aria-label={`${surface.name} at 1:${SCALE}`}
-    >
-      <div
-        style={{
-          position: 'absolute',
-          left: (w - side) / 2,
-          top: (h - side) / 2,
-          width: side,
-          height: side,
-          transform: `rotate(${-surface.directionDeg}deg)`,
-          backgroundImage: `url("${swatchUrl(finish.id, '', 256, finish.revision)}")`,
-          backgroundSize: `${rw * pxPerMm}px ${rh * pxPerMm}px`,
-        }}
-      />
-    </div>
-  );
+/** Width of the page, px. */
+function useWidth(): [React.RefObject<HTMLDivElement | null>, number] {
+  const element = useRef<HTMLDivElement>(null);
+  const [width, setWidth] = useState(0);
+  useLayoutEffect(() => {
+    const observer = new ResizeObserver(([entry]) => entry && setWidth(entry.contentRect.width));
+    observer.observe(element.current!);
+    return () => observer.disconnect();
+  }, []);
+  return [element, width];
 }
+
+/** From this width on, what is left over goes to the drawings. */
+const PLAIN_WIDTH_PX = 1180;
 
 /** One project: its finish schedule. */
 export function ProjectPage() {
   const { id } = useParams() as { id: string };
-  const { data: project, error } = api.useProjectQuery(id, { refetchOnMountOrArgChange: true });
-  const { data: finishes } = api.useFinishesQuery({ issued: true }, { refetchOnMountOrArgChange: true });
-  const [createRoom, roomCreation] = api.useCreateRoomMutation();
-  const [room, setRoom] = useState('');
-  const issued = (finishes?.items ?? []).filter((f) => f.revisions.length > 0 && f.state !== 'withdrawn');
+  const {
+    data: project,
+    error,
+    refetch,
+    isFetching,
+  } = api.useProjectQuery(id, {
+    refetchOnMountOrArgChange: true,
+  });
+  const edits = useProjectHistory(id);
+  const [element, width] = useWidth();
+  useEffect(() => {
+    if (project) document.title = `${project.name} · Jossel`;
+  }, [project]);
+  const here = project?.id === id ? project : null;
+  const w = Math.round(Math.min(280, 96 + Math.max(0, width - PLAIN_WIDTH_PX) * 0.4));
   return (
     <Page>
-      <PageHead>
-        <h1>{project?.name ?? 'Project'}</h1>
-        <Quiet>{project?.note}</Quiet>
-        <Quiet style={{ marginLeft: 'auto' }}>Surfaces drawn at 1:{SCALE}</Quiet>
-      </PageHead>
-      {(error ?? roomCreation.error) && <Sentence>{sentenceOf(error ?? roomCreation.error)}</Sentence>}
-      {project && (
-        <div style={{ overflowX: 'auto' }}>
-          <Schedule>
-            <caption style={{ textAlign: 'left', fontWeight: 650, fontSize: 13, paddingBottom: 4 }}>
-              Finish schedule
-            </caption>
-            <thead>
-              <tr>
-                <th style={{ width: 108 }}>
-                  <Unseen>Drawing</Unseen>
-                </th>
-                <th style={{ width: 128 }}>Surface</th>
-                <th style={{ width: 190 }}>Width × height</th>
-                <th>Finish</th>
-                <th style={{ width: 104 }}>Revision</th>
-                <th style={{ width: 92 }}>Direction</th>
-                <th style={{ width: 100 }} className="figure">
-                  Repeats along × up
-                </th>
-                <th style={{ width: 56 }} className="figure">
-                  LRV
-                </th>
-                <th style={{ width: 64 }} className="figure">
-                  Area
-                </th>
-                <th style={{ width: 34 }}>
-                  <Unseen>Remove</Unseen>
-                </th>
-              </tr>
-            </thead>
-            {project.rooms.map((r) => (
-              <tbody key={r.id}>
-                <tr className="room">
-                  <th colSpan={10} scope="rowgroup">
-                    {r.name}
-                  </th>
-                </tr>
-                {r.surfaces.map((s) => (
-                  <SurfaceRow key={s.id} surface={s} issued={issued} />
-                ))}
-                <NewSurface roomId={r.id} roomName={r.name} />
-              </tbody>
-            ))}
-          </Schedule>
-        </div>
-      )}
-      <form
-        style={{ marginTop: 18 }}
-        onSubmit={(e) => {
-          e.preventDefault();
-          void createRoom({ projectId: id, name: room })
-            .unwrap()
-            .then(
-              () => setRoom(''),
-              () => undefined,
-            );
-        }}
-      >
-        <Row>
-          <TextBox
-            aria-label="Name of the new room"
-            placeholder="name of the new room"
-            value={room}
-            onChange={(e) => setRoom(e.target.value)}
-            style={{ width: 220 }}
-          />
-          <Button type="submit">Add room</Button>
-        </Row>
-      </form>
+      <div ref={element}>
+        {here ? <Head project={here} edits={edits} /> : !error && <Quiet role="status">Opening …</Quiet>}
+        <Fault
+          error={here ? edits.error : error}
+          retry={here ? undefined : () => void refetch()}
+          busy={isFetching}
+        />
+        {here && <FinishSchedule project={here} edits={edits} elevationPx={{ w, h: Math.round(w * 0.55) }} />}
+        {here && <NewRoom project={here} edits={edits} />}
+      </div>
     </Page>
   );
 }
 
-const NONE = 'none';
+const sumOf = (project: Project) =>
+  project.rooms.flatMap((r) => r.surfaces).reduce((sum, s) => sum + (s.widthMm * s.heightMm) / 1e6, 0);
 
-function SurfaceRow({
-  surface,
-  issued,
-}: {
-  surface: Surface;
-  issued: readonly { id: string; name: string; revisions: string[] }[];
-}) {
-  const [change, { error }] = api.useChangeSurfaceMutation();
-  const [remove] = api.useRemoveSurfaceMutation();
+/** Name and note, undo, and what is done with the project as a whole. */
+function Head({ project, edits }: { project: Project; edits: ProjectEdits }) {
   const units = useAppSelector((s) => s.settings.units);
-  const { finish, mapping } = surface;
-  const revisions = issued.find((f) => f.id === finish?.id)?.revisions ?? (finish ? [finish.revision] : []);
-  const stale = finish && finish.latest !== finish.revision;
-  const options = [{ value: NONE, name: 'none yet' }, ...issued.map((f) => ({ value: f.id, name: f.name }))];
-  if (finish && !options.some((o) => o.value === finish.id))
-    options.push({ value: finish.id, name: `${finish.name} (${finish.state})` });
+  const rename = (change: { name?: string; note?: string }, before: { name?: string; note?: string }) =>
+    void edits.make({
+      name: 'name and note of the project',
+      redo: [{ call: 'renameProject', args: { id: project.id, ...change } }],
+      undo: [{ call: 'renameProject', args: { id: project.id, ...before } }],
+    });
   return (
     <>
-      <tr aria-label={surface.name}>
-        <td>
-          <Elevation surface={surface} />
-        </td>
-        <td>{surface.name}</td>
-        <td>
-          <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 4 }}>
-            <NumberField
-              hideLabel
-              label={`Width of ${surface.name}`}
-              unit="mm"
-              value={surface.widthMm}
-              min={1}
-              max={1e6}
-              digits={0}
-              onChange={(widthMm) => void change({ id: surface.id, widthMm })}
+      <PageHead style={{ marginBottom: 6, alignItems: 'center' }}>
+        <h1 style={{ display: 'contents' }}>
+          <Title>
+            <TextLine
+              label="Name of the project"
+              value={project.name}
+              onChange={(name) => name.trim() && rename({ name: name.trim() }, { name: project.name })}
             />
-            <NumberField
-              hideLabel
-              label={`Height of ${surface.name}`}
-              unit="mm"
-              value={surface.heightMm}
-              min={1}
-              max={1e6}
-              digits={0}
-              onChange={(heightMm) => void change({ id: surface.id, heightMm })}
-            />
-          </div>
-        </td>
-        <td>
-          <Choice
-            hideLabel
-            label={`Finish of ${surface.name}`}
-            value={finish?.id ?? NONE}
-            options={options}
-            onChange={(v) => void change({ id: surface.id, finish: v === NONE ? null : { id: v } })}
-          />
-          {finish && (
-            <Quiet>
-              <Link to={`/bench/${finish.id}`}>
-                {[finish.supplier, finish.code].filter(Boolean).join(', ') || 'open on the bench'}
-              </Link>
-              {finish.state === 'withdrawn' && ' · withdrawn'}
-            </Quiet>
-          )}
-        </td>
-        <td>
-          {finish && (
-            <>
-              <Choice
-                hideLabel
-                label={`Revision on ${surface.name}`}
-                value={finish.revision}
-                options={revisions.map((r) => ({ value: r, name: r }))}
-                onChange={(revision) => void change({ id: surface.id, finish: { id: finish.id, revision } })}
-              />
-              {stale && <Quiet>{finish.latest} is issued</Quiet>}
-            </>
-          )}
-        </td>
-        <td>
-          <Choice
-            hideLabel
-            label={`Direction on ${surface.name}`}
-            value={String(surface.directionDeg)}
-            options={['0', '90', '180', '270'].map((v) => ({ value: v, name: `${v}°` }))}
-            onChange={(v) => void change({ id: surface.id, directionDeg: Number(v) })}
-          />
-        </td>
-        <td className="figure" title={mapping ? `One repeat lies ${printArea(mapping.repeatMm, units)}` : ''}>
-          {mapping ? `${printNumber(mapping.repeatsAcross, 3)} × ${printNumber(mapping.repeatsUp, 3)}` : ''}
-        </td>
-        <td className="figure">
-          {finish?.lrv != null ? printNumber(finish.lrv, 0) : ''}
-          {finish?.lrv != null && finish.lrvGiven && Math.abs(finish.lrv - finish.lrvGiven.value) >= 0.5 && (
-            <Quiet>
-              {' '}
-              ({finish.lrvGiven.basis} {printNumber(finish.lrvGiven.value, 0)})
-            </Quiet>
-          )}
-        </td>
-        <td className="figure">{mapping ? `${printNumber(mapping.areaM2, 1)} m²` : ''}</td>
-        <td>
+          </Title>
+        </h1>
+        <Row $gap={2}>
           <Button
             weight="quiet"
-            aria-label={`Remove ${surface.name}`}
-            onPress={() => void remove(surface.id)}
+            aria-label={edits.undoName ? `Undo ${edits.undoName}` : 'Undo'}
+            isDisabled={!edits.undo}
+            onPress={() => edits.undo?.()}
           >
-            <Trash2 aria-hidden />
+            <Undo2 aria-hidden />
           </Button>
-        </td>
-      </tr>
-      {error && (
-        <tr>
-          <td colSpan={10}>
-            <Sentence>{sentenceOf(error)}</Sentence>
-          </td>
-        </tr>
-      )}
+          <Button
+            weight="quiet"
+            aria-label={edits.redoName ? `Redo ${edits.redoName}` : 'Redo'}
+            isDisabled={!edits.redo}
+            onPress={() => edits.redo?.()}
+          >
+            <Redo2 aria-hidden />
+          </Button>
+          <Quiet role="status">{edits.busy ? 'saving …' : ''}</Quiet>
+        </Row>
+        <Row style={{ marginLeft: 'auto' }} $gap={16}>
+          <TakeNewest project={project} edits={edits} />
+          <HandOver project={project} />
+        </Row>
+      </PageHead>
+      <Row style={{ marginBottom: 14 }}>
+        <span style={{ flex: 1, maxWidth: 620 }}>
+          <TextLine
+            label="Note on the project"
+            placeholder="note"
+            value={project.note}
+            onChange={(note) => rename({ note }, { note: project.note })}
+          />
+        </span>
+        <Quiet style={{ marginLeft: 'auto' }}>
+          {printSurface(sumOf(project), units)} in all; surfaces drawn at 1:{ELEVATION_SCALE}
+        </Quiet>
+      </Row>
     </>
   );
 }
 
-function NewSurface({ roomId, roomName }: { roomId: string; roomName: string }) {
-  const [create, { error }] = api.useCreateSurfaceMutation();
-  const [name, setName] = useState('');
-  const [widthMm, setWidth] = useState(4000);
-  const [heightMm, setHeight] = useState(2500);
+/** Newer revisions than those that lie, taken over with one press. */
+function TakeNewest({ project, edits }: { project: Project; edits: ProjectEdits }) {
+  const stale = project.rooms
+    .flatMap((r) => r.surfaces)
+    .filter((s) => s.finish && s.finish.latest !== null && s.finish.latest !== s.finish.revision);
+  if (stale.length === 0) return null;
+  const calls = (revisionOf: (finish: NonNullable<(typeof stale)[number]['finish']>) => string) =>
+    stale.map((s) => ({
+      call: 'changeSurface' as const,
+      args: {
+        id: s.id,
+        finish: { id: s.finish!.id, revision: revisionOf(s.finish!), way: s.finish!.way?.id ?? null },
+      },
+    }));
   return (
-    <tr aria-label={`New surface in ${roomName}`}>
-      <td />
-      <td>
+    <Button
+      isDisabled={edits.busy}
+      onPress={() =>
+        void edits.make({
+          name: 'taking over newer revisions',
+          redo: calls((f) => f.latest!),
+          undo: calls((f) => f.revision),
+        })
+      }
+    >
+      Take over {stale.length === 1 ? 'one newer revision' : `${stale.length} newer revisions`}
+    </Button>
+  );
+}
+
+function HandOver({ project }: { project: Project }) {
+  const { data } = api.useHandoversQuery();
+  const [order, { error, isLoading }] = api.useOrderHandoverMutation();
+  const [profile, setProfile] = useState('general-2048');
+  const navigate = useNavigate();
+  const anything = project.rooms.some((r) => r.surfaces.some((s) => s.finish));
+  if (!anything) return null;
+  return (
+    <Row $gap={6}>
+      <Choice
+        hideLabel
+        inline
+        label="Profile of the handover"
+        value={profile}
+        options={(data?.profiles ?? []).map((p) => ({ value: p.id, name: p.name }))}
+        onChange={setProfile}
+      />
+      <Button
+        weight="main"
+        isDisabled={isLoading}
+        onPress={() =>
+          void order({ projectId: project.id, profile })
+            .unwrap()
+            .then(
+              () => navigate('/handovers'),
+              () => undefined,
+            )
+        }
+      >
+        Hand over this project
+      </Button>
+      <Fault error={error} />
+    </Row>
+  );
+}
+
+const COLUMNS = 11;
+
+function FinishSchedule({
+  project,
+  edits,
+  elevationPx,
+}: {
+  project: Project;
+  edits: ProjectEdits;
+  elevationPx: { w: number; h: number };
+}) {
+  const { data: finishes } = api.useFinishesQuery({ issued: true }, { refetchOnMountOrArgChange: true });
+  const imperial = useAppSelector((s) => s.settings.units) === 'imperial';
+  const issued = (finishes?.items ?? []).filter((f) => f.revisions.length > 0 && f.state !== 'withdrawn');
+  return (
+    <div style={{ overflowX: 'auto' }}>
+      <Schedule>
+        <caption style={{ textAlign: 'left', fontWeight: 650, fontSize: 13, paddingBottom: 4 }}>
+          Finish schedule
+        </caption>
+        <thead>
+          <tr>
+            <th style={{ width: elevationPx.w + 14 }}>
+              <Unseen>Drawing</Unseen>
+            </th>
+            <th style={{ width: 140 }}>Surface</th>
+            <th style={{ width: imperial ? 190 : 150 }}>Width × height, {imperial ? 'ft in' : 'mm'}</th>
+            <th>Finish</th>
+            <th style={{ width: 118 }}>Colourway</th>
+            <th style={{ width: 76 }}>Revision</th>
+            <th style={{ width: 76 }}>Direction</th>
+            <th style={{ width: 122 }} className="figure">
+              Repeats along × up
+            </th>
+            <th style={{ width: 78 }} className="figure">
+              LRV
+            </th>
+            <th style={{ width: 78 }} className="figure">
+              Area
+            </th>
+            <th style={{ width: 38 }}>
+              <Unseen>Actions</Unseen>
+            </th>
+          </tr>
+        </thead>
+        {project.rooms.map((r) => (
+          <RoomRows
+            key={r.id}
+            room={r}
+            issued={issued}
+            edits={edits}
+            columns={COLUMNS}
+            elevationPx={elevationPx}
+          />
+        ))}
+      </Schedule>
+      {finishes && issued.length === 0 && (
+        <p style={{ marginTop: 8 }}>
+          No finish is issued yet; a surface takes a finish at a revision. <Link to="/rack">To the rack</Link>
+        </p>
+      )}
+    </div>
+  );
+}
+
+function NewRoom({ project, edits }: { project: Project; edits: ProjectEdits }) {
+  const [create, { error, isLoading }] = api.useCreateRoomMutation();
+  const [room, setRoom] = useHalfTyped(`new room ${project.id}`);
+  return (
+    <form
+      style={{ marginTop: 18 }}
+      onSubmit={(e) => {
+        e.preventDefault();
+        // A slow server must not make one press into several rooms.
+        if (isLoading) return;
+        void create({ projectId: project.id, name: room })
+          .unwrap()
+          .then(
+            ({ id }) => {
+              edits.made(addedStep('rooms', id, room));
+              setRoom('');
+            },
+            () => undefined,
+          );
+      }}
+    >
+      <Row>
         <TextBox
-          aria-label={`New surface in ${roomName}`}
-          placeholder="new surface"
-          value={name}
-          onChange={(e) => setName(e.target.value)}
+          aria-label="Name of the new room"
+          placeholder="name of the new room"
+          value={room}
+          onChange={(e) => setRoom(e.target.value)}
+          style={{ width: 220 }}
         />
-      </td>
-      <td>
-        <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 4 }}>
-          <NumberField
-            hideLabel
-            label={`Width of the new surface in ${roomName}`}
-            unit="mm"
-            value={widthMm}
-            min={1}
-            max={1e6}
-            digits={0}
-            onChange={setWidth}
-          />
-          <NumberField
-            hideLabel
-            label={`Height of the new surface in ${roomName}`}
-            unit="mm"
-            value={heightMm}
-            min={1}
-            max={1e6}
-            digits={0}
-            onChange={setHeight}
-          />
-        </div>
-      </td>
-      <td colSpan={7}>
-        <Button
-          onPress={() =>
-            void create({ roomId, name, widthMm, heightMm })
-              .unwrap()
-              .then(
-                () => setName(''),
-                () => undefined,
-              )
-          }
-        >
-          Add surface
+        <Button type="submit" isDisabled={isLoading}>
+          {isLoading ? 'Adding …' : 'Add room'}
         </Button>
-        {error && <Sentence>{sentenceOf(error)}</Sentence>}
-      </td>
-    </tr>
+      </Row>
+      <Fault error={error} />
+    </form>
   );
 }

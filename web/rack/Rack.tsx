@@ -1,13 +1,17 @@
 import { useCallback, useEffect, useRef } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import styled from 'styled-components';
-import { CATEGORIES } from '@jossel/core/finish';
-import { printArea, printLength, printNumber } from '@jossel/core/units';
-import { api, sentenceOf, swatchUrl, type FinishItem } from '../app/api';
+import { CATEGORIES, CATEGORY_IDS, type Category } from '@jossel/core/finish';
+import { api, type FinishFilter, type FinishState } from '../app/api';
+import { Fault } from '../app/Fault';
+import { prefetchPlaces } from '../app/places';
 import { settingsSlice } from '../app/settings-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
-import { Empty, MoreOfList, OneOf, Page, PageHead, Quiet, scaleOptions, Sentence } from '../controls/basics';
-import { BasisMark, StateMark } from '../controls/marks';
+import { Button, Empty, MoreOfList, OneOf, Page, PageHead, Quiet, Row } from '../controls/basics';
+import { Choice } from '../controls/choice';
+import { scaleOptions } from '../controls/drawing-scales';
+import { RackItem } from './RackItem';
+import { swatchQueue } from './swatch-queue';
 
 const Shelf = styled.ul`
   list-style: none;
@@ -17,116 +21,6 @@ const Shelf = styled.ul`
   grid-template-columns: repeat(auto-fill, minmax(224px, 1fr));
   gap: 22px 20px;
 `;
-const Piece = styled(Link)`
-  display: block;
-  text-decoration: none;
-  color: inherit;
-  &:hover h2 {
-    text-decoration: underline;
-    text-underline-offset: 3px;
-  }
-`;
-const Window = styled.div`
-  height: 170px;
-  border: 1px solid ${({ theme }) => theme.strong};
-  background-color: #919191;
-  overflow: hidden;
-  position: relative;
-`;
-const Bar = styled.div`
-  position: absolute;
-  left: 8px;
-  bottom: 8px;
-  padding: 1px 5px 3px;
-  background: ${({ theme }) => theme.sheet};
-  font-size: 11px;
-  line-height: 14px;
-  i {
-    display: block;
-    border: solid ${({ theme }) => theme.ink};
-    border-width: 0 1px 1px;
-    height: 4px;
-  }
-`;
-const Facts = styled.dl`
-  display: grid;
-  grid-template-columns: 92px 1fr;
-  gap: 1px 8px;
-  margin: 5px 0 0;
-  font-size: 12px;
-  dt {
-    color: ${({ theme }) => theme.quiet};
-    white-space: nowrap;
-  }
-  dd {
-    margin: 0;
-    display: flex;
-    align-items: center;
-    gap: 5px;
-    min-width: 0;
-    white-space: nowrap;
-  }
-`;
-
-const Fault = styled.dd`
-  && {
-    grid-column: 1 / -1;
-    white-space: normal;
-  }
-`;
-
-/** A round length that is 40 to 100 px long at this scale. */
-function barLength(pxPerMm: number): number {
-  return [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].find((mm) => mm * pxPerMm >= 40) ?? 5000;
-}
-
-/** A given reflectance that differs by less from the measured one is not worth a line. */
-const LRV_DIFFERS = 0.5;
-
-/** The given reflectance, where the finish measures another. */
-function given({ headline }: FinishItem) {
-  if (!headline?.lrvMeasured || !headline.lrvGiven) return null;
-  return Math.abs(headline.lrv - headline.lrvGiven.value) >= LRV_DIFFERS ? headline.lrvGiven : null;
-}
-
-function Swatch({
-  item,
-  pxPerMm,
-  onDrawn,
-}: {
-  item: FinishItem;
-  pxPerMm: number;
-  /** Called once the picture is there: the server then knows what the finish measures. */
-  onDrawn: () => void;
-}) {
-  const repeat = item.headline?.repeatMm;
-  const unmeasured = item.headline !== null && !item.headline.lrvMeasured;
-  if (!repeat)
-    return (
-      <Window role="img" aria-label={`${item.name}: ${item.fault ? 'cannot be read' : 'no sample yet'}`} />
-    );
-  const widthOnScreen = repeat.width * pxPerMm;
-  const dense = Math.min(2048, widthOnScreen * Math.min(2, window.devicePixelRatio));
-  const widthPx = [32, 64, 128, 256, 512, 1024, 2048].find((px) => px >= dense) ?? 2048;
-  const mm = barLength(pxPerMm);
-  const url = swatchUrl(item.id, item.etag, widthPx);
-  return (
-    <Window
-      role="img"
-      aria-label={`${item.name}, drawn to scale`}
-      style={{
-        backgroundImage: `url("${url}")`,
-        backgroundSize: `${widthOnScreen}px ${repeat.height * pxPerMm}px`,
-      }}
-    >
-      {unmeasured && <img src={url} alt="" hidden onLoad={onDrawn} />}
-      <Bar>
-        {printLength(mm)}
-        <i style={{ width: mm * pxPerMm }} />
-      </Bar>
-    </Window>
-  );
-}
 
 /** Runs something once, a moment after the last of several calls. */
 function useSoon(run: () => void): () => void {
@@ -141,35 +35,84 @@ function useSoon(run: () => void): () => void {
 }
 const SOON_MS = 600;
 
+const ANY = 'any';
+const STATES: readonly FinishState[] = ['draft', 'checked', 'issued', 'withdrawn'];
+
+/** What the address narrows the rack to. */
+function filterOf(params: URLSearchParams): FinishFilter {
+  const [search, category, state, supplier] = ['find', 'category', 'state', 'supplier'].map((k) =>
+    params.get(k),
+  );
+  return {
+    ...(search ? { search } : {}),
+    ...(category && category in CATEGORIES ? { category: category as Category } : {}),
+    ...(state && STATES.includes(state as FinishState) ? { state: state as FinishState } : {}),
+    ...(supplier ? { supplier } : {}),
+    ...(params.has('bin') ? { removed: true } : {}),
+  };
+}
+
 /** All finishes, drawn at one common scale. */
 export function Rack() {
   const [params, setParams] = useSearchParams();
-  const search = params.get('find') ?? '';
-  const {
-    data: pages,
-    error,
-    hasNextPage,
-    isFetchingNextPage,
-    fetchNextPage,
-    refetch,
-  } = api.useFinishPagesInfiniteQuery(search ? { search } : {}, {
-    refetchOnMountOrArgChange: true,
-    refetchOnFocus: true,
-  });
+  const filter = filterOf(params);
+  const inBin = filter.removed ?? false;
+  const { data, error, hasNextPage, isFetching, isFetchingNextPage, fetchNextPage, refetch } =
+    api.useFinishPagesInfiniteQuery(filter, { refetchOnMountOrArgChange: true, refetchOnFocus: true });
   const refetchSoon = useSoon(() => void refetch());
-  const items = pages?.pages.flatMap((page) => page.items) ?? [];
-  const total = pages?.pages.at(-1)?.total;
-  const { rackScale, screenPxPerMm, units } = useAppSelector((s) => s.settings);
+  // The places come first, then the pictures.
+  useEffect(() => void prefetchPlaces().then(() => swatchQueue.start()), []);
+  const items = data?.pages.flatMap((page) => page.items) ?? [];
+  const total = data?.pages.at(-1)?.total;
+  const { rackScale, screenPxPerMm } = useAppSelector((s) => s.settings);
   const dispatch = useAppDispatch();
+  const narrowed = Object.keys(filter).some((key) => key !== 'removed');
+  const set = (key: string, value: string | null) =>
+    setParams(
+      (now) => {
+        const next = new URLSearchParams(now);
+        if (value === null) next.delete(key);
+        else next.set(key, value);
+        return next;
+      },
+      { replace: true },
+    );
   return (
     <Page>
       <PageHead>
-        <h1>Rack</h1>
-        <Quiet>
+        <h1>{inBin ? 'Bin' : 'Rack'}</h1>
+        <Quiet role="status">
           {total === undefined ? '' : `${total} ${total === 1 ? 'finish' : 'finishes'}`}
-          {search && ` with “${search}”`}
+          {filter.search && ` with “${filter.search}”`}
         </Quiet>
-        {search && <button onClick={() => setParams({})}>Show all</button>}
+        <Row $gap={6}>
+          <Filter
+            label="Category"
+            value={filter.category ?? null}
+            all="any category"
+            options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
+            onChange={(value) => set('category', value)}
+          />
+          <Filter
+            label="State"
+            value={filter.state ?? null}
+            all="any state"
+            options={STATES.map((value) => ({ value, name: value }))}
+            onChange={(value) => set('state', value)}
+          />
+          <Filter
+            label="Supplier"
+            value={filter.supplier ?? null}
+            all="any supplier"
+            options={suppliersWith(data?.pages[0]?.suppliers ?? [], filter.supplier)}
+            onChange={(value) => set('supplier', value)}
+          />
+          {narrowed && (
+            <Button weight="quiet" onPress={() => setParams(inBin ? { bin: '' } : {})}>
+              Show all
+            </Button>
+          )}
+        </Row>
         <span style={{ marginLeft: 'auto', display: 'flex', alignItems: 'center', gap: 8 }}>
           <Quiet>All drawn at</Quiet>
           <OneOf
@@ -180,53 +123,18 @@ export function Rack() {
           />
         </span>
       </PageHead>
-      {error && <Sentence>{sentenceOf(error)}</Sentence>}
-      {total === 0 && (
-        <Empty>
-          <h2>{search ? 'No finish has these words in its name' : 'The rack is empty'}</h2>
-          <p>A finish begins with a picture of a sample: a swatch photo, a scan, a catalogue picture.</p>
-          <Link to="/receiving">Bring in a sample</Link>
-        </Empty>
-      )}
-      <Shelf>
+      <Fault error={error} retry={() => void refetch()} busy={isFetching} />
+      {!data && !error && <Quiet role="status">Looking through the rack …</Quiet>}
+      {total === 0 && <Nothing narrowed={narrowed} inBin={inBin} />}
+      <Shelf aria-busy={isFetching}>
         {items.map((item) => (
-          <li key={item.id}>
-            <Piece to={`/bench/${item.id}`}>
-              <Swatch item={item} pxPerMm={screenPxPerMm / rackScale} onDrawn={refetchSoon} />
-              <h2 style={{ marginTop: 8 }}>{item.name}</h2>
-              <Facts>
-                <dt>{CATEGORIES[item.category].name}</dt>
-                <dd>
-                  <StateMark state={item.state} revision={item.revisions.at(-1)} />
-                </dd>
-                {item.fault && <Fault>{item.fault}</Fault>}
-                {item.headline && (
-                  <>
-                    <dt>Repeat</dt>
-                    <dd>
-                      <BasisMark basis={item.headline.sizeBasis} />
-                      {printArea(item.headline.repeatMm, units)}
-                    </dd>
-                    <dt>Reflects</dt>
-                    <dd>
-                      <BasisMark basis={item.headline.lrvBasis} />
-                      LRV {printNumber(item.headline.lrv, 0)}{' '}
-                      <Quiet>gloss {printNumber(item.headline.glossGu, 0)} GU</Quiet>
-                    </dd>
-                    {given(item) && (
-                      <>
-                        <dt>Given</dt>
-                        <dd>
-                          <BasisMark basis={given(item)!.basis} />
-                          LRV {printNumber(given(item)!.value, 0)} <Quiet>{given(item)!.basis}</Quiet>
-                        </dd>
-                      </>
-                    )}
-                  </>
-                )}
-              </Facts>
-            </Piece>
-          </li>
+          <RackItem
+            key={item.id}
+            item={item}
+            inBin={inBin}
+            pxPerMm={screenPxPerMm / rackScale}
+            onMeasured={refetchSoon}
+          />
         ))}
       </Shelf>
       <MoreOfList
@@ -237,6 +145,65 @@ export function Rack() {
         isFetching={isFetchingNextPage}
         onMore={() => void fetchNextPage()}
       />
+      <p style={{ marginTop: 26 }}>
+        {inBin ? <Link to="/rack">Back to the rack</Link> : <Link to="/rack?bin">Bin</Link>}
+      </p>
     </Page>
+  );
+}
+
+/** Suppliers to choose from; the one that is chosen stays, also where it has nothing on the rack any more. */
+const suppliersWith = (suppliers: readonly string[], chosen: string | undefined) =>
+  [...new Set([...suppliers, ...(chosen ? [chosen] : [])])].map((value) => ({ value, name: value }));
+
+function Filter<T extends string>({
+  label,
+  value,
+  all,
+  options,
+  onChange,
+}: {
+  label: string;
+  value: T | null;
+  all: string;
+  options: readonly { value: T; name: string }[];
+  onChange: (value: T | null) => void;
+}) {
+  return (
+    <Choice<T | typeof ANY>
+      hideLabel
+      inline
+      label={label}
+      value={value ?? ANY}
+      options={[{ value: ANY, name: all }, ...options]}
+      onChange={(next) => onChange(next === ANY ? null : next)}
+    />
+  );
+}
+
+function Nothing({ narrowed, inBin }: { narrowed: boolean; inBin: boolean }) {
+  if (narrowed)
+    return (
+      <Empty>
+        <h2>No finish fits</h2>
+        <p>
+          Words are looked for in name, supplier, line, code, category and state; parts of words are enough.
+          Take a filter away, or search for less.
+        </p>
+      </Empty>
+    );
+  if (inBin)
+    return (
+      <Empty>
+        <h2>The bin is empty</h2>
+        <p>A finish that is moved here is off the rack; it can be restored at any time.</p>
+      </Empty>
+    );
+  return (
+    <Empty>
+      <h2>The rack is empty</h2>
+      <p>A finish begins with a picture of a sample: a swatch photo, a scan, a catalogue picture.</p>
+      <Link to="/receiving">Bring in a sample</Link>
+    </Empty>
   );
 }

@@ -1,5 +1,6 @@
-import { sentenceOf, type Addresses } from '../app/api';
-import { Sentence } from '../controls/basics';
+import { type Addresses } from '../app/api';
+import { Fault } from '../app/Fault';
+
 import { Field, TextLine } from '../controls/fields';
 import { receivingApi } from './receiving-api';
 
@@ -15,7 +16,7 @@ export function Address({ of, name }: { of: keyof Addresses; name: string }) {
         value={data?.[of] ?? ''}
         onChange={(value) => void set({ [of]: value.trim() })}
       />
-      {error && <Sentence>{sentenceOf(error)}</Sentence>}
+      <Fault error={error} />
     </Field>
   );
 }

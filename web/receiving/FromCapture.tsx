@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
-import { sentenceOf } from '../app/api';
-import { Button, OnOff, Quiet, Row, Sentence } from '../controls/basics';
+import { Fault } from '../app/Fault';
+import { Button, OnOff, Quiet, Row } from '../controls/basics';
 import { Choice } from '../controls/choice';
 import { NumberField } from '../controls/fields';
 import { Address } from './Address';
@@ -56,7 +56,7 @@ export function FromCapture() {
   const chosen = sampleId ?? data?.items[0]?.id ?? null;
   return (
     <>
-      {error && <Sentence>{sentenceOf(error)}</Sentence>}
+      <Fault error={error} />
       {data && (
         <Choice
           label="Sample on the bench"
@@ -94,7 +94,7 @@ export function FromCapture() {
         </Button>
         {taking.isLoading && <Quiet role="status">This takes some seconds.</Quiet>}
       </Row>
-      {taking.error && <Sentence>{sentenceOf(taking.error)}</Sentence>}
+      <Fault error={taking.error} />
       <Address of="captureBench" name="Address of the capture bench" />
     </>
   );

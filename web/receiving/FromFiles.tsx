@@ -48,7 +48,7 @@ export function FromFiles({
       </Zone>
       <fieldset style={{ border: 0, padding: 0, margin: 0, display: 'grid', gap: 7 }}>
         <legend style={{ padding: 0, fontWeight: 650, marginBottom: 4 }}>Where they come from</legend>
-        <Quiet>Goes with the next pictures; can be corrected for each.</Quiet>
+        <Quiet>Kept from the last time; goes with the next pictures and can be corrected for each.</Quiet>
         {ORIGIN_FIELDS.map(([key, name]) => (
           <Field key={key}>
             <label htmlFor={`origin-${key}`}>{name}</label>

@@ -93,21 +93,21 @@ export function FromSupplier() {
               <strong>{p.name}</strong>
               <br />
               <Quiet>
-                {p.supplier}, {p.line}, {p.code}
+                {p.supplier}, {p.line}, <span style={{ whiteSpace: 'nowrap' }}>{p.code}</span>
               </Quiet>
               <br />
               <Quiet style={{ fontSize: 12 }}>{sheetWords(p)}</Quiet>
               {fault(p.id) && <Sentence>{fault(p.id)}</Sentence>}
             </div>
             <Button
-              aria-label={`Take in ${p.name}`}
+              aria-label={`Import ${p.name}`}
               isDisabled={taking.isLoading}
               onPress={() => {
                 setAsked(p.id);
                 void receive(p.id);
               }}
             >
-              {taking.isLoading && asked === p.id ? 'Fetching …' : 'Take in'}
+              {taking.isLoading && asked === p.id ? 'Fetching …' : 'Import'}
             </Button>
           </li>
         ))}

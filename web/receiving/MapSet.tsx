@@ -3,7 +3,8 @@ import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { CATEGORIES, CATEGORY_IDS, type Category } from '@jossel/core/finish';
 import { MAP_ROLES, stemOf, type GreenRuns, type MapRole } from '@jossel/core/sample';
-import { api, sentenceOf, type RecognisedFile, type Sample } from '../app/api';
+import { api, type RecognisedFile, type Sample } from '../app/api';
+import { Fault } from '../app/Fault';
 import { Button, OneOf, Quiet, Row, Sentence } from '../controls/basics';
 import { Choice } from '../controls/choice';
 import { Field, TextBox } from '../controls/fields';
@@ -65,11 +66,11 @@ export function MapSet({ samples, onClose }: { samples: Sample[]; onClose: () =>
       <Row>
         <h2>Maps of one surface</h2>
         <Button weight="quiet" onPress={onClose}>
-          Put away
+          Close
         </Button>
       </Row>
       {recognition.isLoading && <Quiet role="status">Looking at {samples.length} files …</Quiet>}
-      {recognition.error && <Sentence>{sentenceOf(recognition.error)}</Sentence>}
+      <Fault error={recognition.error} />
       {maps && (
         <>
           <table>
@@ -149,7 +150,7 @@ export function MapSet({ samples, onClose }: { samples: Sample[]; onClose: () =>
               Make a finish of this set
             </Button>
           </Row>
-          {creation.error && <Sentence>{sentenceOf(creation.error)}</Sentence>}
+          <Fault error={creation.error} />
         </>
       )}
     </Box>

@@ -1,8 +1,11 @@
 import { useRef, useState } from 'react';
-import { useDispatch } from 'react-redux';
+import { useNavigate } from 'react-router';
 import styled from 'styled-components';
 import { roleByName } from '@jossel/core/sample';
-import { api, sentenceOf, type Origin } from '../app/api';
+import { api, type Origin, type Sample } from '../app/api';
+import { Fault } from '../app/Fault';
+import { settingsSlice } from '../app/settings-slice';
+import { useAppDispatch, useAppSelector } from '../app/store';
 import {
   Button,
   MoreOfList,
@@ -17,6 +20,7 @@ import {
 import { FromCapture } from './FromCapture';
 import { FromFiles } from './FromFiles';
 import { FromSupplier } from './FromSupplier';
+import { wishFor, type Wish } from './likely';
 import { likelySets, MapSet } from './MapSet';
 import { SampleItem } from './SampleItem';
 import { sendSample } from './send-sample';
@@ -57,13 +61,16 @@ export function Receiving() {
     hasNextPage,
     isFetchingNextPage,
     fetchNextPage,
+    refetch,
+    isFetching,
   } = api.useSamplePagesInfiniteQuery();
   const [way, setWay] = useState<(typeof WAYS)[number]['value']>('files');
-  const [origin, setOrigin] = useState<Partial<Origin>>({});
+  const origin: Partial<Origin> = useAppSelector((s) => s.settings.lastOrigin);
   const [sending, setSending] = useState<Sending[]>([]);
-  const [inSet, setInSet] = useState<string[]>([]);
+  const [chosen, setChosen] = useState<string[]>([]);
+  const [wishes, setWishes] = useState<Record<string, Wish>>({});
   const [shown, setShown] = useState<string[] | null>(null);
-  const dispatch = useDispatch();
+  const dispatch = useAppDispatch();
   const nextKey = useRef(1);
 
   async function send(files: File[]) {
@@ -76,7 +83,7 @@ export function Receiving() {
       try {
         await done;
         setSending((all) => all.filter((s) => s.key !== key));
-        dispatch(api.util.invalidateTags(['Samples']) as never);
+        dispatch(api.util.invalidateTags(['Samples']));
       } catch (fault) {
         update({ fault: (fault as Error).message });
       }
@@ -97,7 +104,13 @@ export function Receiving() {
         <section aria-label="Bring in pictures" style={{ display: 'grid', gap: 14 }}>
           <OneOf label="Where pictures come from" value={way} options={WAYS} onChange={setWay} />
           {way === 'files' && (
-            <FromFiles origin={origin} onOrigin={setOrigin} onFiles={(files) => void send(files)} />
+            <FromFiles
+              origin={origin}
+              onOrigin={(next) =>
+                dispatch(settingsSlice.actions.changed({ lastOrigin: next as Record<string, string> }))
+              }
+              onFiles={(files) => void send(files)}
+            />
           )}
           {way === 'supplier' && <FromSupplier />}
           {way === 'capture' && <FromCapture />}
@@ -117,7 +130,7 @@ export function Receiving() {
                         setSending((all) => all.filter((o) => o.key !== s.key));
                       }}
                     >
-                      {s.fault ? 'Put away' : 'Stop'}
+                      {s.fault ? 'Close' : 'Stop'}
                     </Button>
                   </Row>
                   {s.fault ? (
@@ -129,25 +142,27 @@ export function Receiving() {
               ))}
             </Arrived>
           )}
-          {error && <Sentence>{sentenceOf(error)}</Sentence>}
+          <Fault error={pages ? null : error} retry={() => void refetch()} busy={isFetching} />
+          {!pages && !error && <Quiet role="status">Opening …</Quiet>}
           {set && set.length > 0 ? (
             <MapSet
               samples={set}
               onClose={() => {
                 setShown(null);
-                setInSet([]);
+                setChosen([]);
               }}
             />
           ) : (
             <>
-              {inSet.length > 1 && (
-                <Row style={{ marginBottom: 12 }}>
-                  <Button weight="main" onPress={() => setShown(inSet)}>
-                    Look at {inSet.length} maps together
-                  </Button>
-                </Row>
+              {chosen.length > 0 && (
+                <Together
+                  chosen={samples.filter((s) => chosen.includes(s.id))}
+                  wishOf={(s) => wishes[s.id] ?? wishFor(s)}
+                  onMaps={() => setShown(chosen)}
+                  onMade={() => setChosen([])}
+                />
               )}
-              {inSet.length === 0 &&
+              {chosen.length === 0 &&
                 likely.map((s) => (
                   <Row key={s[0]!.id} style={{ marginBottom: 12 }}>
                     <Button onPress={() => setShown(s.map((o) => o.id))}>
@@ -167,9 +182,11 @@ export function Receiving() {
               <SampleItem
                 key={sample.id}
                 sample={sample}
-                inSet={inSet.includes(sample.id)}
-                onInSet={(on) =>
-                  setInSet(on ? [...inSet, sample.id] : inSet.filter((id) => id !== sample.id))
+                wish={wishes[sample.id] ?? wishFor(sample)}
+                onWish={(wish) => setWishes((all) => ({ ...all, [sample.id]: wish }))}
+                isChosen={chosen.includes(sample.id)}
+                onChosen={(on) =>
+                  setChosen((all) => (on ? [...all, sample.id] : all.filter((id) => id !== sample.id)))
                 }
               />
             ))}
@@ -185,5 +202,41 @@ export function Receiving() {
         </section>
       </Columns>
     </Page>
+  );
+}
+
+/** Several samples chosen: each becomes a finish, or they are the maps of one surface. */
+function Together({
+  chosen,
+  wishOf,
+  onMaps,
+  onMade,
+}: {
+  chosen: readonly Sample[];
+  wishOf: (sample: Sample) => Wish;
+  onMaps: () => void;
+  onMade: () => void;
+}) {
+  const [create, { isLoading, error }] = api.useCreateFinishMutation();
+  const navigate = useNavigate();
+  async function make() {
+    for (const sample of chosen) await create({ ...wishOf(sample), sampleIds: [sample.id] }).unwrap();
+    onMade();
+    void navigate('/rack');
+  }
+  return (
+    <div style={{ marginBottom: 12 }}>
+      <Row>
+        <Button weight="main" isDisabled={isLoading} onPress={() => void make().catch(() => undefined)}>
+          {isLoading
+            ? 'Making them …'
+            : chosen.length === 1
+              ? 'Make a finish of the one chosen'
+              : `Make ${chosen.length} finishes`}
+        </Button>
+        {chosen.length > 1 && <Button onPress={onMaps}>Look at {chosen.length} maps together</Button>}
+      </Row>
+      <Fault error={error} />
+    </div>
   );
 }

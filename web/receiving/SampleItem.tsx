@@ -1,17 +1,20 @@
 import { useState } from 'react';
 import { useDispatch } from 'react-redux';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { CATEGORIES, CATEGORY_IDS, type Category, type PublishedSheet } from '@jossel/core/finish';
+import { CATEGORIES, CATEGORY_IDS, type PublishedSheet } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
-import { api, sentenceOf, type Sample } from '../app/api';
+import { api, type Sample } from '../app/api';
+import { Fault } from '../app/Fault';
 import { benchSlice } from '../bench/bench-slice';
-import { Button, OnOff, Quiet, Row, Sentence } from '../controls/basics';
+import { Tick } from '../controls/amounts';
+import { Button, Quiet, Row } from '../controls/basics';
 import { Choice } from '../controls/choice';
 import { Field, TextBox, TextLine } from '../controls/fields';
 import { BasisMark } from '../controls/marks';
 import { ORIGIN_FIELDS } from '../samples/origin';
 import { ReportPictures } from '../samples/report';
+import type { Wish } from './likely';
 
 const Item = styled.li`
   display: grid;
@@ -52,44 +55,40 @@ function sheetWords(s: PublishedSheet): string {
     .join(', ');
 }
 
-/** Categories by the words that suppliers and file names use for them. */
-function likelyCategory(sample: Sample): Category {
-  const words =
-    `${sample.fileName} ${sample.origin.note} ${sample.origin.line} ${sample.origin.supplier}`.toLowerCase();
-  const telling: [RegExp, Category][] = [
-    [/timber|plank|board|ash|oak|beech|larch|strip/, 'timber'],
-    [/tile|ceramic/, 'ceramic'],
-    [/brick/, 'brick'],
-    [/cloth|weav|linen|twill|hopsack|herringbone/, 'textile'],
-    [/plaster/, 'plaster'],
-    [/zinc|metal|steel/, 'metal'],
-    [/stone|slab/, 'stone'],
-    [/concrete/, 'concrete'],
-  ];
-  return telling.find(([re]) => re.test(words))?.[1] ?? 'other';
+/** Finishes that use the sample. */
+function UsedIn({ sample: { usedIn = [] } }: { sample: Sample }) {
+  if (usedIn.length === 0) return null;
+  return (
+    <Quiet>
+      used in{' '}
+      {usedIn.map((f, k) => (
+        <span key={f.id}>
+          {k > 0 && ', '}
+          <Link to={`/bench/${f.id}`}>{f.name}</Link>
+        </span>
+      ))}
+    </Quiet>
+  );
 }
 
 /** One sample that came in: where from, what it is good for, and what is made of it. */
 export function SampleItem({
   sample,
-  inSet,
-  onInSet,
+  wish,
+  onWish,
+  isChosen,
+  onChosen,
 }: {
   sample: Sample;
-  inSet: boolean;
-  onInSet: (on: boolean) => void;
+  /** What is made of it. */
+  wish: Wish;
+  onWish: (wish: Wish) => void;
+  /** Chosen with others, to be made finishes or one set of maps at once. */
+  isChosen: boolean;
+  onChosen: (on: boolean) => void;
 }) {
   const [create, creation] = api.useCreateFinishMutation();
   const [correct, correction] = api.useCorrectOriginMutation();
-  const [category, setCategory] = useState<Category>(() => likelyCategory(sample));
-  const [name, setName] = useState(
-    () =>
-      (sample.cameFrom !== 'file' && sample.origin.note) ||
-      sample.fileName
-        .replace(/\.[^.]+$/, '')
-        .replace(/[-_]+/g, ' ')
-        .replace(/^./, (c) => c.toUpperCase()),
-  );
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   const dispatch = useDispatch();
@@ -120,6 +119,7 @@ export function SampleItem({
             {[sample.origin.supplier, sample.origin.line, sample.origin.code].filter(Boolean).join(', ') ||
               'origin not noted'}
           </Quiet>
+          <UsedIn sample={sample} />
           <Button weight="quiet" onPress={() => setOpen(!open)} aria-expanded={open}>
             {open ? 'Close' : 'Correct origin'}
           </Button>
@@ -138,23 +138,27 @@ export function SampleItem({
             ))}
           </OriginGrid>
         )}
-        {fault && <Sentence>{sentenceOf(fault)}</Sentence>}
+        <Fault error={fault} />
       </div>
       <div style={{ display: 'grid', gap: 7, alignContent: 'start' }}>
         <Field>
           <label htmlFor={`${sample.id}-name`}>Name of the finish</label>
-          <TextBox id={`${sample.id}-name`} value={name} onChange={(e) => setName(e.target.value)} />
+          <TextBox
+            id={`${sample.id}-name`}
+            value={wish.name}
+            onChange={(e) => onWish({ ...wish, name: e.target.value })}
+          />
         </Field>
         <Choice
           label="Category"
-          value={category}
+          value={wish.category}
           options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
-          onChange={setCategory}
+          onChange={(category) => onWish({ ...wish, category })}
         />
         <Button
           isDisabled={creation.isLoading}
           onPress={() => {
-            void create({ name, category, sampleIds: [sample.id] })
+            void create({ ...wish, sampleIds: [sample.id] })
               .unwrap()
               .then(
                 (finish) => {
@@ -171,9 +175,9 @@ export function SampleItem({
               );
           }}
         >
-          Make a finish
+          {creation.isLoading ? 'Making it …' : 'Make a finish'}
         </Button>
-        <OnOff name="one of several maps" value={inSet} onChange={onInSet} />
+        <Tick name="Choose with others" value={isChosen} onChange={onChosen} />
       </div>
     </Item>
   );

@@ -18,7 +18,7 @@ const OPTIONS: readonly { value: Shows; name: string }[] = [
 ];
 const WORDS: Record<Shows, string> = {
   picture: 'As received.',
-  clipped: 'Red is burnt out, blue is fully black; all else is shown in grey.',
+  clipped: 'Hatched ╱ is burnt out, hatched ╲ is fully black; all else is shown in grey.',
   evenness: 'Broad lightness in steps of 2 L* about its middle.',
   sharpness: 'White is crisp down to single pixels, black is soft or without detail.',
 };
@@ -41,7 +41,7 @@ export function ReportPictures({ sample }: { sample: Sample }) {
         }
         loading="lazy"
       />
-      <OneOf label="What the report shows" value={shows} options={OPTIONS} onChange={setShows} />
+      <OneOf compact label="What the report shows" value={shows} options={OPTIONS} onChange={setShows} />
       <Quiet style={{ fontSize: 12 }}>{WORDS[shows]}</Quiet>
     </div>
   );

@@ -2,6 +2,7 @@ import { expose, transfer } from 'comlink';
 import { linearToLab, linearToSrgbBytes, type Triple } from '@jossel/core/colour';
 import {
   adviceForRepeat,
+  checkColourways,
   encodeMap,
   lead,
   leadGeometry,
@@ -17,7 +18,7 @@ import {
 } from '@jossel/core/finish';
 import type { NormalField } from '@jossel/core/relief';
 import { lookCalibrated, type PictureSource } from '@jossel/core/sources';
-import { StageCache } from '@jossel/core/surface';
+import { StageCache, type Check } from '@jossel/core/surface';
 import type { ColourPicture } from '@jossel/core/raster';
 import type { Advice } from '@jossel/core/repeat';
 import { breath } from './breath';
@@ -192,6 +193,11 @@ const worker = {
       out,
       out.map((w) => w.rgba.buffer),
     );
+  },
+
+  /** Colourways that are clipped or cannot be had. */
+  checkColourways(recipe: Recipe, samples: SampleInfo[], widthPx: number): Promise<Check[]> {
+    return checkColourways(recipe, sourcesOf(samples, cache), widthPx, { cache, pause: breath });
   },
 
   /** What gives the repetition away, and from how far it is seen. */

@@ -1,3 +1,3 @@
-export * from './give-aways';
+export * from './telltales';
 export type { Courses } from './lattice';
 export * from './visible';

@@ -1,6 +1,6 @@
 import { brickwork, rgb } from '../../generate';
 import { fractalNoise, makeColourPicture, type ColourPicture } from '../../raster';
-import { contrastSensitivity, findGiveAways, hull, repetitionSeen, wavesOf } from './index';
+import { contrastSensitivity, findTelltales, hull, repetitionSeen, wavesOf } from './index';
 
 /** A grainy surface that closes on both edges. */
 function grainy(w: number, h: number, seed = 1): ColourPicture {
@@ -31,14 +31,14 @@ function blot(
     }
 }
 
-describe('give-aways', () => {
+describe('telltales', () => {
   test('three blots are found where they are, of the right size, the most conspicuous first', () => {
     const p = grainy(400, 300);
     blot(p, 90, 80, 16, [0.7, 0.7, 0.7]);
     blot(p, 300, 210, 11, [0.8, 0.8, 0.8]);
     // A stain of the same lightness, over the edge.
     blot(p, 398, 150, 12, [1.3, 0.93, 0.75]);
-    const found = findGiveAways(p);
+    const found = findTelltales(p);
     const at = ([x, y]: readonly [number, number]) =>
       found.findIndex((g) => Math.hypot(g.at[0] * 400 - x, g.at[1] * 300 - y) < 5);
     expect(at([90, 80])).toBe(0);
@@ -54,15 +54,15 @@ describe('give-aways', () => {
   });
 
   test('a surface without any has none, whatever its chance', () => {
-    for (const seed of [1, 2, 3, 4]) expect(findGiveAways(grainy(300, 260, seed)).length).toBeLessThan(2);
+    for (const seed of [1, 2, 3, 4]) expect(findTelltales(grainy(300, 260, seed)).length).toBeLessThan(2);
   });
 
   test('where chips lie everywhere no chip is out; one much larger is', () => {
     const p = grainy(400, 300);
     for (let k = 0; k < 90; k++) blot(p, (k * 137) % 400, (k * 89) % 300, 5, [0.6, 0.6, 0.6]);
-    expect(findGiveAways(p).filter((g) => g.contrast > 8)).toEqual([]);
+    expect(findTelltales(p).filter((g) => g.contrast > 8)).toEqual([]);
     blot(p, 200, 150, 15, [0.6, 0.6, 0.6]);
-    const [first] = findGiveAways(p);
+    const [first] = findTelltales(p);
     expect(Math.hypot(first!.at[0] * 400 - 200, first!.at[1] * 300 - 150)).toBeLessThan(8);
   });
 
@@ -82,7 +82,7 @@ describe('give-aways', () => {
       mortar: rgb('#b9b1a2'),
     });
     blot(colour, 220, 130, 10, [1.6, 1.9, 2.1]);
-    const found = findGiveAways(colour, { across: 4, up: 8, stagger: 0.5 });
+    const found = findTelltales(colour, { across: 4, up: 8, stagger: 0.5 });
     expect(found.some((g) => Math.hypot(g.at[0] * 450 - 220, g.at[1] * 300 - 130) < 8)).toBe(true);
     expect(found.length).toBeLessThan(10);
     for (const g of found) expect(g.share).toBeLessThan(0.05);

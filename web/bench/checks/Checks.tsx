@@ -1,8 +1,9 @@
 import styled from 'styled-components';
-import type { Check } from '@jossel/core/surface';
 import { useAppDispatch } from '../../app/store';
 import { Quiet } from '../../controls/basics';
 import { benchSlice } from '../bench-slice';
+import { focusField, placeOf } from './places';
+import type { OpenChecks } from './use-checks';
 
 const List = styled.section`
   border-top: 1px solid ${({ theme }) => theme.strong};
@@ -16,6 +17,9 @@ const List = styled.section`
     list-style: none;
     margin: 0;
     padding: 0;
+  }
+  ul[data-stale] {
+    opacity: 0.6;
   }
   button {
     display: grid;
@@ -36,19 +40,32 @@ const List = styled.section`
   }
 `;
 
-/** What does not hold yet, each leading to its place in the ledger. */
-export function Checks({ checks, sentence }: { checks: readonly Check[] | null; sentence: string }) {
+/** What does not hold yet, each leading to its field in the ledger. */
+export function Checks({ checks, stale, sentence }: OpenChecks) {
   const dispatch = useAppDispatch();
   const open = checks?.length ?? 0;
   return (
     <List aria-label="Checks" aria-live="polite">
       <h2>{checks ? (open === 0 ? 'Checks: all hold' : `Checks: ${open} open`) : 'Checks'}</h2>
       {sentence && <p style={{ fontSize: 12 }}>{sentence}</p>}
-      {checks && open === 0 && <Quiet>Every figure is founded and the repeat closes.</Quiet>}
-      <ul>
+      {stale && (
+        <Quiet style={{ fontSize: 12 }}>
+          {sentence
+            ? 'The rest is of the last picture that could be drawn.'
+            : 'Of the picture before the last change.'}
+        </Quiet>
+      )}
+      {checks && open === 0 && !sentence && <Quiet>Every figure has a source; the repeat is seamless.</Quiet>}
+      <ul data-stale={stale || undefined}>
         {checks?.map((check) => (
           <li key={check.code}>
-            <button onClick={() => dispatch(benchSlice.actions.changed({ section: check.section }))}>
+            <button
+              onClick={() => {
+                const { state, field } = placeOf(check);
+                dispatch(benchSlice.actions.changed(state));
+                focusField(field);
+              }}
+            >
               <svg
                 width="9"
                 height="9"

@@ -13,7 +13,9 @@ import type { StructureSearch } from '../use-structure';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { BasisMark } from '../../controls/marks';
 import { benchSlice } from '../bench-slice';
+import { withKey } from '../keys/bench-keys';
 import { geometryOf, usePictureInHand } from '../picture-in-hand';
+import type { OpenChecks } from '../checks/use-checks';
 import type { Drawing } from '../use-drawn';
 import type { GlareSearch } from '../use-glare';
 import { ColourSection } from './colour/ColourSection';
@@ -116,6 +118,7 @@ export function Ledger({
   search,
   glare,
   repetition,
+  checks,
 }: {
   finish: Finish;
   recipe: Recipe;
@@ -124,6 +127,7 @@ export function Ledger({
   search: StructureSearch;
   glare: GlareSearch;
   repetition: RepetitionSearch;
+  checks: OpenChecks;
 }) {
   const open = useAppSelector((s) => s.bench.section);
   const units = useAppSelector((s) => s.settings.units);
@@ -248,7 +252,7 @@ export function Ledger({
             </span>
           </>
         ),
-      panel: <RevisionSection finish={finish} />,
+      panel: <RevisionSection finish={finish} checks={checks} />,
     },
   ];
 
@@ -264,7 +268,12 @@ export function Ledger({
         >
           <Heading level={2}>
             <Head slot="trigger">
-              <span className="name">{name}</span>
+              <span
+                className="name"
+                title={withKey(name, String(lines.findIndex((l) => l.section === section) + 1))}
+              >
+                {name}
+              </span>
               <span style={{ display: 'grid' }}>{basis && <BasisMark basis={basis} />}</span>
               <span className="figures">{figures}</span>
             </Head>

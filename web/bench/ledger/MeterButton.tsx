@@ -1,7 +1,10 @@
 import type { ColourFigure } from '@jossel/core/light';
 import type { Figure } from '@jossel/core/units';
-import { sentenceOf, type Sample } from '../../app/api';
-import { Button, Quiet, Sentence } from '../../controls/basics';
+import { type Sample } from '../../app/api';
+import { Fault } from '../../app/Fault';
+import { useAppDispatch } from '../../app/store';
+import { Button, Quiet, Row } from '../../controls/basics';
+import { benchSlice } from '../bench-slice';
 import { receivingApi } from '../../receiving/receiving-api';
 
 /** Where the meter is put down: three places spread over the sample, in shares of its size. */
@@ -16,15 +19,29 @@ export function MeterButton({
   kind,
   sample,
   sizeMm,
+  framed,
   onFigure,
 }: {
   kind: 'reflectance' | 'gloss';
   sample: Sample | undefined;
   sizeMm: { width: number; height: number } | null;
+  /** The frame is set: what is measured lies within it. */
+  framed: boolean;
   onFigure: (figure: Figure, colour: ColourFigure | null) => void;
 }) {
   const [read, { data, error, isLoading }] = receivingApi.useReadMeterMutation();
+  const dispatch = useAppDispatch();
   if (!sample?.benchSampleId || !sizeMm) return null;
+  // The meter is put down by places within the frame: without one they may lie beside the sample.
+  if (!framed)
+    return (
+      <Row>
+        <Quiet>To read the {kind} meter, first set the frame to the edges of the sample.</Quiet>
+        <Button onPress={() => dispatch(benchSlice.actions.changed({ section: 'sample', tool: 'frame' }))}>
+          Set the frame
+        </Button>
+      </Row>
+    );
   return (
     <>
       <Button
@@ -45,7 +62,7 @@ export function MeterButton({
         {isLoading ? 'Reading …' : `Read the ${kind} meter three times`}
       </Button>
       {data && <Quiet>Read: {data.readings.map((r) => r.value).join(', ')}.</Quiet>}
-      {error && <Sentence>{sentenceOf(error)}</Sentence>}
+      <Fault error={error} />
     </>
   );
 }

@@ -4,7 +4,8 @@ import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../app/store';
 import { OneOf, Quiet } from '../../controls/basics';
 import { Amount, Tick } from '../../controls/amounts';
-import { FigureField, NumberField } from '../../controls/fields';
+import { NumberField } from '../../controls/fields';
+import { FigureField } from '../../controls/figure-field';
 import { useChange } from './use-change';
 
 const BANDS = [
@@ -71,7 +72,7 @@ function Contribution({
         label="Depth"
         figure={c.depthMm}
         unit="mm"
-        min={0.0001}
+        min={0}
         max={1000}
         digits={3}
         onChange={(depthMm) => onChange('depth', { depthMm })}

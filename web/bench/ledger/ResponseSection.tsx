@@ -1,9 +1,9 @@
-import type { Recipe, RenderReport } from '@jossel/core/finish';
+import { leadingPicture, type Recipe, type RenderReport } from '@jossel/core/finish';
 import { f0OfIndex, highestGloss } from '@jossel/core/response';
 import { figure, printNumber, type Figure } from '@jossel/core/units';
 import type { Sample } from '../../app/api';
 import { OneOf, Quiet } from '../../controls/basics';
-import { FigureField } from '../../controls/fields';
+import { FigureField } from '../../controls/figure-field';
 import { MeterButton } from './MeterButton';
 import { useChange } from './use-change';
 
@@ -54,6 +54,7 @@ export function ResponseSection({
         kind="gloss"
         sample={sample}
         sizeMm={sizeMm}
+        framed={Boolean(leadingPicture(recipe)?.preparation.frame)}
         onFigure={(f) => change('gloss', { glossGu: f as Figure<'GU'> })}
       />
       {index && (

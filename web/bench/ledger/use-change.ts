@@ -1,12 +1,14 @@
 import { useCallback } from 'react';
-import { leadingPicture, leadGeometry, refitLengths, type Recipe } from '@jossel/core/finish';
+import { keptToCount, leadingPicture, leadGeometry, refitLengths, type Recipe } from '@jossel/core/finish';
 import type { LightSettings } from '@jossel/core/light';
 import type { Preparation } from '@jossel/core/sample';
 import type { SizeSettings } from '@jossel/core/size';
 import type { PictureSource } from '@jossel/core/sources';
 import type { PictureShape } from '@jossel/core/straighten';
+import { isRefusal } from '@jossel/core/surface';
 import { useAppDispatch } from '../../app/store';
 import { draftSlice } from '../draft-slice';
+import { gestureNow } from '../gesture';
 import { withSource } from '../picture-in-hand';
 
 /** Changes the recipe as a whole; `what` names the change. */
@@ -14,7 +16,7 @@ export function useChangeRecipe() {
   const dispatch = useAppDispatch();
   return useCallback(
     (what: string, recipe: Recipe, dragged = false) => {
-      dispatch(draftSlice.actions.changed({ what, recipe, at: Date.now(), dragged }));
+      dispatch(draftSlice.actions.changed({ what, recipe, at: Date.now(), dragged, gesture: gestureNow() }));
     },
     [dispatch],
   );
@@ -62,8 +64,12 @@ export function useGeometryChange<S extends 'preparation' | 'size'>(
   const put = useChangeRecipe();
   return useCallback(
     (what: string, change: Partial<PictureParts[S]>, dragged = false) => {
-      const next = withPart(recipe, source, part, change);
-      put(`${part} ${what}`, refitted(recipe, next, source, sample), dragged);
+      const next = refitted(recipe, withPart(recipe, source, part, change), source, sample);
+      put(
+        `${part} ${what}`,
+        orSame(next, () => keptToCount(recipe, next, sample)),
+        dragged,
+      );
     },
     [put, recipe, source, sample, part],
   );
@@ -72,10 +78,18 @@ export function useGeometryChange<S extends 'preparation' | 'size'>(
 /** Only the picture that leads the repeat decides its lengths. */
 export function refitted(before: Recipe, after: Recipe, source: PictureSource, sample: PictureShape): Recipe {
   if (leadingPicture(before)?.id !== source.id) return after;
+  return orSame(after, () =>
+    refitLengths(after, leadGeometry(before, sample).usedMm, leadGeometry(after, sample).usedMm),
+  );
+}
+
+/** A recipe that follows from another one; where its geometry cannot be, the other one as it is. */
+function orSame(recipe: Recipe, follow: () => Recipe): Recipe {
   try {
-    return refitLengths(after, leadGeometry(before, sample).usedMm, leadGeometry(after, sample).usedMm);
-  } catch {
-    return after;
+    return follow();
+  } catch (error) {
+    if (!isRefusal(error)) throw error;
+    return recipe;
   }
 }
 

@@ -89,7 +89,7 @@ export function BesideView({
       <header>
         <h2>Before and after</h2>
         <Quiet style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
-          one display transform, without proof lighting
+          same exposure, without proof lighting
         </Quiet>
       </header>
       <div className="ground" style={{ background: SURROUNDS[surround]! }}>

@@ -8,12 +8,15 @@ import { Choice } from '../../controls/choice';
 import { benchSlice, FIELDS, WALL_MM } from '../bench-slice';
 import type { Drawing } from '../use-drawn';
 import type { RepetitionSearch } from '../use-repetition';
+import { withKey } from '../keys/bench-keys';
 import { EdgesInView } from './EdgesInView';
 import { PlateProbe } from './PlateProbe';
 import { RedoOnPlate } from './RedoOnPlate';
 import { RepetitionOnPlate, repeatView } from './RepetitionOnPlate';
 import { RuledView, type Placed } from './RuledView';
+import { MapLegend } from './MapLegend';
 import { SectionView } from './SectionView';
+import { useSectionLine } from './use-section-line';
 import { shrunk, tileOf, tileOfEarly } from './tile';
 
 const Line = styled.div`
@@ -27,11 +30,20 @@ const Line = styled.div`
   display: flex;
   align-items: center;
   color: ${({ theme }) => theme.mark};
-  svg {
+  i {
     position: absolute;
-    inset: 0;
-    width: 100%;
-    height: 100%;
+    left: 15px;
+    right: 15px;
+    top: 7px;
+    height: 1px;
+    /* The line of a cut: long and short by turns. */
+    background: repeating-linear-gradient(
+      to right,
+      currentColor 0 18px,
+      transparent 18px 22px,
+      currentColor 22px 25px,
+      transparent 25px 29px
+    );
   }
   b {
     position: absolute;
@@ -63,11 +75,13 @@ const AT_ITS_EDGES = [0, 0] as const;
 
 /** The finish flat, with millimetre rulers, at a drawing scale; below it the section along the line on it. */
 export const Plate = memo(function Plate({
+  finishId,
   recipe,
   drawing,
   repetition,
   looks,
 }: {
+  finishId: string;
   recipe: Recipe;
   drawing: Drawing;
   repetition: RepetitionSearch;
@@ -77,7 +91,7 @@ export const Plate = memo(function Plate({
   const dispatch = useAppDispatch();
   const set = (change: Parameters<typeof benchSlice.actions.changed>[0]) =>
     dispatch(benchSlice.actions.changed(change));
-  const { map, field, edgesAt, sectionAt, probe, section, way, repeatTool } = useAppSelector((s) => s.bench);
+  const { map, field, edgesAt, probe, section, way, repeatTool } = useAppSelector((s) => s.bench);
   const begins = edgesAt ?? AT_ITS_EDGES;
   const probing = probe && section === 'colour';
   const redoing = section === 'repeat' && repeatTool === 'anew' && recipe.repeat.method === 'composed';
@@ -87,6 +101,7 @@ export const Plate = memo(function Plate({
   const shownWay = ways.find((w) => w.id === way);
   const units = useAppSelector((s) => s.settings.units);
   const { drawn, working } = drawing;
+  const [sectionAt, moveLine] = useSectionLine(finishId, drawn);
   const early = map === 'colour' ? drawing.early : null;
   const repeat = early?.repeatMm ?? drawn?.report.repeatMm ?? NO_REPEAT;
   const fieldMm = field === 'wall' ? WALL_MM : { width: repeat.width * field, height: repeat.height * field };
@@ -108,14 +123,11 @@ export const Plate = memo(function Plate({
           .translate(left * dpr + begins[0] * w, top * dpr + begins[1] * h)
           .scale(w / small.width, h / small.height),
       );
-      context.imageSmoothingQuality = 'high';
       context.fillStyle = pattern;
       context.fillRect(left * dpr, top * dpr, fieldMm.width * pxPerMm * dpr, fieldMm.height * pxPerMm * dpr);
     },
     [tile, begins, fieldMm.width, fieldMm.height, repeat],
   );
-
-  const moveLine = (share: number) => set({ sectionAt: Math.min(0.999, Math.max(0.001, share)) });
 
   function save() {
     if (!tile) return;
@@ -132,6 +144,7 @@ export const Plate = memo(function Plate({
   return (
     <RuledView
       name="Plate"
+      keptAs={`${finishId} repeat`}
       title={shownWay ? `Plate, ${shownWay.name},` : 'Plate'}
       pans={!probing && !redoing}
       data={{ 'data-drawn': drawn ? drawn.serial : undefined }}
@@ -179,17 +192,18 @@ export const Plate = memo(function Plate({
           />
           <OnOff
             name="edges in view"
+            tip={withKey('The edges of the repeat are moved into view', 'e')}
             value={edgesAt !== null}
             onChange={(on) => set({ edgesAt: on ? [0.5, 0.5] : null })}
           />
         </>
       }
     >
-      {({ box, left, top, pxPerMm, scale }) => (
+      {(placed) => (
         <>
           {drawn && (
             <Line
-              style={{ top: top + sectionAt * repeat.height * pxPerMm }}
+              style={{ top: placed.top + sectionAt * repeat.height * placed.pxPerMm }}
               role="slider"
               tabIndex={0}
               aria-label="Line A–A of the section"
@@ -204,7 +218,7 @@ export const Plate = memo(function Plate({
                 const start = e.clientY;
                 target.setPointerCapture(e.pointerId);
                 target.onpointermove = (m) =>
-                  moveLine(sectionAt + (m.clientY - start) / (repeat.height * pxPerMm));
+                  moveLine(sectionAt + (m.clientY - start) / (repeat.height * placed.pxPerMm));
                 target.onpointerup = () => (target.onpointermove = null);
               }}
               onKeyDown={(e) => {
@@ -213,18 +227,12 @@ export const Plate = memo(function Plate({
                 e.stopPropagation();
                 moveLine(
                   sectionAt +
-                    ((e.key === 'ArrowDown' ? 1 : -1) * (e.shiftKey ? 10 : 1)) / (repeat.height * pxPerMm),
+                    ((e.key === 'ArrowDown' ? 1 : -1) * (e.shiftKey ? 10 : 1)) /
+                      (repeat.height * placed.pxPerMm),
                 );
               }}
             >
-              <svg aria-hidden="true">
-                <path
-                  d={`M15 7.5H${Math.max(15, box.w - 15)}`}
-                  stroke="currentColor"
-                  strokeWidth="1"
-                  strokeDasharray="18 4 3 4"
-                />
-              </svg>
+              <i aria-hidden="true" />
               <b>A</b>
               <b>A</b>
             </Line>
@@ -232,14 +240,14 @@ export const Plate = memo(function Plate({
           {probing && drawn && (
             <PlateProbe
               drawn={drawn}
-              placed={{ box, left, top, pxPerMm, scale }}
+              placed={placed}
               edgesAt={begins}
               target={shownWay?.target.lab ?? colour?.lab ?? null}
             />
           )}
           {edgesAt && drawn && (
             <EdgesInView
-              placed={{ box, left, top, pxPerMm, scale }}
+              placed={placed}
               fieldMm={fieldMm}
               repeatMm={repeat}
               edgesAt={edgesAt}
@@ -249,9 +257,9 @@ export const Plate = memo(function Plate({
           )}
           {showing && repetition.found && (
             <RepetitionOnPlate
-              giveAways={repetition.found.giveAways}
-              view={repeatView({ box, left, top, pxPerMm, scale }, repeat, begins)}
-              placed={{ box, left, top, pxPerMm, scale }}
+              telltales={repetition.found.telltales}
+              view={repeatView(placed, repeat, begins)}
+              placed={placed}
               repeatMm={repeat}
               selected={selected}
               onSelect={(index) => set({ selected: index })}
@@ -260,11 +268,12 @@ export const Plate = memo(function Plate({
           {redoing && drawn && (
             <RedoOnPlate
               recipe={recipe}
-              placed={{ box, left, top, pxPerMm, scale }}
+              placed={placed}
               repeatMm={repeat}
-              view={repeatView({ box, left, top, pxPerMm, scale }, repeat, begins)}
+              view={repeatView(placed, repeat, begins)}
             />
           )}
+          {drawn && !early && <MapLegend map={map} drawn={drawn} />}
           {working && (
             <Working role="status">
               {working.step}

@@ -48,7 +48,7 @@ export function RedoOnPlate({
     const outline = thinned(places).slice(0, 500);
     const size = Math.abs(quadArea(outline));
     if (outline.length < 3 || size < LEAST_SHARE) {
-      setFault('This area has no extent. Draw right round what is to be laid anew.');
+      setFault('This area has no extent. Outline the area to re-lay.');
       return;
     }
     if (size > 0.6) {
@@ -56,7 +56,7 @@ export function RedoOnPlate({
       return;
     }
     if (redone.length >= 200) {
-      setFault('200 areas were laid anew; take some back, or begin another arrangement.');
+      setFault('200 areas are re-laid; remove some, or begin another arrangement.');
       return;
     }
     setFault('');

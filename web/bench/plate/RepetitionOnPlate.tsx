@@ -1,6 +1,6 @@
 import { useId } from 'react';
 import styled from 'styled-components';
-import type { FoundGiveAway } from '@jossel/core/finish';
+import type { FoundTelltale } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
 import { OverPlate } from './OverPlate';
 import { pathOf, type PlaceView } from './handles/place-view';
@@ -76,14 +76,14 @@ export function InFirstRepeat({
 
 /** What gives the repetition away, by number; the one in hand is outlined fully. */
 export function RepetitionOnPlate({
-  giveAways,
+  telltales,
   view,
   placed,
   repeatMm,
   selected,
   onSelect,
 }: {
-  giveAways: readonly FoundGiveAway[];
+  telltales: readonly FoundTelltale[];
   view: PlaceView;
   placed: Placed;
   repeatMm: { width: number; height: number };
@@ -98,7 +98,7 @@ export function RepetitionOnPlate({
   return (
     <Over>
       <InFirstRepeat placed={placed} repeatMm={repeatMm}>
-        {giveAways.map((g, k) => {
+        {telltales.map((g, k) => {
           const d = pathOf(view, g.outline, true);
           const inHand = selected === String(k);
           return (
@@ -122,7 +122,7 @@ export function RepetitionOnPlate({
           );
         })}
       </InFirstRepeat>
-      {giveAways.map((g, k) => {
+      {telltales.map((g, k) => {
         // The number stands where the middle is shown.
         const [x, y] = view.toScreen([wrap(g.at[0], -begin[0]), wrap(g.at[1], -begin[1])]);
         return (
@@ -135,7 +135,7 @@ export function RepetitionOnPlate({
             role="button"
             tabIndex={0}
             aria-pressed={selected === String(k)}
-            aria-label={`Give-away ${k + 1}, contrast ${printNumber(g.contrast, 1)} ΔE`}
+            aria-label={`Telltale ${k + 1}, contrast ${printNumber(g.contrast, 1)} ΔE`}
             onPointerDown={(e) => {
               e.stopPropagation();
               onSelect(String(k));

@@ -1,11 +1,18 @@
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useEffect, useRef } from 'react';
 import styled from 'styled-components';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { SURROUNDS } from '../../app/theme';
-import { DRAWING_SCALES, OneOf, Quiet, scaleOptions } from '../../controls/basics';
+import { OneOf, Quiet } from '../../controls/basics';
+import { scaleOptions } from '../../controls/drawing-scales';
+import { sizedContext } from '../../controls/canvas-size';
 import { Ruler } from '../../controls/rulers';
 import { benchSlice } from '../bench-slice';
+import { offerPlate } from '../keys/plate-in-view';
 import { FillSheet } from '../FillSheet';
+import { scaleWords, type Placed } from './plate-view';
+import { usePlateView } from './use-plate-view';
+
+export type { Placed } from './plate-view';
 
 const Frame = styled.section`
   display: grid;
@@ -52,55 +59,23 @@ const View = styled.div`
     width: 100%;
     height: 100%;
   }
+  /* While it is being moved, nothing on it takes the pointer. */
+  &[data-moving] > * {
+    pointer-events: none;
+  }
 `;
 const Bar = styled.footer`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 2px 10px;
-  padding: 5px 8px;
+  gap: 2px 8px;
+  padding: 5px 6px;
+  button {
+    padding: 0 3px;
+  }
   border-top: 1px solid ${({ theme }) => theme.line};
   min-height: 36px;
 `;
-
-/** Drawing scales, with those in between that sheets use as well, so that what is shown fills the view. */
-const FITTING = [
-  0.1,
-  0.2,
-  0.25,
-  0.5,
-  0.75,
-  ...DRAWING_SCALES,
-  1.5,
-  2.5,
-  3,
-  4,
-  6,
-  7.5,
-  12.5,
-  15,
-  25,
-  30,
-  40,
-  75,
-  100,
-  150,
-  200,
-  500,
-].sort((a, b) => a - b);
-
-const scaleWords = (scale: number) =>
-  scale < 1 ? `${Number((1 / scale).toPrecision(2))}:1` : `1:${Number(scale.toPrecision(2))}`;
-
-/** How a field of known size lies in the view: screen pixel = left + mm · pxPerMm. */
-export interface Placed {
-  box: { w: number; h: number };
-  left: number;
-  top: number;
-  pxPerMm: number;
-  /** Drawing scale as 1 : scale. */
-  scale: number;
-}
 
 /**
  * A flat picture of known size with millimetre rulers along its edges, at a drawing scale, that can be moved. What is on
@@ -109,6 +84,7 @@ export interface Placed {
 export function RuledView({
   name,
   title,
+  keptAs,
   fieldMm,
   quiet,
   end,
@@ -124,6 +100,8 @@ export function RuledView({
 }: {
   name: string;
   title: string;
+  /** Under which name its place is kept while something else is shown. */
+  keptAs: string;
   fieldMm: { width: number; height: number };
   quiet?: React.ReactNode;
   end?: React.ReactNode;
@@ -142,47 +120,24 @@ export function RuledView({
   data?: Record<string, string | number | undefined>;
 }) {
   const dispatch = useAppDispatch();
-  const chosen = useAppSelector((s) => s.bench.scale);
-  const { screenPxPerMm, surround } = useAppSelector((s) => s.settings);
+  const surround = useAppSelector((s) => s.settings.surround);
   const view = useRef<HTMLDivElement>(null);
   const canvas = useRef<HTMLCanvasElement>(null);
-  const [box, setBox] = useState({ w: 0, h: 0 });
-  const [pan, setPan] = useState({ x: 0, y: 0 });
-
-  useLayoutEffect(() => {
-    const observer = new ResizeObserver(
-      ([entry]) =>
-        entry && setBox({ w: Math.floor(entry.contentRect.width), h: Math.floor(entry.contentRect.height) }),
-    );
-    observer.observe(view.current!);
-    return () => observer.disconnect();
-  }, []);
-
-  const fits = (s: number) =>
-    (fieldMm.width * screenPxPerMm) / s <= box.w - 16 && (fieldMm.height * screenPxPerMm) / s <= box.h - 16;
-  const tightly = Math.max(
-    (fieldMm.width * screenPxPerMm) / Math.max(1, box.w - 24),
-    (fieldMm.height * screenPxPerMm) / Math.max(1, box.h - 24),
-  );
-  const scale = chosen ?? (still ? tightly : (FITTING.find(fits) ?? 500));
-  const pxPerMm = screenPxPerMm / scale;
-  // A field smaller than the view lies in its middle; a larger one can be moved as far as its edges.
-  const place = (fieldPx: number, boxPx: number, moved: number) =>
-    fieldPx <= boxPx ? (boxPx - fieldPx) / 2 : Math.min(24, Math.max(boxPx - fieldPx - 24, moved));
-  const left = place(fieldMm.width * pxPerMm, box.w, pan.x + (box.w - fieldMm.width * pxPerMm) / 2);
-  const top = place(fieldMm.height * pxPerMm, box.h, pan.y + (box.h - fieldMm.height * pxPerMm) / 2);
-  const placed: Placed = { box, left, top, pxPerMm, scale };
+  const { placed, chosen, moving, zoom, fit } = usePlateView(view, keptAs, fieldMm, pans, still);
+  const { box, left, top, pxPerMm, scale, moves } = placed;
+  useEffect(() => offerPlate({ zoom, fit }), [zoom, fit]);
 
   useEffect(() => {
     const dpr = window.devicePixelRatio || 1;
     const target = canvas.current!;
-    target.width = Math.max(1, Math.round(box.w * dpr));
-    target.height = Math.max(1, Math.round(box.h * dpr));
-    const context = target.getContext('2d')!;
+    const context = sizedContext(target, box.w, box.h);
+    context.setTransform(1, 0, 0, 1, 0, 0);
     context.fillStyle = SURROUNDS[surround]!;
     context.fillRect(0, 0, target.width, target.height);
-    paint(context, { box, left, top, pxPerMm, scale }, dpr);
-  }, [paint, box, left, top, pxPerMm, scale, surround]);
+    // Smooth enlarging and shrinking takes too long for every step of a gesture.
+    context.imageSmoothingQuality = moves ? 'low' : 'high';
+    paint(context, { box, left, top, pxPerMm, scale, moves }, dpr);
+  }, [paint, box, left, top, pxPerMm, scale, moves, surround]);
 
   return (
     <Frame aria-label={name} {...data}>
@@ -209,24 +164,11 @@ export function RuledView({
           ref={view}
           tabIndex={0}
           role="group"
-          aria-label="Flat view; arrow keys move it"
-          style={{ cursor }}
-          onPointerDown={(e) => {
-            if (!pans && e.button !== 1) return;
-            const start = { x: e.clientX - pan.x, y: e.clientY - pan.y };
-            const target = e.currentTarget;
-            target.setPointerCapture(e.pointerId);
-            target.onpointermove = (m) => setPan({ x: m.clientX - start.x, y: m.clientY - start.y });
-            target.onpointerup = () => (target.onpointermove = null);
+          aria-label="Flat view; arrow keys move it, plus and minus zoom"
+          style={{
+            cursor: moving === 'moves' ? 'grabbing' : moving === 'ready' || pans ? cursor : undefined,
           }}
-          onKeyDown={(e) => {
-            const by = { ArrowLeft: [40, 0], ArrowRight: [-40, 0], ArrowUp: [0, 40], ArrowDown: [0, -40] }[
-              e.key
-            ];
-            if (!by || e.target !== e.currentTarget) return;
-            e.preventDefault();
-            setPan({ x: pan.x + by[0]!, y: pan.y + by[1]! });
-          }}
+          data-moving={moving ?? undefined}
         >
           <canvas ref={canvas} role="img" aria-label={about(placed)} />
           {children?.(placed)}
@@ -238,10 +180,7 @@ export function RuledView({
           label="Drawing scale"
           value={chosen ?? 0}
           options={[{ value: 0, name: 'fit' }, ...scaleOptions]}
-          onChange={(value) => {
-            setPan({ x: 0, y: 0 });
-            dispatch(benchSlice.actions.changed({ scale: value === 0 ? null : value }));
-          }}
+          onChange={(value) => (value === 0 ? fit() : dispatch(benchSlice.actions.changed({ scale: value })))}
         />
         {bar}
       </Bar>

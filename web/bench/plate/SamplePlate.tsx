@@ -16,6 +16,7 @@ import { useGeometryChange, usePictureChange } from '../ledger/use-change';
 import type { GlarePlace, TargetFit } from '@jossel/core/light';
 import { sampleWorker, useSamplePicture, useShownPart } from '../use-sample';
 import { infoOf } from '../use-drawn';
+import { withKey } from '../keys/bench-keys';
 import { drawnNext, DRAWN_NAMES, keepOutOf, outcomeOf, type Hand } from './drawn';
 import { Ground } from './handles/Ground';
 import { Loupe } from './handles/Loupe';
@@ -168,7 +169,6 @@ export function SamplePlate({
         fieldMm.width * pxPerMm * dpr,
         fieldMm.height * pxPerMm * dpr,
       ] as const;
-      context.imageSmoothingQuality = 'high';
       if (canvas) context.drawImage(canvas, ...rect);
       for (const layer of [partTint, tints.continuityLines, tints.keepOuts])
         if (layer) context.drawImage(layer, ...rect);
@@ -315,6 +315,7 @@ export function SamplePlate({
   return (
     <RuledView
       name="Plate"
+      keptAs={`${sample.id} ${look}`}
       title={look === 'received' ? 'Plate, as received' : 'Plate, straightened'}
       data={{ 'data-look': canvas ? look : undefined }}
       fieldMm={fieldMm}
@@ -326,7 +327,14 @@ export function SamplePlate({
       paint={paint}
       pans={next === null}
       still={look === 'received'}
-      bar={<OnOff name="grid" value={bench.grid} onChange={(grid) => set({ grid })} />}
+      bar={
+        <OnOff
+          name="grid"
+          tip={withKey('Grid lines over the straightened frame', 'l')}
+          value={bench.grid}
+          onChange={(grid) => set({ grid })}
+        />
+      }
     >
       {(placed) => {
         const view =

@@ -57,20 +57,30 @@ export function shrunk(
   shownWidthPx: number,
   shownHeightPx: number,
 ): HTMLCanvasElement {
+  const halves = halvesOf.get(tile) ?? [];
+  halvesOf.set(tile, halves);
   let current = tile;
-  while (
+  for (
+    let level = 0;
     current.width > 1.5 * shownWidthPx &&
     current.height > 1.5 * shownHeightPx &&
-    Math.min(current.width, current.height) > 2
-  ) {
-    const half = canvasOf(
-      Math.max(1, Math.round(current.width / 2)),
-      Math.max(1, Math.round(current.height / 2)),
-    );
-    const context = half.getContext('2d')!;
-    context.imageSmoothingQuality = 'high';
-    context.drawImage(current, 0, 0, half.width, half.height);
-    current = half;
-  }
+    Math.min(current.width, current.height) > 2;
+    level++
+  )
+    current = halves[level] ??= halved(current);
   return current;
+}
+
+/** A tile at half its size, quarter and so on, made when they are first drawn. */
+const halvesOf = new WeakMap<HTMLCanvasElement, HTMLCanvasElement[]>();
+
+function halved(canvas: HTMLCanvasElement): HTMLCanvasElement {
+  const half = canvasOf(
+    Math.max(1, Math.round(canvas.width / 2)),
+    Math.max(1, Math.round(canvas.height / 2)),
+  );
+  const context = half.getContext('2d')!;
+  context.imageSmoothingQuality = 'high';
+  context.drawImage(canvas, 0, 0, half.width, half.height);
+  return half;
 }

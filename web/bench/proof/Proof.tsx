@@ -1,12 +1,13 @@
 import { Canvas, useThree } from '@react-three/fiber';
 import { ChevronUp } from 'lucide-react';
-import { memo, useEffect, useMemo } from 'react';
-import { Label, Slider, SliderOutput, SliderThumb, SliderTrack } from 'react-aria-components';
+import { memo, useEffect, useMemo, useRef } from 'react';
 import styled from 'styled-components';
+import { Spherical, Vector3 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { SURROUNDS } from '../../app/theme';
 import { Button, Quiet } from '../../controls/basics';
+import { Amount } from '../../controls/amounts';
 import { Choice } from '../../controls/choice';
 import type { Drawn } from '../../workers/render.worker';
 import { benchSlice, type BenchState } from '../bench-slice';
@@ -17,6 +18,7 @@ import { useFinishMaterial } from './material';
 
 const Frame = styled.section`
   display: grid;
+  grid-template-columns: minmax(0, 1fr);
   grid-template-rows: 36px minmax(0, 1fr) auto;
   min-height: 0;
   min-width: 0;
@@ -41,41 +43,32 @@ const Frame = styled.section`
     border-top: 1px solid ${({ theme }) => theme.line};
   }
 `;
-const Turn = styled(Slider)`
-  display: grid;
-  grid-template-columns: 92px 1fr 40px;
-  align-items: center;
-  gap: 8px;
-  font-size: 12px;
-  .react-aria-SliderTrack {
-    height: 18px;
-    position: relative;
-  }
-  .react-aria-SliderTrack::before {
-    content: '';
-    position: absolute;
-    left: 0;
-    right: 0;
-    top: 8.5px;
-    height: 1px;
-    background: ${({ theme }) => theme.strong};
-  }
-  .react-aria-SliderThumb {
-    width: 11px;
-    height: 11px;
-    top: 50%;
-    border: 1.5px solid ${({ theme }) => theme.ink};
-    border-radius: 50%;
-    background: ${({ theme }) => theme.field};
-  }
-  .react-aria-SliderThumb[data-focus-visible] {
-    outline: 2px solid ${({ theme }) => theme.mark};
-    outline-offset: 2px;
-  }
-  output {
-    text-align: right;
+const View = styled.div`
+  position: relative;
+  min-height: 0;
+  overflow: hidden;
+  &:focus-visible {
+    outline-offset: -2px;
   }
 `;
+
+/** What a key does to the view of the proof: turned in degrees, nearer by a factor, or back to the start. */
+interface Turn {
+  aroundDeg?: number;
+  upDeg?: number;
+  nearer?: number;
+  back?: boolean;
+}
+const TURNS_BY: Readonly<Record<string, Turn>> = {
+  ArrowLeft: { aroundDeg: -10 },
+  ArrowRight: { aroundDeg: 10 },
+  ArrowUp: { upDeg: 8 },
+  ArrowDown: { upDeg: -8 },
+  '+': { nearer: 1.15 },
+  '=': { nearer: 1.15 },
+  '-': { nearer: 1 / 1.15 },
+  Home: { back: true },
+};
 
 /** The finish on a form of real size, under a lamp that can be turned and an overcast sky. */
 export const Proof = memo(function Proof({
@@ -91,6 +84,7 @@ export const Proof = memo(function Proof({
   const surround = useAppSelector((s) => s.settings.surround);
   const dispatch = useAppDispatch();
   const set = (change: Partial<BenchState>) => dispatch(benchSlice.actions.changed(change));
+  const turn = useRef<((by: Turn) => void) | null>(null);
   const { caption, options } = FORMS;
   return (
     <Frame aria-label="Proof">
@@ -119,10 +113,18 @@ export const Proof = memo(function Proof({
           )}
         </div>
       </header>
-      <div
-        style={{ minHeight: 0, background: SURROUNDS[surround] }}
-        role="img"
-        aria-label={`The finish on a form: ${caption[form]}, lamp ${lampHeightDeg}° above it from ${lampFromDeg}°`}
+      <View
+        style={{ background: SURROUNDS[surround] }}
+        role="application"
+        tabIndex={0}
+        aria-label={`The finish on a form: ${caption[form]}, light ${lampHeightDeg}° above it from ${lampFromDeg}°. Arrow keys turn it, plus and minus come nearer and go back, Home turns it back.`}
+        onKeyDown={(e) => {
+          const by = TURNS_BY[e.key];
+          if (!by || e.ctrlKey || e.metaKey || e.altKey) return;
+          e.preventDefault();
+          e.stopPropagation();
+          turn.current?.(by);
+        }}
       >
         <Canvas
           frameloop="demand"
@@ -133,37 +135,41 @@ export const Proof = memo(function Proof({
           onCreated={({ gl }) => gl.setClearColor(0x000000, 0)}
         >
           {drawn && (
-            <Scene drawn={drawn} form={form} lampFromDeg={lampFromDeg} lampHeightDeg={lampHeightDeg} />
+            <Scene
+              drawn={drawn}
+              form={form}
+              lampFromDeg={lampFromDeg}
+              lampHeightDeg={lampHeightDeg}
+              turn={turn}
+            />
           )}
         </Canvas>
-      </div>
+      </View>
       <footer>
-        <Turn
+        <Amount
+          label="Light azimuth"
+          labelPx={92}
+          unit="°"
           value={lampFromDeg}
-          minValue={0}
-          maxValue={360}
+          min={0}
+          max={360}
           step={5}
-          onChange={(v) => set({ lampFromDeg: v as number })}
-        >
-          <Label>Lamp from</Label>
-          <SliderTrack>
-            <SliderThumb />
-          </SliderTrack>
-          <SliderOutput>{lampFromDeg}°</SliderOutput>
-        </Turn>
-        <Turn
+          digits={0}
+          neutral={0}
+          onChange={(v) => set({ lampFromDeg: v })}
+        />
+        <Amount
+          label="Light elevation"
+          labelPx={92}
+          unit="°"
           value={lampHeightDeg}
-          minValue={3}
-          maxValue={90}
+          min={3}
+          max={90}
           step={1}
-          onChange={(v) => set({ lampHeightDeg: v as number })}
-        >
-          <Label>Lamp above it</Label>
-          <SliderTrack>
-            <SliderThumb />
-          </SliderTrack>
-          <SliderOutput>{lampHeightDeg}°</SliderOutput>
-        </Turn>
+          digits={0}
+          neutral={90}
+          onChange={(v) => set({ lampHeightDeg: v })}
+        />
       </footer>
     </Frame>
   );
@@ -177,11 +183,14 @@ function Scene({
   form,
   lampFromDeg,
   lampHeightDeg,
+  turn,
 }: {
   drawn: Drawn;
   form: BenchState['form'];
   lampFromDeg: number;
   lampHeightDeg: number;
+  /** Set while the scene is there: turns the view. */
+  turn: React.RefObject<((by: Turn) => void) | null>;
 }) {
   const { gl, scene, camera, invalidate, size } = useThree();
   // In a narrow view one stands further back, so that the whole form and the rule are seen.
@@ -203,7 +212,8 @@ function Scene({
     const controls = new OrbitControls(camera, gl.domElement);
     const { target } = FORMS.camera[form];
     const distance = FORMS.camera[form].distance * back;
-    camera.position.set(distance * 0.26, target + distance * 0.08, distance * 0.96);
+    const start = new Vector3(distance * 0.26, target + distance * 0.08, distance * 0.96);
+    camera.position.copy(start);
     controls.target.set(0, target, 0);
     controls.minDistance = distance * 0.08;
     controls.maxDistance = distance * 2;
@@ -211,8 +221,21 @@ function Scene({
     controls.addEventListener('change', () => invalidate());
     controls.update();
     invalidate();
-    return () => controls.dispose();
-  }, [camera, gl, form, back, invalidate]);
+    turn.current = ({ aroundDeg = 0, upDeg = 0, nearer = 1, back: home }) => {
+      const at = new Spherical().setFromVector3(
+        (home ? start : camera.position).clone().sub(controls.target),
+      );
+      at.theta += (aroundDeg * Math.PI) / 180;
+      at.phi -= (upDeg * Math.PI) / 180;
+      at.radius = Math.min(controls.maxDistance, Math.max(controls.minDistance, at.radius / nearer));
+      camera.position.setFromSpherical(at.makeSafe()).add(controls.target);
+      controls.update();
+    };
+    return () => {
+      turn.current = null;
+      controls.dispose();
+    };
+  }, [camera, gl, form, back, invalidate, turn]);
 
   useEffect(() => invalidate(), [material, geometry, lampFromDeg, lampHeightDeg, invalidate]);
 

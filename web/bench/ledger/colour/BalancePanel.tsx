@@ -8,7 +8,8 @@ import type { Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, OneOf, Quiet, Row, Sentence } from '../../../controls/basics';
 import { Tick } from '../../../controls/amounts';
-import { FigureField, TextLine } from '../../../controls/fields';
+import { TextLine } from '../../../controls/fields';
+import { FigureField } from '../../../controls/figure-field';
 import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
@@ -160,7 +161,6 @@ export function BalancePanel({
             min={0.5}
             max={100}
             digits={1}
-            ifNew="published"
             onChange={(lrv) => change('grey reflectance', { grey: { ...grey, lrv } })}
           />
           {gains && (
@@ -184,16 +184,16 @@ export function BalancePanel({
       {balance === 'card' && fit && (
         <>
           <p>
-            Left after the fit: mean ΔE00 <strong>{printNumber(fit.meanError, 2)}</strong>, worst{' '}
+            Residual: mean ΔE00 <strong>{printNumber(fit.meanError, 2)}</strong>, worst{' '}
             <strong>{printNumber(fit.worst.error, 2)}</strong> at {fit.worst.name}.{' '}
             <Quiet>
-              On a patch that has no part: {printNumber(fit.expected.mean, 2)}, worst{' '}
+              Leave-one-out: mean {printNumber(fit.expected.mean, 2)}, worst{' '}
               {printNumber(fit.expected.worst, 2)}.
             </Quiet>
           </p>
           <PatchChart patches={fit.patches} />
           <Tick
-            name="Also take out stray light"
+            name="Subtract flare"
             value={target.offset}
             onChange={(offset) => setTarget('stray light', { offset })}
           />
@@ -215,7 +215,7 @@ export function BalancePanel({
           <Quiet>
             {target.reference
               ? `Reference: ${target.reference.name}, ${target.reference.patches.length} patches.`
-              : 'Reference: the values the card is printed by. CGATS.17 text and tables with a heading can be opened.'}
+              : 'Reference: the card’s nominal values. CGATS.17 text and tables with a heading can be opened.'}
           </Quiet>
           <details>
             <summary>Patches, {target.leftOut.length} left out</summary>

@@ -131,10 +131,14 @@ export function ColourSection({
             </tbody>
           </Readings>
           <Quiet>
-            From {printNumber(100 * report.luminance.p1, 1)} % (darkest hundredth) over{' '}
-            {printNumber(100 * report.luminance.p50, 1)} % (middle) to{' '}
-            {printNumber(100 * report.luminance.p99, 1)} % (lightest hundredth)
-            {report.clipped.low > 0.0005 && `; ${printNumber(100 * report.clipped.low, 1)} % out of gamut`}.
+            Reflectance: 1st percentile {printNumber(100 * report.luminance.p1, 1)} %, median{' '}
+            {printNumber(100 * report.luminance.p50, 1)} %, 99th {printNumber(100 * report.luminance.p99, 1)}{' '}
+            %{report.clipped.low > 0.0005 && `; ${printNumber(100 * report.clipped.low, 1)} % out of gamut`}.
+          </Quiet>
+          <Quiet style={{ fontSize: 12 }}>
+            CIELAB for D65 and the 2° observer; LRV is the luminous reflectance Y of the same, mean of the
+            diffuse reflectance over the repeat. Published values are often for the 10° observer with the
+            gloss included (d/8): on saturated or glossy finishes they differ by some tenths to a few units.
           </Quiet>
           <Charts
             drawn={drawn}

@@ -39,9 +39,9 @@ export function HandPanel({ recipe, report }: { recipe: Recipe; report: RenderRe
         {(
           [
             ['lightness', 'Lightness', -30, 30, 0.5, 1],
-            ['contrast', 'Contrast', 0, 2, 0.02, 2],
+            ['saturation', 'Chroma', 0, 2, 0.02, 2],
             ['hueDeg', 'Hue, °', -60, 60, 1, 0],
-            ['saturation', 'Saturation', 0, 2, 0.02, 2],
+            ['contrast', 'Contrast', 0, 2, 0.02, 2],
           ] as const
         ).map(([key, name, min, max, step, digits]) => (
           <div key={key}>
@@ -59,10 +59,10 @@ export function HandPanel({ recipe, report }: { recipe: Recipe; report: RenderRe
             {does(effects?.[key], hand[key] !== NO_HAND[key])}
           </div>
         ))}
-        {(['red – green', 'yellow – blue'] as const).map((name, k) => (
+        {(['green–red', 'blue–yellow'] as const).map((name, k) => (
           <Amount
             key={name}
-            label={`Tint ${name}`}
+            label={`Shift ${name}`}
             labelPx={118}
             value={hand.tint[k]!}
             min={-10}

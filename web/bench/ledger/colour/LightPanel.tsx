@@ -52,7 +52,7 @@ export function LightPanel({
       {levelling && (
         <>
           <NumberField
-            label="Also even out what is broader than"
+            label="Also flatten variation broader than"
             unit="mm"
             value={levelling.radiusMm}
             min={1}
@@ -60,12 +60,10 @@ export function LightPanel({
             onChange={(radiusMm) => set('radius', { radiusMm })}
             onClear={() => set('radius', { radiusMm: null })}
           />
-          {levelling.radiusMm === null && (
-            <Quiet>Empty: only the broad fall of light, and nothing of the finish’s own.</Quiet>
-          )}
+          {levelling.radiusMm === null && <Quiet>Empty: corrects lighting falloff only.</Quiet>}
           <Amount
-            label="Shading out"
-            labelPx={82}
+            label="Reduce relief shading"
+            labelPx={124}
             neutral={0}
             value={levelling.shading}
             min={0}
@@ -74,7 +72,7 @@ export function LightPanel({
             onChange={(shading) => set('shading', { shading }, true)}
           />
           <Quiet>
-            Fine differences of brightness without a difference of colour are taken for shading by the relief.
+            Fine variation in lightness without variation in colour is treated as shading from the relief.
           </Quiet>
           {levelling.shading > 0 && (
             <NumberField
@@ -92,15 +90,15 @@ export function LightPanel({
         <>
           <div style={{ display: 'grid', gridTemplateColumns: '64px 1fr', gap: 12, alignItems: 'center' }}>
             <Picture
-              about="Map of the light over the used part: white where it is strongest"
+              about="Map of the illumination over the area used: white where it is strongest"
               widthPx={light.map.widthPx}
               heightPx={light.map.widthPx}
               rgba={greys(light.map.data)}
               style={{ border: '1px solid #8A8A8A', aspectRatio: '1' }}
             />
             <p>
-              The light falls by <strong>{printNumber(light.fallPercent, 0)} %</strong> over the used part;
-              the map shows where it is strongest.
+              Illumination falls off by <strong>{printNumber(light.fallPercent, 0)} %</strong> across the area
+              used; the map shows where it is strongest.
             </p>
           </div>
           <LightProfile across={light.across} up={light.up} />
@@ -161,7 +159,7 @@ export function LightPanel({
               {fills.length} {fills.length === 1 ? 'place is' : 'places are'} filled.
             </Quiet>
             <Button weight="quiet" onPress={() => change('fills taken out', { fills: [] })}>
-              Take the filling out
+              Remove the filling
             </Button>
           </Row>
         )}

@@ -8,7 +8,8 @@ import { api, sentenceOf, type ColourReadingAnswer, type Sample } from '../../..
 import { Button, OneOf, Quiet, Row, Sentence } from '../../../controls/basics';
 import { Amount } from '../../../controls/amounts';
 import { Choice } from '../../../controls/choice';
-import { FigureField, NumberField } from '../../../controls/fields';
+import { NumberField } from '../../../controls/fields';
+import { FigureField } from '../../../controls/figure-field';
 import { MeterButton } from '../MeterButton';
 import { useChange } from '../use-change';
 import { Chip, ColourField, printLab } from './parts';
@@ -81,7 +82,7 @@ export function MatchPanel({
   }));
   return (
     <>
-      <OneOf label="What rules the colour" value={ruling} options={options} onChange={rule} />
+      <OneOf label="What governs the colour" value={ruling} options={options} onChange={rule} />
       <FigureField
         label="Light reflectance value"
         figure={lrv}
@@ -89,7 +90,6 @@ export function MatchPanel({
         min={0.1}
         max={100}
         digits={1}
-        ifNew="published"
         onChange={(next) =>
           change('lrv', { lrv: next, ...(ruling === 'picture' && !lrv ? { ruling: 'lrv' } : {}) })
         }
@@ -107,6 +107,7 @@ export function MatchPanel({
         kind="reflectance"
         sample={sample}
         sizeMm={sizeMm}
+        framed={Boolean(leadingPicture(recipe)?.preparation.frame)}
         onFigure={(f, read) =>
           change('meter', {
             lrv: f as Figure<'LRV'>,
@@ -120,9 +121,9 @@ export function MatchPanel({
         <Known aria-label="What is known of the colour">
           <thead>
             <tr>
-              <th>known by</th>
+              <th>Source</th>
               <th>LRV</th>
-              <th>finish off by</th>
+              <th>Difference</th>
             </tr>
           </thead>
           <tbody>
@@ -130,7 +131,7 @@ export function MatchPanel({
               <tr key={claim.way} data-rules={claim.way === ruling ? '' : undefined}>
                 <th scope="row">
                   {claim.way === 'reference' ? reference?.name : NAMES[claim.way]}
-                  {claim.way === ruling ? ', rules' : ''}
+                  {claim.way === ruling ? ', governs' : ''}
                 </th>
                 <td>{printNumber(claim.lrv, 1)}</td>
                 <td>
@@ -210,11 +211,11 @@ function Other({ finishId, recipe, onTakeOut }: { finishId: string; recipe: Reci
             <Chip $lab={linearToLab(reference.meanLinear)} aria-hidden />
             <Quiet>Lab {printLab(linearToLab(reference.meanLinear))}</Quiet>
             <Button weight="quiet" onPress={onTakeOut}>
-              Take out
+              Remove
             </Button>
           </Row>
           <Amount
-            label="Spread taken over"
+            label="Match spread"
             labelPx={120}
             neutral={0}
             value={reference.takeSpread}
@@ -224,7 +225,7 @@ function Other({ finishId, recipe, onTakeOut }: { finishId: string; recipe: Reci
             onChange={(takeSpread) => set({ takeSpread }, true)}
           />
           <NumberField
-            label="Amplify its own spread at most"
+            label="Maximum contrast gain"
             unit="×"
             value={reference.limit}
             min={1}

@@ -9,7 +9,9 @@ import {
   type PaletteColour,
 } from '@jossel/core/light';
 import { printNumber } from '@jossel/core/units';
-import { api, sentenceOf } from '../../../app/api';
+import { api } from '../../../app/api';
+import { Fault } from '../../../app/Fault';
+import { useHalfTyped } from '../../../app/half-typed';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, OnOff, Quiet, Row, Sentence } from '../../../controls/basics';
 import { Choice } from '../../../controls/choice';
@@ -56,7 +58,7 @@ export function WaysPanel({ recipe, finishId }: { recipe: Recipe; finishId: stri
   const change = useChange(recipe, 'colour');
   const dispatch = useAppDispatch();
   const way = useAppSelector((s) => s.bench.way);
-  const [list, setList] = useState('');
+  const [list, setList] = useHalfTyped(`colourways ${finishId}`);
   const [said, setSaid] = useState('');
   const { ways } = recipe.colour;
   const put = (what: string, next: Colourway[]) => change(`colourways ${what}`, { ways: next });
@@ -182,7 +184,7 @@ export function WaysPanel({ recipe, finishId }: { recipe: Recipe; finishId: stri
       {said && <Sentence>{said}</Sentence>}
       <Row>
         <Button isDisabled={list.trim() === ''} onPress={takeList}>
-          Take the list over
+          Add these colourways
         </Button>
       </Row>
       <FromPicture
@@ -247,7 +249,7 @@ function FromPicture({
         />
       </div>
       {isLoading && <Quiet>Gathering its colours …</Quiet>}
-      {error && <Sentence>{sentenceOf(error)}</Sentence>}
+      <Fault error={error} />
       {id && colours.length > 0 && (
         <>
           <Bar

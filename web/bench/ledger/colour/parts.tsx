@@ -2,12 +2,11 @@ import { useEffect, useRef } from 'react';
 import styled from 'styled-components';
 import { hexOfLab, parseColour, COLOUR_FORMS, type ColourFigure } from '@jossel/core/light';
 import type { Triple } from '@jossel/core/colour';
-import { BASES, printNumber } from '@jossel/core/units';
+import { printNumber } from '@jossel/core/units';
 import { useId, useState } from 'react';
-import { Button, Row } from '../../../controls/basics';
-import { Choice } from '../../../controls/choice';
+import { Button, Quiet, Row } from '../../../controls/basics';
 import { Field, NumberField, TextBox } from '../../../controls/fields';
-import { BasisMark } from '../../../controls/marks';
+import { BasisChoice, useBasisQuestion } from '../../../controls/figure-field';
 
 /** Pieces that the panels of light and colour share. */
 
@@ -22,15 +21,13 @@ export const Chip = styled.span<{ $lab: Triple }>`
 
 export const printLab = (lab: Triple): string => lab.map((v) => printNumber(v, 1)).join(' ');
 
-const BASIS_OPTIONS = BASES.map((basis) => ({
-  value: basis,
-  name: basis,
-  mark: <BasisMark basis={basis} />,
-}));
 const Line = styled.div`
   display: grid;
-  grid-template-columns: 18px minmax(0, 1fr) 118px;
-  gap: 6px;
+  grid-template-columns: 18px minmax(0, 1fr) 62px 42px;
+  gap: 4px;
+  > :first-child:last-child {
+    grid-column: 1 / -1;
+  }
   align-items: end;
   > span {
     margin-bottom: 4px;
@@ -56,6 +53,7 @@ export function ColourField({
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [fault, setFault] = useState('');
+  const { question, ask, handlers } = useBasisQuestion((basis) => value && onChange({ ...value, basis }));
   const shown = value ? `Lab ${printLab(value.lab)}` : '';
   function commit() {
     if (typed === null || typed === shown) return done();
@@ -67,10 +65,11 @@ export function ColourField({
       const { lab } = parseColour(typed);
       const round = (v: number) => Number(v.toFixed(2));
       onChange({
-        ...(value ?? { basis: 'published' }),
-        ...(value?.basis === 'assumed' ? { basis: 'published' as const } : {}),
+        ...value,
+        basis: value?.basis === 'measured' ? 'measured' : 'assumed',
         lab: lab.map(round) as [number, number, number],
       });
+      if (value?.basis !== 'measured') ask();
       done();
     } catch (error) {
       setFault((error as Error).message);
@@ -81,9 +80,9 @@ export function ColourField({
     setFault('');
   }
   return (
-    <div style={{ display: 'grid', gap: 5 }}>
+    <div style={{ display: 'grid', gap: 5 }} {...handlers}>
       <Line>
-        {value ? <Chip $lab={value.lab} aria-hidden /> : <span />}
+        {value && <Chip $lab={value.lab} aria-hidden />}
         <Field>
           <label htmlFor={id}>{label}</label>
           <TextBox
@@ -93,6 +92,7 @@ export function ColourField({
             aria-invalid={fault ? true : undefined}
             aria-describedby={fault ? `${id}-fault` : undefined}
             autoComplete="off"
+            data-typing={typed !== null && typed !== shown ? 'yes' : 'no'}
             onChange={(e) => setTyped(e.target.value)}
             onBlur={commit}
             onKeyDown={(e) => {
@@ -102,35 +102,29 @@ export function ColourField({
           />
         </Field>
         {value && (
-          <Choice
-            label={`Basis of ${label.toLowerCase()}`}
-            hideLabel
-            value={value.basis}
-            options={BASIS_OPTIONS}
-            onChange={(basis) => onChange({ ...value, basis })}
-          />
+          <>
+            <NumberField
+              hideLabel
+              hideUnit
+              sign="±"
+              label={`± ΔE00 of ${label.toLowerCase()}`}
+              value={value.tolerance ?? null}
+              unit="ΔE"
+              min={0}
+              max={100}
+              onChange={(tolerance) => onChange({ ...value, tolerance })}
+              onClear={() => {
+                const { tolerance: _, ...rest } = value;
+                onChange(rest);
+              }}
+            />
+            <BasisChoice of={label} value={value.basis} onChange={(basis) => onChange({ ...value, basis })} />
+          </>
         )}
       </Line>
       {fault && <Fault id={`${id}-fault`}>{fault}</Fault>}
-      {value && (
-        <div style={{ display: 'grid', gridTemplateColumns: '92px 1fr', gap: 6, alignItems: 'end' }}>
-          <NumberField
-            label="± ΔE00"
-            value={value.tolerance ?? null}
-            unit="×"
-            min={0}
-            max={100}
-            onChange={(tolerance) => onChange({ ...value, tolerance })}
-            onClear={() => {
-              const { tolerance: _, ...rest } = value;
-              onChange(rest);
-            }}
-          />
-          <span style={{ fontSize: 12, overflow: 'hidden', textOverflow: 'ellipsis' }} title={value.note}>
-            {value.note}
-          </span>
-        </div>
-      )}
+      {question}
+      {value?.note && <Quiet style={{ fontSize: 12 }}>{value.note}</Quiet>}
     </div>
   );
 }

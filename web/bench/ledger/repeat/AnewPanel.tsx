@@ -11,8 +11,8 @@ export function AnewPanel({ recipe }: { recipe: Recipe }) {
   if (recipe.repeat.method !== 'composed')
     return (
       <Quiet>
-        Parts can be laid anew in a repeat that is composed anew. This one is closed at its edges; compose it
-        under “way”, or keep a spot out under Sample.
+        Areas can be re-laid in a composed repeat. This one is closed at its edges; compose it under “method”,
+        or add a keep-out under Sample.
       </Quiet>
     );
   const { redone, number } = arrangementOf(recipe.repeat);
@@ -22,9 +22,9 @@ export function AnewPanel({ recipe }: { recipe: Recipe }) {
   };
   return (
     <>
-      <p>Draw round an area on the plate. It is laid anew; all else stays as it is, to the bit.</p>
-      {redone.length === 0 && <Quiet>Nothing is laid anew in arrangement {number} yet.</Quiet>}
-      <ol style={{ margin: 0, padding: 0, listStyle: 'none' }} aria-label="Laid anew">
+      <p>Outline an area on the plate to re-lay; the rest is unchanged.</p>
+      {redone.length === 0 && <Quiet>Nothing is re-laid in arrangement {number} yet.</Quiet>}
+      <ol style={{ margin: 0, padding: 0, listStyle: 'none' }} aria-label="Areas re-laid">
         {redone.map((item, k) => {
           const share = item.areas.reduce((sum, area) => sum + Math.abs(quadArea(area)), 0);
           return (
@@ -33,7 +33,7 @@ export function AnewPanel({ recipe }: { recipe: Recipe }) {
               style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 6 }}
             >
               <span>
-                {k + 1}. {item.taken.length > 0 ? 'replaced' : 'laid anew'}{' '}
+                {k + 1}. {item.taken.length > 0 ? 'replaced' : 're-laid'}{' '}
                 <Quiet>
                   {item.areas.length > 1 ? `${item.areas.length} places, ` : ''}
                   {printNumber(100 * share, 1)} %
@@ -42,7 +42,7 @@ export function AnewPanel({ recipe }: { recipe: Recipe }) {
               <span style={{ whiteSpace: 'nowrap' }}>
                 <Button
                   weight="quiet"
-                  aria-label={`Lay number ${k + 1} anew once more`}
+                  aria-label={`Re-lay area ${k + 1} again`}
                   onPress={() =>
                     put(
                       'once more',
@@ -50,11 +50,11 @@ export function AnewPanel({ recipe }: { recipe: Recipe }) {
                     )
                   }
                 >
-                  Once more
+                  Again
                 </Button>
                 <Button
                   weight="quiet"
-                  aria-label={`Take number ${k + 1} back`}
+                  aria-label={`Undo re-laying area ${k + 1}`}
                   onPress={() =>
                     put(
                       'taken back',
@@ -62,7 +62,7 @@ export function AnewPanel({ recipe }: { recipe: Recipe }) {
                     )
                   }
                 >
-                  Take back
+                  Remove
                 </Button>
               </span>
             </li>
@@ -70,7 +70,7 @@ export function AnewPanel({ recipe }: { recipe: Recipe }) {
         })}
       </ol>
       {redone.length > 1 && (
-        <Quiet>Each is laid with those before it; taking one back lays those after it again.</Quiet>
+        <Quiet>Each is laid on top of those before it; removing one re-lays those after it.</Quiet>
       )}
     </>
   );

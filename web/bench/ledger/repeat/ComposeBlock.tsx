@@ -1,4 +1,6 @@
-import type { ComposedSettings, RepeatSettings, Turning } from '@jossel/core/repeat';
+import type { ComposedSettings, RepeatPlan, RepeatSettings, Turning } from '@jossel/core/repeat';
+import { printLength } from '@jossel/core/units';
+import { useAppSelector } from '../../../app/store';
 import { Tick } from '../../../controls/amounts';
 import { OneOf, Quiet, Row } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
@@ -23,6 +25,7 @@ const ENDS: readonly { value: ComposedSettings['ends']; name: string }[] = [
 export function ComposeBlock({
   settings,
   structured,
+  plan,
   courses,
   boards,
   change,
@@ -30,6 +33,7 @@ export function ComposeBlock({
   settings: RepeatSettings;
   /** Copies keep to a structure. */
   structured: boolean;
+  plan: RepeatPlan | null;
   /** The structure is one of courses: boards may lie in them. */
   courses: boolean;
   /** It is laid of whole boards. */
@@ -63,7 +67,7 @@ export function ComposeBlock({
           onClear={() => set({ heightMm: null })}
         />
       </Row>
-      <Quiet>Empty: as large as the sample. A structure takes the nearest whole number of periods.</Quiet>
+      <Asked composed={composed} plan={plan} />
       {structured && (composed.widthMm !== null || composed.heightMm !== null) && (
         <NumberField
           label="Stretch at most, to fill that with whole periods"
@@ -94,6 +98,33 @@ export function ComposeBlock({
   );
 }
 
+/** What becomes of the size that was asked for. */
+function Asked({ composed, plan }: { composed: ComposedSettings; plan: RepeatPlan | null }) {
+  const units = useAppSelector((s) => s.settings.units);
+  const mm = (v: number) => printLength(v, units, 1);
+  const sides = plan
+    ? ([
+        ['width', composed.widthMm, plan.repeatMm.width, plan.across.modules],
+        ['height', composed.heightMm, plan.repeatMm.height, plan.up.modules],
+      ] as const)
+    : [];
+  const differ = sides.filter(([, asked, got]) => asked !== null && Math.abs(asked - got) > 0.05);
+  if (differ.length === 0)
+    return (
+      <Quiet>Empty: as large as the sample. A structure takes the nearest whole number of periods.</Quiet>
+    );
+  return (
+    <p role="status">
+      {differ.map(([name, asked, got, periods]) => (
+        <span key={name}>
+          Asked for a {name} of {mm(asked!)}; {mm(got)} closes, with {periods} whole{' '}
+          {periods === 1 ? 'period' : 'periods'}.{' '}
+        </span>
+      ))}
+    </p>
+  );
+}
+
 /** How copies of the sample may lie in the repeat. */
 function CopiesBlock({
   composed,
@@ -107,7 +138,7 @@ function CopiesBlock({
   return (
     <>
       <NumberField
-        label="Length of a copy"
+        label="Patch size"
         unit="mm"
         value={composed.copyMm}
         min={0.1}

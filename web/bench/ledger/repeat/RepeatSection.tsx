@@ -14,10 +14,10 @@ import { SourcesPanel } from './SourcesPanel';
 import { WayPanel } from './WayPanel';
 
 const TOOLS: readonly { value: RepeatTool; name: string }[] = [
-  { value: 'way', name: 'way' },
+  { value: 'way', name: 'method' },
   { value: 'sources', name: 'made from' },
-  { value: 'repetition', name: 'give-aways' },
-  { value: 'anew', name: 'lay anew' },
+  { value: 'repetition', name: 'telltales' },
+  { value: 'anew', name: 're-lay' },
 ];
 
 /** How the sample becomes a repeat: the way, what it is made from, what gives the repetition away, what is laid anew. */

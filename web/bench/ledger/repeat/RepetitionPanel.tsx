@@ -1,6 +1,6 @@
 import { lazy, Suspense, useState } from 'react';
 import styled from 'styled-components';
-import { SEEN_AT_LX, withReplaced, type FoundGiveAway, type Recipe } from '@jossel/core/finish';
+import { SEEN_AT_LX, withReplaced, type FoundTelltale, type Recipe } from '@jossel/core/finish';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, Quiet, Row, Sentence } from '../../../controls/basics';
@@ -56,10 +56,10 @@ export function RepetitionPanel({
   const far = (v: number) =>
     units === 'imperial' ? printLength(v, units, 0) : `${printNumber(v / 1000, 1)}\u2009m`;
   const repeat = drawn?.report.repeatMm ?? { width: 1, height: 1 };
-  const all = found?.giveAways ?? [];
+  const all = found?.telltales ?? [];
   const stronger = all.filter((g) => g.contrast >= above);
 
-  function replace(which: readonly FoundGiveAway[]) {
+  function replace(which: readonly FoundTelltale[]) {
     const usable = which.filter((g) => g.taken.length > 0);
     if (usable.length === 0) {
       setFault('Where this comes from is not known any more. Change something and look again.');
@@ -67,7 +67,7 @@ export function RepetitionPanel({
     }
     setFault('');
     dispatch(benchSlice.actions.changed({ selected: null }));
-    put('repeat give-aways replaced', withReplaced(recipe, usable, newId));
+    put('repeat telltales replaced', withReplaced(recipe, usable, newId));
   }
   const seen = found?.seen;
   return (
@@ -77,13 +77,13 @@ export function RepetitionPanel({
           {!found ? (
             <Quiet>{busy ? 'Looking at the repeat …' : ''}</Quiet>
           ) : seen!.farthestMm === null || !seen!.strongest ? (
-            'The repetition is not seen from any distance.'
+            'The repetition is not visible from any distance.'
           ) : (
             <>
-              The repetition is seen from {far(seen!.nearestMm!)} to <strong>{far(seen!.farthestMm)}</strong>
-              {seen!.farthestMm >= 299000 ? ' and beyond' : ''}, best from {far(seen!.strongestMm)}: by waves
-              of {mm(seen!.strongest.lengthMm)} with {printNumber(100 * seen!.strongest.contrast, 2)} %
-              contrast.
+              The repetition is visible from {far(seen!.nearestMm!)} to{' '}
+              <strong>{far(seen!.farthestMm)}</strong>
+              {seen!.farthestMm >= 299000 ? ' and beyond' : ''}, most at {far(seen!.strongestMm)} (period{' '}
+              {mm(seen!.strongest.lengthMm)}, contrast {printNumber(100 * seen!.strongest.contrast, 2)} %).
             </>
           )}
         </p>
@@ -102,7 +102,7 @@ export function RepetitionPanel({
           onChange={(v) => dispatch(benchSlice.actions.changed({ lookedAtMm: v }))}
         />
       </section>
-      <section aria-label="Give-aways" style={{ display: 'grid', gap: 7 }}>
+      <section aria-label="Telltales" style={{ display: 'grid', gap: 7 }}>
         {found && all.length === 0 && <p>Nothing in the repeat stands out from the rest.</p>}
         {all.length > 0 && (
           <>
@@ -118,7 +118,7 @@ export function RepetitionPanel({
                   </span>
                   <Button
                     weight="quiet"
-                    aria-label={`Replace give-away ${k + 1}`}
+                    aria-label={`Replace telltale ${k + 1}`}
                     onPress={() => replace([g])}
                   >
                     Replace
@@ -128,7 +128,7 @@ export function RepetitionPanel({
             </List>
             <Row style={{ alignItems: 'end', flexWrap: 'nowrap' }}>
               <NumberField
-                label="From this contrast on"
+                label="Minimum contrast"
                 unit="ΔE"
                 value={above}
                 min={0}
@@ -142,8 +142,8 @@ export function RepetitionPanel({
             </Row>
             <Quiet>
               {recipe.repeat.method === 'composed'
-                ? 'What is replaced is not used any more in this arrangement; where it lay it is laid anew.'
-                : 'What is replaced becomes a keep-out of the sample, and is filled from elsewhere in it.'}
+                ? 'What is replaced is no longer used in this arrangement; its place is re-laid.'
+                : 'What is replaced becomes a keep-out of the sample and is filled from elsewhere in it.'}
             </Quiet>
           </>
         )}
@@ -154,7 +154,7 @@ export function RepetitionPanel({
 }
 
 /** In which way it stands out. */
-function words({ differs: [l, a, b] }: FoundGiveAway): string {
+function words({ differs: [l, a, b] }: FoundTelltale): string {
   if (Math.abs(l) >= Math.hypot(a, b)) return l > 0 ? 'lighter' : 'darker';
   if (Math.abs(a) > Math.abs(b)) return a > 0 ? 'redder' : 'greener';
   return b > 0 ? 'yellower' : 'bluer';

@@ -32,10 +32,10 @@ export function SourcesPanel({
       {method === 'composed' ? (
         <Joined recipe={recipe} samples={samples} drawn={drawn} />
       ) : (
-        <Quiet>Several areas or pictures are joined where the repeat is composed anew, under “way”.</Quiet>
+        <Quiet>Several areas or pictures are joined where the repeat is composed, under “method”.</Quiet>
       )}
       <NumberField
-        label="Size of the pattern against the sample"
+        label="Module in the repeat, against its true size"
         unit="%"
         value={100 * elements.scale}
         min={10}

@@ -1,12 +1,16 @@
-import type { Recipe } from '@jossel/core/finish';
-import type { RepeatPlan, RepeatSettings } from '@jossel/core/repeat';
+import { countedPeriods, leadingPicture, type Recipe } from '@jossel/core/finish';
+import { structureToKeep, withCounted, type RepeatPlan, type RepeatSettings } from '@jossel/core/repeat';
 import type { ResolvedSize } from '@jossel/core/size';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
 import { Button, Quiet, Row } from '../../../controls/basics';
 import type { StructureSearch } from '../../use-structure';
 
-/** The regular structure copies stay in step with, and what was found of it. */
+type Structure = RepeatSettings['structure'];
+const AXES = ['across', 'up'] as const;
+const NONE: Structure = { across: null, up: null, stagger: 0 };
+
+/** The regular structure the repeat keeps to: counted or detected, with its periods halved or doubled at a press. */
 export function StructureBlock({
   recipe,
   plan,
@@ -22,59 +26,116 @@ export function StructureBlock({
 }) {
   const units = useAppSelector((s) => s.settings.units);
   const { structure } = recipe.repeat;
-  const { found, busy } = search;
-  const lengths = size && { across: size.width.mm, up: size.height.mm };
-  const words = (periods: RepeatSettings['structure'] | null) => {
-    if (!lengths || !periods) return '';
-    return (['across', 'up'] as const)
-      .flatMap((axis) => {
-        const p = periods[axis];
-        return p ? `${printLength(p.period * lengths[axis], units, 1)} ${axis}` : [];
-      })
-      .join(', ');
-  };
-  // Lengths as the copies keep to them: those of a counted module are known better than a found period.
-  const pitch = plan?.pitchMm;
-  const kept = (['across', 'up'] as const)
-    .flatMap((axis) => (pitch?.[axis] ? `${printLength(pitch[axis], units, 1)} ${axis}` : []))
-    .join(', ');
+  const lead = leadingPicture(recipe);
+  const { found } = search;
+  const counted = lead && size ? countedPeriods(lead, { size }) : { across: null, up: null };
+  const known = found && withCounted(found, counted);
+  const offered = known && structureToKeep(known.structure);
   const held = structure.across !== null || structure.up !== null;
-  const offered = found && {
-    across: found.across && { period: found.across.period, first: found.across.first },
-    up: found.up && { period: found.up.period, first: found.up.first },
-    stagger: found.stagger ?? 0,
-  };
-  const offer = words(offered);
+  const lengths = size && { across: size.width.mm, up: size.height.mm };
+  const offer =
+    lengths && offered
+      ? AXES.flatMap((axis) => {
+          const p = offered[axis];
+          return p ? `${printLength(p.period * lengths[axis], units, 1)} ${axis}` : [];
+        }).join(', ')
+      : '';
   return (
     <>
-      <Quiet role="status">
-        {kept && held
-          ? `Keeps to a structure of ${kept}.`
-          : kept
-            ? `Keeps to the counted modules of ${kept}.`
-            : busy
-              ? 'Looking for a structure …'
-              : offer
-                ? `A structure of ${offer} was found; the repeat does not keep to it yet.`
-                : found
-                  ? `No regular structure was found: confidence ${printNumber(100 * found.confidence.across, 0)} % across, ${printNumber(100 * found.confidence.up, 0)} % up.`
-                  : ''}
-      </Quiet>
+      <Quiet role="status">{words(plan, held, search, offer, (mm) => printLength(mm, units, 1))}</Quiet>
+      {known?.differs.map((sentence) => (
+        <p key={sentence} role="note">
+          {sentence}
+        </p>
+      ))}
+      {held &&
+        plan &&
+        AXES.map(
+          (axis) =>
+            structure[axis] && (
+              <Period
+                key={axis}
+                axis={axis}
+                structure={structure}
+                periods={plan[axis].modules}
+                mm={plan.pitchMm[axis] ?? 0}
+                change={change}
+              />
+            ),
+        )}
       {(held || offer) && (
         <Row>
           {offered && offer && !held && (
             <Button onPress={() => change('structure', { structure: offered })}>Keep to the structure</Button>
           )}
           {held && (
-            <Button
-              weight="quiet"
-              onPress={() => change('structure', { structure: { across: null, up: null, stagger: 0 } })}
-            >
-              Let go of the structure
+            <Button weight="quiet" onPress={() => change('structure', { structure: NONE })}>
+              Ignore the structure
             </Button>
           )}
         </Row>
       )}
     </>
+  );
+}
+
+function words(
+  plan: RepeatPlan | null,
+  held: boolean,
+  { found, busy }: StructureSearch,
+  offer: string,
+  mm: (v: number) => string,
+): string {
+  const kept = AXES.flatMap((axis) => {
+    const pitch = plan?.pitchMm[axis];
+    return pitch ? `${mm(pitch)} ${axis}` : [];
+  }).join(', ');
+  if (kept) return held ? `Keeps to a structure of ${kept}.` : `Keeps to the counted modules of ${kept}.`;
+  if (busy) return 'Looking for a structure …';
+  if (offer) return `A structure of ${offer} was found; the repeat does not keep to it yet.`;
+  return found
+    ? `No regular structure was found: confidence ${printNumber(100 * found.confidence.across, 0)} % across, ${printNumber(100 * found.confidence.up, 0)} % up.`
+    : '';
+}
+
+/** One period of the structure, which a press halves or doubles. */
+function Period({
+  axis,
+  structure,
+  periods,
+  mm,
+  change,
+}: {
+  axis: 'across' | 'up';
+  structure: Structure;
+  periods: number | undefined;
+  mm: number;
+  change: (what: string, part: Partial<RepeatSettings>) => void;
+}) {
+  const units = useAppSelector((s) => s.settings.units);
+  const now = structure[axis]!;
+  function scaled(times: number) {
+    const period = Math.min(1, now.period * times);
+    // A shift is one in periods across, so that it goes along with them.
+    const stagger = axis === 'across' ? (structure.stagger / times) % 1 : (structure.stagger * times) % 1;
+    const next = { ...structure, stagger, [axis]: { period, first: now.first % period } };
+    change(`period ${axis}`, { structure: next });
+  }
+  return (
+    <Row $gap={6} aria-label={`Period ${axis}`} role="group">
+      <span style={{ flex: 1 }}>
+        Period {axis} {printLength(mm, units, 1)} <Quiet>{periods ? `× ${periods}` : ''}</Quiet>
+      </span>
+      <Button aria-label={`Halve the period ${axis}`} onPress={() => scaled(0.5)}>
+        ÷ 2
+      </Button>
+      <Button
+        aria-label={`Double the period ${axis}`}
+        isDisabled={now.period * 2 > 1.0001}
+        onPress={() => scaled(2)}
+      >
+        × 2
+      </Button>
+    </Row>
   );
 }

@@ -33,7 +33,7 @@ const Why = styled.ul`
 `;
 const WAYS: readonly { value: RepeatSettings['method']; name: string }[] = [
   { value: 'edges', name: 'closed at its edges' },
-  { value: 'composed', name: 'composed anew' },
+  { value: 'composed', name: 'composed' },
 ];
 const CLOSING_NAMES: readonly { value: Closing; name: string }[] = [
   { value: 'blend', name: 'blend' },
@@ -105,7 +105,7 @@ export function WayPanel({
     return (
       <>
         <OneOf
-          label={`How it closes ${name.toLowerCase()}`}
+          label={`Closing, ${name.toLowerCase()}`}
           value={value.closing}
           options={CLOSING_NAMES}
           onChange={(closing) => change(`${key} closing`, { [key]: { ...value, closing } })}
@@ -153,11 +153,11 @@ export function WayPanel({
     <>
       <Row>
         <Button isDisabled={choosing || !sample} onPress={() => void choose()}>
-          {choosing ? 'Looking at the sample …' : 'Choose by the sample'}
+          {choosing ? 'Looking at the sample …' : 'Suggest a method'}
         </Button>
       </Row>
       {settings.why.length > 0 && (
-        <Why aria-label="Why this way">
+        <Why aria-label="Why this method">
           {settings.why.map((reason) => (
             <li key={reason}>{reason}</li>
           ))}
@@ -175,6 +175,7 @@ export function WayPanel({
           <ComposeBlock
             settings={settings}
             structured={Boolean(plan?.pitchMm.across || plan?.pitchMm.up)}
+            plan={plan}
             courses={Boolean(plan?.pitchMm.across) !== Boolean(plan?.pitchMm.up)}
             boards={Boolean(report?.boards)}
             change={change}
@@ -183,8 +184,8 @@ export function WayPanel({
         </>
       )}
       <StructureBlock recipe={recipe} plan={plan} size={size} search={search} change={change} />
-      {axis('across', 'Across the width', seam?.acrossWidth, seam?.inside.acrossWidth)}
-      {axis('up', 'Up the height', seam?.acrossHeight, seam?.inside.acrossHeight)}
+      {axis('across', 'Horizontal', seam?.acrossWidth, seam?.inside.acrossWidth)}
+      {axis('up', 'Vertical', seam?.acrossHeight, seam?.inside.acrossHeight)}
       <Quiet>
         {report &&
           `The size is known to ± ${printLength(report.repeatToleranceMm.width, units, 1)} and ${printLength(report.repeatToleranceMm.height, units, 1)}. `}

@@ -1,7 +1,8 @@
 import { goodFor } from '@jossel/core/sample';
 import { printNumber } from '@jossel/core/units';
-import { api, sentenceOf } from '../../../app/api';
-import { Quiet, Sentence } from '../../../controls/basics';
+import { api } from '../../../app/api';
+import { Fault } from '../../../app/Fault';
+import { Quiet } from '../../../controls/basics';
 import { Field, TextLine } from '../../../controls/fields';
 import { ORIGIN_FIELDS } from '../../../samples/origin';
 import { ReportPictures } from '../../../samples/report';
@@ -41,7 +42,7 @@ export function ReportPanel({ sample, geometry }: PanelProps) {
           />
         </Field>
       ))}
-      {error && <Sentence>{sentenceOf(error)}</Sentence>}
+      <Fault error={error} />
     </>
   );
 }

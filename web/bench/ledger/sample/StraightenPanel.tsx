@@ -72,9 +72,9 @@ export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps
         </Button>
       </Row>
       {said && <p role="alert">{said}</p>}
-      <h3 style={{ fontSize: 13, fontWeight: 600 }}>Bow of the lens</h3>
+      <h3 style={{ fontSize: 13, fontWeight: 600 }}>Lens distortion</h3>
       <Quiet>
-        Draw along an edge that is straight in truth and drag its points onto it.
+        Draw along an edge that is straight in reality and drag its points onto it.
         {bowLines.length > 0 && geometry && ` Bow ${(100 * geometry.frame.bow.k1).toFixed(2)} %.`}
       </Quiet>
       <Row>

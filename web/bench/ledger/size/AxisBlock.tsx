@@ -3,7 +3,8 @@ import type { FoundStructure, ResolvedLength, SizeClaim, SizeSettings, SizeWay }
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
 import { Button, OneOf, Quiet } from '../../../controls/basics';
-import { FigureField, NumberField } from '../../../controls/fields';
+import { NumberField } from '../../../controls/fields';
+import { FigureField } from '../../../controls/figure-field';
 import { BasisMark } from '../../../controls/marks';
 import { Block } from './Block';
 import type { AxisKey } from './size-edits';
@@ -11,17 +12,17 @@ import type { AxisKey } from './size-edits';
 const WAY_NAMES: Record<SizeWay, string> = {
   overall: 'overall',
   count: 'counted',
-  structure: 'found',
+  structure: 'detected',
   lines: 'ruler',
   resolution: 'resolution',
   card: 'card',
-  follows: 'follows',
+  follows: 'from proportions',
 };
 const WAYS = (Object.keys(WAY_NAMES) as SizeWay[]).map((value) => ({ value, name: WAY_NAMES[value] }));
 const ENDS = [
   { value: 'flush', name: 'edge to edge' },
   { value: 'joint', name: 'joint to joint' },
-  { value: 'inside', name: 'inside modules' },
+  { value: 'inside', name: 'cut at the ends' },
 ] as const;
 
 /** A difference in percent with its sign; nothing but 0 is without one. */
@@ -241,10 +242,10 @@ function CrossCheck({
                 {own && (
                   <Button
                     weight="quiet"
-                    aria-label={`Take out ${SIZE_WAY_WORDS[own]}`}
+                    aria-label={`Remove ${SIZE_WAY_WORDS[own]}`}
                     onPress={() => onTakeOut(own)}
                   >
-                    take out
+                    remove
                   </Button>
                 )}
               </td>

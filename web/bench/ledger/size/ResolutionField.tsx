@@ -1,8 +1,7 @@
 import { useId, useState } from 'react';
-import { BASES, figure, parseResolution, printNumber, type Figure } from '@jossel/core/units';
-import { Choice } from '../../../controls/choice';
+import { figure, parseResolution, printNumber, type Figure } from '@jossel/core/units';
 import { Field, TextBox } from '../../../controls/fields';
-import { BasisMark } from '../../../controls/marks';
+import { BasisChoice, useBasisQuestion } from '../../../controls/figure-field';
 
 /** A resolution typed with its unit; kept in pixels per mm, shown in dots per inch and pixels per mm. */
 export function ResolutionField({
@@ -17,6 +16,7 @@ export function ResolutionField({
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [fault, setFault] = useState('');
+  const { question, ask, handlers } = useBasisQuestion((basis) => value && onChange({ ...value, basis }));
   const shown = value ? `${printNumber(value.value * 25.4, 1)} dpi` : '';
   function commit() {
     if (typed === null || typed === shown) return setTyped(null);
@@ -27,11 +27,13 @@ export function ResolutionField({
     }
     try {
       const perMm = parseResolution(typed);
-      onChange(
-        value
-          ? { ...value, value: perMm, basis: value.basis === 'assumed' ? 'measured' : value.basis }
-          : figure(perMm, 'px/mm', 'measured'),
-      );
+      const measured = value?.basis === 'measured';
+      onChange({
+        ...(value ?? figure(perMm, 'px/mm', 'assumed')),
+        value: perMm,
+        basis: measured ? 'measured' : 'assumed',
+      });
+      if (!measured) ask();
       setTyped(null);
       setFault('');
     } catch (error) {
@@ -39,16 +41,15 @@ export function ResolutionField({
     }
   }
   return (
-    <>
-      <div
-        style={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 118px', gap: 6, alignItems: 'end' }}
-      >
+    <div {...handlers} style={{ display: 'grid', gap: 4 }}>
+      <div style={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 42px', gap: 4, alignItems: 'end' }}>
         <Field>
           <label htmlFor={id}>Resolution of the picture</label>
           <TextBox
             id={id}
             placeholder="300 dpi"
             value={typed ?? shown}
+            data-typing={typed !== null && typed !== shown ? 'yes' : 'no'}
             aria-invalid={fault ? true : undefined}
             onChange={(e) => setTyped(e.target.value)}
             onBlur={commit}
@@ -62,16 +63,15 @@ export function ResolutionField({
           />
         </Field>
         {value && (
-          <Choice
-            hideLabel
-            label="Basis of the resolution"
+          <BasisChoice
+            of="the resolution"
             value={value.basis}
-            options={BASES.map((basis) => ({ value: basis, name: basis, mark: <BasisMark basis={basis} /> }))}
             onChange={(basis) => onChange({ ...value, basis })}
           />
         )}
       </div>
       {fault && <p role="alert">{fault}</p>}
-    </>
+      {question}
+    </div>
   );
 }

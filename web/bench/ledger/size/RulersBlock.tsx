@@ -3,7 +3,7 @@ import type { Frame } from '@jossel/core/straighten';
 import { printNumber } from '@jossel/core/units';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, Quiet } from '../../../controls/basics';
-import { FigureField } from '../../../controls/fields';
+import { FigureField } from '../../../controls/figure-field';
 import { benchSlice } from '../../bench-slice';
 import { Block } from './Block';
 
@@ -56,7 +56,7 @@ export function RulersBlock({
                 )
               }
             >
-              Take out line {n + 1}
+              Remove line {n + 1}
             </Button>
           </div>
         </div>

@@ -23,6 +23,7 @@ import { AxisBlock } from './AxisBlock';
 import { Block } from './Block';
 import { ResolutionField } from './ResolutionField';
 import { RulersBlock } from './RulersBlock';
+import { SheetBlock } from './SheetBlock';
 import { rulingBy, without, withoutAssumed, type AxisKey } from './size-edits';
 
 const AXES = [
@@ -117,6 +118,15 @@ export function SizeSection({
           given.
         </Quiet>
       )}
+      {geometry && (
+        <SheetBlock
+          sheet={sample.sheet}
+          aspect={geometry.frame.widthPx / geometry.frame.heightPx}
+          found={search.found}
+          settings={settings}
+          onTake={(counted) => take('count by the data sheet', counted)}
+        />
+      )}
       {AXES.map(([axis, name]) => (
         <AxisBlock
           key={axis}
@@ -162,7 +172,7 @@ export function SizeSection({
               weight="quiet"
               onPress={() => take('card', without(settings, { card: null }, 'card', size))}
             >
-              Take out
+              Remove
             </Button>
           </div>
         ) : (

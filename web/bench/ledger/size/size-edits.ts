@@ -14,6 +14,9 @@ export interface KnownBeside {
   filePxPerMm: number | null;
 }
 
+/** What a length rests on that a method starts from: pressing a method does not make it known any better. */
+const basisNow = (size: ResolvedSize | null, axis: AxisKey) =>
+  (axis === 'across' ? size?.width.basis : size?.height.basis) ?? 'assumed';
 const lengthMm = (size: ResolvedSize | null, axis: AxisKey) =>
   Number(((axis === 'across' ? size?.width.mm : size?.height.mm) ?? 1000).toFixed(2));
 
@@ -34,12 +37,15 @@ export function rulingBy(
     case 'overall':
       return {
         ruling,
-        overall: { ...settings.overall, [axis]: settings.overall[axis] ?? figure(now, 'mm', 'measured') },
+        overall: {
+          ...settings.overall,
+          [axis]: settings.overall[axis] ?? figure(now, 'mm', basisNow(size, axis)),
+        },
       };
     case 'count': {
       const count = settings.count[axis] ?? {
         modules: 1,
-        moduleMm: figure(now, 'mm', 'measured'),
+        moduleMm: figure(now, 'mm', basisNow(size, axis)),
         jointMm: 0,
         ends: 'flush' as const,
         before: 0,

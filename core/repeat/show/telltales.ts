@@ -4,7 +4,7 @@ import type { Cells } from '../placement';
 import { pieces, type Courses } from './lattice';
 
 /** A place in a repeat that stands out from all else in it: it gives the repetition away. Places are shares of the repeat. */
-export interface GiveAway {
+export interface Telltale {
   /** Its middle. */
   at: readonly [number, number];
   /** Its outline; may reach over the edges of the repeat. */
@@ -19,7 +19,7 @@ export interface GiveAway {
   out: number;
 }
 
-/** Give-aways are looked for on a raster of this longer side, px. */
+/** Telltales are looked for on a raster of this longer side, px. */
 const SIDE_PX = 512;
 /** Sizes that are looked at: standard deviation as a share of the shorter side, an octave apart. */
 const SIZES = [1 / 256, 1 / 128, 1 / 64, 1 / 32, 1 / 16, 1 / 9];
@@ -50,18 +50,18 @@ type Boards = Pick<Cells, 'copy' | 'widthPx' | 'heightPx'>;
  * @param boards which board lies where; null: it is not laid of boards
  * @returns by contrast times area, the strongest first; at most 40
  */
-export function findGiveAways(
+export function findTelltales(
   picture: ColourPicture,
   courses: Courses = {},
   boards: Boards | null = null,
-): GiveAway[] {
+): Telltale[] {
   const planes = labOf(picture);
   const lab = boards
     ? withoutBoards(planes, boards)
     : planes.map((plane) => withoutStructure(plane, courses));
   const { widthPx: W, heightPx: H } = lab[0]!;
   const short = Math.min(W, H);
-  const found: (GiveAway & { pixels: Set<number> })[] = [];
+  const found: (Telltale & { pixels: Set<number> })[] = [];
   for (const size of SIZES) {
     const sigma = size * short;
     const smooth = lab.map((plane) => blurWrapped(plane, sigma, sigma));
@@ -85,7 +85,7 @@ export function findGiveAways(
   }
   // The same place is found at several sizes and in several channels. Too large an outline loses in contrast what it gains in
   // area, so the one that is strongest for its width stands for it.
-  const fits = (g: GiveAway) => g.contrast * Math.sqrt(g.share);
+  const fits = (g: Telltale) => g.contrast * Math.sqrt(g.share);
   found.sort((a, b) => fits(b) - fits(a));
   const kept: typeof found = [];
   for (const one of found) {
@@ -100,7 +100,7 @@ export function findGiveAways(
     if (!overlaps) kept.push(one);
     if (kept.length === MOST) break;
   }
-  const shows = (g: GiveAway) => g.contrast * g.share;
+  const shows = (g: Telltale) => g.contrast * g.share;
   return kept.map(({ pixels: _, ...rest }) => rest).sort((a, b) => shows(b) - shows(a));
 }
 
@@ -297,7 +297,7 @@ function describe(
   lab: readonly Plane[],
   W: number,
   H: number,
-): Omit<GiveAway, 'out'> {
+): Omit<Telltale, 'out'> {
   let [sx, sy] = [0, 0];
   const inside = new Set<number>();
   for (const [x, y] of pixels) {

@@ -1,0 +1,75 @@
+import { useMemo } from 'react';
+import {
+  checkPermission,
+  leadGeometry,
+  leadingPicture,
+  repeatGeometry,
+  type Recipe,
+} from '@jossel/core/finish';
+import { checkStructureKept } from '@jossel/core/repeat';
+import { byWeight, isRefusal, type Check } from '@jossel/core/surface';
+import type { Sample } from '../../app/api';
+import { infoOf, renderWorker, type Drawing } from '../use-drawn';
+import { useLatest } from '../use-sample';
+import type { StructureSearch } from '../use-structure';
+
+/** What does not hold of the finish in hand. */
+export interface OpenChecks {
+  /** The weightiest first; null: nothing is drawn yet. */
+  checks: readonly Check[] | null;
+  /** They speak of the picture before the last change. */
+  stale: boolean;
+  /** Why the last change could not be drawn; empty: it could. */
+  sentence: string;
+}
+
+/** Width of the repeat at which colourways are looked at for clipping. */
+const WAYS_PX = 128;
+
+/** Checks of the stages, with those that only the interface can make: permission, colourways, a structure that is cut. */
+export function useChecks(
+  recipe: Recipe | null,
+  samples: readonly Sample[],
+  drawing: Drawing,
+  search: StructureSearch,
+  sentence: string,
+): OpenChecks {
+  const { drawn, working } = drawing;
+  const current = drawn?.recipe === recipe;
+  const hasWays = recipe !== null && recipe.colour.ways.length > 0;
+  const ways = useLatest(
+    hasWays && current && !sentence ? JSON.stringify([recipe.sources, recipe.repeat, recipe.colour]) : null,
+    () => renderWorker().checkColourways(recipe!, samples.map(infoOf), WAYS_PX),
+  );
+  const found = search.found;
+  const around = useMemo(() => {
+    if (!recipe) return [];
+    const rights = samples.map((s) => ({ id: s.id, fileName: s.fileName, permission: s.origin.permission }));
+    return [...checkPermission(recipe, rights), ...structureCut(recipe, samples, found)];
+  }, [recipe, samples, found]);
+  const stages = drawn?.report.checks;
+  const coloured = hasWays ? ways.value : null;
+  const checks = useMemo(
+    () => (stages ? byWeight([...stages, ...(coloured ?? []), ...around]) : null),
+    [stages, coloured, around],
+  );
+  return { checks, stale: drawn !== null && !current && (working !== null || sentence !== ''), sentence };
+}
+
+function structureCut(
+  recipe: Recipe,
+  samples: readonly Sample[],
+  found: StructureSearch['found'],
+): readonly Check[] {
+  const sample = samples.find((s) => s.id === leadingPicture(recipe)?.sampleId);
+  if (!found || !sample) return [];
+  try {
+    const { size } = leadGeometry(recipe, sample);
+    const plan = repeatGeometry(recipe, sample);
+    return checkStructureKept(recipe.repeat, plan, found, { width: size.width.mm, height: size.height.mm });
+  } catch (error) {
+    // What is refused is said by the drawing.
+    if (isRefusal(error)) return [];
+    throw error;
+  }
+}

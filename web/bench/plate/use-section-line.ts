@@ -1,0 +1,40 @@
+import { useCallback, useMemo, useRef } from 'react';
+import { rowThatShowsMost } from '@jossel/core/relief';
+import { settingsSlice } from '../../app/settings-slice';
+import { useAppDispatch, useAppSelector } from '../../app/store';
+import type { Drawn } from '../../workers/render.worker';
+
+/** So many finishes keep their line; of more the oldest begin anew. */
+const MOST_LINES = 300;
+
+/**
+ * Where line A–A lies on a finish, as a share of its repeat from the top: where it was put last, else where the first
+ * picture of the relief shows most; and what moves it.
+ */
+export function useSectionLine(finishId: string, drawn: Drawn | null): [number, (share: number) => void] {
+  const dispatch = useAppDispatch();
+  const lines = useAppSelector((s) => s.settings.sectionLines);
+  const first = useRef<{ finishId: string; share: number } | null>(null);
+  const own = lines[finishId];
+  const proposed = useMemo(() => {
+    if (own !== undefined || !drawn) return 0.5;
+    // Looked for once: the line must not jump while the relief is worked on.
+    if (first.current?.finishId !== finishId) {
+      const { widthPx, heightPx, heightMm: data } = drawn;
+      first.current = { finishId, share: rowThatShowsMost({ widthPx, heightPx, data }) };
+    }
+    return first.current.share;
+  }, [own, drawn, finishId]);
+  const move = useCallback(
+    (share: number) => {
+      const { [finishId]: _, ...others } = lines;
+      const kept = Object.entries(others).slice(-MOST_LINES + 1);
+      const at = Math.min(0.999, Math.max(0.001, share));
+      dispatch(
+        settingsSlice.actions.changed({ sectionLines: Object.fromEntries([...kept, [finishId, at]]) }),
+      );
+    },
+    [dispatch, lines, finishId],
+  );
+  return [own ?? proposed, move];
+}
