@@ -32,6 +32,15 @@ export default ts.config(
       'no-restricted-properties': [
         'error',
         { object: 'Math', property: 'random', message: 'Results must repeat: use core/raster/random.' },
+        { object: 'Math', property: 'pow', message: 'Its last bit differs between engines: use core/exact.' },
+        { object: 'Math', property: 'tanh', message: 'Its last bit differs between engines.' },
+      ],
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "BinaryExpression[operator='**']",
+          message: 'Its last bit differs between engines: use core/exact.',
+        },
       ],
     },
   },

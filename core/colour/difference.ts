@@ -1,3 +1,4 @@
+import { squared, wholePower } from '../exact';
 import type { Triple } from './spaces';
 
 const RAD = Math.PI / 180;
@@ -9,8 +10,8 @@ const RAD = Math.PI / 180;
  * @param lab2 CIELAB
  */
 export function ciede2000([l1, a1, b1]: Triple, [l2, a2, b2]: Triple): number {
-  const cMean7 = ((Math.hypot(a1, b1) + Math.hypot(a2, b2)) / 2) ** 7; // (2), (3)
-  const g = 0.5 * (1 - Math.sqrt(cMean7 / (cMean7 + 25 ** 7))); // (4)
+  const cMean7 = wholePower((Math.hypot(a1, b1) + Math.hypot(a2, b2)) / 2, 7); // (2), (3)
+  const g = 0.5 * (1 - Math.sqrt(cMean7 / (cMean7 + wholePower(25, 7)))); // (4)
   const ap1 = (1 + g) * a1; // (5)
   const ap2 = (1 + g) * a2;
   const c1 = Math.hypot(ap1, b1); // (6)
@@ -37,11 +38,11 @@ export function ciede2000([l1, a1, b1]: Triple, [l2, a2, b2]: Triple): number {
     0.24 * Math.cos(2 * h * RAD) +
     0.32 * Math.cos((3 * h + 6) * RAD) -
     0.2 * Math.cos((4 * h - 63) * RAD); // (15)
-  const theta = 30 * Math.exp(-(((h - 275) / 25) ** 2)); // (16)
-  const rc = 2 * Math.sqrt(c ** 7 / (c ** 7 + 25 ** 7)); // (17)
-  const sl = 1 + (0.015 * (l - 50) ** 2) / Math.sqrt(20 + (l - 50) ** 2); // (18)
+  const theta = 30 * Math.exp(-squared((h - 275) / 25)); // (16)
+  const rc = 2 * Math.sqrt(wholePower(c, 7) / (wholePower(c, 7) + wholePower(25, 7))); // (17)
+  const sl = 1 + (0.015 * squared(l - 50)) / Math.sqrt(20 + squared(l - 50)); // (18)
   const sc = 1 + 0.045 * c; // (19)
   const sh = 1 + 0.015 * c * t; // (20)
   const rt = -Math.sin(2 * theta * RAD) * rc; // (21)
-  return Math.sqrt((dl / sl) ** 2 + (dc / sc) ** 2 + (dH / sh) ** 2 + rt * (dc / sc) * (dH / sh)); // (22)
+  return Math.sqrt(squared(dl / sl) + squared(dc / sc) + squared(dH / sh) + rt * (dc / sc) * (dH / sh)); // (22)
 }

@@ -1,3 +1,4 @@
+import { wholePower } from '../exact';
 import type { Triple } from './spaces';
 
 /**
@@ -17,9 +18,9 @@ export function linearToOklab([r, g, b]: Triple): Triple {
 
 /** Oklab to linear light with sRGB primaries; may leave 0–1. */
 export function oklabToLinear([L, a, b]: Triple): Triple {
-  const l = (L + 0.3963377774 * a + 0.2158037573 * b) ** 3;
-  const m = (L - 0.1055613458 * a - 0.0638541728 * b) ** 3;
-  const s = (L - 0.0894841775 * a - 1.291485548 * b) ** 3;
+  const l = wholePower(L + 0.3963377774 * a + 0.2158037573 * b, 3);
+  const m = wholePower(L - 0.1055613458 * a - 0.0638541728 * b, 3);
+  const s = wholePower(L - 0.0894841775 * a - 1.291485548 * b, 3);
   return [
     4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s,
     -1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s,

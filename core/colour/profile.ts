@@ -1,3 +1,4 @@
+import { power } from '../exact';
 import { srgbToLinear } from './srgb';
 import { multiply, xyzToLinear, type Triple } from './spaces';
 
@@ -85,7 +86,7 @@ function readCurve(view: DataView, at: number, kind: string): ((v: number) => nu
     if (n === 0) return (v) => v;
     if (n === 1) {
       const gamma = view.getUint16(at + 12) / 256;
-      return (v) => Math.pow(Math.max(0, v), gamma);
+      return (v) => power(Math.max(0, v), gamma);
     }
     const table = Float64Array.from({ length: n }, (_, i) => view.getUint16(at + 12 + 2 * i) / 65535);
     return (v) => {
@@ -106,11 +107,11 @@ function readCurve(view: DataView, at: number, kind: string): ((v: number) => nu
       type > 3 ? p(6) : 0,
     ] as number[];
     // ICC.1:2022, table 68.
-    if (type === 0) return (v) => Math.pow(Math.max(0, v), g!);
+    if (type === 0) return (v) => power(Math.max(0, v), g!);
     if (type === 1 || type === 2)
-      return (v) => (v >= -b! / a! ? Math.pow(Math.max(0, a! * v + b!), g!) + c! : c!);
+      return (v) => (v >= -b! / a! ? power(Math.max(0, a! * v + b!), g!) + c! : c!);
     if (type === 3 || type === 4)
-      return (v) => (v >= d! ? Math.pow(Math.max(0, a! * v + b!), g!) + e! : c! * v + f!);
+      return (v) => (v >= d! ? power(Math.max(0, a! * v + b!), g!) + e! : c! * v + f!);
   }
   return null;
 }

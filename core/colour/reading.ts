@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { mean, type ColourPicture } from '../raster';
 import { linearToLab, lrvOf, type Triple } from './spaces';
 
@@ -41,7 +42,7 @@ export function readColour(picture: ColourPicture): ColourReading {
     let seen = 0;
     for (let k = 0; k < 2048; k++) {
       seen += bins[k]!;
-      if (seen >= share * n) return ((k + 0.5) / 1448) ** 2;
+      if (seen >= share * n) return squared((k + 0.5) / 1448);
     }
     return 2;
   };

@@ -1,3 +1,5 @@
+import { wholePower } from '../exact';
+
 /** Linear sRGB primaries, CIE XYZ (D65, 2°), CIELAB and LRV. */
 
 export type Triple = readonly [number, number, number];
@@ -43,7 +45,7 @@ export function xyzToLab([x, y, z]: Triple): Triple {
 /** CIELAB under D65 to XYZ (Y of white = 1). */
 export function labToXyz([l, a, b]: Triple): Triple {
   const fy = (l + 16) / 116;
-  const inverse = (t: number) => (t ** 3 > EPSILON ? t ** 3 : (116 * t - 16) / KAPPA);
+  const inverse = (t: number) => (wholePower(t, 3) > EPSILON ? wholePower(t, 3) : (116 * t - 16) / KAPPA);
   return [inverse(fy + a / 500) * WHITE_D65[0], inverse(fy), inverse(fy - b / 200) * WHITE_D65[2]];
 }
 

@@ -1,16 +1,18 @@
+import { power, squared } from '../exact';
+
 /** The sRGB transfer function of IEC 61966-2-1, on single values and as a table for pictures. */
 
 /** Encoded sRGB (0–1) to linear light. Odd-symmetric outside 0–1. */
 export function srgbToLinear(encoded: number): number {
   const a = Math.abs(encoded);
-  const linear = a <= 0.04045 ? a / 12.92 : Math.pow((a + 0.055) / 1.055, 2.4);
+  const linear = a <= 0.04045 ? a / 12.92 : power((a + 0.055) / 1.055, 2.4);
   return encoded < 0 ? -linear : linear;
 }
 
 /** Linear light to encoded sRGB (0–1). Odd-symmetric outside 0–1. */
 export function linearToSrgb(linear: number): number {
   const a = Math.abs(linear);
-  const encoded = a <= 0.0031308 ? 12.92 * a : 1.055 * Math.pow(a, 1 / 2.4) - 0.055;
+  const encoded = a <= 0.0031308 ? 12.92 * a : 1.055 * power(a, 1 / 2.4) - 0.055;
   return linear < 0 ? -encoded : encoded;
 }
 
@@ -20,7 +22,7 @@ const THRESHOLDS = Float64Array.from({ length: 256 }, (_, k) =>
 );
 // First guess of the code for a value, in 4096 steps of its square root.
 const GUESS = Uint8Array.from({ length: 4097 }, (_, i) =>
-  Math.round(255 * Math.max(0, linearToSrgb((i / 4096) ** 2))),
+  Math.round(255 * Math.max(0, linearToSrgb(squared(i / 4096)))),
 );
 
 /** Linear light to the nearest 8-bit sRGB code; values outside 0–1 are clipped. */

@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { cellularNoise, fractalNoise, gradientNoise, hashUnit, smoothstep } from '../raster';
 import { cells, mixInto, paint, tone, type Area, type GeneratedSurface, type Rgb } from './surface';
 
@@ -79,7 +80,12 @@ export function brickwork(settings: BrickSettings): GeneratedSurface {
     tone(spot, 1 - 0.45 * pit);
     const arris = smoothstep(0, 3, edge);
     spot.heightMm =
-      -2.2 * (1 - arris) ** 2 + 0.35 * grain + 0.25 * drag - 0.9 * crease - 1.2 * pit + 1.5 * (pick(7) - 0.5);
+      -2.2 * squared(1 - arris) +
+      0.35 * grain +
+      0.25 * drag -
+      0.9 * crease -
+      1.2 * pit +
+      1.5 * (pick(7) - 0.5);
     spot.glossGu = 3 + 2 * burnt;
   });
 }

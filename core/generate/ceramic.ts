@@ -1,3 +1,4 @@
+import { power, squared } from '../exact';
 import { fractalNoise, gradientNoise, hashUnit, smoothstep } from '../raster';
 import { cells, mixInto, paint, tone, type Area, type GeneratedSurface, type Rgb } from './surface';
 
@@ -38,7 +39,7 @@ export function glazedTile(settings: GlazedTileSettings): GeneratedSurface {
       tileHeightMm - v + bow(u / tileWidthMm, 3),
     ];
     const corner = (a: number, b: number, r: number) =>
-      a < r && b < r ? r - Math.sqrt((r - a) ** 2 + (r - b) ** 2) : Math.min(a, b);
+      a < r && b < r ? r - Math.sqrt(squared(r - a) + squared(r - b)) : Math.min(a, b);
     const radius = 2.2;
     const edge = Math.min(
       corner(edges[0]!, edges[2]!, radius),
@@ -86,7 +87,7 @@ export function glazedTile(settings: GlazedTileSettings): GeneratedSurface {
     const hole = holeAt < 0.02 ? 1 - smoothstep(0.12, 0.34, Math.sqrt(hx * hx + hy * hy)) : 0;
     tone(spot, 1 - 0.6 * hole);
     spot.heightMm =
-      -1.05 * (1 - arris) ** 2.2 + 0.09 * wave + 0.012 * mottle - 0.12 * hole + 0.16 * (pick(4) - 0.5);
+      -1.05 * power(1 - arris, 2.2) + 0.09 * wave + 0.012 * mottle - 0.12 * hole + 0.16 * (pick(4) - 0.5);
     spot.glossGu = (84 - 6 * Math.abs(mottle)) * (1 - 0.8 * hole) - 18 * (1 - arris);
   });
 }

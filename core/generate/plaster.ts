@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { fractalNoise, gradientNoise, seededRandom, smoothstep } from '../raster';
 import { cells, paint, type Area, type GeneratedSurface, type Rgb } from './surface';
 
@@ -99,7 +100,7 @@ export function plaster(settings: PlasterSettings): GeneratedSurface {
         const target = stroke.lift + 0.07 * scratch;
         height[i] = height[i]! + mask * 0.75 * (target + 0.35 * height[i]! - height[i]!);
         // The blade pushes a thin ridge out at its edge.
-        const rim = Math.exp(-(((Math.abs(off) - 0.97 + ragged) / 0.022) ** 2)) * end * stroke.press;
+        const rim = Math.exp(-squared((Math.abs(off) - 0.97 + ragged) / 0.022)) * end * stroke.press;
         height[i]! +=
           settings.ridgeMm * rim * (0.5 + 0.5 * gradientNoise(along * 0.4 + 0.5, 0.5, 40, 1, s + 3));
         streak[i] = streak[i]! * (1 - 0.8 * mask) + mask * (0.6 * scratch + 2.4 * stroke.lift);

@@ -1,3 +1,4 @@
+import { wholePower } from '../exact';
 import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../raster';
 import { cells, paint, tone, type Area, type GeneratedSurface, type Rgb, type Spot } from './surface';
 
@@ -91,7 +92,7 @@ export function limestone(settings: LimestoneSettings): GeneratedSurface {
   const { widthPx: w, heightPx: h } = stone.colour;
   const count = Math.round((settings.shellsPerM2 * widthMm * heightMm) / 1e6);
   for (let k = 0; k < count; k++) {
-    const big = random.next() ** 3;
+    const big = wholePower(random.next(), 3);
     layShell(stone, w, h, widthMm / w, seed + k, {
       x: random.next() * widthMm,
       y: random.next() * heightMm,

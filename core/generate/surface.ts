@@ -1,3 +1,4 @@
+import { power } from '../exact';
 import { makeColourPicture, makePlane, type ColourPicture, type Plane } from '../raster';
 
 /** A generated finish: colour (linear reflectance), height (mm) and gloss (GU) from the same causes. */
@@ -55,7 +56,7 @@ export type Rgb = readonly [number, number, number];
 export function rgb(hex: string): Rgb {
   const v = (i: number) => {
     const c = Number.parseInt(hex.slice(i, i + 2), 16) / 255;
-    return c <= 0.04045 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4;
+    return c <= 0.04045 ? c / 12.92 : power((c + 0.055) / 1.055, 2.4);
   };
   return [v(1), v(3), v(5)];
 }

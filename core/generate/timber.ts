@@ -1,3 +1,4 @@
+import { power, squared } from '../exact';
 import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../raster';
 import {
   cells,
@@ -143,7 +144,7 @@ export function timber(settings: TimberSettings): GeneratedSurface {
       const d = Math.sqrt(dx * dx + dy * dy) / k.radiusMm;
       if (d > 7) continue;
       // Rings bend around the branch; inside it has rings of its own.
-      const bend = Math.exp(-0.5 * (d / 1.9) ** 2);
+      const bend = Math.exp(-0.5 * squared(d / 1.9));
       zz += 1.7 * k.radiusMm * bend;
       yy += 0.25 * dy * bend;
       const wobble = 1 + 0.12 * gradientNoise(dx / 60 + 0.5, dy / 60 + 0.5, 9, 9, s + 7);
@@ -158,7 +159,7 @@ export function timber(settings: TimberSettings): GeneratedSurface {
     const t = ring.share;
     const year = hashUnit(ring.year, 0, 0, s);
     // Late wood: a slow rise, then a sharp step back at the year's end.
-    const late = smoothstep(0.25, 0.97, t) ** 1.6 * (0.62 + 0.38 * year);
+    const late = power(smoothstep(0.25, 0.97, t), 1.6) * (0.62 + 0.38 * year);
     // Fibre: noise stretched along the grain at three widths.
     const fibre =
       0.5 * gradientNoise(x / 4000, y / 200, 44, 130, s + 5) +
@@ -230,6 +231,6 @@ export function timber(settings: TimberSettings): GeneratedSurface {
     wood(board, x, inRow, spot);
     const arris = smoothstep(0, 1.4, edge);
     tone(spot, 0.72 + 0.28 * arris);
-    spot.heightMm -= 0.5 * (1 - arris) ** 2;
+    spot.heightMm -= 0.5 * squared(1 - arris);
   });
 }

@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../raster';
 import { paint, rgb, type Area, type GeneratedSurface, type Rgb } from './surface';
 
@@ -74,7 +75,7 @@ export function weave(settings: WeaveSettings): GeneratedSurface {
     const hairy =
       1 + 0.08 * gradientNoise(alongMm / lengthMm, q * 0.2 + 0.5, Math.round(lengthMm / 0.35), 3, s + 3);
     if (Math.abs(q) >= hairy) return false;
-    const section = Math.sqrt(Math.max(0, 1 - (q / hairy) ** 2));
+    const section = Math.sqrt(Math.max(0, 1 - squared(q / hairy)));
     // Twist: strands wind round at about 25°, so their lines run slantwise over the round section.
     const around = Math.asin(Math.max(-1, Math.min(1, q / hairy)));
     const turn = alongMm / (radius * 4.3) + around / Math.PI;

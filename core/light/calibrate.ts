@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { blurWrapped, makePlane, mapChannels, type ColourPicture, type Plane } from '../raster';
 import type { Frame } from '../straighten';
 import { applyFills } from './glare';
@@ -115,7 +116,7 @@ export function withoutShading(
     const d = light.data[i]! - l0.data[i]!;
     const coloured = Math.hypot(hue1.data[i]! - h1.data[i]!, hue2.data[i]! - h2.data[i]!);
     // As much colour as brightness changes: it is the material, not the light.
-    const achromatic = d === 0 ? 1 : 1 / (1 + ((2 * coloured) / (Math.abs(d) + 0.02)) ** 2);
+    const achromatic = d === 0 ? 1 : 1 / (1 + squared((2 * coloured) / (Math.abs(d) + 0.02)));
     factor[i] = Math.exp(-shading * achromatic * d);
   }
   const times = (p: Plane): Plane => ({ ...p, data: p.data.map((v, i) => v * factor[i]!) });

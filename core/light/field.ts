@@ -1,3 +1,4 @@
+import { squared, wholePower } from '../exact';
 import { blurWrapped, fillPolygon, makePlane, paintTrack, type ColourPicture, type Plane } from '../raster';
 import { solveLinear, toPicture, type Frame, type Point } from '../straighten';
 
@@ -52,7 +53,7 @@ export function termsAt([x, y]: Point, order: number, out: number[] = []): numbe
   const [u, v] = [2 * x - 1, 2 * y - 1];
   let n = 0;
   for (let degree = 1; degree <= order; degree++)
-    for (let k = 0; k <= degree; k++) out[n++] = u ** (degree - k) * v ** k;
+    for (let k = 0; k <= degree; k++) out[n++] = wholePower(u, degree - k) * wholePower(v, k);
   out.length = n;
   return out;
 }
@@ -88,7 +89,7 @@ function solveSurfaces(
     normal[size + s]![size + s]! += 1e-9;
   });
   for (let degree = 1, n = 0; degree <= order; degree++)
-    for (let k = 0; k <= degree; k++, n++) normal[n]![n]! += 1 / BEND[degree]! ** 2;
+    for (let k = 0; k <= degree; k++, n++) normal[n]![n]! += 1 / squared(BEND[degree]!);
   for (let k = 0; k < all; k++) for (let l = 0; l < k; l++) normal[l]![k] = normal[k]![l]!;
   return solveLinear(normal, right);
 }
@@ -155,7 +156,7 @@ export function fitLight({ surfaces, known }: LightEvidence, order = LIGHT_ORDER
     const scatter = Math.max(0.002, 1.4826 * medianOf(off.map(Math.abs)));
     return off.map((r) => {
       const t = r / (TUKEY * scatter);
-      return Math.abs(t) < 1 ? (1 - t * t) ** 2 : 0;
+      return Math.abs(t) < 1 ? squared(1 - t * t) : 0;
     });
   };
   // Each surface by itself first: how even it is does not depend on the others.
@@ -172,7 +173,7 @@ export function fitLight({ surfaces, known }: LightEvidence, order = LIGHT_ORDER
   const patches = {
     terms: known.map((c) => termsAt(c.at, order)),
     logs: known.map((c) => c.log),
-    weights: new Array<number>(known.length).fill(1 / KNOWN_SCATTER ** 2),
+    weights: new Array<number>(known.length).fill(1 / squared(KNOWN_SCATTER)),
   };
   return solveSurfaces(known.length >= 3 ? [...prepared, patches] : prepared, order).slice(0, size);
 }

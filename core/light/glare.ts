@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { blurWrapped, fillPolygon, makePlane, mapChannels, type ColourPicture, type Plane } from '../raster';
 import { toFrame, toPicture, type Frame, type Point } from '../straighten';
 import type { GlareFill } from './settings';
@@ -76,7 +77,7 @@ export function findGlare(picture: ColourPicture, frame: Frame, keptOut?: Plane)
     let [squares, count] = [0, 0];
     for (let i = 0; i < n; i++)
       if (usable.data[i]! > 0) {
-        squares += Math.min(0.25, (bright.data[i]! - base.data[i]!) ** 2);
+        squares += Math.min(0.25, squared(bright.data[i]! - base.data[i]!));
         count++;
       }
     // The finish's own spread decides what is much.
@@ -265,7 +266,7 @@ function stepFor(
           const j = (y + dy) * w + x + dx;
           if (found[j] || (keptOut && keptOut.data[j]! > 0.5)) bad++;
           if (mask.data[y * w + x]! > 0.5 || found[y * w + x]) continue;
-          cost += (Math.log(lum(picture, y * w + x) + 0.01) - Math.log(lum(picture, j) + 0.01)) ** 2;
+          cost += squared(Math.log(lum(picture, y * w + x) + 0.01) - Math.log(lum(picture, j) + 0.01));
           n++;
         }
       if (bad > 0 || n === 0) continue;

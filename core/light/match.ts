@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import {
   linearToOklab,
   oklabToLinear,
@@ -96,7 +97,7 @@ export function oklabSpread(picture: ColourPicture): { mean: Triple; spread: Tri
   return {
     mean: mean as unknown as Triple,
     spread: [0, 1, 2].map((k) =>
-      Math.sqrt(Math.max(0, sums[k + 3]! / n - mean[k]! ** 2)),
+      Math.sqrt(Math.max(0, sums[k + 3]! / n - squared(mean[k]!))),
     ) as unknown as Triple,
   };
 }

@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { linearToLab, linearToOklab, type Triple } from '../colour';
 import { seededRandom, type ColourPicture } from '../raster';
 
@@ -31,7 +32,8 @@ export function paletteOf(picture: ColourPicture, count: number): PaletteColour[
     linear.push([picture.r[i]!, picture.g[i]!, picture.b[i]!]);
   }
   const points = linear.map(linearToOklab);
-  const distance = (a: Triple, b: Triple) => (a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2 + (a[2] - b[2]) ** 2;
+  const distance = (a: Triple, b: Triple) =>
+    squared(a[0] - b[0]) + squared(a[1] - b[1]) + squared(a[2] - b[2]);
   const random = seededRandom(7);
   let centres: Triple[] = [points[random.whole(points.length)]!];
   const nearest = points.map((p) => distance(p, centres[0]!));
@@ -76,7 +78,7 @@ export function paletteOf(picture: ColourPicture, count: number): PaletteColour[
     assign();
     const groups = meansOf(points);
     let pair: [number, number] | null = null;
-    let least = ONE ** 2;
+    let least = squared(ONE);
     for (let a = 0; a < centres.length; a++)
       for (let b = a + 1; b < centres.length; b++)
         if (distance(centres[a]!, centres[b]!) < least) {

@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { ciede2000, labToXyz, linearToLab, lrvOf, multiply, xyzToLinear, type Triple } from '../colour';
 import type { ColourPicture } from '../raster';
 import {
@@ -203,7 +204,7 @@ function solveMatrix(pairs: readonly { seen: Triple; true: Triple }[], withOffse
         const x = withOffset ? [...seen, 1] : seen;
         // Relative error: what is dark counts as much as what is light.
         const level = 0.5 * Math.max(0, to[row]) + 0.5 * Math.max(0, lrvOf(to) / 100);
-        const weight = extra[n]! / (level + 0.03) ** 2;
+        const weight = extra[n]! / squared(level + 0.03);
         for (let k = 0; k < columns; k++) {
           right[k]! += weight * x[k]! * to[row];
           for (let l = 0; l < columns; l++) normal[k]![l]! += weight * x[k]! * x[l]!;
@@ -221,7 +222,7 @@ function solveMatrix(pairs: readonly { seen: Triple; true: Triple }[], withOffse
     );
     const middle = errors.slice().sort((a, b) => a - b)[errors.length >> 1]! + 0.1;
     // A patch with a speck or a reflex on it does not pull the others away.
-    extra = errors.map((e) => 1 / (1 + (e / (3 * middle)) ** 2) ** 2);
+    extra = errors.map((e) => 1 / squared(1 + squared(e / (3 * middle))));
   }
   return matrix;
 }
@@ -331,15 +332,15 @@ export function readSpot(
   let [n, clipped, squares] = [0, 0, 0];
   for (let py = Math.max(0, Math.floor(cy - r)); py <= Math.min(h - 1, cy + r); py++)
     for (let px = Math.max(0, Math.floor(cx - r)); px <= Math.min(w - 1, cx + r); px++) {
-      if ((px + 0.5 - cx) ** 2 + (py + 0.5 - cy) ** 2 > r * r) continue;
+      if (squared(px + 0.5 - cx) + squared(py + 0.5 - cy) > r * r) continue;
       const i = py * w + px;
       const v = [picture.r[i]!, picture.g[i]!, picture.b[i]!];
       for (let k = 0; k < 3; k++) sums[k]! += v[k]!;
-      squares += v[1]! ** 2;
+      squares += squared(v[1]!);
       if (Math.max(...v) > CLIPPED) clipped++;
       n++;
     }
   if (n === 0) throw new RangeError('There is no picture at this place.');
   const linear = sums.map((s) => s / n) as unknown as Triple;
-  return { linear, clipped: clipped / n, spread: Math.sqrt(Math.max(0, squares / n - linear[1] ** 2)) };
+  return { linear, clipped: clipped / n, spread: Math.sqrt(Math.max(0, squares / n - squared(linear[1]))) };
 }

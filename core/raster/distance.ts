@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { makePlane, type Plane } from './plane';
 
 /**
@@ -45,7 +46,7 @@ export function distanceTo(
     for (let q = 0; q < count; q++) {
       while (border[j + 1]! < q) j++;
       const v = vertex[j]!;
-      data[start + q * step] = s2 * (q - v) ** 2 + f[v]!;
+      data[start + q * step] = s2 * squared(q - v) + f[v]!;
     }
   }
   for (let y = 0; y < heightPx; y++) line(y * widthPx, 1, widthPx, mmPerPx.x);

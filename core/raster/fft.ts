@@ -1,8 +1,9 @@
+import { squared, wholePower } from '../exact';
 import FFT from 'fft.js';
 import { makePlane, type Plane } from './plane';
 
 /** The next power of two at or above n. */
-export const powerAbove = (n: number) => 2 ** Math.max(1, Math.ceil(Math.log2(n)));
+export const powerAbove = (n: number) => wholePower(2, Math.max(1, Math.ceil(Math.log2(n))));
 
 /** A complex field, row by row, real and imaginary part interleaved; both sides powers of two. */
 export interface Spectrum {
@@ -81,15 +82,15 @@ export function autocorrelations(
       const i = 2 * (y * pw + x);
       const j = 2 * (((ph - y) % ph) * pw + ((pw - x) % pw));
       const [a, b, c, d] = [s.data[i]!, s.data[i + 1]!, s.data[j]!, s.data[j + 1]!];
-      powers[i] = ((a + c) ** 2 + (b - d) ** 2) / 4;
-      powers[i + 1] = ((b + d) ** 2 + (c - a) ** 2) / 4;
+      powers[i] = (squared(a + c) + squared(b - d)) / 4;
+      powers[i + 1] = (squared(b + d) + squared(c - a)) / 4;
     }
   const sums = transform({ widthPx: pw, heightPx: ph, data: powers }, true).data;
   let pairs: Float64Array | null = null;
   if (usable) {
     const m = spectrumOf(usable, pw, ph);
     for (let i = 0; i < m.data.length; i += 2) {
-      m.data[i] = m.data[i]! ** 2 + m.data[i + 1]! ** 2;
+      m.data[i] = squared(m.data[i]!) + squared(m.data[i + 1]!);
       m.data[i + 1] = 0;
     }
     pairs = transform(m, true).data;

@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import type { Plane } from './plane';
 
 /** A polygon or polyline in pixels of the plane. */
@@ -60,7 +61,7 @@ export function paintTrack(
       ) {
         const [px, py] = [(x + 0.5 - x0) / rx, (y + 0.5 - y0) / ry];
         const t = length2 > 0 ? Math.min(1, Math.max(0, (px * dx + py * dy) / length2)) : 0;
-        if ((px - t * dx) ** 2 + (py - t * dy) ** 2 <= 1) data[y * w + x] = value;
+        if (squared(px - t * dx) + squared(py - t * dy) <= 1) data[y * w + x] = value;
       }
   }
 }

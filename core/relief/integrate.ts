@@ -1,3 +1,4 @@
+import { wholePower } from '../exact';
 import { makePlane, sampleWrapped, transform, type ColourPicture, type Plane } from '../raster';
 
 /** Slopes ∂h/∂x (to the right) and ∂h/∂y (up the picture) in mm per mm, from a normal map as stored (0–1). */
@@ -15,7 +16,7 @@ export function slopesOfNormals(picture: ColourPicture, greenRuns: 'up' | 'down'
   return { x, y };
 }
 
-const power = (n: number) => 2 ** Math.max(1, Math.round(Math.log2(n)));
+const power = (n: number) => wholePower(2, Math.max(1, Math.round(Math.log2(n))));
 
 /**
  * Height whose slopes are nearest to given ones (least squares over all spatial frequencies, wrapping), mean 0.

@@ -1,3 +1,4 @@
+import { wholePower } from '../exact';
 import {
   autocorrelations,
   blurWrapped,
@@ -260,7 +261,7 @@ function featuresOf(picture: ColourPicture): { lengthPx: number; distinct: numbe
   let [squares, fourths] = [0, 0];
   for (const v of soft) {
     squares += v * v;
-    fourths += v ** 4;
+    fourths += wholePower(v, 4);
   }
   return {
     lengthPx: Math.max(

@@ -1,7 +1,9 @@
+import { squared, wholePower } from '../exact';
+
 /** Reflection at a smooth surface of a dielectric. */
 
 /** Reflectance at normal incidence: ((n − 1)/(n + 1))². */
-export const f0OfIndex = (n: number): number => ((n - 1) / (n + 1)) ** 2;
+export const f0OfIndex = (n: number): number => squared((n - 1) / (n + 1));
 
 /** Refractive index from reflectance at normal incidence. */
 export const indexOfF0 = (f0: number): number => (1 + Math.sqrt(f0)) / (1 - Math.sqrt(f0));
@@ -20,4 +22,4 @@ export function fresnelDielectric(cosIn: number, n: number): number {
 }
 
 /** Reflectance of a metal over angle by Schlick's approximation from its reflectance at normal incidence. */
-export const fresnelMetal = (cosIn: number, f0: number): number => f0 + (1 - f0) * (1 - cosIn) ** 5;
+export const fresnelMetal = (cosIn: number, f0: number): number => f0 + (1 - f0) * wholePower(1 - cosIn, 5);

@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { fresnelDielectric, fresnelMetal } from './fresnel';
 
 /**
@@ -75,11 +76,11 @@ function integrate(alpha: number, nodes: number): Row {
       for (let i = 0; i < nodes; i++) {
         const ta = (a0 + a1) / 2 + ((a1 - a0) / 2) * gr.x[i]!;
         const a = ma + spreadIn * Math.tan(ta);
-        const da = ((a1 - a0) / 2) * gr.w[i]! * (spreadIn / Math.cos(ta) ** 2);
+        const da = ((a1 - a0) / 2) * gr.w[i]! * (spreadIn / squared(Math.cos(ta)));
         for (let j = 0; j < nodes; j++) {
           const tb = (b0 + b1) / 2 + ((b1 - b0) / 2) * gr.x[j]!;
           const b = mb + spreadAcross * Math.tan(tb);
-          const db = ((b1 - b0) / 2) * gr.w[j]! * (spreadAcross / Math.cos(tb) ** 2);
+          const db = ((b1 - b0) / 2) * gr.w[j]! * (spreadAcross / squared(Math.cos(tb)));
           const vx = Math.sin(THETA + a) * Math.cos(b);
           const vy = Math.sin(b);
           const vz = Math.cos(THETA + a) * Math.cos(b);
@@ -89,7 +90,7 @@ function integrate(alpha: number, nodes: number): Row {
           const length2 = hx * hx + hy * hy + hz * hz;
           const slope2 = (hx * hx + hy * hy) / length2; // sin² of the facet's tilt, without cancellation
           const cos2 = (hz * hz) / length2;
-          const d = a2 / (Math.PI * (a2 * cos2 + slope2) ** 2);
+          const d = a2 / (Math.PI * squared(a2 * cos2 + slope2));
           const masking =
             0.5 / (vz * Math.sqrt(a2 + (1 - a2) * lz * lz) + lz * Math.sqrt(a2 + (1 - a2) * vz * vz));
           const cosFacet = Math.sqrt(length2) / 2;
@@ -112,7 +113,7 @@ function integrate(alpha: number, nodes: number): Row {
 const STEPS = 96;
 const NODES = 32;
 /** α of table row k: even steps in roughness (α = roughness²), from near zero to one. */
-const alphaOfStep = (k: number) => Math.max(1e-4, (k / STEPS) ** 2);
+const alphaOfStep = (k: number) => Math.max(1e-4, squared(k / STEPS));
 let table: Row[] | null = null;
 const rows = () => (table ??= Array.from({ length: STEPS + 1 }, (_, k) => integrate(alphaOfStep(k), NODES)));
 

@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { blurWrapped, mean, percentiles, type ColourPicture, type Plane } from '../raster';
 import { integrateSlopes, slopesOfNormals } from '../relief/integrate';
 import { printNumber } from '../units';
@@ -105,8 +106,8 @@ function contentOf({ widthPx, heightPx, r, g, b }: ColourPicture): Content {
   const middle = mean(g);
   let [fine, coarse] = [0, 0];
   for (let i = 0; i < n; i++) {
-    fine += (g[i]! - broad.data[i]!) ** 2;
-    coarse += (broad.data[i]! - middle) ** 2;
+    fine += squared(g[i]! - broad.data[i]!);
+    coarse += squared(broad.data[i]! - middle);
   }
   return {
     grey: apart / n < 0.012,
@@ -214,8 +215,9 @@ export function orientationOfNormals(normals: ColourPicture, height?: Plane): Or
       for (let x = 1; x < w - 1; x++) {
         const i = y * w + x;
         // ∂(slope y)/∂x − ∂(slope x)/∂y; rows run down, y up.
-        sum +=
-          (slope.y.data[i + 1]! - slope.y.data[i - 1]! - (slope.x.data[i - w]! - slope.x.data[i + w]!)) ** 2;
+        sum += squared(
+          slope.y.data[i + 1]! - slope.y.data[i - 1]! - (slope.x.data[i - w]! - slope.x.data[i + w]!),
+        );
       }
     return Math.sqrt(sum);
   };
@@ -238,8 +240,8 @@ function correlation(a: Float32Array, b: Float32Array): number {
   let [ab, aa, bb] = [0, 0, 0];
   for (let i = 0; i < a.length; i++) {
     ab += (a[i]! - ma) * (b[i]! - mb);
-    aa += (a[i]! - ma) ** 2;
-    bb += (b[i]! - mb) ** 2;
+    aa += squared(a[i]! - ma);
+    bb += squared(b[i]! - mb);
   }
   return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
 }

@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { linearToLab, type Triple } from '../colour';
 import { blurWrapped, distanceTo, makePlane, smoothstep, type ColourPicture, type Plane } from '../raster';
 import type { Part } from './settings';
@@ -33,7 +34,7 @@ export function findPart(
   const nearest = (labs: readonly Triple[], [l, a, bb]: Triple) => {
     let best = Infinity;
     for (const lab of labs) {
-      const d = (l - lab[0]) ** 2 + (a - lab[1]) ** 2 + (bb - lab[2]) ** 2;
+      const d = squared(l - lab[0]) + squared(a - lab[1]) + squared(bb - lab[2]);
       if (d < best) best = d;
     }
     return Math.sqrt(best);

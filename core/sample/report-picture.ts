@@ -1,3 +1,4 @@
+import { power, squared } from '../exact';
 import { linearToLab } from '../colour';
 import {
   blurWrapped,
@@ -66,7 +67,7 @@ export function drawReport(picture: ColourPicture, shows: ReportPicture): Colour
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
         const step = Math.round((broad.data[y * broad.widthPx + x]! - middle) / 2);
-        const v = Math.min(0.95, Math.max(0.01, 0.28 * 1.45 ** step));
+        const v = Math.min(0.95, Math.max(0.01, 0.28 * power(1.45, step)));
         set(y * w + x, [v, v, v]);
       }
     return out;
@@ -83,7 +84,7 @@ export function drawReport(picture: ColourPicture, shows: ReportPicture): Colour
       const c =
         far.data[Math.min(half.heightPx - 1, y >> 1) * half.widthPx + Math.min(half.widthPx - 1, x >> 1)]!;
       const share = c > 0.05 ? near.data[y * w + x]! / c : 0;
-      const v = Math.min(0.95, Math.max(0.005, ((share - 0.25) / 0.6) ** 2));
+      const v = Math.min(0.95, Math.max(0.005, squared((share - 0.25) / 0.6)));
       set(y * w + x, share <= 0.25 ? [0.005, 0.005, 0.005] : [v, v, v]);
     }
   return out;

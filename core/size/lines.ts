@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { solveLinear, toFrame, stretchAt, type Frame } from '../straighten';
 import { weakestBasis, type Basis } from '../units';
 import type { RulerLine } from './settings';
@@ -60,13 +61,13 @@ export function sizeOfLines(lines: readonly RulerLine[], frame: Frame): RuledSiz
     for (const s of seen) {
       const length = Math.hypot(s.du * w, s.dv * h);
       add(
-        [(s.du * w) ** 2 / length ** 2, (s.dv * h) ** 2 / length ** 2],
+        [squared(s.du * w) / squared(length), squared(s.dv * h) / squared(length)],
         Math.log(length / s.mm),
-        s.lengthPx ** 2,
+        squared(s.lengthPx),
       );
     }
     // The frame's proportions hold where no line says otherwise.
-    const weak = 1e-8 * seen.reduce((sum, s) => sum + s.lengthPx ** 2, 0);
+    const weak = 1e-8 * seen.reduce((sum, s) => sum + squared(s.lengthPx), 0);
     add([1, -1], Math.log(w / h / ratio), weak);
     const [dw, dh] = solveLinear(a, b) as [number, number];
     w *= Math.exp(Math.min(1, Math.max(-1, dw)));
@@ -89,15 +90,15 @@ export function sizeOfLines(lines: readonly RulerLine[], frame: Frame): RuledSiz
   const [across, up] = [tolerance('across'), tolerance('up')];
   // Lines in different directions together tell an axis that none of them runs along.
   const shares = seen.map((s) => {
-    const [x, y] = [(s.du * w) ** 2, (s.dv * h) ** 2];
-    return { x: x / (x + y), y: y / (x + y), weight: s.lengthPx ** 2 };
+    const [x, y] = [squared(s.du * w), squared(s.dv * h)];
+    return { x: x / (x + y), y: y / (x + y), weight: squared(s.lengthPx) };
   });
   const all = shares.reduce((sum, s) => sum + s.weight, 0);
   const sumOf = (of: (s: (typeof shares)[number]) => number) =>
     shares.reduce((sum, s) => sum + s.weight * of(s), 0) / all;
-  const [xx, yy, xy] = [sumOf((s) => s.x ** 2), sumOf((s) => s.y ** 2), sumOf((s) => s.x * s.y)];
+  const [xx, yy, xy] = [sumOf((s) => squared(s.x)), sumOf((s) => squared(s.y)), sumOf((s) => s.x * s.y)];
   const apart = xx * yy - xy * xy;
-  const together = (own: number) => apart > 1e-9 && own / apart < MOST_SPREAD ** 2;
+  const together = (own: number) => apart > 1e-9 && own / apart < squared(MOST_SPREAD);
   return {
     widthMm: w,
     heightMm: h,

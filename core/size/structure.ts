@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import {
   autocorrelations,
   blurWrapped,
@@ -62,7 +63,7 @@ function limited(plane: Plane, usable: Plane): Plane {
     if (usable.data[i]! < 1) continue;
     n++;
     sum += plane.data[i]!;
-    square += plane.data[i]! ** 2;
+    square += squared(plane.data[i]!);
   }
   const mean = sum / Math.max(1, n);
   const deviation = Math.sqrt(Math.max(1e-20, square / Math.max(1, n) - mean * mean));

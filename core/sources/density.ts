@@ -1,3 +1,4 @@
+import { wholePower } from '../exact';
 import { enlargeTwice } from '../sample';
 import { halvingsKeeping, halvingsToFit, mapChannels, resample, type ColourPicture } from '../raster';
 import { warp, warpLevel, type Frame } from '../straighten';
@@ -46,8 +47,8 @@ export async function straightenedTo(
   const level = Math.min(halvingsKeeping(info.widthPx, widthPx), halvingsKeeping(info.heightPx, heightPx));
   const source = await levelOf(pictures, picture, level);
   // A level is rounded up to whole pixels; the step is taken from the full size.
-  const stepX = info.widthPx / 2 ** level / widthPx;
-  const stepY = info.heightPx / 2 ** level / heightPx;
+  const stepX = info.widthPx / wholePower(2, level) / widthPx;
+  const stepY = info.heightPx / wholePower(2, level) / heightPx;
   return mapChannels(source, (plane) =>
     resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, widthPx, heightPx),
   );
@@ -107,8 +108,8 @@ async function wholeAtDensity(
   );
   const source = await levelOf(pictures, picture, level);
   // A level is rounded up to whole pixels; the step is taken from the full size.
-  const stepX = info.widthPx / 2 ** level / (usedMm.width * pxPerMm.x);
-  const stepY = info.heightPx / 2 ** level / (usedMm.height * pxPerMm.y);
+  const stepX = info.widthPx / wholePower(2, level) / (usedMm.width * pxPerMm.x);
+  const stepY = info.heightPx / wholePower(2, level) / (usedMm.height * pxPerMm.y);
   return mapChannels(source, (plane) =>
     resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, widthPx, heightPx),
   );

@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { blurWrapped, luminancePlane, resample, type ColourPicture, type Plane } from '../raster';
 import { CARD_MARKS_MM, CARD_MM, MARK_MM } from './card';
 import {
@@ -178,7 +179,7 @@ function middleOf({ widthPx: w, data }: Plane, white: Blob, outerPx: number): Po
   const visit = (use: (x: number, y: number, v: number) => void) => {
     for (let y = Math.ceil(cy - ry); y <= cy + ry; y++)
       for (let x = Math.ceil(cx - rx); x <= cx + rx; x++)
-        if (((x - cx) / rx) ** 2 + ((y - cy) / ry) ** 2 <= 1) use(x, y, data[y * w + x] ?? 0);
+        if (squared((x - cx) / rx) + squared((y - cy) / ry) <= 1) use(x, y, data[y * w + x] ?? 0);
   };
   visit((_x, _y, v) => inside.push(v));
   inside.sort((a, b) => a - b);

@@ -1,3 +1,5 @@
+import { squared, wholePower } from '../exact';
+
 /** Projective maps of the plane, and what can be read from them. Points are [x, y]. */
 
 export type Point = readonly [number, number];
@@ -30,7 +32,7 @@ export function invert(h: Homography): Homography {
   const [A, B, C] = [e * j - f * i, f * g - d * j, d * i - e * g];
   const det = a * A + b * B + c * C;
   const size = Math.max(...h.map(Math.abs));
-  if (!(Math.abs(det) > 1e-14 * size ** 3))
+  if (!(Math.abs(det) > 1e-14 * wholePower(size, 3)))
     throw new RangeError('These points lie on one line; no plane goes through them.');
   return [
     A,
@@ -192,18 +194,18 @@ export function aspectOf(h: Homography, diagonalPx: number, focalPx?: number): A
   const flat = Math.hypot(a[0]!, a[1]!) / Math.hypot(b[0]!, b[1]!);
   // How much nearer edges are larger than farther ones, on each axis.
   if (Math.abs(a[2]!) < 1e-4 && Math.abs(b[2]!) < 1e-4) return { ratio: flat, by: 'parallel' };
-  let f2 = focalPx ? focalPx ** 2 : 0;
+  let f2 = focalPx ? squared(focalPx) : 0;
   let by: Aspect['by'] = 'focal length';
   if (!f2) {
     f2 = -(a[0]! * b[0]! + a[1]! * b[1]!) / (a[2]! * b[2]!);
     by = 'perspective';
     const strong = Math.min(Math.abs(a[2]!), Math.abs(b[2]!)) > 0.03;
     // From 14 mm to 200 mm on the 24 × 36 mm format.
-    if (!strong || !(f2 > (0.32 * diagonalPx) ** 2 && f2 < (4.6 * diagonalPx) ** 2)) {
-      f2 = (0.8 * diagonalPx) ** 2;
+    if (!strong || !(f2 > squared(0.32 * diagonalPx) && f2 < squared(4.6 * diagonalPx))) {
+      f2 = squared(0.8 * diagonalPx);
       by = 'ordinary lens';
     }
   }
-  const length = (v: number[]) => Math.sqrt((v[0]! ** 2 + v[1]! ** 2) / f2 + v[2]! ** 2);
+  const length = (v: number[]) => Math.sqrt((squared(v[0]!) + squared(v[1]!)) / f2 + squared(v[2]!));
   return { ratio: length(a) / length(b), by };
 }

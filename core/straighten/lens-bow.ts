@@ -1,3 +1,4 @@
+import { squared } from '../exact';
 import { solveLinear, type Point } from './homography';
 
 /**
@@ -51,9 +52,9 @@ function offLine(points: readonly Point[]): { off: number[]; length: number } {
   }
   let [xx, xy, yy] = [0, 0, 0];
   for (const [x, y] of points) {
-    xx += (x - cx) ** 2;
+    xx += squared(x - cx);
     xy += (x - cx) * (y - cy);
-    yy += (y - cy) ** 2;
+    yy += squared(y - cy);
   }
   const angle = 0.5 * Math.atan2(2 * xy, xx - yy);
   const [nx, ny] = [-Math.sin(angle), Math.cos(angle)];

@@ -1,3 +1,4 @@
+import { wholePower } from '../exact';
 import { makeColourPicture, type ColourPicture } from '../raster';
 import { bowFactor, hasBow } from './lens-bow';
 import { stretchAt, type Frame } from './frame';
@@ -75,7 +76,7 @@ export function warp(
 ): ColourPicture {
   const out = makeColourPicture(widthPx, rows.to - rows.from);
   const { widthPx: sw, heightPx: sh } = picture;
-  const shrink = 1 / 2 ** level;
+  const shrink = 1 / wholePower(2, level);
   const half = (Math.hypot(frame.picture.widthPx, frame.picture.heightPx) / 2) * shrink;
   // A level is rounded up to whole pixels; its middle is that of the full size.
   const [mx, my] = [(frame.picture.widthPx * shrink) / 2 - 0.5, (frame.picture.heightPx * shrink) / 2 - 0.5];

@@ -1,6 +1,7 @@
 /**
  * A figure: a number that says where it comes from and how far it can be trusted.
  */
+import { squared } from '../exact';
 import { z } from 'zod';
 
 export const BASES = ['measured', 'published', 'inferred', 'assumed'] as const;
@@ -94,7 +95,7 @@ export function figureOfReadings<U extends FigureUnit>(
   const n = readings.length;
   if (n === 0) throw new RangeError('A measured figure needs at least one reading.');
   const mean = readings.reduce((a, b) => a + b, 0) / n;
-  const spread = n > 1 ? Math.sqrt(readings.reduce((s, v) => s + (v - mean) ** 2, 0) / (n - 1)) : 0;
+  const spread = n > 1 ? Math.sqrt(readings.reduce((s, v) => s + squared(v - mean), 0) / (n - 1)) : 0;
   const interval = n > 1 ? ((T95[n - 2] ?? 1.96) * spread) / Math.sqrt(n) : 0;
   const round = (v: number) => Number(v.toFixed(2));
   return figure(

@@ -1,3 +1,5 @@
+import { squared } from '../exact';
+
 /**
  * Lengths as people type them, and as they are printed. Stored lengths are always millimetres.
  */
@@ -290,7 +292,7 @@ export function printArea(
 export const printSurface = (m2: number, system: 'metric' | 'imperial' = 'metric'): string =>
   system === 'metric'
     ? `${printNumber(m2, 1)}${THIN}m²`
-    : `${printNumber((m2 * 1e6) / MM_PER_UNIT.ft ** 2, 1)}${THIN}ft²`;
+    : `${printNumber((m2 * 1e6) / squared(MM_PER_UNIT.ft), 1)}${THIN}ft²`;
 
 /** Shorter lengths are printed in thousandths of an inch, mm: 1/8 in. */
 export const THOU_BELOW_MM = 3.175;

@@ -1,3 +1,4 @@
+import { squared } from '../../exact';
 import { seededRandom, type Random } from '../../raster';
 import { FEATURES, type Atlas } from './atlas';
 import { makeSearcher, type Found, type Searcher } from './search';
@@ -282,7 +283,7 @@ function varianceOf({ features, usable }: Atlas): number {
       sum += v;
       squares += v * v;
     }
-    if (n > 0) variance += squares / n - (sum / n) ** 2;
+    if (n > 0) variance += squares / n - squared(sum / n);
   }
   return variance;
 }

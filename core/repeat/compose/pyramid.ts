@@ -1,3 +1,4 @@
+import { wholePower } from '../../exact';
 import { halve, mapChannels } from '../../raster';
 import type { ComposeSource } from './atlas';
 import type { Lattice } from './composer';
@@ -25,8 +26,8 @@ export function halvings({ sources, widthPx, heightPx, patchPx }: ToHalve): numb
   let level = 0;
   while (
     level < MOST_HALVINGS &&
-    long / 2 ** level > COARSE_PX &&
-    short / 2 ** (level + 1) >= SMALLEST_COPY_PX
+    long / wholePower(2, level) > COARSE_PX &&
+    short / wholePower(2, level + 1) >= SMALLEST_COPY_PX
   )
     level++;
   return level;

@@ -1,3 +1,4 @@
+import { wholePower } from '../../exact';
 import { halve, type Plane } from '../../raster';
 import { apart, makeAtlas, unturned, type Atlas, type ComposeSource } from './atlas';
 import { Composer, type Lattice, type Steps } from './composer';
@@ -69,7 +70,7 @@ export function* redo(torus: Torus, task: RedoTask): Steps<Redone> {
     ...fixed[levels]!,
     place: fixed[levels]!.place.map((from, p) => (free[levels]![p] === 1 ? -1 : from)),
   };
-  const scale = 1 / 2 ** levels;
+  const scale = 1 / wholePower(2, levels);
   const side = (px: number) => Math.max(4, Math.round(px * scale));
   const patch = { w: side(patchPx.w), h: side(patchPx.h) };
   const composer = new Composer(coarse, seed, latticeAt(lattice, scale), at(levels));
@@ -92,7 +93,7 @@ export function* redo(torus: Torus, task: RedoTask): Steps<Redone> {
     now = { ...fixed[k]!, off, place: place.map((from, p) => (free[k]![p] === 1 ? twice.place[p]! : from)) };
     for (let p = 0; p < now.place.length; p++)
       if (free[k]![p] === 1 && now.place[p]! >= 0 && atlas.usable[now.place[p]!] !== 1) now.place[p] = -1;
-    settle(now, 1, latticeAt(lattice, 1 / 2 ** k), free[k]!);
+    settle(now, 1, latticeAt(lattice, 1 / wholePower(2, k)), free[k]!);
     closeGaps(now);
     recut(now, 2, at(k));
   }
@@ -165,7 +166,7 @@ function withTaken(
 
 /** A solved repeat at a coarser resolution: every so many pixels of it, from the halved sources. */
 function coarser(torus: Torus, atlas: Atlas, halvedTimes: number): Torus {
-  const step = 2 ** halvedTimes;
+  const step = wholePower(2, halvedTimes);
   const [W, H] = [Math.ceil(torus.widthPx / step), Math.ceil(torus.heightPx / step)];
   const place = new Int32Array(W * H);
   for (let y = 0; y < H; y++)

@@ -1,3 +1,4 @@
+import { squared } from '../../exact';
 import { powerAbove, transform, type Spectrum } from '../../raster';
 import { FEATURES, type Atlas } from './atlas';
 import type { Torus, Window } from './torus';
@@ -61,7 +62,10 @@ export function makeSearcher(atlas: Atlas): Searcher {
       first: plane((f) => [features[f + c0]!, features[f + c1]!]),
       second: plane((f) => [features[f + c2]!, features[f + c3]!]),
       squares: plane((f) => [
-        features[f + c0]! ** 2 + features[f + c1]! ** 2 + features[f + c2]! ** 2 + features[f + c3]! ** 2,
+        squared(features[f + c0]!) +
+          squared(features[f + c1]!) +
+          squared(features[f + c2]!) +
+          squared(features[f + c3]!),
         0,
       ]),
     };
@@ -83,7 +87,7 @@ export function makeSearcher(atlas: Atlas): Searcher {
           if (now[i]! < 0) continue;
           const f = p * FEATURES;
           total += weights[i]!;
-          for (const c of COMPARED) own += weights[i]! * features[f + c]! ** 2;
+          for (const c of COMPARED) own += weights[i]! * squared(features[f + c]!);
         }
       const best: Found[] = [];
       const scores: { partIndex: number; score: Float64Array; across: number; down: number }[] = [];

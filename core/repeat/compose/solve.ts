@@ -1,3 +1,4 @@
+import { wholePower } from '../../exact';
 import { makeAtlas, type ComposeSource, type Turn } from './atlas';
 import { Composer, type Lattice, type Steps } from './composer';
 import { doubled, recut, settle } from './copies';
@@ -54,8 +55,11 @@ export function* compose(task: ComposeTask): Steps<Torus> {
   const pyramid: (readonly ComposeSource[])[] = [task.sources];
   for (let k = 0; k < levels; k++) pyramid.push(pyramid[k]!.map(halved));
   const sizeAt = (level: number) =>
-    [Math.ceil(task.widthPx / 2 ** level), Math.ceil(task.heightPx / 2 ** level)] as const;
-  const scale = 1 / 2 ** levels;
+    [
+      Math.ceil(task.widthPx / wholePower(2, level)),
+      Math.ceil(task.heightPx / wholePower(2, level)),
+    ] as const;
+  const scale = 1 / wholePower(2, levels);
   let torus = makeTorus(makeAtlas(pyramid[levels]!, task.turns), ...sizeAt(levels), task.closed, task.joints);
   const composer = new Composer(torus, task.seed, latticeAt(task.lattice, scale));
   const side = (px: number) => Math.max(4, Math.round(px * scale));
@@ -69,7 +73,7 @@ export function* compose(task: ComposeTask): Steps<Torus> {
   for (let level = levels - 1; level >= 0; level--) {
     yield { share: 0.7 + (0.3 * (levels - 1 - level)) / levels, soFar: torus };
     torus = doubled(torus, makeAtlas(pyramid[level]!, task.turns), ...sizeAt(level), task.joints);
-    settle(torus, 1, latticeAt(task.lattice, 1 / 2 ** level));
+    settle(torus, 1, latticeAt(task.lattice, 1 / wholePower(2, level)));
     recut(torus, 2);
   }
   return torus;

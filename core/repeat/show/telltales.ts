@@ -1,3 +1,4 @@
+import { squared } from '../../exact';
 import { linearToLab } from '../../colour';
 import { blurWrapped, makePlane, percentiles, resample, type ColourPicture, type Plane } from '../../raster';
 import type { Cells } from '../placement';
@@ -157,7 +158,7 @@ function withoutStructure(plane: Plane, courses: Courses): Plane {
       for (let d = -STRAY_PX; d <= STRAY_PX; d++)
         about = Math.max(about, steep[wrapTo(x + d, y, W, H)]!, steep[wrapTo(x, y + d, W, H)]!);
       const i = y * W + x;
-      out.data[i] = (data[i]! - usual.data[i]!) / (1 + (about / (3 * flat + 1e-6)) ** 2);
+      out.data[i] = (data[i]! - usual.data[i]!) / (1 + squared(about / (3 * flat + 1e-6)));
     }
   return out;
 }

@@ -1,3 +1,4 @@
+import { power } from '../../exact';
 import { luminancePlane, resample, transform, type ColourPicture } from '../../raster';
 import { isOwnWave, type Courses } from './lattice';
 
@@ -49,9 +50,9 @@ const DISTANCES = 96;
  */
 export function contrastSensitivity(perDeg: number, luminance: number, fieldDeg: number): number {
   const u = perDeg;
-  const eye = 5200 * Math.exp(-0.0016 * u * u * (1 + 100 / luminance) ** 0.08);
+  const eye = 5200 * Math.exp(-0.0016 * u * u * power(1 + 100 / luminance, 0.08));
   const field = 1 + 144 / (fieldDeg * fieldDeg) + 0.64 * u * u;
-  const noise = 63 / luminance ** 0.83 + 1 / (1 - Math.exp(-0.02 * u * u));
+  const noise = 63 / power(luminance, 0.83) + 1 / (1 - Math.exp(-0.02 * u * u));
   return eye / Math.sqrt(field * noise);
 }
 
@@ -79,13 +80,15 @@ export function repetitionSeen(
       wave,
       sensitivity: contrastSensitivity(1 / deg(wave.lengthMm / distanceMm), luminance, fieldDeg),
     }));
-    const times =
-      seen.reduce((sum, s) => sum + (s.wave.contrast * s.sensitivity) ** SUMMATION, 0) ** (1 / SUMMATION);
+    const times = power(
+      seen.reduce((sum, s) => sum + power(s.wave.contrast * s.sensitivity, SUMMATION), 0),
+      1 / SUMMATION,
+    );
     return { seen, times };
   };
   const distances = Array.from(
     { length: DISTANCES },
-    (_, k) => NEAREST_MM * (FARTHEST_MM / NEAREST_MM) ** (k / (DISTANCES - 1)),
+    (_, k) => NEAREST_MM * power(FARTHEST_MM / NEAREST_MM, k / (DISTANCES - 1)),
   );
   const all = distances.map((distanceMm) => ({ distanceMm, ...at(distanceMm) }));
   const best = all.reduce((a, b) => (b.times > a.times ? b : a));
@@ -96,7 +99,7 @@ export function repetitionSeen(
   const between = (from: number, to: number): number => {
     const [a, b] = [all[from]!, all[to]!];
     const t = Math.log(a.times) / Math.log(a.times / Math.max(1e-12, b.times));
-    return a.distanceMm * (b.distanceMm / a.distanceMm) ** Math.min(1, Math.max(0, t));
+    return a.distanceMm * power(b.distanceMm / a.distanceMm, Math.min(1, Math.max(0, t)));
   };
   const first = all.findIndex((d) => d.times >= 1);
   const last = all.findLastIndex((d) => d.times >= 1);

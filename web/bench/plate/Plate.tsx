@@ -59,6 +59,8 @@ const Line = styled.div`
   }
 `;
 const Working = styled.div`
+  /* The plate is moved and zoomed under it. */
+  pointer-events: none;
   position: absolute;
   left: 8px;
   top: 8px;

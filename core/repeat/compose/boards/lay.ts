@@ -1,3 +1,4 @@
+import { squared } from '../../../exact';
 import { seededRandom, type Random } from '../../../raster';
 import type { BoardStock, EndJoint, Run } from './ends';
 
@@ -389,7 +390,7 @@ function costOf(
       for (const b of own) {
         const off = Math.abs((((a - b) % cells) + cells) % cells);
         const far = closed.along ? Math.min(off, cells - off) : Math.abs(a - b);
-        if (far < apart) cost += STAGGER * (1 - far / apart) ** 2;
+        if (far < apart) cost += STAGGER * squared(1 - far / apart);
       }
   }
   for (const [i, board] of filling.entries()) {
@@ -398,7 +399,7 @@ function costOf(
       continue;
     }
     const short = (board.cells * cellMm) / (SHORT * stock.boardMm);
-    if (short < 1) cost += (1 - short) ** 2;
+    if (short < 1) cost += squared(1 - short);
     cost += unrest(task, board);
     cost += samenessOf(task, shown, board, filling.slice(i + 1));
     // What went does not come again where it was.

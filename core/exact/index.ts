@@ -1,0 +1,1 @@
+export { power, squared, wholePower } from './power';
