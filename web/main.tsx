@@ -1,4 +1,5 @@
 import '@fontsource-variable/archivo';
+import { startTransition } from 'react';
 import { keepFocus } from './app/keep-focus';
 
 /** Lets the browser draw and take input before the next part is run. */
@@ -15,7 +16,9 @@ async function start(): Promise<void> {
   const { Root } = await import('./app/Root');
   await pause();
   keepFocus();
-  createRoot(document.getElementById('root')!).render(<Root />);
+  const root = createRoot(document.getElementById('root')!);
+  // A transition is rendered in slices, anything else in one go.
+  startTransition(() => root.render(<Root />));
 }
 
 void start();

@@ -1,0 +1,316 @@
+import { autocorrelations, type ColourPicture, type Plane } from '../../raster';
+import { compose, type Homography } from '../../straighten';
+import { bestComb, confidenceOf, LEAST_BY_EDGES, SHORTEST_PX, withoutTrend } from '../comb';
+import { coursesOf, snappedShift, type Courses } from './courses';
+import { apartFromLines, featuresOf, lineMeans, type Features } from './features';
+import { correlationOf, REACH, searchLattices } from './search';
+import { likenesses, track, type Tracked } from './track';
+import { lineDirection, uprightOf, warped, type Lean } from './upright';
+
+/** A structure as it lies in a picture. */
+export interface FoundLattice extends Tracked {
+  /** Takes the picture upright, in its pixels. */
+  upright: Homography;
+  /** The picture so taken. */
+  upRight: Features;
+}
+
+/** What was tried. */
+export interface Trial extends FoundLattice {
+  /** It is seen all over the picture, and does not stray. */
+  holds: boolean;
+}
+
+/** Least height of the points of a lattice, in deviations of chance. */
+const LEAST_HEIGHT = 3;
+/** A structure that strays further is none, as a share of its period. */
+export const MOST_WANDER = 0.05;
+/** It has to be seen where it is expected in this share of the picture; on one axis, where windows side by side see the same, in more. */
+const LEAST_SEEN = 0.6;
+const LEAST_SEEN_ON_ONE_AXIS = 0.9;
+/** And so much like itself; a lattice also apart from its beds. */
+const LEAST_LIKE = 0.2;
+
+/** How far from where it is expected a structure is looked for, round by round, as shares of its periods. */
+const REACHES = [0.38, 0.2, 0.12, 0.08];
+
+const LEVEL: Lean = { standing: 0, lying: 0, nearer: [0, 0] };
+
+/** What the straight lines of a picture say of how it leans. A turn is taken for both where only one is seen. */
+function leanOfLines({ lightness, usable }: Features): Lean {
+  const lying = lineDirection(lightness, usable, 'lying')?.tangent;
+  const standing = lineDirection(lightness, usable, 'standing')?.tangent;
+  return {
+    ...LEVEL,
+    lying: -(lying ?? (standing === undefined ? 0 : -standing)),
+    standing: -(standing ?? (lying === undefined ? 0 : -lying)),
+  };
+}
+
+const taken = (features: Features, map: Homography): Features => ({
+  lightness: warped(features.lightness, map),
+  edges: warped(features.edges, map),
+  usable: whole(warped(features.usable, map)),
+});
+const whole = (usable: Plane): Plane => ({ ...usable, data: usable.data.map((v) => (v > 0.99 ? 1 : 0)) });
+
+/** The period of a profile: of the mean of rows or of columns. */
+function periodOf(profile: Float64Array): number | null {
+  const n = profile.length;
+  const reach = Math.floor(n * REACH);
+  const mean = profile.reduce((a, b) => a + b, 0) / n;
+  const acf = new Float64Array(reach + 1);
+  let square = 0;
+  for (const v of profile) square += ((v - mean) * (v - mean)) / n;
+  if (square < 1e-9) return null;
+  for (let d = 0; d <= reach; d++) {
+    let sum = 0;
+    for (let i = 0; i + d < n; i++) sum += (profile[i]! - mean) * (profile[i + d]! - mean);
+    acf[d] = sum / (n - d) / square;
+  }
+  const comb = bestComb(withoutTrend(acf, Math.max(8, acf.length >> 2)));
+  return comb && confidenceOf(comb, LEAST_BY_EDGES) > 0.5 ? comb.periodPx : null;
+}
+
+/** A structure that may be there, and the tangent by which it falls to the right. */
+interface Candidate {
+  courses: Courses;
+  falls: number;
+}
+
+/** Lattices of what is the same neither all along rows nor all along columns. */
+function latticesOf({ lightness, edges, usable }: Features): Candidate[] {
+  const { widthPx: w, heightPx: h } = usable;
+  const [reachX, reachY] = [Math.floor(w * REACH), Math.floor(h * REACH)];
+  const [light, edge] = [lightness, edges].map((p) => apartFromLines(p, usable)) as [Plane, Plane];
+  const acfs = autocorrelations(light, edge, usable, reachX, reachY);
+  return searchLattices(correlationOf(acfs, reachX, reachY))
+    .filter(({ height }) => height > LEAST_HEIGHT)
+    .flatMap(({ lattice }) => coursesOf(lattice) ?? [])
+    .filter((one, k, all) => all.findIndex((other) => alike(one.courses, other.courses)) === k)
+    .slice(0, FOLLOWED);
+}
+
+/** Candidates that are followed over the picture. */
+const FOLLOWED = 3;
+const alike = (a: Courses, b: Courses) =>
+  Math.abs(a.acrossPx! / b.acrossPx! - 1) < 0.02 &&
+  Math.abs(a.upPx! / b.upPx! - 1) < 0.02 &&
+  Math.abs(a.stagger - b.stagger) < 0.02;
+
+/** The period of one axis by itself. */
+function axisOf({ lightness, edges, usable }: Features, axis: 'rows' | 'columns'): Candidate[] {
+  const period = periodOf(lineMeans(lightness, usable, axis)) ?? periodOf(lineMeans(edges, usable, axis));
+  if (period === null) return [];
+  const courses = { acrossPx: null, upPx: null, stagger: 0 };
+  return [{ courses: { ...courses, [axis === 'rows' ? 'upPx' : 'acrossPx']: period }, falls: 0 }];
+}
+
+/** Follows a structure round by round, each time in a picture taken upright by what the last one found. */
+function followed(
+  features: Features,
+  start: Homography,
+  { courses, falls }: Candidate,
+  reaches: readonly number[],
+): FoundLattice | null {
+  const { widthPx: w, heightPx: h } = features.usable;
+  let map =
+    falls === 0 ? start : compose(uprightOf({ ...LEVEL, lying: -falls, standing: falls }, w, h), start);
+  let now = courses;
+  let found: Tracked | null = null;
+  for (const reach of reaches) {
+    const { lightness, edges, usable } = taken(features, map);
+    found = track([lightness, edges], usable, now, reach);
+    if (!found) return null;
+    now = found.courses;
+    map = compose(uprightOf(found.lean, w, h), map);
+  }
+  return { ...found!, upright: map, upRight: taken(features, map) };
+}
+
+/** Cells of at most so many times the area are tried, and of as small a part of it. */
+const TIMES = 6;
+const PARTS = 3;
+
+/** Structures whose cells are made of several of this one's, or are a part of it. */
+function family({ acrossPx, upPx, stagger }: Courses): Courses[] {
+  const out: Courses[] = [];
+  const add = (across: number | null, up: number | null, shift: number) =>
+    out.push({ acrossPx: across, upPx: up, stagger: shift - Math.floor(shift + 1e-9) });
+  const both = acrossPx !== null && upPx !== null;
+  for (let a = 1; a <= TIMES; a++)
+    for (let b = 1; a * b <= TIMES; b++) {
+      if (a * b === 1 || (!both && b > 1)) continue;
+      for (let m = 0; m < (both ? a : 1); m++)
+        add(acrossPx && acrossPx * a, upPx && upPx * (both ? b : a), (stagger * b + m) / a);
+    }
+  for (let k = 2; k <= PARTS; k++) {
+    if (!both) {
+      add(acrossPx && acrossPx / k, upPx && upPx / k, 0);
+      continue;
+    }
+    for (let m = 0; m < k; m++) add(acrossPx, upPx / k, (stagger + m) / k);
+    add(acrossPx / k, upPx, stagger * k);
+  }
+  return out.filter(
+    (c) => (c.acrossPx ?? SHORTEST_PX) >= SHORTEST_PX && (c.upPx ?? SHORTEST_PX) >= SHORTEST_PX,
+  );
+}
+
+const areaOfCourses = ({ acrossPx, upPx }: Courses) => (acrossPx ?? 1) * (upPx ?? 1);
+
+/** By how much a larger cell has to be liker, as a share, to be taken, and by how many standard errors over the windows. */
+const LIKER = 0.03;
+const SURELY = 3.5;
+/** Windows overlap by half each way: so many of them say what one says. */
+const WINDOWS_ALIKE = 4;
+/** Those side by side along boards see the same boards. */
+const WINDOWS_ALIKE_ON_ONE_AXIS = 6;
+/** Pieces differ by chance: of n of them, larger cells gain this over the root of n. */
+const BY_CHANCE = 0.3;
+/** Lightness alone has to gain so much. */
+const LIGHTER = 0.12;
+
+/**
+ * What a structure of these axes is judged by. What runs all along rows or columns says nothing of the other axis, and pieces
+ * tell themselves apart more clearly without their beds.
+ */
+const judgedBy = ({ lightness, edges, usable }: Features, { acrossPx, upPx }: Courses): Plane[] =>
+  [lightness, edges].map((p) => (acrossPx !== null && upPx !== null ? apartFromLines(p, usable) : p));
+
+/** Of a structure and its family the smallest cell that is as like the picture as any. */
+function rightCell(features: Features, start: Courses): Courses {
+  const { usable } = features;
+  const planes = judgedBy(features, start);
+  const { widthPx: w, heightPx: h } = usable;
+  const alike = start.acrossPx !== null && start.upPx !== null ? WINDOWS_ALIKE : WINDOWS_ALIKE_ON_ONE_AXIS;
+  let now = start;
+  for (let round = 0; round < 3; round++) {
+    const all = [now, ...family(now)].filter(
+      ({ acrossPx, upPx }) =>
+        (acrossPx ?? 0) < REACH * usable.widthPx && (upPx ?? 0) < REACH * usable.heightPx,
+    );
+    const likes = all.map((c) => {
+      const [light, edge] = planes.map((p) => likenesses([p], usable, c, now)) as [number[], number[]];
+      return { courses: c, edge, like: light.map((v, k) => (v + edge[k]!) / 2) };
+    });
+    // Of cells alike in size the likest; of larger ones only what is surely liker.
+    const sizes = new Map<number, (typeof likes)[number]>();
+    for (const l of likes) {
+      const size = Math.round(areaOfCourses(l.courses));
+      const other = sizes.get(size);
+      if (!other || meanOf(l.like) > meanOf(other.like)) sizes.set(size, l);
+    }
+    const bySize = [...sizes.entries()].sort(([a], [b]) => a - b).map(([, l]) => l);
+    let best = bySize[0]!;
+    for (const next of bySize.slice(1)) {
+      const pieces = (w * h) / areaOfCourses(best.courses) / (alike === WINDOWS_ALIKE ? 1 : Math.max(w, h));
+      const chance = BY_CHANCE / Math.sqrt(pieces);
+      if (
+        surelyLiker(next.edge, best.edge, alike, chance) ||
+        (surelyLiker(next.like, best.like, alike, chance) && meanOf(next.like) > meanOf(best.like) + LIGHTER)
+      )
+        best = next;
+    }
+    if (best.courses === now) break;
+    now = best.courses;
+  }
+  return now;
+}
+
+const meanOf = (values: readonly number[]) => values.reduce((a, b) => a + b, 0) / Math.max(1, values.length);
+
+function surelyLiker(a: readonly number[], b: readonly number[], alike: number, chance: number): boolean {
+  const gains = a.map((v, k) => v - b[k]!);
+  const gain = meanOf(gains);
+  const scatter = Math.sqrt(meanOf(gains.map((g) => (g - gain) * (g - gain))) * (alike / gains.length));
+  return gain > LIKER * meanOf(b) + chance && gain > SURELY * scatter;
+}
+
+/** A shift that was followed over the picture is known so well, as a share of the way along. */
+const SHIFT_ERROR = 0.015;
+
+/** A lean of what stands may have been taken for a shift of the courses: where straight lines stand, they tell. */
+function shiftByLines(found: FoundLattice): { courses: Courses; upright: Homography } {
+  const { courses, upRight, upright } = found;
+  const { acrossPx, upPx } = courses;
+  if (acrossPx === null || upPx === null) return found;
+  const { widthPx: w, heightPx: h } = upRight.usable;
+  const leans = lineDirection(upRight.lightness, upRight.usable, 'standing')?.tangent ?? 0;
+  const shift = courses.stagger - (leans * upPx) / acrossPx;
+  return {
+    courses: { ...courses, stagger: snappedShift(shift - Math.floor(shift), SHIFT_ERROR) },
+    upright: compose(uprightOf({ ...LEVEL, standing: -leans }, w, h), upright),
+  };
+}
+
+/** Whether a structure holds all over the picture. */
+function holds({ wander, seen, upRight, courses }: FoundLattice): boolean {
+  const oneAxis = courses.acrossPx === null || courses.upPx === null;
+  if (wander > MOST_WANDER || seen < (oneAxis ? LEAST_SEEN_ON_ONE_AXIS : LEAST_SEEN)) return false;
+  return meanOf(likenesses(judgedBy(upRight, courses), upRight.usable, courses)) >= LEAST_LIKE;
+}
+
+/** The candidate that is liker to the picture than the others, once each was followed for a round. */
+function likeliest(
+  features: Features,
+  start: Homography,
+  candidates: readonly Candidate[],
+): FoundLattice | null {
+  let best: { found: FoundLattice; like: number } | null = null;
+  for (const candidate of candidates) {
+    const found = followed(features, start, candidate, REACHES.slice(0, 1));
+    if (!found) continue;
+    const { upRight, courses } = found;
+    const like = meanOf(likenesses(judgedBy(upRight, courses), upRight.usable, courses));
+    if (like > (best?.like ?? 0)) best = { found, like };
+  }
+  return best && best.found;
+}
+
+/** Cell and lean in turn, until the cell stays: one is judged the better the truer the other is. */
+function settled(features: Features, found: FoundLattice): FoundLattice {
+  let now = found;
+  for (let round = 0; round < 2; round++) {
+    const cell = rightCell(now.upRight, now.courses);
+    const { courses, upright } = shiftByLines({ ...now, courses: cell });
+    const next = followed(features, upright, { courses, falls: 0 }, REACHES.slice(2));
+    if (next) now = next;
+    if (!next || cell === now.courses || areaOfCourses(cell) === areaOfCourses(found.courses)) break;
+  }
+  return now;
+}
+
+/**
+ * Finds the lattice of a picture that may be seen askew: candidates are followed over the whole picture, and what strays, or
+ * is not seen all over it, is none.
+ * @param picture linear light, a few hundred pixels
+ * @param keptOut 1 where it must not be looked at
+ * @returns the structure, or the best candidate that does not hold; null: nothing repeats
+ */
+export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | null {
+  const { widthPx: w, heightPx: h } = picture;
+  const features = featuresOf(picture, keptOut);
+  const start = uprightOf(leanOfLines(features), w, h);
+  const level = taken(features, start);
+  let refused: Trial | null = null;
+  const tried = (candidates: readonly Candidate[]): Trial | null => {
+    const likely = likeliest(features, start, candidates);
+    const found =
+      likely && followed(features, likely.upright, { courses: likely.courses, falls: 0 }, REACHES.slice(1));
+    if (!found) return null;
+    const again = settled(features, found);
+    const trial = { ...again, holds: holds(again) };
+    refused ??= trial;
+    return trial.holds ? trial : null;
+  };
+  const lattice = tried(latticesOf(level));
+  if (lattice) return lattice;
+  const [rows, columns] = (['rows', 'columns'] as const).map((axis) => tried(axisOf(level, axis)));
+  if (rows && columns) {
+    const courses = { acrossPx: columns.courses.acrossPx, upPx: rows.courses.upPx, stagger: 0 };
+    const both = followed(features, rows.upright, { courses, falls: 0 }, REACHES.slice(1));
+    if (both) return { ...both, holds: true };
+  }
+  return rows ?? columns ?? refused;
+}

@@ -1,0 +1,359 @@
+import { squared } from '../../exact';
+import type { Plane } from '../../raster';
+import { solveLinear } from '../../straighten';
+import type { Courses } from './courses';
+import type { Lean } from './upright';
+
+/**
+ * Follows a structure over the picture: one mean cell is folded from all of it, and window by window it is looked how far
+ * the structure lies from where the lattice expects it. What changes evenly over the picture is a lean or another period;
+ * what is left is how far the structure wanders.
+ */
+
+/** How a window lies against the mean cell of all others. */
+interface Sighting {
+  /** Middle of the window, in halves of the longer side about the middle of the picture. */
+  x: number;
+  y: number;
+  /** How far its structure lies from where it is expected, px; to the right and downwards. */
+  offX: number;
+  offY: number;
+  /** Correlation with the mean cell there. */
+  likeness: number;
+}
+
+export interface Tracked {
+  /** What has to be taken out so that the structure lies evenly. */
+  lean: Lean;
+  /** The periods, measured over the whole picture. */
+  courses: Courses;
+  /** How far windows stray from the even structure, as shares of its periods; the larger of both axes. */
+  wander: number;
+  /** Share of windows in which the structure is seen where it is expected. */
+  seen: number;
+  /** Mean likeness of the windows. */
+  likeness: number;
+}
+
+/** Windows along the longer side, at most. */
+const WINDOWS = 7;
+/** A window at least so many pixels wide. */
+const LEAST_WINDOW_PX = 28;
+/** Pixels of a window that are compared, about. */
+const LOOKED_AT = 450;
+/** Likeness from which a window is taken to show the structure. */
+const SHOWN = 0.12;
+/** It is seen where it is expected when it is off by less, as a share of the period. */
+const THERE = 0.16;
+
+/** Fields of the cell per pixel, while there are not too many: with one, small cells would be blurred more than large ones. */
+const PER_PX = 2;
+const MOST_FIELDS = 12000;
+
+/** Where every pixel lies in the cell. */
+function cellsOf({ acrossPx, upPx, stagger }: Courses) {
+  const perPx = Math.max(1, Math.min(PER_PX, Math.sqrt(MOST_FIELDS / ((acrossPx ?? 1) * (upPx ?? 1)))));
+  const fields = (periodPx: number | null) =>
+    periodPx === null ? 1 : Math.max(2, Math.round(perPx * periodPx));
+  const [nx, ny] = [fields(acrossPx), fields(upPx)];
+  const bin = (x: number, y: number): number => {
+    const row = upPx === null ? 0 : y / upPx;
+    const course = Math.floor(row);
+    const along = acrossPx === null ? 0 : x / acrossPx - stagger * course;
+    const bx = Math.min(nx - 1, Math.floor((along - Math.floor(along)) * nx));
+    const by = Math.min(ny - 1, Math.floor((row - course) * ny));
+    return by * nx + bx;
+  };
+  return { bins: nx * ny, bin };
+}
+
+interface Window {
+  x0: number;
+  y0: number;
+  w: number;
+  h: number;
+}
+
+/** Overlapping windows, each about one cell large. */
+function windowsOf(w: number, h: number, { acrossPx, upPx }: Courses): Window[] {
+  const side = (period: number | null, length: number) =>
+    Math.round(Math.min(length / 2, Math.max(LEAST_WINDOW_PX, length / 8, period ?? length / 4)));
+  const [ww, wh] = [side(acrossPx, w), side(upPx, h)];
+  const starts = (length: number, window: number) => {
+    const n = Math.max(2, Math.min(WINDOWS, Math.round((2 * length) / window) - 1));
+    return Array.from({ length: n }, (_, k) => Math.round((k * (length - window)) / (n - 1)));
+  };
+  return starts(h, wh).flatMap((y0) => starts(w, ww).map((x0) => ({ x0, y0, w: ww, h: wh })));
+}
+
+/** Folded sums of a plane over the cell. */
+function fold(
+  plane: Plane,
+  usable: Plane,
+  places: Int32Array,
+  bins: number,
+  { x0, y0, w, h }: Window,
+): Folded {
+  const [sums, counts] = [new Float32Array(bins), new Float32Array(bins)];
+  for (let y = y0; y < y0 + h; y++)
+    for (let x = x0; x < x0 + w; x++) {
+      const i = y * plane.widthPx + x;
+      if (usable.data[i]! < 1) continue;
+      const k = places[i]!;
+      sums[k]! += plane.data[i]!;
+      counts[k]!++;
+    }
+  return { sums, counts };
+}
+
+/** Sums over the cell. */
+interface Folded {
+  sums: Float32Array;
+  counts: Float32Array;
+}
+
+/**
+ * A structure laid over a picture: its cell, folded from all of the picture but a window and what lies in line with it, so that
+ * what runs straight through the picture does not vouch for itself.
+ */
+function folded(planes: readonly Plane[], usable: Plane, courses: Courses) {
+  const { widthPx: w, heightPx: h } = usable;
+  const { bins, bin } = cellsOf(courses);
+  const places = new Int32Array(w * h);
+  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) places[y * w + x] = bin(x, y);
+  const known = new Map<string, Folded[]>();
+  const over = (window: Window): Folded[] => {
+    const key = `${window.x0} ${window.y0} ${window.w} ${window.h}`;
+    let made = known.get(key);
+    if (!made) known.set(key, (made = planes.map((p) => fold(p, usable, places, bins, window))));
+    return made;
+  };
+  const all = over({ x0: 0, y0: 0, w, h });
+  const [alongRows, alongColumns] = [courses.upPx !== null, courses.acrossPx !== null];
+  /** Mean of each plane in a field of the cell, without a window; made for all fields where it is asked for often. */
+  const cellWithout = (window: Window, often: boolean): Cell => {
+    const rows = alongRows ? over({ ...window, x0: 0, w }) : null;
+    const columns = alongColumns ? over({ ...window, y0: 0, h }) : null;
+    const own = rows && columns ? over(window) : null;
+    const cell: Cell = (k, b) => {
+      const [a, r, c, o] = [all[k]!, rows?.[k], columns?.[k], own?.[k]];
+      const n = a.counts[b]! - (r ? r.counts[b]! : 0) - (c ? c.counts[b]! : 0) + (o ? o.counts[b]! : 0);
+      if (n <= 0) return 0;
+      return (a.sums[b]! - (r ? r.sums[b]! : 0) - (c ? c.sums[b]! : 0) + (o ? o.sums[b]! : 0)) / n;
+    };
+    if (!often) return cell;
+    const made = planes.map((_, k) => Float32Array.from({ length: bins }, (__, b) => cell(k, b)));
+    return (k, b) => made[k]![b]!;
+  };
+  return { bin, cellWithout };
+}
+
+/** What a plane is on average in a field of the cell. */
+type Cell = (plane: number, field: number) => number;
+
+/** How much each window is like the mean cell of all others, where it is expected. */
+export function likenesses(
+  planes: readonly Plane[],
+  usable: Plane,
+  courses: Courses,
+  windowsAs = courses,
+): number[] {
+  const { bin, cellWithout } = folded(planes, usable, courses);
+  return windowsOf(usable.widthPx, usable.heightPx, windowsAs).map((window) =>
+    Math.max(-1, likenessAt(planes, usable, cellWithout(window, false), bin, window, 0, 0)),
+  );
+}
+
+/** How far the structure of each window lies from where it is expected. */
+function sightings(planes: readonly Plane[], usable: Plane, courses: Courses, reach: number): Sighting[] {
+  const { widthPx: w, heightPx: h } = usable;
+  const { bin, cellWithout } = folded(planes, usable, courses);
+  const half = Math.max(w, h) / 2;
+  const [reachX, reachY] = [courses.acrossPx, courses.upPx].map((p) =>
+    p === null ? 0 : Math.min(18, Math.max(1, reach * p)),
+  ) as [number, number];
+  const out: Sighting[] = [];
+  for (const window of windowsOf(w, h, courses)) {
+    const cell = cellWithout(window, true);
+    const like = (dx: number, dy: number) => likenessAt(planes, usable, cell, bin, window, dx, dy);
+    const best = highest(like, reachX, reachY);
+    if (best)
+      out.push({
+        x: (window.x0 + window.w / 2 - w / 2) / half,
+        y: (window.y0 + window.h / 2 - h / 2) / half,
+        offX: best.x,
+        offY: best.y,
+        likeness: best.value,
+      });
+  }
+  return out;
+}
+
+/** Mean correlation of the planes in a window with their cells, shifted. */
+function likenessAt(
+  planes: readonly Plane[],
+  usable: Plane,
+  cell: Cell,
+  bin: (x: number, y: number) => number,
+  { x0, y0, w, h }: Window,
+  dx: number,
+  dy: number,
+): number {
+  const stride = Math.max(1, Math.floor(Math.sqrt((w * h) / LOOKED_AT)));
+  let [n, sum] = [0, 0];
+  const both = new Float64Array(planes.length * 5);
+  for (let y = y0; y < y0 + h; y += stride)
+    for (let x = x0; x < x0 + w; x += stride) {
+      const i = y * usable.widthPx + x;
+      if (usable.data[i]! < 1) continue;
+      n++;
+      const b = bin(x - dx, y - dy);
+      for (let k = 0; k < planes.length; k++) {
+        const v = planes[k]!.data[i]!;
+        const c = cell(k, b);
+        both[5 * k]! += v * c;
+        both[5 * k + 1]! += v * v;
+        both[5 * k + 2]! += c * c;
+        both[5 * k + 3]! += v;
+        both[5 * k + 4]! += c;
+      }
+    }
+  if (n < 60) return -Infinity;
+  for (let k = 0; k < planes.length; k++) {
+    const [vc, vv, cc, v, c] = both.subarray(5 * k, 5 * k + 5) as unknown as number[];
+    sum += (vc! - (v! * c!) / n) / Math.sqrt(Math.max(1e-12, (vv! - (v! * v!) / n) * (cc! - (c! * c!) / n)));
+  }
+  return sum / planes.length;
+}
+
+/** The highest place within a reach, to parts of a pixel: on a grid first, then nearer and nearer. */
+function highest(
+  at: (dx: number, dy: number) => number,
+  reachX: number,
+  reachY: number,
+): { x: number; y: number; value: number } | null {
+  const grid = (reach: number) => {
+    const n = Math.ceil(reach / Math.max(1, reach / 3));
+    return Array.from({ length: 2 * n + 1 }, (_, k) => (reach * (k - n)) / n).filter(Number.isFinite);
+  };
+  const [xs, ys] = [reachX > 0 ? grid(reachX) : [0], reachY > 0 ? grid(reachY) : [0]];
+  let best = { x: 0, y: 0, value: -Infinity };
+  for (const y of ys)
+    for (const x of xs) {
+      const value = at(x, y);
+      if (value > best.value) best = { x, y, value };
+    }
+  if (best.value === -Infinity) return null;
+  let [sx, sy] = [xs.length > 1 ? (xs[1]! - xs[0]!) / 2 : 0, ys.length > 1 ? (ys[1]! - ys[0]!) / 2 : 0];
+  for (let round = 0; round < 4; round++) {
+    for (const [dx, dy] of [
+      [sx, 0],
+      [-sx, 0],
+      [0, sy],
+      [0, -sy],
+    ] as const) {
+      if (dx === 0 && dy === 0) continue;
+      const [x, y] = [best.x + dx, best.y + dy];
+      const value = at(x, y);
+      if (value > best.value) best = { x, y, value };
+    }
+    sx /= 2;
+    sy /= 2;
+  }
+  return best;
+}
+
+/** Unknowns of the even change: shift, period, lean of what stands; shift, period, fall of what lies; nearness right and below. */
+const UNKNOWNS = 8;
+
+/** What is known beforehand: leans are small. Weight of one window each. */
+const PRIOR = [1e-9, 1e-9, 0.05, 1e-9, 1e-9, 0.05, 0.15, 0.15];
+
+/** The even change that explains what was seen, by least squares that mistrust what lies far off. */
+function evenChange(
+  seen: readonly Sighting[],
+  across: boolean,
+  up: boolean,
+  half: number,
+): { values: Float64Array; left: { x: number; y: number }[] } {
+  let values: Float64Array = new Float64Array(UNKNOWNS);
+  const predicted = ({ x, y }: Sighting, v: Float64Array) => ({
+    x: half * -(v[0]! + v[1]! * x + v[2]! * y - v[6]! * x * x - v[7]! * x * y),
+    y: half * -(v[3]! + v[4]! * y + v[5]! * x - v[6]! * x * y - v[7]! * y * y),
+  });
+  const left = () =>
+    seen.map((s) => {
+      const p = predicted(s, values);
+      return { x: across ? s.offX - p.x : 0, y: up ? s.offY - p.y : 0 };
+    });
+  for (let round = 0; round < 5; round++) {
+    const rest = left();
+    const spread = (axis: 'x' | 'y') => Math.max(0.3, 1.4826 * middleOf(rest.map((r) => Math.abs(r[axis]))));
+    const [spreadX, spreadY] = [spread('x'), spread('y')];
+    const normal = PRIOR.map((p, k) => PRIOR.map((_, l) => (k === l ? p : 0)));
+    const right = PRIOR.map(() => 0);
+    const add = (row: readonly number[], value: number, weight: number) => {
+      for (let a = 0; a < UNKNOWNS; a++) {
+        if (row[a] === 0) continue;
+        for (let b = 0; b < UNKNOWNS; b++) normal[a]![b]! += weight * row[a]! * row[b]!;
+        right[a]! += weight * row[a]! * value;
+      }
+    };
+    seen.forEach((s, k) => {
+      const { x, y } = s;
+      const weight = squared(Math.max(0, s.likeness));
+      const trust = (off: number, scatter: number) => 1 / squared(1 + squared(off / (2 * scatter)));
+      const first = round === 0;
+      if (across)
+        add(
+          [1, x, y, 0, 0, 0, -x * x, -x * y],
+          -s.offX / half,
+          weight * (first ? 1 : trust(rest[k]!.x, spreadX)),
+        );
+      if (up)
+        add(
+          [0, 0, 0, 1, y, x, -x * y, -y * y],
+          -s.offY / half,
+          weight * (first ? 1 : trust(rest[k]!.y, spreadY)),
+        );
+    });
+    values = Float64Array.from(solveLinear(normal, right));
+  }
+  return { values, left: left() };
+}
+
+const middleOf = (values: number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
+
+/**
+ * Follows a structure over a picture.
+ * @param planes features of the picture, upright as far as that is known
+ * @param courses the structure as expected
+ * @param reach how far it may lie from there, as a share of its periods
+ */
+export function track(
+  planes: readonly Plane[],
+  usable: Plane,
+  courses: Courses,
+  reach: number,
+): Tracked | null {
+  const { acrossPx, upPx, stagger } = courses;
+  const half = Math.max(usable.widthPx, usable.heightPx) / 2;
+  const found = sightings(planes, usable, courses, reach);
+  const good = found.filter((s) => s.likeness > SHOWN);
+  if (good.length < 4) return null;
+  const { values, left } = evenChange(good, acrossPx !== null, upPx !== null, half);
+  const shareOf = (off: { x: number; y: number }) =>
+    Math.max(acrossPx === null ? 0 : Math.abs(off.x) / acrossPx, upPx === null ? 0 : Math.abs(off.y) / upPx);
+  const strays = left.map(shareOf);
+  return {
+    lean: { standing: values[2]!, lying: values[5]!, nearer: [values[6]!, values[7]!] },
+    courses: {
+      acrossPx: acrossPx && acrossPx / (1 + values[1]!),
+      upPx: upPx && upPx / (1 + values[4]!),
+      stagger,
+    },
+    wander: 1.4826 * middleOf(strays),
+    seen: strays.filter((s) => s < THERE).length / Math.max(1, found.length),
+    likeness: found.reduce((sum, s) => sum + Math.max(0, s.likeness), 0) / Math.max(1, found.length),
+  };
+}
