@@ -3,12 +3,14 @@ import { grain } from '../server/test/pictures';
 import type { TestServer } from '../server/test/serve';
 import { seededRandom } from '@jossel/core/raster';
 import { unprepared } from '@jossel/core/sample';
-import { findStructure } from '@jossel/core/size';
+import { findStraightening, findStructure } from '@jossel/core/size';
 import { findCard } from '@jossel/core/straighten';
 import { capture, captureSchema } from '../standins/capture/capture';
 import { BENCH_SAMPLES } from '../standins/capture/samples';
 import { lightFigures, type LightFigures } from '../standins/known-light';
 import { KNOWN_STRUCTURES } from '../standins/known-structures';
+import { judge } from '../standins/laid/judged';
+import { laidScene, SCENE_NAMES } from '../standins/laid/scenes';
 
 /** Straightening on the server: 12 megapixels, decoded once before; the time is that of the straightening itself. */
 export async function benchStraighten(
@@ -58,6 +60,39 @@ export async function benchStraighten(
     `${(median((t) => t.alone) / 1000).toFixed(2)} s (as PNG over HTTP ${(median((t) => t.whole) / 1000).toFixed(1)} s)`,
     '≤ 1.5 s',
   );
+}
+
+/** Sixty pictures of laid pieces, woven cloth and stones, photographed askew: the lattice, and how it is straightened. */
+export function benchLaid(print: (what: string, value: string, reach?: string) => void): void {
+  const judged = [];
+  let spent = 0;
+  for (const name of SCENE_NAMES)
+    for (let version = 0; version < 4; version++) {
+      const scene = laidScene(name, version);
+      const t = performance.now();
+      const found = findStraightening(scene.picture);
+      spent += performance.now() - t;
+      judged.push({ name: `${name} ${version}`, ...judge(scene, found) });
+    }
+  const all = judged.length;
+  const wrong = judged.filter((j) => !j.right);
+  const figures = (values: readonly (number | null)[]) => {
+    const known = values.filter((v) => v !== null).sort((a, b) => a - b);
+    return `median ${known[known.length >> 1]!.toFixed(3)}, worst ${known[known.length - 1]!.toFixed(3)}`;
+  };
+  print(
+    `lattice of ${all} pictures seen askew, right or rightly none`,
+    `${((100 * (all - wrong.length)) / all).toFixed(0)} % (not: ${wrong.map((j) => j.name).join(', ') || 'none'})`,
+    '≥ 95 %',
+  );
+  print('another lattice than the true one', `${judged.filter((j) => j.misled).length}`, '0');
+  print('periods, error in %', figures(judged.map((j) => j.periodOff && 100 * j.periodOff)), '≤ 0.3');
+  print(
+    'proposed straightening, lean left in degrees',
+    figures(judged.map((j) => (j.right ? j.leanDeg : null))),
+    '≤ 0.3',
+  );
+  print('time each, 632 px', `${(spent / all / 1000).toFixed(1)} s`);
 }
 
 /** The structure finder on forty samples of each kind, and the target card in pictures up to 35° tilt. */

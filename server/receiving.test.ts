@@ -1,10 +1,19 @@
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { lead, SCHEMA_ID, type Recipe } from '@jossel/core/finish';
-import { NO_SIZE, resolveSize, sizeKnownBy, type FoundStructure } from '@jossel/core/size';
+import {
+  NO_SIZE,
+  resolveSize,
+  sizeKnownBy,
+  type FoundStructure,
+  type StraighteningFound,
+} from '@jossel/core/size';
 import { makeFrame, type FoundCard } from '@jossel/core/straighten';
 import { unprepared, type PickedArea } from '@jossel/core/sample';
 import { figure } from '@jossel/core/units';
+import { linearToSrgbBytes } from '@jossel/core/colour';
+import { judge } from '../standins/laid/judged';
+import { laidScene } from '../standins/laid/scenes';
 import { grainAs } from './test/pictures';
 import { serve, startStandins, truthOfCapture, type TestServer } from './test/serve';
 
@@ -167,6 +176,27 @@ describe('capture bench', () => {
     const found = (await post<FoundStructure>(`/api/samples/${sample.id}/structure`, settings)).body;
     expect(found.up!.count).toBeCloseTo(5, 1);
     expect(found.across).toBeNull();
+  }, 60000);
+
+  test('how a wall photographed askew is straightened is told by its courses; a frame that cannot be is refused', async () => {
+    const scene = laidScene('third bond', 1);
+    const { widthPx: width, heightPx: height } = scene.picture;
+    const pixels = Buffer.from(linearToSrgbBytes(scene.picture, 4));
+    const png = await sharp(pixels, { raw: { width, height, channels: 4 } })
+      .png()
+      .toBuffer();
+    const { id } = (await jossel.upload('wall.png', png)).body;
+    const { body } = await post<StraighteningFound>(`/api/samples/${id}/straightening`);
+    expect(judge(scene, body)).toMatchObject({ right: true });
+    expect(judge(scene, body).leanDeg).toBeLessThan(0.3);
+    const frame = [
+      [0, 0],
+      [1, 1],
+      [1, 0],
+      [0, 1],
+    ];
+    const crossed = await post(`/api/samples/${id}/straightening`, { ...unprepared(), frame });
+    expect([400, 422]).toContain(crossed.status);
   }, 60000);
 
   test('it is straightened as a picture of true proportions; crossed corners are refused', async () => {

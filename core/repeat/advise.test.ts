@@ -106,7 +106,7 @@ test('a bond is kept with the shift that is left when its pattern comes back', (
       stagger,
       whole,
     });
-  expect(found(0.498, { across: 1, up: 1 })).toMatchObject({ up: { period: 0.1 }, stagger: 0.498 });
+  expect(found(0.498, { across: 1, up: 1 })).toMatchObject({ up: { period: 0.1 }, stagger: 0.5 });
   // After two courses of half bond there is no shift left.
   expect(found(0.498, { across: 1, up: 2 })).toMatchObject({ up: { period: 0.2 }, stagger: 0 });
   expect(found(0.5, { across: 1, up: 3 }).stagger).toBeCloseTo(0.5, 9);

@@ -9,10 +9,10 @@ import {
   mean,
   type ColourPicture,
 } from '../raster';
-import type { FoundStructure } from '../size';
+import { snappedShift, type FoundStructure } from '../size';
 import { printNumber } from '../units';
 import { seamFigures } from './seam';
-import type { RepeatSettings } from './settings';
+import { wholeBonds, type RepeatSettings } from './settings';
 
 /** Which way suits a sample, and why. */
 export interface Advice {
@@ -78,11 +78,13 @@ export function structureToKeep({ across, up, stagger, whole }: FoundStructure):
 
 /** A shift this near to whole periods is none: it was told to a pixel or two. */
 const NO_SHIFT = 0.03;
+/** A found shift is known so well, as a share: one that a bond has within that is meant. Over many courses the rest would add up. */
+const SHIFT_ERROR = 0.015;
 
 /** What is left of a shift by so many periods, as a share of the `whole` ones after which the pattern comes back. */
 function staggerAfter(periods: number, whole: number): number {
   const share = periods / whole - Math.floor(periods / whole);
-  return Math.min(share, 1 - share) < NO_SHIFT ? 0 : share;
+  return Math.min(share, 1 - share) < NO_SHIFT ? 0 : snappedShift(share, SHIFT_ERROR);
 }
 
 /** A sample whose edges differ by no more than so many times its inside, also halved and halved again, closes by itself. */
@@ -159,7 +161,7 @@ export function adviseRepeat(
     const few = regular.some((axis) => periods(axis) < FEW);
     if (both && !few) {
       why.push('Enough periods lie in the sample, so it is kept as it is and cut where that shows least.');
-      return end({ structure: structureToKeep(found) });
+      return end({ structure: wholeBonds(structureToKeep(found)) });
     }
     why.push(
       both

@@ -3,7 +3,7 @@ import { open, wrong, type Check } from '../surface';
 import { printNumber } from '../units';
 import type { ClosedAxis } from './close';
 import type { RepeatPlan } from './plan';
-import type { RepeatSettings } from './settings';
+import { coursesOfBond, type RepeatSettings } from './settings';
 import type { RepeatReport } from './report';
 
 /** An edge shows when it is so many times as steep as nineteen of twenty lines inside. */
@@ -17,6 +17,7 @@ const MM = '\u2009mm';
 export const checkRepeat = (repeat: RepeatSettings, plan: RepeatPlan, report: RepeatReport): Check[] => [
   ...edgesThatShow(plan, report),
   ...againstTheCount(repeat, plan),
+  ...cutBond(repeat, plan),
   ...otherThanAsked(repeat, plan),
   ...stretches(repeat, report),
   ...brokenLines(report),
@@ -64,6 +65,20 @@ function againstTheCount({ structure }: RepeatSettings, plan: RepeatPlan): Check
       ),
     ];
   });
+}
+
+/** At edges that are cut or blended a bond goes on only after all its courses: otherwise two like ones meet. */
+function cutBond({ method, up, structure }: RepeatSettings, { courses, pitchMm }: RepeatPlan): Check[] {
+  const bond = pitchMm.across ? coursesOfBond(structure.stagger) : 1;
+  if (method !== 'edges' || up.closing === 'mirror' || bond === 1 || !courses.up || courses.up % bond === 0)
+    return [];
+  return [
+    wrong(
+      'repeat',
+      'bond-cut',
+      `The bond comes back after ${bond} courses, and the repeat holds ${courses.up}: at its upper edge courses meet that do not belong together. ${bond === 2 ? 'Double the period up' : 'Compose the repeat anew'}, so that whole bonds are kept.`,
+    ),
+  ];
 }
 
 /** A repeat holds whole periods when it differs by less than this share of one. */

@@ -265,3 +265,14 @@ export function coursesOfBond(stagger: number): number {
   for (let n = 1; n <= 6; n++) if (Math.abs(n * stagger - Math.round(n * stagger)) < 0.04 * n) return n;
   return 1;
 }
+
+/**
+ * A bond as a structure whose courses are not shifted: its period up is then that of the whole bond, so that edges are cut
+ * where like courses follow on each other as they do inside. It stays as it is where the sample does not hold one bond.
+ */
+export function wholeBonds(structure: RepeatSettings['structure']): RepeatSettings['structure'] {
+  const { across, up, stagger } = structure;
+  const courses = across ? coursesOfBond(stagger) : 1;
+  if (!up || courses === 1 || up.period * courses > 1) return structure;
+  return { across, up: { ...up, period: up.period * courses }, stagger: 0 };
+}

@@ -6,3 +6,5 @@ export * from './resolve';
 export * from './plausible';
 export * from './card';
 export * from './sheet-count';
+export { snappedShift } from './lattice/courses';
+export * from './lattice/straightening';

@@ -1,7 +1,21 @@
 import { findGlare, type GlarePlace } from '../light';
 import { drawKeepOuts, type Preparation } from '../sample';
-import { findStructure, STRUCTURE_SIDES_PX, type FoundStructure } from '../size';
-import { findCard, makeFrame, type FoundCard, type Frame, type PictureShape, type Quad } from '../straighten';
+import {
+  findStraightening,
+  findStructure,
+  STRUCTURE_SIDES_PX,
+  type FoundStructure,
+  type StraighteningFound,
+} from '../size';
+import {
+  findCard,
+  makeFrame,
+  toPicture,
+  type FoundCard,
+  type Frame,
+  type PictureShape,
+  type Quad,
+} from '../straighten';
 import { halvingsToFit, type ColourPicture, type Plane } from '../raster';
 import { refusing, type Pictures } from '../surface';
 import { straightenedTo } from './density';
@@ -56,6 +70,29 @@ export async function structureOfSample(
     STRUCTURE_SIDES_PX[1],
   );
   return findStructure(picture, keptOut);
+}
+
+/**
+ * How the frame of a sample would be straightened by the structure in it: corners in shares of the picture as received.
+ * @throws Refusal when corners or lines cannot be
+ */
+export async function straighteningOfSample(
+  pictures: Pictures,
+  sample: SampleToLookAt,
+  settings: Straightening & Pick<Preparation, 'keepOuts'>,
+): Promise<StraighteningFound> {
+  const frame = frameOfSample(sample, settings);
+  const { picture, keptOut } = await lookStraight(
+    pictures,
+    sample,
+    frame,
+    settings.keepOuts,
+    STRUCTURE_SIDES_PX[0],
+  );
+  const found = findStraightening(picture, keptOut);
+  if (found.kind !== 'leans') return found;
+  const corners = found.proposed.corners.map((p) => toPicture(frame, p)) as unknown as Quad;
+  return { ...found, proposed: { ...found.proposed, corners } };
 }
 
 /** Pixels at which glare is looked for. */

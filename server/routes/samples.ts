@@ -167,6 +167,19 @@ export function sampleRoutes(app: App): void {
     async ({ params, body }) => samples.sampleStructure(app.context, params.id, body ?? unprepared()),
   );
   app.post(
+    '/api/samples/:id/straightening',
+    {
+      schema: {
+        summary:
+          'How the frame would be straightened by the structure in it: kind leans (corners in shares of the picture, slope, convergence, the structure), true or no-structure',
+        params: idParam,
+        body: preparationSchema.nullish().describe('How the sample is straightened now; default: as it is'),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => samples.sampleStraightening(app.context, params.id, body ?? unprepared()),
+  );
+  app.post(
     '/api/samples/:id/card',
     {
       schema: {

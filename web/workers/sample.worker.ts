@@ -8,6 +8,7 @@ import {
   framePxAtMost,
   glareInSample,
   lookStraight,
+  straighteningOfSample,
   structureOfSample,
   type Straightening,
 } from '@jossel/core/sources';
@@ -80,6 +81,9 @@ const worker = {
 
   structure: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
     structureOfSample(sources(sample), sample, settings),
+
+  straightening: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
+    straighteningOfSample(sources(sample), sample, settings),
 
   glare: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
     glareInSample(sources(sample), sample, settings),

@@ -61,20 +61,59 @@ export function limited(plane: Plane, usable: Plane): Plane {
 }
 
 /** What runs along a row or a column is taken away over so much of it, as a share of the picture: lines may bend a little. */
-const ALONG = 0.1;
+const ALONG = 0.18;
 
 /** A plane without what runs along its rows and along its columns. */
 export function apartFromLines(plane: Plane, usable: Plane): Plane {
   const { widthPx: w, heightPx: h, data } = plane;
-  const along = (sx: number, sy: number) => {
-    const [values, share] = [blurWrapped(plane, sx, sy).data, blurWrapped(usable, sx, sy).data];
-    return values.map((v, i) => v / Math.max(1e-6, share[i]!));
-  };
-  const [rows, columns] = [along(ALONG * w, 0), along(0, ALONG * h)];
   const rest = makePlane(w, h);
+  takeRunningMeans(plane, usable, rest, {
+    lines: h,
+    length: w,
+    step: 1,
+    next: w,
+    reach: Math.ceil(ALONG * w),
+  });
+  takeRunningMeans(plane, usable, rest, {
+    lines: w,
+    length: h,
+    step: w,
+    next: 1,
+    reach: Math.ceil(ALONG * h),
+  });
   for (let i = 0; i < rest.data.length; i++)
-    if (usable.data[i]! >= 1) rest.data[i] = data[i]! - rows[i]! - columns[i]!;
+    rest.data[i] = usable.data[i]! >= 1 ? data[i]! + rest.data[i]! : 0;
   return limited(rest, usable);
+}
+
+/** Takes the mean of the usable pixels on both sides, along one axis, off another plane. */
+function takeRunningMeans(
+  { data }: Plane,
+  usable: Plane,
+  from: Plane,
+  {
+    lines,
+    length,
+    step,
+    next,
+    reach,
+  }: { lines: number; length: number; step: number; next: number; reach: number },
+): void {
+  const [sums, counts] = [new Float64Array(length + 1), new Int32Array(length + 1)];
+  for (let line = 0; line < lines; line++) {
+    const start = line * next;
+    for (let k = 0; k < length; k++) {
+      const i = start + k * step;
+      const counted = usable.data[i]! >= 1;
+      sums[k + 1] = sums[k]! + (counted ? data[i]! : 0);
+      counts[k + 1] = counts[k]! + (counted ? 1 : 0);
+    }
+    for (let k = 0; k < length; k++) {
+      const [a, b] = [Math.max(0, k - reach), Math.min(length, k + reach + 1)];
+      const n = counts[b]! - counts[a]!;
+      if (n > 0) from.data[start + k * step]! -= (sums[b]! - sums[a]!) / n;
+    }
+  }
 }
 
 /** Means of a plane over its rows, from the top, or over its columns, from the left. */

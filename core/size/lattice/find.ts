@@ -162,12 +162,12 @@ const areaOfCourses = ({ acrossPx, upPx }: Courses) => (acrossPx ?? 1) * (upPx ?
 /** By how much a larger cell has to be liker, as a share, to be taken, and by how many standard errors over the windows. */
 const LIKER = 0.03;
 const SURELY = 3.5;
-/** Windows overlap by half each way: so many of them say what one says. */
-const WINDOWS_ALIKE = 4;
+/** So many windows say what one says. */
+const WINDOWS_ALIKE = 1;
 /** Those side by side along boards see the same boards. */
-const WINDOWS_ALIKE_ON_ONE_AXIS = 6;
+const WINDOWS_ALIKE_ON_ONE_AXIS = 2;
 /** Pieces differ by chance: of n of them, larger cells gain this over the root of n. */
-const BY_CHANCE = 0.3;
+const BY_CHANCE = 0.25;
 /** Lightness alone has to gain so much. */
 const LIGHTER = 0.12;
 
@@ -191,7 +191,7 @@ function rightCell(features: Features, start: Courses): Courses {
         (acrossPx ?? 0) < REACH * usable.widthPx && (upPx ?? 0) < REACH * usable.heightPx,
     );
     const likes = all.map((c) => {
-      const [light, edge] = planes.map((p) => likenesses([p], usable, c, now)) as [number[], number[]];
+      const [light, edge] = likenesses(planes, usable, c, now) as [number[], number[]];
       return { courses: c, edge, like: light.map((v, k) => (v + edge[k]!) / 2) };
     });
     // Of cells alike in size the likest; of larger ones only what is surely liker.
@@ -248,8 +248,11 @@ function shiftByLines(found: FoundLattice): { courses: Courses; upright: Homogra
 function holds({ wander, seen, upRight, courses }: FoundLattice): boolean {
   const oneAxis = courses.acrossPx === null || courses.upPx === null;
   if (wander > MOST_WANDER || seen < (oneAxis ? LEAST_SEEN_ON_ONE_AXIS : LEAST_SEEN)) return false;
-  return meanOf(likenesses(judgedBy(upRight, courses), upRight.usable, courses)) >= LEAST_LIKE;
+  return meanOf(likenesses(judgedBy(upRight, courses), upRight.usable, courses).flat()) >= LEAST_LIKE;
 }
+
+/** A candidate that is so much like the picture is right, or a part of what is right. */
+const CLEARLY_LIKE = 0.7;
 
 /** The candidate that is liker to the picture than the others, once each was followed for a round. */
 function likeliest(
@@ -262,8 +265,9 @@ function likeliest(
     const found = followed(features, start, candidate, REACHES.slice(0, 1));
     if (!found) continue;
     const { upRight, courses } = found;
-    const like = meanOf(likenesses(judgedBy(upRight, courses), upRight.usable, courses));
+    const like = meanOf(likenesses(judgedBy(upRight, courses), upRight.usable, courses).flat());
     if (like > (best?.like ?? 0)) best = { found, like };
+    if (like >= CLEARLY_LIKE) break;
   }
   return best && best.found;
 }

@@ -41,6 +41,7 @@ const WINDOWS = 7;
 const LEAST_WINDOW_PX = 28;
 /** Pixels of a window that are compared, about. */
 const LOOKED_AT = 450;
+const LEAST_LOOKED_AT = 60;
 /** Likeness from which a window is taken to show the structure. */
 const SHOWN = 0.12;
 /** It is seen where it is expected when it is off by less, as a share of the period. */
@@ -74,14 +75,15 @@ interface Window {
   h: number;
 }
 
-/** Overlapping windows, each about one cell large. */
-function windowsOf(w: number, h: number, { acrossPx, upPx }: Courses): Window[] {
+/** Windows, each about one cell large, side by side or overlapping by half. */
+function windowsOf(w: number, h: number, { acrossPx, upPx }: Courses, overlapping: boolean): Window[] {
   const side = (period: number | null, length: number) =>
     Math.round(Math.min(length / 2, Math.max(LEAST_WINDOW_PX, length / 8, period ?? length / 4)));
   const [ww, wh] = [side(acrossPx, w), side(upPx, h)];
   const starts = (length: number, window: number) => {
-    const n = Math.max(2, Math.min(WINDOWS, Math.round((2 * length) / window) - 1));
-    return Array.from({ length: n }, (_, k) => Math.round((k * (length - window)) / (n - 1)));
+    const n = overlapping ? Math.round((2 * length) / window) - 1 : Math.floor(length / window);
+    const taken = Math.max(2, Math.min(WINDOWS, n));
+    return Array.from({ length: taken }, (_, k) => Math.round((k * (length - window)) / (taken - 1)));
   };
   return starts(h, wh).flatMap((y0) => starts(w, ww).map((x0) => ({ x0, y0, w: ww, h: wh })));
 }
@@ -142,8 +144,9 @@ function folded(planes: readonly Plane[], usable: Plane, courses: Courses) {
       return (a.sums[b]! - (r ? r.sums[b]! : 0) - (c ? c.sums[b]! : 0) + (o ? o.sums[b]! : 0)) / n;
     };
     if (!often) return cell;
-    const made = planes.map((_, k) => Float32Array.from({ length: bins }, (__, b) => cell(k, b)));
-    return (k, b) => made[k]![b]!;
+    const made = new Float32Array(planes.length * bins);
+    for (let k = 0; k < planes.length; k++) for (let b = 0; b < bins; b++) made[k * bins + b] = cell(k, b);
+    return (k, b) => made[k * bins + b]!;
   };
   return { bin, cellWithout };
 }
@@ -151,17 +154,18 @@ function folded(planes: readonly Plane[], usable: Plane, courses: Courses) {
 /** What a plane is on average in a field of the cell. */
 type Cell = (plane: number, field: number) => number;
 
-/** How much each window is like the mean cell of all others, where it is expected. */
+/** How much each window is like the mean cell of all others, where it is expected: of every plane a list over the windows. */
 export function likenesses(
   planes: readonly Plane[],
   usable: Plane,
   courses: Courses,
   windowsAs = courses,
-): number[] {
+): number[][] {
   const { bin, cellWithout } = folded(planes, usable, courses);
-  return windowsOf(usable.widthPx, usable.heightPx, windowsAs).map((window) =>
-    Math.max(-1, likenessAt(planes, usable, cellWithout(window, false), bin, window, 0, 0)),
+  const windows = windowsOf(usable.widthPx, usable.heightPx, windowsAs, false).map((window) =>
+    likenessAt(planes, usable, cellWithout(window, false), bin, window, 0, 0),
   );
+  return planes.map((_, k) => windows.map((likes) => likes?.[k] ?? 0));
 }
 
 /** How far the structure of each window lies from where it is expected. */
@@ -173,9 +177,12 @@ function sightings(planes: readonly Plane[], usable: Plane, courses: Courses, re
     p === null ? 0 : Math.min(18, Math.max(1, reach * p)),
   ) as [number, number];
   const out: Sighting[] = [];
-  for (const window of windowsOf(w, h, courses)) {
+  for (const window of windowsOf(w, h, courses, true)) {
     const cell = cellWithout(window, true);
-    const like = (dx: number, dy: number) => likenessAt(planes, usable, cell, bin, window, dx, dy);
+    const like = (dx: number, dy: number) => {
+      const likes = likenessAt(planes, usable, cell, bin, window, dx, dy);
+      return likes ? likes.reduce((a, b) => a + b, 0) / likes.length : -Infinity;
+    };
     const best = highest(like, reachX, reachY);
     if (best)
       out.push({
@@ -189,7 +196,7 @@ function sightings(planes: readonly Plane[], usable: Plane, courses: Courses, re
   return out;
 }
 
-/** Mean correlation of the planes in a window with their cells, shifted. */
+/** Correlation of each plane in a window with its cell, shifted; null: too little of the window counts. */
 function likenessAt(
   planes: readonly Plane[],
   usable: Plane,
@@ -198,10 +205,10 @@ function likenessAt(
   { x0, y0, w, h }: Window,
   dx: number,
   dy: number,
-): number {
+): number[] | null {
   const stride = Math.max(1, Math.floor(Math.sqrt((w * h) / LOOKED_AT)));
-  let [n, sum] = [0, 0];
-  const both = new Float64Array(planes.length * 5);
+  let n = 0;
+  const sums = new Float64Array(planes.length * 5);
   for (let y = y0; y < y0 + h; y += stride)
     for (let x = x0; x < x0 + w; x += stride) {
       const i = y * usable.widthPx + x;
@@ -211,19 +218,24 @@ function likenessAt(
       for (let k = 0; k < planes.length; k++) {
         const v = planes[k]!.data[i]!;
         const c = cell(k, b);
-        both[5 * k]! += v * c;
-        both[5 * k + 1]! += v * v;
-        both[5 * k + 2]! += c * c;
-        both[5 * k + 3]! += v;
-        both[5 * k + 4]! += c;
+        sums[5 * k]! += v * c;
+        sums[5 * k + 1]! += v * v;
+        sums[5 * k + 2]! += c * c;
+        sums[5 * k + 3]! += v;
+        sums[5 * k + 4]! += c;
       }
     }
-  if (n < 60) return -Infinity;
-  for (let k = 0; k < planes.length; k++) {
-    const [vc, vv, cc, v, c] = both.subarray(5 * k, 5 * k + 5) as unknown as number[];
-    sum += (vc! - (v! * c!) / n) / Math.sqrt(Math.max(1e-12, (vv! - (v! * v!) / n) * (cc! - (c! * c!) / n)));
-  }
-  return sum / planes.length;
+  if (n < LEAST_LOOKED_AT) return null;
+  return planes.map((_, k) => {
+    const [vc, vv, cc, v, c] = Array.from(sums.subarray(5 * k, 5 * k + 5)) as [
+      number,
+      number,
+      number,
+      number,
+      number,
+    ];
+    return (vc - (v * c) / n) / Math.sqrt(Math.max(1e-12, (vv - (v * v) / n) * (cc - (c * c) / n)));
+  });
 }
 
 /** The highest place within a reach, to parts of a pixel: on a grid first, then nearer and nearer. */

@@ -86,11 +86,10 @@ export function lineDirection(
       }
     }
     let held = 0;
-    let [n, c] = [0, 0];
+    let n = 0;
     for (let k = 0; k < sums.length; k++)
       if (counts[k]! > along / 8) {
         held += (sums[k]! * sums[k]!) / counts[k]!;
-        c += counts[k]!;
         n++;
       }
     return n && all ? held / n / (all / ((along * across) / 2)) : 0;

@@ -1,5 +1,5 @@
 import { countedPeriods, leadingPicture, type Recipe } from '@jossel/core/finish';
-import { structureToKeep, withCounted, type RepeatPlan, type RepeatSettings } from '@jossel/core/repeat';
+import { structureToKeep, wholeBonds, withCounted, type RepeatPlan, type RepeatSettings } from '@jossel/core/repeat';
 import type { ResolvedSize } from '@jossel/core/size';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
@@ -30,7 +30,9 @@ export function StructureBlock({
   const { found } = search;
   const counted = lead && size ? countedPeriods(lead, { size }) : { across: null, up: null };
   const known = found && withCounted(found, counted);
-  const offered = known && structureToKeep(known.structure);
+  const kept = known && structureToKeep(known.structure);
+  // Edges do not go along with a bond as copies do.
+  const offered = kept && (recipe.repeat.method === 'edges' ? wholeBonds(kept) : kept);
   const held = structure.across !== null || structure.up !== null;
   const lengths = size && { across: size.width.mm, up: size.height.mm };
   const offer =

@@ -14,6 +14,7 @@ import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
 import { useGeometryChange } from '../use-change';
 import type { PanelProps } from './panel-props';
+import { straightenedWords } from './straightened-words';
 
 /** Corners to a true rectangle, bow of the lens, turns, and the target card. */
 export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps) {
@@ -43,6 +44,14 @@ export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps
     );
   }
 
+  async function byStructure() {
+    setSaid('Looking for courses and joints …');
+    const { bowLines: bow, keepOuts } = source.preparation;
+    const found = await sampleWorker().straightening(infoOf(sample), { bowLines: bow, frame, keepOuts });
+    setSaid(straightenedWords(found));
+    if (found.kind === 'leans') setFrame('frame by structure', found.proposed.corners);
+  }
+
   return (
     <>
       <p>Drag the four corners to a rectangle of the finish, with a joint or an edge under each line.</p>
@@ -67,6 +76,11 @@ export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps
         <Button onPress={() => void byCard().catch((e: Error) => setSaid(e.message))}>
           Straighten by the card
         </Button>
+        <Button onPress={() => void byStructure().catch((e: Error) => setSaid(e.message))}>
+          Straighten by the structure
+        </Button>
+      </Row>
+      <Row>
         <Button weight="quiet" isDisabled={!frame} onPress={() => setFrame('whole picture', null)}>
           Whole picture
         </Button>

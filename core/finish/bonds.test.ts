@@ -1,0 +1,81 @@
+import { makeColourPicture, type ColourPicture } from '../raster';
+import { wholeBonds, type RepeatSettings } from '../repeat';
+import { sizeKnownBy } from '../size';
+import type { Pictures } from '../surface';
+import { figure } from '../units';
+import { defaultRecipe, lead, renderFinish } from './index';
+
+const [BRICK, COURSE, COURSES] = [40, 20, 13];
+const [WIDTH, HEIGHT] = [8 * BRICK, COURSES * COURSE + 8];
+
+/** Half bond of 8 bricks and a little over 13 courses at 1 px/mm, joints of 3 mm. */
+function wall(): ColourPicture {
+  const p = makeColourPicture(WIDTH, HEIGHT);
+  for (let y = 0; y < p.heightPx; y++)
+    for (let x = 0; x < p.widthPx; x++) {
+      const course = Math.floor(y / COURSE);
+      const along = (x + (course % 2) * (BRICK / 2)) % BRICK;
+      const tone = 0.14 + 0.02 * Math.sin(Math.floor((x + (course % 2) * 20) / BRICK) * 7 + course * 3);
+      const v = along < 3 || y % COURSE < 3 ? 0.5 : tone;
+      p.r[y * p.widthPx + x] = p.g[y * p.widthPx + x] = p.b[y * p.widthPx + x] = v;
+    }
+  return p;
+}
+
+const PICTURES: Pictures = {
+  info: async () => ({ widthPx: WIDTH, heightPx: HEIGHT, sha256: 'wall' }),
+  level: async (_, n) => {
+    if (n > 0) throw new Error('Asked for at its own size.');
+    return wall();
+  },
+  data: async () => {
+    throw new Error('This finish has no maps.');
+  },
+};
+
+const HALF_BOND: RepeatSettings['structure'] = {
+  across: { period: 1 / 8, first: 0 },
+  up: { period: COURSE / HEIGHT, first: 0 },
+  stagger: 0.5,
+};
+
+async function closedWith(structure: RepeatSettings['structure']) {
+  const recipe = defaultRecipe(['wall'], 'brick', { widthPx: WIDTH, heightPx: HEIGHT });
+  lead(recipe).size = sizeKnownBy({ overall: figure(WIDTH, 'mm', 'measured', 1) }, 'follows');
+  const axis = { closing: 'cut' as const, overlapMm: 4 };
+  recipe.repeat = { ...recipe.repeat, method: 'edges', across: axis, up: axis, structure };
+  // Of eight bricks seven are left beside the overlap: one pixel is one millimetre.
+  return renderFinish(recipe, PICTURES, { widthPx: 7 * BRICK, category: 'brick' });
+}
+
+test('courses of a bond that is cut between two like ones are pointed out; kept whole, they alternate over the edge', async () => {
+  const cut = await closedWith(HALF_BOND);
+  expect(cut.report.checks.map((c) => c.code)).toContain('bond-cut');
+  const { report, maps } = await closedWith(wholeBonds(HALF_BOND));
+  expect(report.checks.map((c) => c.code)).not.toContain('bond-cut');
+  expect(report.repeatMm.height).toBeCloseTo(12 * COURSE, 6);
+  const { r, widthPx, heightPx } = maps.colour;
+  const joint = (row: number, x: number) => r[row * widthPx + (x % widthPx)]! > 0.4;
+  // Pixels of joints in the first course that meet those in the last one, moved along it.
+  const meeting = (alongPx: number) =>
+    Array.from({ length: widthPx }, (_, x) => x).filter(
+      (x) => joint(COURSE / 2, x) && joint(heightPx - COURSE / 2, x + alongPx),
+    ).length;
+  expect(meeting(BRICK / 2)).toBeGreaterThan(7);
+  expect(meeting(0)).toBe(0);
+});
+
+test('a bond is a structure of all its courses, where the sample holds one', () => {
+  expect(wholeBonds(HALF_BOND)).toEqual({
+    ...HALF_BOND,
+    up: { period: (2 * COURSE) / HEIGHT, first: 0 },
+    stagger: 0,
+  });
+  expect(wholeBonds({ ...HALF_BOND, stagger: 1 / 3 }).up!.period).toBeCloseTo((3 * COURSE) / HEIGHT, 12);
+  for (const as of [
+    { ...HALF_BOND, stagger: 0 },
+    { ...HALF_BOND, across: null },
+    { ...HALF_BOND, up: { period: 0.6, first: 0 } },
+  ])
+    expect(wholeBonds(as)).toBe(as);
+});

@@ -1,0 +1,16 @@
+import { findStraightening } from '@jossel/core/size';
+import { judge } from './laid/judged';
+import { laidScene } from './laid/scenes';
+
+/** Sixty scenes of fifteen layings are in the bench; here those that are least alike. */
+test.each(['third bond', 'English bond', 'hexagons', 'boards', 'twill', 'crazy paving'])(
+  'of %s, photographed askew, the lattice is found, or rightly none, and how to straighten it',
+  (name) => {
+    const scene = laidScene(name, 0);
+    const judged = judge(scene, findStraightening(scene.picture));
+    expect(judged).toMatchObject({ right: true, misled: false });
+    if (judged.periodOff !== null) expect(judged.periodOff).toBeLessThan(0.003);
+    if (judged.leanDeg !== null) expect(judged.leanDeg).toBeLessThan(0.3);
+  },
+  60000,
+);
