@@ -19,8 +19,9 @@ const print = (what: string, value: string, reach = '') => {
 
 /** `npm run bench` measures all; `npm run bench page core` only those parts. */
 const asked = process.argv.slice(2);
-const wanted = (part: 'core' | 'repeat' | 'many' | 'finding' | 'laid' | 'light' | 'server' | 'page' | 'start') =>
-  asked.length === 0 || asked.includes(part);
+const wanted = (
+  part: 'core' | 'repeat' | 'many' | 'finding' | 'laid' | 'light' | 'server' | 'page' | 'start',
+) => asked.length === 0 || asked.includes(part);
 
 if (wanted('core')) await benchCore(print);
 if (wanted('repeat')) await benchRepeat(print);

@@ -1,5 +1,5 @@
 import { squared } from '../../exact';
-import type { Plane } from '../../raster';
+import { hash32, type Plane } from '../../raster';
 import { solveLinear } from '../../straighten';
 import type { Courses } from './courses';
 import type { Lean } from './upright';
@@ -108,10 +108,16 @@ function fold(
   return { sums, counts };
 }
 
+/**
+ * Pixels are folded about so far from where they are. They lie at whole places: a cell of a third of the true one, say, would
+ * else gather its three parts in fields of their own, and look as true as the whole.
+ */
+const SCATTER_PX = 0.9;
+
 /** Sums over the cell. */
 interface Folded {
-  sums: Float32Array;
-  counts: Float32Array;
+  sums: Float32Array<ArrayBuffer>;
+  counts: Float32Array<ArrayBuffer>;
 }
 
 /**
@@ -122,7 +128,14 @@ function folded(planes: readonly Plane[], usable: Plane, courses: Courses) {
   const { widthPx: w, heightPx: h } = usable;
   const { bins, bin } = cellsOf(courses);
   const places = new Int32Array(w * h);
-  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) places[y * w + x] = bin(x, y);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const i = y * w + x;
+      const scattered = hash32(i);
+      const aside = ((scattered & 0xffff) / 0x8000 - 1) * SCATTER_PX;
+      const down = ((scattered >>> 16) / 0x8000 - 1) * SCATTER_PX;
+      places[i] = bin(x + aside, y + down);
+    }
   const known = new Map<string, Folded[]>();
   const over = (window: Window): Folded[] => {
     const key = `${window.x0} ${window.y0} ${window.w} ${window.h}`;

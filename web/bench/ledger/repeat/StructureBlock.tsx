@@ -1,5 +1,11 @@
 import { countedPeriods, leadingPicture, type Recipe } from '@jossel/core/finish';
-import { structureToKeep, wholeBonds, withCounted, type RepeatPlan, type RepeatSettings } from '@jossel/core/repeat';
+import {
+  structureToKeep,
+  wholeBonds,
+  withCounted,
+  type RepeatPlan,
+  type RepeatSettings,
+} from '@jossel/core/repeat';
 import type { ResolvedSize } from '@jossel/core/size';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
