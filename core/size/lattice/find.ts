@@ -244,11 +244,23 @@ function shiftByLines(found: FoundLattice): { courses: Courses; upright: Homogra
   };
 }
 
+/** A lattice is so much liker to the picture than its courses alone, and than what stands alone; boards are not. */
+const BEYOND_ONE_AXIS = 0.03;
+
 /** Whether a structure holds all over the picture. */
 function holds({ wander, seen, upRight, courses }: FoundLattice): boolean {
   const oneAxis = courses.acrossPx === null || courses.upPx === null;
   if (wander > MOST_WANDER || seen < (oneAxis ? LEAST_SEEN_ON_ONE_AXIS : LEAST_SEEN)) return false;
-  return meanOf(likenesses(judgedBy(upRight, courses), upRight.usable, courses).flat()) >= LEAST_LIKE;
+  const { lightness, edges, usable } = upRight;
+  const like = (planes: readonly Plane[], as: Courses) =>
+    meanOf(likenesses(planes, usable, as, courses).flat());
+  if (like(judgedBy(upRight, courses), courses) < LEAST_LIKE) return false;
+  if (oneAxis) return true;
+  const planes = [lightness, edges];
+  const alone = ([{ acrossPx: null }, { upPx: null }] as const).map((axis) =>
+    like(planes, { ...courses, ...axis, stagger: 0 }),
+  );
+  return like(planes, courses) > Math.max(...alone) + BEYOND_ONE_AXIS;
 }
 
 /** A candidate that is so much like the picture is right, or a part of what is right. */
