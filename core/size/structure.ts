@@ -1,19 +1,9 @@
-import { squared } from '../exact';
-import {
-  autocorrelations,
-  blurWrapped,
-  halve,
-  luminancePlane,
-  makePlane,
-  mapChannels,
-  resample,
-  type ColourPicture,
-  type Plane,
-} from '../raster';
+import { autocorrelations, halve, mapChannels, resample, type ColourPicture, type Plane } from '../raster';
 import { bestComb, confidenceOf, LEAST_BY_EDGES, LEAST_BY_LIGHT, SHORTEST_PX, withoutTrend } from './comb';
 import { phaseOf, sharpened, stepsAlong } from './lines-across';
 import { wholePeriods } from './whole-period';
 import type { FoundPeriod, FoundStructure } from './found-structure';
+import { featuresOf } from './lattice/features';
 
 /** What a search at one size finds. */
 type Found = Omit<FoundStructure, 'whole'>;
@@ -24,59 +14,6 @@ export const CONFIDENT = 0.5;
 export const STRUCTURE_SIDES_PX = [632, 1264] as const;
 /** Shifts up to this share of the frame are looked at: a period must show at least about twice. */
 const REACH = 0.61;
-
-/** Lightness without broad changes and with even local contrast. */
-function evened(
-  picture: ColourPicture,
-  keptOut: Plane | undefined,
-): { lightness: Plane; edges: Plane; usable: Plane } {
-  const l = luminancePlane(picture);
-  const { widthPx: w, heightPx: h, data } = l;
-  const usable = makePlane(w, h, 1);
-  if (keptOut) for (let i = 0; i < data.length; i++) usable.data[i] = keptOut.data[i]! > 0.5 ? 0 : 1;
-  for (let i = 0; i < data.length; i++) data[i] = Math.cbrt(Math.max(0, data[i]!));
-  const side = Math.min(w, h);
-  // Means over the usable pixels of a neighbourhood: blurred values over blurred mask.
-  const mask = blurWrapped(usable, side / 5, side / 5).data;
-  const mean = blurWrapped(
-    { widthPx: w, heightPx: h, data: data.map((v, i) => v * usable.data[i]!) },
-    side / 5,
-    side / 5,
-  ).data;
-  const high = makePlane(w, h);
-  for (let i = 0; i < data.length; i++)
-    high.data[i] = (data[i]! - mean[i]! / Math.max(1e-6, mask[i]!)) * usable.data[i]!;
-  const edges = makePlane(w, h);
-  for (let y = 1; y < h - 1; y++)
-    for (let x = 1; x < w - 1; x++) {
-      const i = y * w + x;
-      if (usable.data[i]! < 1) continue;
-      edges.data[i] = Math.hypot(data[i + 1]! - data[i - 1]!, data[i + w]! - data[i - w]!);
-    }
-  return { lightness: limited(high, usable), edges: limited(edges, usable), usable };
-}
-
-/** Takes the mean away, and holds what lies beyond three deviations, so that single strong marks do not rule. */
-function limited(plane: Plane, usable: Plane): Plane {
-  let [n, sum, square] = [0, 0, 0];
-  for (let i = 0; i < plane.data.length; i++) {
-    if (usable.data[i]! < 1) continue;
-    n++;
-    sum += plane.data[i]!;
-    square += squared(plane.data[i]!);
-  }
-  const mean = sum / Math.max(1, n);
-  const deviation = Math.sqrt(Math.max(1e-20, square / Math.max(1, n) - mean * mean));
-  const out = makePlane(plane.widthPx, plane.heightPx);
-  let left = 0;
-  for (let i = 0; i < out.data.length; i++) {
-    out.data[i] = usable.data[i]! < 1 ? 0 : Math.min(3, Math.max(-3, (plane.data[i]! - mean) / deviation));
-    left += out.data[i]!;
-  }
-  left /= Math.max(1, n);
-  for (let i = 0; i < out.data.length; i++) if (usable.data[i]! >= 1) out.data[i]! -= left;
-  return out;
-}
 
 /** Correlation along one axis, the best of a few pixels beside it: a frame may be a little out of true. */
 function profile(acf: Plane, reachX: number, reachY: number, axis: 'across' | 'up'): Float64Array {
@@ -121,7 +58,7 @@ function searchAt(picture: ColourPicture, keptOut: Plane | undefined): Found {
   const { widthPx: w, heightPx: h } = picture;
   const none: Found = { across: null, up: null, confidence: { across: 0, up: 0 }, stagger: null };
   if (Math.min(w, h) < 3 * SHORTEST_PX) return none;
-  const { lightness, edges, usable } = evened(picture, keptOut);
+  const { lightness, edges, usable } = featuresOf(picture, keptOut);
   const [reachX, reachY] = [Math.floor(w * REACH), Math.floor(h * REACH)];
   const [byLight, byEdges] = autocorrelations(lightness, edges, keptOut ? usable : null, reachX, reachY);
   const axis = (

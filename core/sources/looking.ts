@@ -55,20 +55,26 @@ export async function lookStraight(
   return { picture, keptOut: keepOuts.length > 0 ? drawKeepOuts(frame, keepOuts, w, h) : undefined };
 }
 
+type PreparedForLooking = Straightening & Pick<Preparation, 'keepOuts'>;
+
+/** The straightened frame of a sample, at most so many pixels long. @throws Refusal when corners or lines cannot be */
+async function lookPrepared(
+  pictures: Pictures,
+  sample: SampleToLookAt,
+  settings: PreparedForLooking,
+  sidePx: number,
+) {
+  const frame = frameOfSample(sample, settings);
+  return { frame, ...(await lookStraight(pictures, sample, frame, settings.keepOuts, sidePx)) };
+}
+
 /** What repeats in the straightened frame, keep-outs left out. */
 export async function structureOfSample(
   pictures: Pictures,
   sample: SampleToLookAt,
-  settings: Straightening & Pick<Preparation, 'keepOuts'>,
+  settings: PreparedForLooking,
 ): Promise<FoundStructure> {
-  const frame = frameOfSample(sample, settings);
-  const { picture, keptOut } = await lookStraight(
-    pictures,
-    sample,
-    frame,
-    settings.keepOuts,
-    STRUCTURE_SIDES_PX[1],
-  );
+  const { picture, keptOut } = await lookPrepared(pictures, sample, settings, STRUCTURE_SIDES_PX[1]);
   return findStructure(picture, keptOut);
 }
 
@@ -79,16 +85,9 @@ export async function structureOfSample(
 export async function straighteningOfSample(
   pictures: Pictures,
   sample: SampleToLookAt,
-  settings: Straightening & Pick<Preparation, 'keepOuts'>,
+  settings: PreparedForLooking,
 ): Promise<StraighteningFound> {
-  const frame = frameOfSample(sample, settings);
-  const { picture, keptOut } = await lookStraight(
-    pictures,
-    sample,
-    frame,
-    settings.keepOuts,
-    STRUCTURE_SIDES_PX[0],
-  );
+  const { frame, picture, keptOut } = await lookPrepared(pictures, sample, settings, STRUCTURE_SIDES_PX[0]);
   const found = findStraightening(picture, keptOut);
   if (found.kind !== 'leans') return found;
   const corners = found.proposed.corners.map((p) => toPicture(frame, p)) as unknown as Quad;
@@ -102,10 +101,9 @@ const GLARE_SIDE_PX = 640;
 export async function glareInSample(
   pictures: Pictures,
   sample: SampleToLookAt,
-  settings: Straightening & Pick<Preparation, 'keepOuts'>,
+  settings: PreparedForLooking,
 ): Promise<GlarePlace[]> {
-  const frame = frameOfSample(sample, settings);
-  const { picture, keptOut } = await lookStraight(pictures, sample, frame, settings.keepOuts, GLARE_SIDE_PX);
+  const { frame, picture, keptOut } = await lookPrepared(pictures, sample, settings, GLARE_SIDE_PX);
   return findGlare(picture, frame, keptOut);
 }
 
