@@ -1,0 +1,108 @@
+import type { Plane } from '../../raster';
+import { SHORTEST_PX } from '../comb';
+import type { Courses } from './courses';
+import { apartFromLines, type Features } from './features';
+import { REACH } from './search';
+import { likenesses } from './track';
+
+/** Which cell is the period: a part of a structure looks like it, and so does a multiple. */
+
+/** Cells of at most so many times the area are tried, and of as small a part of it. */
+const TIMES = 6;
+const PARTS = 3;
+
+/** Structures whose cells are made of several of this one's, or are a part of it. */
+function family({ acrossPx, upPx, stagger }: Courses): Courses[] {
+  const out: Courses[] = [];
+  const add = (across: number | null, up: number | null, shift: number) =>
+    out.push({ acrossPx: across, upPx: up, stagger: shift - Math.floor(shift + 1e-9) });
+  const both = acrossPx !== null && upPx !== null;
+  for (let a = 1; a <= TIMES; a++)
+    for (let b = 1; a * b <= TIMES; b++) {
+      if (a * b === 1 || (!both && b > 1)) continue;
+      for (let m = 0; m < (both ? a : 1); m++)
+        add(acrossPx && acrossPx * a, upPx && upPx * (both ? b : a), (stagger * b + m) / a);
+    }
+  for (let k = 2; k <= PARTS; k++) {
+    if (!both) {
+      add(acrossPx && acrossPx / k, upPx && upPx / k, 0);
+      continue;
+    }
+    for (let m = 0; m < k; m++) add(acrossPx, upPx / k, (stagger + m) / k);
+    add(acrossPx / k, upPx, stagger * k);
+  }
+  return out.filter(
+    (c) => (c.acrossPx ?? SHORTEST_PX) >= SHORTEST_PX && (c.upPx ?? SHORTEST_PX) >= SHORTEST_PX,
+  );
+}
+
+export const areaOfCourses = ({ acrossPx, upPx }: Courses) => (acrossPx ?? 1) * (upPx ?? 1);
+
+/** By how much a larger cell has to be liker, as a share, to be taken, and by how many standard errors over the windows. */
+const LIKER = 0.03;
+const SURELY = 3.5;
+/** So many windows say what one says. */
+const WINDOWS_ALIKE = 1;
+/** Those side by side along boards see the same boards. */
+const WINDOWS_ALIKE_ON_ONE_AXIS = 2;
+/** Pieces differ by chance: of n of them, larger cells gain this over the root of n. */
+const BY_CHANCE = 0.25;
+/** Lightness alone has to gain so much. */
+const LIGHTER = 0.12;
+
+/**
+ * What a structure of these axes is judged by. What runs all along rows or columns says nothing of the other axis, and pieces
+ * tell themselves apart more clearly without their beds.
+ */
+export const judgedBy = ({ lightness, edges, usable }: Features, { acrossPx, upPx }: Courses): Plane[] =>
+  [lightness, edges].map((p) => (acrossPx !== null && upPx !== null ? apartFromLines(p, usable) : p));
+
+/** Of a structure and its family the smallest cell that is as like the picture as any. */
+export function rightCell(features: Features, start: Courses): Courses {
+  const { usable } = features;
+  const planes = judgedBy(features, start);
+  const { widthPx: w, heightPx: h } = usable;
+  const alike = start.acrossPx !== null && start.upPx !== null ? WINDOWS_ALIKE : WINDOWS_ALIKE_ON_ONE_AXIS;
+  let now = start;
+  for (let round = 0; round < 3; round++) {
+    const all = [now, ...family(now)].filter(
+      ({ acrossPx, upPx }) =>
+        (acrossPx ?? 0) < REACH * usable.widthPx && (upPx ?? 0) < REACH * usable.heightPx,
+    );
+    const likes = all.map((c) => {
+      const [light, edge] = likenesses(planes, usable, c, now) as [number[], number[]];
+      return { courses: c, edge, like: light.map((v, k) => (v + edge[k]!) / 2) };
+    });
+    // Of cells alike in size the likest; of larger ones only what is surely liker.
+    const sizes = new Map<number, (typeof likes)[number]>();
+    for (const l of likes) {
+      const size = Math.round(areaOfCourses(l.courses));
+      const other = sizes.get(size);
+      if (!other || meanOf(l.like) > meanOf(other.like)) sizes.set(size, l);
+    }
+    const bySize = [...sizes.entries()].sort(([a], [b]) => a - b).map(([, l]) => l);
+    let best = bySize[0]!;
+    for (const next of bySize.slice(1)) {
+      const pieces = (w * h) / areaOfCourses(best.courses) / (alike === WINDOWS_ALIKE ? 1 : Math.max(w, h));
+      const chance = BY_CHANCE / Math.sqrt(pieces);
+      if (
+        surelyLiker(next.edge, best.edge, alike, chance) ||
+        (surelyLiker(next.like, best.like, alike, chance) && meanOf(next.like) > meanOf(best.like) + LIGHTER)
+      )
+        best = next;
+    }
+    if (best.courses === now) break;
+    now = best.courses;
+  }
+  return now;
+}
+
+export const meanOf = (values: readonly number[]) =>
+  values.reduce((a, b) => a + b, 0) / Math.max(1, values.length);
+
+function surelyLiker(a: readonly number[], b: readonly number[], alike: number, chance: number): boolean {
+  const gains = a.map((v, k) => v - b[k]!);
+  const gain = meanOf(gains);
+  const scatter = Math.sqrt(meanOf(gains.map((g) => (g - gain) * (g - gain))) * (alike / gains.length));
+  return gain > LIKER * meanOf(b) + chance && gain > SURELY * scatter;
+}
