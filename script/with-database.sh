@@ -8,4 +8,5 @@ work=$(mktemp -d)
 chmod 755 "$work"
 trap 'pg_stop; rm -rf "$work"' EXIT
 PG_EXTRA='-c fsync=off -c full_page_writes=off' pg_start "$work/data"
-export JOSSEL_TEST_PG_CONTROL="$PG_DATA" JOSSEL_TEST_PG_BIN=$(pg_bin)
+JOSSEL_TEST_PG_BIN=$(pg_bin)
+export JOSSEL_TEST_PG_BIN

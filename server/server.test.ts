@@ -1,6 +1,5 @@
 import { ruledByLrv } from '@jossel/core/light';
 import { createHash } from 'node:crypto';
-import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import knex from 'knex';
 import sharp from 'sharp';
@@ -574,36 +573,6 @@ describe('handovers', () => {
       ).has('manifest.json'),
     ).toBe(true);
   }, 150000);
-
-  test('the database stopped and started again meanwhile: the render ends well all the same', async () => {
-    const [bin, data] = [process.env['JOSSEL_TEST_PG_BIN'], process.env['JOSSEL_TEST_PG_CONTROL']];
-    if (!bin || !data) throw new Error('npm test says where PostgreSQL is.');
-    const { finish } = await makeFinish('Interrupted', await grainAs('png', 900, 900));
-    const { body } = await jossel.call<TaskAnswer>('POST', '/api/renders', {
-      finishId: finish.id,
-      widthPx: 2048,
-    });
-    await jossel.until(
-      'it runs',
-      async () => (await jossel.call<TaskAnswer>('GET', `/api/renders/${body.id}`)).body.state === 'running',
-    );
-    const asPostgres = (command: string[]) =>
-      process.getuid?.() === 0
-        ? execFileSync('runuser', ['-u', 'postgres', '--', ...command], { cwd: '/' })
-        : execFileSync(command[0]!, command.slice(1));
-    asPostgres([`${bin}/pg_ctl`, '-D', data, '-m', 'immediate', '-w', 'stop']);
-    const away = await jossel.call<{ detail: string }>('GET', `/api/renders/${body.id}`);
-    expect(away.status).toBeGreaterThanOrEqual(500);
-    expect(away.body.detail.length).toBeGreaterThan(10);
-    const options = await import('node:fs').then((fs) =>
-      fs
-        .readFileSync(`${data}/postmaster.opts`, 'utf8')
-        .match(/"-c" .*/)![0]
-        .replaceAll('"', "'"),
-    );
-    asPostgres([`${bin}/pg_ctl`, '-D', data, '-w', '-l', '/dev/null', '-o', options, 'start']);
-    expect((await jossel.ended('renders', body.id, 120000)).state).toBe('done');
-  }, 180000);
 });
 
 describe('projects', () => {

@@ -83,7 +83,7 @@ export async function truthOfCapture(standinsUrl: string, settings: object) {
 }
 
 export async function serve(environment: Record<string, string> = {}): Promise<TestServer> {
-  const base = process.env['DATABASE_URL'];
+  const base = environment['DATABASE_URL'] ?? process.env['DATABASE_URL'];
   if (!base) throw new Error('These tests need PostgreSQL in DATABASE_URL; npm test starts one.');
   const name = `test_${process.pid}_${Math.random().toString(36).slice(2, 8)}`;
   const admin = knex({ client: 'pg', connection: base, pool: { min: 0, max: 1 } });
@@ -94,7 +94,7 @@ export async function serve(environment: Record<string, string> = {}): Promise<T
 
   async function start(): Promise<ChildProcess> {
     const child = spawn(process.execPath, ['server/dist/main.js'], {
-      env: { ...process.env, DATABASE_URL: databaseUrl, JOSSEL_PORT: String(port), ...environment },
+      env: { ...process.env, ...environment, DATABASE_URL: databaseUrl, JOSSEL_PORT: String(port) },
       stdio: ['ignore', 'inherit', 'pipe'],
     });
     let said = '';
