@@ -72,7 +72,7 @@ export async function differingBytes(
   name: string,
 ): Promise<number> {
   // The finer picture, with occlusion, follows when nothing changes any more.
-  await page.waitForTimeout(6000);
+  await expect(page.locator('[data-complete]')).toBeVisible(DRAWN);
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save picture' }).click(),

@@ -31,9 +31,11 @@ export interface Drawn {
   widthPx: number;
   heightPx: number;
   report: RenderReport;
+  /** The maps that were computed. A first draft leaves some out; they follow when nothing changes any more. */
+  maps: readonly MapName[];
   colour: Uint8ClampedArray<ArrayBuffer>;
   normal: Uint8ClampedArray<ArrayBuffer>;
-  /** Left out of the first draft of a change; it follows when nothing changes any more. */
+  /** Null where it was not asked for. */
   occlusion: Uint8ClampedArray<ArrayBuffer> | null;
   /** Height in mm. */
   heightMm: Float32Array<ArrayBuffer>;
@@ -273,6 +275,7 @@ const worker = {
         widthPx: finish.widthPx,
         heightPx: finish.heightPx,
         report: finish.report,
+        maps,
         colour,
         normal,
         occlusion,

@@ -113,6 +113,7 @@ export const Plate = memo(function Plate({
     [early, drawn, map, metal],
   );
   const maps = useMemo(() => mapsOf(recipe), [recipe]);
+  const complete = drawn?.recipe === recipe && maps.every((name) => drawn.maps.includes(name));
 
   const paint = useCallback(
     (context: CanvasRenderingContext2D, { left, top, pxPerMm }: Placed, dpr: number) => {
@@ -149,7 +150,7 @@ export const Plate = memo(function Plate({
       keptAs={`${finishId} repeat`}
       title={shownWay ? `Plate, ${shownWay.name},` : 'Plate'}
       pans={!probing && !redoing}
-      data={{ 'data-drawn': drawn ? drawn.serial : undefined }}
+      data={{ 'data-drawn': drawn?.serial, 'data-complete': complete ? 'yes' : undefined }}
       fieldMm={fieldMm}
       quiet={drawn && printArea(fieldMm, units)}
       about={({ scale }) =>
@@ -275,12 +276,14 @@ export const Plate = memo(function Plate({
               view={repeatView(placed, repeat, begins)}
             />
           )}
-          {drawn && !early && <MapLegend map={map} drawn={drawn} />}
-          {working && (
+          {drawn && tile && !early && <MapLegend map={map} drawn={drawn} />}
+          {working ? (
             <Working role="status">
               {working.step}
               <Progress label={working.step} value={working.share} />
             </Working>
+          ) : (
+            drawn && !tile && <Working role="status">Computed next: {MAPS[map].title}</Working>
           )}
         </>
       )}

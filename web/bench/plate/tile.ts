@@ -9,8 +9,12 @@ function canvasOf(width: number, height: number): HTMLCanvasElement {
   return canvas;
 }
 
-/** One map of a drawn finish as a canvas of one repeat. Height runs from black (deepest) to white. */
-export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasElement {
+/**
+ * One map of a drawn finish as a canvas of one repeat. Height runs from black (deepest) to white.
+ * @returns null where the map has not been computed yet
+ */
+export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasElement | null {
+  if (!drawn.maps.includes(map)) return null;
   const { widthPx, heightPx, report } = drawn;
   const canvas = canvasOf(widthPx, heightPx);
   const context = canvas.getContext('2d')!;
