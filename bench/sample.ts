@@ -3,7 +3,7 @@ import { grain } from '../server/test/pictures';
 import type { TestServer } from '../server/test/serve';
 import { seededRandom } from '@jossel/core/raster';
 import { unprepared } from '@jossel/core/sample';
-import { findStraightening, findStructure } from '@jossel/core/size';
+import { findStructure } from '@jossel/core/size';
 import { findCard } from '@jossel/core/straighten';
 import { capture, captureSchema } from '../standins/capture/capture';
 import { BENCH_SAMPLES } from '../standins/capture/samples';
@@ -70,7 +70,7 @@ export function benchLaid(print: (what: string, value: string, reach?: string) =
     for (let version = 0; version < 4; version++) {
       const scene = laidScene(name, version);
       const t = performance.now();
-      const found = findStraightening(scene.picture);
+      const found = findStructure(scene.picture);
       spent += performance.now() - t;
       judged.push({ name: `${name} ${version}`, ...judge(scene, found) });
     }

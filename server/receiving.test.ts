@@ -1,13 +1,7 @@
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { lead, SCHEMA_ID, type Recipe } from '@jossel/core/finish';
-import {
-  NO_SIZE,
-  resolveSize,
-  sizeKnownBy,
-  type FoundStructure,
-  type StraighteningFound,
-} from '@jossel/core/size';
+import { NO_SIZE, resolveSize, sizeKnownBy, type FoundStructure } from '@jossel/core/size';
 import { makeFrame, type FoundCard } from '@jossel/core/straighten';
 import { unprepared, type PickedArea } from '@jossel/core/sample';
 import { figure } from '@jossel/core/units';
@@ -181,17 +175,19 @@ describe('capture bench', () => {
       .png()
       .toBuffer();
     const { id } = (await jossel.upload('wall.png', png)).body;
-    const { body } = await post<StraighteningFound>(`/api/samples/${id}/straightening`);
-    if (body.kind !== 'leans') throw new Error(`Told to be ${body.kind}.`);
-    expect(body.proposed.slopeDeg).toBeCloseTo(1.2, 1);
-    expect(body.structure).toMatchObject({ across: expect.closeTo(100 / width, 3), stagger: 0.5 });
+    const { body } = await post<FoundStructure>(`/api/samples/${id}/structure`);
+    expect(body.straighten!.slopeDeg).toBeCloseTo(1.2, 1);
+    expect(body).toMatchObject({ across: { period: expect.closeTo(100 / width, 3) }, stagger: 0.5 });
+    // The shortest way to the like piece is to the next course.
+    const lengths = body.lattice!.map(([x, y]) => Math.hypot(x * width, y * height));
+    expect(Math.max(...lengths)).toBeLessThan(100.5);
     const frame = [
       [0, 0],
       [1, 1],
       [1, 0],
       [0, 1],
     ];
-    const crossed = await post(`/api/samples/${id}/straightening`, { ...unprepared(), frame });
+    const crossed = await post(`/api/samples/${id}/structure`, { ...unprepared(), frame });
     expect([400, 422]).toContain(crossed.status);
   }, 60000);
 

@@ -1,4 +1,4 @@
-import { findStraightening } from '@jossel/core/size';
+import { findStructure } from '@jossel/core/size';
 import { judge } from './laid/judged';
 import { laidScene } from './laid/scenes';
 
@@ -7,7 +7,7 @@ test.each(['third bond', 'English bond', 'hexagons', 'boards', 'twill', 'crazy p
   'of %s, photographed askew, the lattice is found, or rightly none, and how to straighten it',
   (name) => {
     const scene = laidScene(name, 0);
-    const judged = judge(scene, findStraightening(scene.picture));
+    const judged = judge(scene, findStructure(scene.picture));
     expect(judged).toMatchObject({ right: true, misled: false });
     // Boards are told by their beds alone, and those of the scene are few.
     const most = name === 'boards' ? 0.008 : 0.003;

@@ -1,5 +1,5 @@
 import { checkStructureKept, planRepeat } from '../repeat';
-import { sizeKnownBy } from '../size';
+import { NO_STRUCTURE, sizeKnownBy } from '../size';
 import { figure } from '../units';
 import { defaultRecipe, keptToCount, lead, leadGeometry, renderFinish, type Recipe } from './index';
 import { makeColourPicture } from '../raster';
@@ -81,11 +81,8 @@ test('a composed size that does not close is said with what closes', async () =>
 
 test('a detected structure that the repeat cuts is pointed out, one that is kept or mirrored is not', () => {
   const structure = (mm: number) => ({
+    ...NO_STRUCTURE,
     across: { period: mm / 1280, count: 1280 / mm, confidence: 0.8, first: 0 },
-    up: null,
-    confidence: { across: 0.8, up: 0 },
-    stagger: null,
-    whole: { across: 1, up: 1 },
   });
   const cut = (mm: number, change: (r: Recipe) => void = () => undefined) => {
     const r = boards((b) => {

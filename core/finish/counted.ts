@@ -1,5 +1,5 @@
 import { withCounted, type CountedPeriods } from '../repeat';
-import type { FoundStructure } from '../size';
+import { NO_STRUCTURE, type FoundStructure } from '../size';
 import type { PictureSource, SampleGeometry } from '../sources';
 import type { PictureShape } from '../straighten';
 import { leadGeometry } from './geometry';
@@ -27,11 +27,10 @@ function asFound({ repeat: { structure } }: Recipe): FoundStructure {
   const found = (axis: 'across' | 'up') =>
     structure[axis] && { ...structure[axis], count: 1 / structure[axis].period, confidence: 1 };
   return {
+    ...NO_STRUCTURE,
     across: found('across'),
     up: found('up'),
-    confidence: { across: 1, up: 1 },
     stagger: structure.stagger,
-    whole: { across: 1, up: 1 },
   };
 }
 

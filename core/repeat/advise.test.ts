@@ -1,7 +1,14 @@
 import { rgb, timber, weave } from '../generate';
 import { fractalNoise, makeColourPicture, type ColourPicture } from '../raster';
-import { findStructure } from '../size';
-import { adviseRepeat, plainRepeat, structureToKeep, withCounted, type RepeatSettings } from './index';
+import { findStructure, NO_STRUCTURE } from '../size';
+import {
+  adviseRepeat,
+  plainRepeat,
+  structureToKeep,
+  wholeBonds,
+  withCounted,
+  type RepeatSettings,
+} from './index';
 
 const axis = { closing: 'blend', overlapMm: 10 } as const;
 const NOW: RepeatSettings = { ...plainRepeat(), across: axis, up: axis };
@@ -45,7 +52,7 @@ describe('which way suits', () => {
     expect(across.closing).toBe('cut');
     expect(structure.across).not.toBeNull();
     expect(structure.up).not.toBeNull();
-    expect(why[0]).toMatch(/periods across, confidence \d+ %/);
+    expect(why[0]).toMatch(/periods across, seen in \d+ % of the picture/);
   });
 
   test('boards, regular one way, are composed in step with their rows', () => {
@@ -96,45 +103,33 @@ describe('which way suits', () => {
   });
 });
 
-test('a bond is kept with the shift that is left when its pattern comes back', () => {
+test('a found shift is the usual one of a bond that it is near to', () => {
   const period = (p: number) => ({ period: p, count: 1 / p, confidence: 0.9, first: 0 });
-  const found = (stagger: number, whole: { across: number; up: number }) =>
-    structureToKeep({
-      across: period(0.25),
-      up: period(0.1),
-      confidence: { across: 0.9, up: 0.9 },
-      stagger,
-      whole,
-    });
-  expect(found(0.498, { across: 1, up: 1 })).toMatchObject({ up: { period: 0.1 }, stagger: 0.5 });
-  // After two courses of half bond there is no shift left.
-  expect(found(0.498, { across: 1, up: 2 })).toMatchObject({ up: { period: 0.2 }, stagger: 0 });
-  expect(found(0.5, { across: 1, up: 3 }).stagger).toBeCloseTo(0.5, 9);
-  // A quarter of a twill's four yarns a course.
-  expect(found(1, { across: 4, up: 1 }).stagger).toBeCloseTo(0.25, 9);
-  expect(found(1, { across: 4, up: 4 }).stagger).toBe(0);
-  expect(found(0.985, { across: 1, up: 1 }).stagger).toBe(0);
+  const kept = (stagger: number) =>
+    structureToKeep({ ...NO_STRUCTURE, across: period(0.25), up: period(0.1), stagger });
+  expect(kept(0.498)).toMatchObject({ up: { period: 0.1 }, stagger: 0.5 });
+  expect(kept(0.251).stagger).toBe(0.25);
+  expect(kept(0.985).stagger).toBe(0);
+  expect(kept(0.44).stagger).toBe(0.44);
 });
 
-test('a weave of one yarn’s period is kept by the period after which its draft comes back', () => {
-  const found = findStructure(CLOTH);
-  const kept = structureToKeep(found);
+test('a twill is kept by the period of its draft, each yarn shifted by one against the last', () => {
+  const kept = structureToKeep(findStructure(CLOTH));
   // A twill of four yarns, 1.25 mm each, over 40 mm.
-  for (const period of [kept.across!.period, kept.up!.period]) {
-    const yarns = (period * 40) / 1.25;
-    expect(Math.abs(yarns / 4 - Math.round(yarns / 4))).toBeLessThan(0.03);
-  }
+  const yarns = (period: number) => (period * 40) / 1.25;
+  expect(yarns(kept.across!.period)).toBeCloseTo(4, 1);
+  expect(yarns(kept.up!.period)).toBeCloseTo(1, 1);
+  expect([0.25, 0.75]).toContain(kept.stagger);
+  // At edges the whole draft comes back.
+  expect(yarns(wholeBonds(kept).up!.period)).toBeCloseTo(4, 1);
 });
 
 describe('what was counted is better known than what was found', () => {
   const period = (p: number, first = 0) => ({ period: p, count: 1 / p, confidence: 0.8, first });
   // Boards of 120 mm over 1320 mm, of which every second one looks alike.
   const BOARDS = {
-    across: null,
+    ...NO_STRUCTURE,
     up: period(239.5 / 1320, 0.15),
-    confidence: { across: 0.1, up: 0.8 },
-    stagger: null,
-    whole: { across: 1, up: 1 },
   };
 
   test('the count leads, and the conflict is said', () => {

@@ -37,22 +37,20 @@ export function withCounted(
   found: FoundStructure,
   counted: CountedPeriods,
 ): { structure: FoundStructure; differs: string[] } {
-  const structure = { ...found, confidence: { ...found.confidence }, whole: { ...found.whole } };
+  const structure = { ...found };
   const differs: string[] = [];
   for (const axis of ['across', 'up'] as const) {
     const period = counted[axis];
     if (!period) continue;
     const detected = found[axis];
-    const times = detected ? (detected.period * found.whole[axis]) / period : 1;
+    const times = detected ? detected.period / period : 1;
     const same = Math.abs(times - 1) <= SAME_PERIOD;
     if (detected && !same)
       differs.push(
-        `Counted: ${printNumber(1 / period)} periods ${axis}. Detected: ${printNumber(detected.count / found.whole[axis])}, each ${printNumber(times, 2)} times as long. The count is used.`,
+        `Counted: ${printNumber(1 / period)} periods ${axis}. Detected: ${printNumber(detected.count)}, each ${printNumber(times, 2)} times as long. The count is used.`,
       );
     const first = detected ? detected.first % period : 0;
     structure[axis] = { period, count: 1 / period, confidence: 1, first };
-    structure.confidence[axis] = 1;
-    structure.whole[axis] = 1;
     // The shift is one in periods across, from one course to the next.
     if (detected && !same && structure.stagger !== null) {
       const one = detected.period / period;
@@ -62,18 +60,10 @@ export function withCounted(
   return { structure, differs };
 }
 
-/** What copies keep to of a structure that was found: the period after which its pattern comes back as it was. */
-export function structureToKeep({ across, up, stagger, whole }: FoundStructure): RepeatSettings['structure'] {
-  const kept = (found: FoundStructure['across'], times: number) =>
-    found && {
-      period: Math.min(1, found.period * times),
-      first: found.first,
-    };
-  return {
-    across: kept(across, whole.across),
-    up: kept(up, whole.up),
-    stagger: staggerAfter((stagger ?? 0) * whole.up, whole.across),
-  };
+/** What copies keep to of a structure that was found. */
+export function structureToKeep({ across, up, stagger }: FoundStructure): RepeatSettings['structure'] {
+  const kept = (found: FoundStructure['across']) => found && { period: found.period, first: found.first };
+  return { across: kept(across), up: kept(up), stagger: usualShift(stagger ?? 0) };
 }
 
 /** A shift this near to whole periods is none: it was told to a pixel or two. */
@@ -81,9 +71,7 @@ const NO_SHIFT = 0.03;
 /** A found shift is known so well, as a share: one that a bond has within that is meant. Over many courses the rest would add up. */
 const SHIFT_ERROR = 0.015;
 
-/** What is left of a shift by so many periods, as a share of the `whole` ones after which the pattern comes back. */
-function staggerAfter(periods: number, whole: number): number {
-  const share = periods / whole - Math.floor(periods / whole);
+function usualShift(share: number): number {
   return Math.min(share, 1 - share) < NO_SHIFT ? 0 : snappedShift(share, SHIFT_ERROR);
 }
 
@@ -99,6 +87,12 @@ const OBLONG = 2.2;
 const FEW = 3;
 /** Opposite edges that differ by more, in L*, are lit differently. */
 const UNEVEN = 1.5;
+
+/** Courses that fall by more step visibly where the repeat meets itself, degrees; so do sides longer by more than this share. */
+const LEANS_DEG = 0.2;
+const CONVERGES = 0.006;
+const leans = ({ slopeDeg, converges }: NonNullable<FoundStructure['straighten']>) =>
+  Math.abs(slopeDeg) > LEANS_DEG || Math.max(Math.abs(converges.across), Math.abs(converges.up)) > CONVERGES;
 
 const percent = (share: number) => `${printNumber(100 * share, 0)} %`;
 
@@ -130,6 +124,10 @@ export function adviseRepeat(
   const why: string[] = [...differs];
   const uneven = edgeDifference(picture);
   const end = (settings: Partial<Advice['settings']>): Advice => {
+    if (detected.straighten && leans(detected.straighten))
+      why.push(
+        'The structure does not lie true in this frame, so that it steps at the edges of the repeat: straighten it by the structure under Sample first.',
+      );
     if (uneven > UNEVEN)
       why.push(
         `Opposite edges differ by ${printNumber(uneven)} L*: if that is light and not the finish, level it under Light and colour first.`,
@@ -148,12 +146,12 @@ export function adviseRepeat(
 
   const regular = (['across', 'up'] as const).filter((axis) => found[axis]);
   if (regular.length > 0) {
-    const periods = (axis: 'across' | 'up') => 1 / (found[axis]!.period * found.whole[axis]);
+    const periods = (axis: 'across' | 'up') => 1 / found[axis]!.period;
     why.push(
       `${regular.every((axis) => counted[axis]) ? 'Its periods were counted' : 'A regular structure was found'}: ${regular
         .map(
           (axis) =>
-            `${printNumber(periods(axis))} periods ${axis}${counted[axis] ? '' : `, confidence ${percent(found.confidence[axis])}`}`,
+            `${printNumber(periods(axis))} periods ${axis}${counted[axis] ? '' : `, seen in ${percent(found[axis]!.confidence)} of the picture`}`,
         )
         .join('; ')}. It is cut to whole periods.`,
     );

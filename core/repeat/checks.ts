@@ -100,14 +100,14 @@ export function checkStructureKept(
     // A mirrored edge meets itself, and a structure that was kept is judged with the count.
     if (!period || plan.pitchMm[axis] || (repeat.method === 'edges' && repeat[axis].closing === 'mirror'))
       return [];
-    const pitch = repeat.elements.scale * period.period * found.whole[axis] * mm;
+    const pitch = repeat.elements.scale * period.period * mm;
     const held = repeatMm / pitch;
     if (Math.abs(held - Math.round(held)) <= WHOLE_PERIODS) return [];
     return [
       open(
         'repeat',
         `structure-cut-${axis}`,
-        `A structure of ${printNumber(pitch)}${MM} ${axis} was detected (confidence ${printNumber(100 * period.confidence, 0)} %); the repeat holds ${printNumber(held, 2)} of its periods, so pieces are cut at the edge.`,
+        `A structure of ${printNumber(pitch)}${MM} ${axis} was detected (seen in ${printNumber(100 * period.confidence, 0)} % of the picture); the repeat holds ${printNumber(held, 2)} of its periods, so pieces are cut at the edge.`,
       ),
     ];
   };

@@ -81,20 +81,12 @@ export function bestComb(p: Float64Array): Comb | null {
   return combs.find((c) => worth(c) >= 0.45 * best && c.weakest >= 0.5 * c.lift) ?? null;
 }
 
-/** Least lift that is taken for a structure: with one peak, with two, with more. Light wanders broadly, edges do not. */
-export const LEAST_BY_LIGHT = [0.45, 0.24, 0.1] as const;
-export const LEAST_BY_EDGES = [0.15, 0.05, 0.045] as const;
+/** Least lift of edges that is taken for a structure: with one peak, with two, with more. */
+const LEAST_LIFT = [0.15, 0.05, 0.045] as const;
 
-/**
- * How far a comb stands above chance, as x/(1 + x) of its lift over the least that is taken for a structure. One peak
- * alone may be chance much sooner than several. The levels were set on 40 pictures each of four regular and three
- * irregular kinds of finish.
- */
-export function confidenceOf(
-  comb: Comb | null,
-  [alone, two, more]: readonly [number, number, number],
-): number {
-  if (!comb) return 0;
+/** How far a comb stands above chance, as x/(1 + x) of its lift over the least. One peak alone may be chance much sooner than several. */
+export function confidenceOf(comb: Comb): number {
+  const [alone, two, more] = LEAST_LIFT;
   const x = Math.max(0, comb.lift) / (comb.peaks > 2 ? more : comb.peaks === 2 ? two : alone);
   return x / (1 + x);
 }

@@ -7,4 +7,3 @@ export * from './plausible';
 export * from './card';
 export * from './sheet-count';
 export { snappedShift } from './lattice/courses';
-export * from './lattice/straightening';

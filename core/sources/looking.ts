@@ -1,12 +1,6 @@
 import { findGlare, type GlarePlace } from '../light';
 import { drawKeepOuts, type Preparation } from '../sample';
-import {
-  findStraightening,
-  findStructure,
-  STRUCTURE_SIDES_PX,
-  type FoundStructure,
-  type StraighteningFound,
-} from '../size';
+import { FINER_TIMES, findStructure, STRUCTURE_SIDE_PX, type FoundStructure } from '../size';
 import {
   findCard,
   makeFrame,
@@ -68,30 +62,22 @@ async function lookPrepared(
   return { frame, ...(await lookStraight(pictures, sample, frame, settings.keepOuts, sidePx)) };
 }
 
-/** What repeats in the straightened frame, keep-outs left out. */
+/**
+ * What repeats in the straightened frame, keep-outs left out; the corners by which it would be straightened further are in shares
+ * of the picture as received.
+ * @throws Refusal when corners or lines cannot be
+ */
 export async function structureOfSample(
   pictures: Pictures,
   sample: SampleToLookAt,
   settings: PreparedForLooking,
 ): Promise<FoundStructure> {
-  const { picture, keptOut } = await lookPrepared(pictures, sample, settings, STRUCTURE_SIDES_PX[1]);
-  return findStructure(picture, keptOut);
-}
-
-/**
- * How the frame of a sample would be straightened by the structure in it: corners in shares of the picture as received.
- * @throws Refusal when corners or lines cannot be
- */
-export async function straighteningOfSample(
-  pictures: Pictures,
-  sample: SampleToLookAt,
-  settings: PreparedForLooking,
-): Promise<StraighteningFound> {
-  const { frame, picture, keptOut } = await lookPrepared(pictures, sample, settings, STRUCTURE_SIDES_PX[0]);
-  const found = findStraightening(picture, keptOut);
-  if (found.kind !== 'leans') return found;
-  const corners = found.proposed.corners.map((p) => toPicture(frame, p)) as unknown as Quad;
-  return { ...found, proposed: { ...found.proposed, corners } };
+  const sidePx = FINER_TIMES * STRUCTURE_SIDE_PX;
+  const { frame, picture, keptOut } = await lookPrepared(pictures, sample, settings, sidePx);
+  const found = findStructure(picture, keptOut);
+  if (!found.straighten) return found;
+  const corners = found.straighten.corners.map((p) => toPicture(frame, p)) as unknown as Quad;
+  return { ...found, straighten: { ...found.straighten, corners } };
 }
 
 /** Pixels at which glare is looked for. */

@@ -1,12 +1,6 @@
 import { linearToSrgbBytes } from '@jossel/core/colour';
 import { halvingsToFit, luminancePlane, type ColourPicture } from '@jossel/core/raster';
-import {
-  cardAtAGlance,
-  cardInSample,
-  frameOfSample,
-  straighteningOfSample,
-  structureOfSample,
-} from '@jossel/core/sources';
+import { cardAtAGlance, cardInSample, frameOfSample, structureOfSample } from '@jossel/core/sources';
 import {
   drawReport,
   orientationOfNormals,
@@ -49,9 +43,6 @@ export const reportPicture = ({ sample, shows }: { sample: SampleBytes; shows: R
 
 export const structure = ({ sample, settings }: { sample: SampleBytes; settings: Preparation }) =>
   told(() => structureOfSample(sourcesFrom([sample]), sample, settings));
-
-export const straightening = ({ sample, settings }: { sample: SampleBytes; settings: Preparation }) =>
-  told(() => straighteningOfSample(sourcesFrom([sample]), sample, settings));
 
 export const card = ({ sample, thoroughly }: { sample: SampleBytes; thoroughly: boolean }) =>
   told(() => (thoroughly ? cardInSample : cardAtAGlance)(sourcesFrom([sample]), sample));

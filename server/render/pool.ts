@@ -11,7 +11,7 @@ import type { IssuedFinish, Recipe, RenderReport, Repetition } from '@jossel/cor
 import type { GlarePlace, PaletteColour } from '@jossel/core/light';
 import type { Advice } from '@jossel/core/repeat';
 import type { Preparation, ReportPicture } from '@jossel/core/sample';
-import type { FoundStructure, StraighteningFound } from '@jossel/core/size';
+import type { FoundStructure } from '@jossel/core/size';
 import type { FoundCard } from '@jossel/core/straighten';
 
 /** The threads of this process that compute. */
@@ -25,7 +25,6 @@ export interface RenderPool {
   /** PNG of at most 800 px. */
   reportPicture(sample: SampleBytes, shows: ReportPicture): Promise<Uint8Array>;
   structure(sample: SampleBytes, settings: Preparation): Promise<FoundStructure>;
-  straightening(sample: SampleBytes, settings: Preparation): Promise<StraighteningFound>;
   /** @param thoroughly looks at every pixel where nothing is seen at a glance */
   card(sample: SampleBytes, thoroughly: boolean): Promise<FoundCard | null>;
   sampleColour(sample: SampleBytes): Promise<Reading>;
@@ -87,7 +86,6 @@ export function openPool(threads: number): RenderPool {
     level: (sample, level, asData) => run('level', { sample, level, asData }),
     reportPicture: (sample, shows) => run('reportPicture', { sample, shows }),
     structure: (sample, settings) => run('structure', { sample, settings }),
-    straightening: (sample, settings) => run('straightening', { sample, settings }),
     card: (sample, thoroughly) => run('card', { sample, thoroughly }),
     sampleColour: (sample) => run('sampleColour', { sample }),
     palette: (sample, count) => run('palette', { sample, count }),

@@ -158,26 +158,13 @@ export function sampleRoutes(app: App): void {
     {
       schema: {
         summary:
-          'Find the structure that repeats in the straightened frame: period, count, confidence per axis',
+          'Find the structure that repeats in the straightened frame: period, count and confidence per axis, shift of courses, the two lattice vectors, and the frame that would straighten it (corners in shares of the picture, slope, convergence)',
         params: idParam,
         body: preparationSchema.nullish().describe('How the sample is straightened; default: as it is'),
         response: ok(),
       },
     },
     async ({ params, body }) => samples.sampleStructure(app.context, params.id, body ?? unprepared()),
-  );
-  app.post(
-    '/api/samples/:id/straightening',
-    {
-      schema: {
-        summary:
-          'How the frame would be straightened by the structure in it: kind leans (corners in shares of the picture, slope, convergence, the structure), true or no-structure',
-        params: idParam,
-        body: preparationSchema.nullish().describe('How the sample is straightened now; default: as it is'),
-        response: ok(),
-      },
-    },
-    async ({ params, body }) => samples.sampleStraightening(app.context, params.id, body ?? unprepared()),
   );
   app.post(
     '/api/samples/:id/card',

@@ -187,9 +187,6 @@ async function sayingFaults<T>(work: Promise<T>): Promise<T> {
 export const sampleStructure = async (context: Context, id: string, settings: Preparation) =>
   sayingFaults(context.pool.structure(await oneSample(context, id), settings));
 
-export const sampleStraightening = async (context: Context, id: string, settings: Preparation) =>
-  sayingFaults(context.pool.straightening(await oneSample(context, id), settings));
-
 /** Reference values of a target, as read from a file. */
 export function colourReference(text: string, name: string) {
   try {

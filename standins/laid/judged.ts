@@ -1,5 +1,5 @@
-import type { StraighteningFound } from '@jossel/core/size';
-import type { Point } from '@jossel/core/straighten';
+import type { FoundStructure } from '@jossel/core/size';
+import { UNIT_SQUARE, type Point } from '@jossel/core/straighten';
 import type { Scene } from './scenes';
 
 /** How what was found of a scene stands to the truth. */
@@ -18,22 +18,21 @@ export interface Judged {
 const SAME_PERIOD = 0.01;
 const SAME_SHIFT = 0.01;
 
-export function judge({ laying: { truth }, shot, toSurface }: Scene, found: StraighteningFound): Judged {
+export function judge({ laying: { truth }, shot, toSurface }: Scene, found: FoundStructure): Judged {
   const none = truth.acrossMm === null && truth.upMm === null;
-  if (found.kind === 'no-structure') return { right: none, misled: false, periodOff: null, leanDeg: null };
-  const { structure } = found;
+  if (!found.across && !found.up) return { right: none, misled: false, periodOff: null, leanDeg: null };
   const mm = shot.widthMm / shot.widthPx;
-  const off = (share: number | null, sidePx: number, trueMm: number | null) =>
-    share === null || trueMm === null
-      ? share === trueMm
+  const off = (axis: FoundStructure['across'], sidePx: number, trueMm: number | null) =>
+    axis === null || trueMm === null
+      ? axis === trueMm
         ? 0
         : Infinity
-      : Math.abs((share * sidePx * mm) / trueMm - 1);
+      : Math.abs((axis.period * sidePx * mm) / trueMm - 1);
   const periodOff = Math.max(
-    off(structure.across, shot.widthPx, truth.acrossMm),
-    off(structure.up, shot.heightPx, truth.upMm),
+    off(found.across, shot.widthPx, truth.acrossMm),
+    off(found.up, shot.heightPx, truth.upMm),
   );
-  const shift = Math.abs(structure.stagger - truth.stagger);
+  const shift = Math.abs((found.stagger ?? 0) - truth.stagger);
   const right = !none && periodOff < SAME_PERIOD && Math.min(shift, 1 - shift) < SAME_SHIFT;
   return {
     right,
@@ -43,20 +42,8 @@ export function judge({ laying: { truth }, shot, toSurface }: Scene, found: Stra
   };
 }
 
-function leanOf(
-  found: Exclude<StraighteningFound, { kind: 'no-structure' }>,
-  shot: Scene['shot'],
-  toSurface: Scene['toSurface'],
-): number {
-  const corners =
-    found.kind === 'leans'
-      ? found.proposed.corners
-      : ([
-          [0, 0],
-          [1, 0],
-          [1, 1],
-          [0, 1],
-        ] as const);
+function leanOf(found: FoundStructure, shot: Scene['shot'], toSurface: Scene['toSurface']): number {
+  const corners = found.straighten?.corners ?? UNIT_SQUARE;
   const [a, b, c, d] = corners.map(([x, y]) => toSurface([x * shot.widthPx, y * shot.heightPx])) as [
     Point,
     Point,
@@ -66,7 +53,7 @@ function leanOf(
   const lying = [Math.atan2(b[1] - a[1], b[0] - a[0]), Math.atan2(c[1] - d[1], c[0] - d[0])];
   const standing = [Math.atan2(d[0] - a[0], d[1] - a[1]), Math.atan2(c[0] - b[0], c[1] - b[1])];
   // Boards without ends in line say nothing of what stands across them.
-  const { across, up } = found.structure;
+  const { across, up } = found;
   const leans = [...(up === null ? [] : lying), ...(across === null ? [] : standing)];
   return (Math.max(...leans.map(Math.abs)) * 180) / Math.PI;
 }

@@ -8,7 +8,6 @@ import {
   framePxAtMost,
   glareInSample,
   lookStraight,
-  straighteningOfSample,
   structureOfSample,
   type Straightening,
 } from '@jossel/core/sources';
@@ -81,9 +80,6 @@ const worker = {
 
   structure: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
     structureOfSample(sources(sample), sample, settings),
-
-  straightening: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
-    straighteningOfSample(sources(sample), sample, settings),
 
   glare: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
     glareInSample(sources(sample), sample, settings),

@@ -1,12 +1,12 @@
-import type { Plane } from '../../raster';
 import { SHORTEST_PX } from '../comb';
 import type { Courses } from './courses';
 import { apartFromLines, type Features } from './features';
-import { REACH } from './search';
-import { likenesses } from './track';
+import { likenesses, type Pair } from './track';
 
 /** Which cell is the period: a part of a structure looks like it, and so does a multiple. */
 
+/** A cell larger than the one that was found has to show so many times on each axis it is larger on. */
+const LARGER_SHOWS = 3;
 /** Cells of at most so many times the area are tried, and of as small a part of it. */
 const TIMES = 6;
 const PARTS = 3;
@@ -23,11 +23,8 @@ function family({ acrossPx, upPx, stagger }: Courses): Courses[] {
       for (let m = 0; m < (both ? a : 1); m++)
         add(acrossPx && acrossPx * a, upPx && upPx * (both ? b : a), (stagger * b + m) / a);
     }
-  for (let k = 2; k <= PARTS; k++) {
-    if (!both) {
-      add(acrossPx && acrossPx / k, upPx && upPx / k, 0);
-      continue;
-    }
+  // Of one axis the shortest period is known by its lines.
+  for (let k = 2; both && k <= PARTS; k++) {
     for (let m = 0; m < k; m++) add(acrossPx, upPx / k, (stagger + m) / k);
     add(acrossPx / k, upPx, stagger * k);
   }
@@ -54,8 +51,10 @@ const LIGHTER = 0.12;
  * What a structure of these axes is judged by. What runs all along rows or columns says nothing of the other axis, and pieces
  * tell themselves apart more clearly without their beds.
  */
-export const judgedBy = ({ lightness, edges, usable }: Features, { acrossPx, upPx }: Courses): Plane[] =>
-  [lightness, edges].map((p) => (acrossPx !== null && upPx !== null ? apartFromLines(p, usable) : p));
+export const judgedBy = ({ lightness, edges, usable }: Features, { acrossPx, upPx }: Courses): Pair =>
+  acrossPx !== null && upPx !== null
+    ? [apartFromLines(lightness, usable), apartFromLines(edges, usable)]
+    : [lightness, edges];
 
 /** Of a structure and its family the smallest cell that is as like the picture as any. */
 export function rightCell(features: Features, start: Courses): Courses {
@@ -65,12 +64,13 @@ export function rightCell(features: Features, start: Courses): Courses {
   const alike = start.acrossPx !== null && start.upPx !== null ? WINDOWS_ALIKE : WINDOWS_ALIKE_ON_ONE_AXIS;
   let now = start;
   for (let round = 0; round < 3; round++) {
+    const shows = (period: number | null, before: number | null, length: number) =>
+      period === null || period <= 1.001 * before! || LARGER_SHOWS * period <= length;
     const all = [now, ...family(now)].filter(
-      ({ acrossPx, upPx }) =>
-        (acrossPx ?? 0) < REACH * usable.widthPx && (upPx ?? 0) < REACH * usable.heightPx,
+      (c) => shows(c.acrossPx, now.acrossPx, w) && shows(c.upPx, now.upPx, h),
     );
     const likes = all.map((c) => {
-      const [light, edge] = likenesses(planes, usable, c, now) as [number[], number[]];
+      const [light, edge] = likenesses(planes, usable, c, now);
       return { courses: c, edge, like: light.map((v, k) => (v + edge[k]!) / 2) };
     });
     // Of cells alike in size the likest; of larger ones only what is surely liker.

@@ -1,11 +1,14 @@
+import { sharpened, stepsAlong } from '../lines-across';
+import { linesStanding } from './lines-stand';
 import { autocorrelations, type ColourPicture, type Plane } from '../../raster';
 import { compose, type Homography } from '../../straighten';
-import { bestComb, confidenceOf, LEAST_BY_EDGES, withoutTrend } from '../comb';
+import { bestComb, confidenceOf, SHORTEST_PX, withoutTrend } from '../comb';
+import type { NotAStructure } from '../found-structure';
 import { areaOfCourses, judgedBy, meanOf, rightCell } from './cell';
 import { coursesOf, snappedShift, type Courses } from './courses';
 import { apartFromLines, featuresOf, lineMeans, type Features } from './features';
 import { correlationOf, REACH, searchLattices } from './search';
-import { likenesses, track, type Tracked } from './track';
+import { likenesses, track, type Pair, type Tracked } from './track';
 import { lineDirection, uprightOf, warped, type Lean } from './upright';
 
 /** A structure as it lies in a picture. */
@@ -18,17 +21,22 @@ export interface FoundLattice extends Tracked {
 
 /** What was tried. */
 export interface Trial extends FoundLattice {
-  /** It is seen all over the picture, and does not stray. */
-  holds: boolean;
+  /** Why it is no structure; null: it is seen all over the picture, and does not stray. */
+  refused: NotAStructure | null;
 }
 
 /** Least height of the points of a lattice, in deviations of chance. */
 const LEAST_HEIGHT = 3;
-/** A structure that strays further is none, as a share of its period. */
+/** A structure that strays further is none, as a share of its period; beyond what windows are off by in measuring, px. */
 const MOST_WANDER = 0.05;
-/** It has to be seen where it is expected in this share of the picture; on one axis, where windows side by side see the same, in more. */
+const MEASURING_PX = 0.5;
+/** It has to be seen where it is expected in this share of the picture. */
 const LEAST_SEEN = 0.6;
-const LEAST_SEEN_ON_ONE_AXIS = 0.9;
+/** A period has to show so many times: twice is chance. */
+const LEAST_PERIODS = 2.5;
+/** Lines of a single axis have to stand at this share of their places; at less before the picture is fully upright. */
+const LINES_LIKELY = 0.8;
+const LINES_SURE = 0.9;
 /** And so much like itself; a lattice also apart from its beds. */
 const LEAST_LIKE = 0.2;
 
@@ -70,7 +78,7 @@ function periodOf(profile: Float64Array): number | null {
     acf[d] = sum / (n - d) / square;
   }
   const comb = bestComb(withoutTrend(acf, Math.max(8, acf.length >> 2)));
-  return comb && confidenceOf(comb, LEAST_BY_EDGES) > 0.5 ? comb.periodPx : null;
+  return comb && confidenceOf(comb) > 0.5 ? comb.periodPx : null;
 }
 
 /** A structure that may be there, and the tangent by which it falls to the right. */
@@ -99,12 +107,22 @@ const alike = (a: Courses, b: Courses) =>
   Math.abs(a.upPx! / b.upPx! - 1) < 0.02 &&
   Math.abs(a.stagger - b.stagger) < 0.02;
 
-/** The period of one axis by itself. */
+/** Parts and multiples of a period that are compared: a correlation may show a third of the boards, or every second one. */
+const PARTS_AND_MULTIPLES = [1 / 3, 1 / 2, 1, 2, 3];
+
+/** The period of one axis by itself: the shortest one at every multiple of which a line stands. */
 function axisOf({ lightness, edges, usable }: Features, axis: 'rows' | 'columns'): Candidate[] {
-  const period = periodOf(lineMeans(lightness, usable, axis)) ?? periodOf(lineMeans(edges, usable, axis));
-  if (period === null) return [];
-  const courses = { acrossPx: null, upPx: null, stagger: 0 };
-  return [{ courses: { ...courses, [axis === 'rows' ? 'upPx' : 'acrossPx']: period }, falls: 0 }];
+  const length = axis === 'rows' ? usable.heightPx : usable.widthPx;
+  const periods = [lightness, edges]
+    .flatMap((plane) => periodOf(lineMeans(plane, usable, axis)) ?? [])
+    .flatMap((period) => PARTS_AND_MULTIPLES.map((times) => period * times))
+    .filter((period) => period >= 2 * SHORTEST_PX && length / period >= LEAST_PERIODS)
+    .filter((period) => linesStanding(lightness, usable, axis, period) > LINES_LIKELY)
+    .sort((a, b) => a - b);
+  const none = { acrossPx: null, upPx: null, stagger: 0 };
+  return periods
+    .slice(0, 1)
+    .map((period) => ({ courses: { ...none, [axis === 'rows' ? 'upPx' : 'acrossPx']: period }, falls: 0 }));
 }
 
 /** Follows a structure round by round, each time in a picture taken upright by what the last one found. */
@@ -146,23 +164,53 @@ function shiftByLines(found: FoundLattice): { courses: Courses; upright: Homogra
   };
 }
 
+/**
+ * The period of a single axis: the shortest part of it whose lines stand in the picture, now that it is upright, sharpened on
+ * all of them. They are few, and windows beside each other see the same.
+ */
+function sharpenedByLines(found: FoundLattice): FoundLattice {
+  const { acrossPx, upPx } = found.courses;
+  if (acrossPx !== null && upPx !== null) return found;
+  const { lightness, usable } = found.upRight;
+  const up = acrossPx === null;
+  const steps = stepsAlong(lightness, up ? 'up' : 'across');
+  for (const parts of [3, 2, 1]) {
+    const part = (up ? upPx! : acrossPx!) / parts;
+    const sharp = sharpened(steps, part);
+    const period = sharp !== null && Math.abs(sharp / part - 1) < SAME_PERIOD ? sharp : part;
+    if (parts > 1 && linesStanding(lightness, usable, up ? 'rows' : 'columns', period) < LINES_SURE) continue;
+    return { ...found, courses: { ...found.courses, [up ? 'upPx' : 'acrossPx']: period } };
+  }
+  return found;
+}
+
+/** Periods that differ by less are two readings of one, as a share. */
+const SAME_PERIOD = 0.012;
+
 /** A lattice is so much liker to the picture than its courses alone, and than what stands alone; boards are not. */
 const BEYOND_ONE_AXIS = 0.03;
 
-/** Whether a structure holds all over the picture. */
-function holds({ wander, seen, upRight, courses }: FoundLattice): boolean {
-  const oneAxis = courses.acrossPx === null || courses.upPx === null;
-  if (wander > MOST_WANDER || seen < (oneAxis ? LEAST_SEEN_ON_ONE_AXIS : LEAST_SEEN)) return false;
+/** Why a structure does not hold all over the picture; null: it does. */
+function refusal({ wander, seen, upRight, courses }: FoundLattice): NotAStructure | null {
+  const { acrossPx, upPx } = courses;
   const { lightness, edges, usable } = upRight;
-  const like = (planes: readonly Plane[], as: Courses) =>
-    meanOf(likenesses(planes, usable, as, courses).flat());
-  if (like(judgedBy(upRight, courses), courses) < LEAST_LIKE) return false;
-  if (oneAxis) return true;
-  const planes = [lightness, edges];
+  const shows = Math.min(usable.widthPx / (acrossPx ?? 1), usable.heightPx / (upPx ?? 1));
+  if (shows < LEAST_PERIODS) return { why: 'few periods', amount: shows };
+  const shortest = Math.min(acrossPx ?? Infinity, upPx ?? Infinity);
+  if (wander > MOST_WANDER + MEASURING_PX / shortest) return { why: 'strays', amount: wander };
+  const seldom: NotAStructure = { why: 'seldom seen', amount: seen };
+  if (seen < LEAST_SEEN) return seldom;
+  const like = (planes: Pair, as: Courses) => meanOf(likenesses(planes, usable, as, courses).flat());
+  if (like(judgedBy(upRight, courses), courses) < LEAST_LIKE) return seldom;
+  if (acrossPx === null || upPx === null) {
+    const lines = linesStanding(lightness, usable, upPx ? 'rows' : 'columns', (upPx ?? acrossPx)!);
+    return lines > LINES_SURE ? null : { why: 'seldom seen', amount: lines };
+  }
+  const planes: Pair = [lightness, edges];
   const alone = ([{ acrossPx: null }, { upPx: null }] as const).map((axis) =>
     like(planes, { ...courses, ...axis, stagger: 0 }),
   );
-  return like(planes, courses) > Math.max(...alone) + BEYOND_ONE_AXIS;
+  return like(planes, courses) > Math.max(...alone) + BEYOND_ONE_AXIS ? null : seldom;
 }
 
 /** A candidate that is so much like the picture is right, or a part of what is right. */
@@ -211,16 +259,16 @@ export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | nu
   const features = featuresOf(picture, keptOut);
   const start = uprightOf(leanOfLines(features), w, h);
   const level = taken(features, start);
-  let refused: Trial | null = null;
+  let best: Trial | null = null;
   const tried = (candidates: readonly Candidate[]): Trial | null => {
     const likely = likeliest(features, start, candidates);
     const found =
       likely && followed(features, likely.upright, { courses: likely.courses, falls: 0 }, REACHES.slice(1));
     if (!found) return null;
-    const again = settled(features, found);
-    const trial = { ...again, holds: holds(again) };
-    refused ??= trial;
-    return trial.holds ? trial : null;
+    const again = sharpenedByLines(settled(features, found));
+    const trial = { ...again, refused: refusal(again) };
+    best ??= trial;
+    return trial.refused ? null : trial;
   };
   const lattice = tried(latticesOf(level));
   if (lattice) return lattice;
@@ -228,7 +276,7 @@ export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | nu
   if (rows && columns) {
     const courses = { acrossPx: columns.courses.acrossPx, upPx: rows.courses.upPx, stagger: 0 };
     const both = followed(features, rows.upright, { courses, falls: 0 }, REACHES.slice(1));
-    if (both) return { ...both, holds: true };
+    if (both) return { ...both, refused: null };
   }
-  return rows ?? columns ?? refused;
+  return rows ?? columns ?? best;
 }

@@ -26,6 +26,8 @@ export const REACH = 0.61;
 const NOT_ITSELF_PX = 4;
 /** Peaks that are tried as vectors of a lattice. */
 const TRIED = 44;
+/** Correlation by chance is no larger. A cloth of many yarns is like itself at nearly every shift, so that its median is no chance. */
+const MOST_CHANCE = 0.05;
 /** Least height of a peak, in deviations. */
 const LEAST_PEAK = 4;
 
@@ -39,7 +41,7 @@ export function correlationOf(acfs: readonly Plane[], reachX: number, reachY: nu
     const broad = blurWrapped(acf, reachX / 4, reachY / 4).data;
     const flat = acf.data.map((v, i) => v - broad[i]!);
     const sizes = [...flat.filter((_, i) => i % 7 === 0)].map(Math.abs).sort((a, b) => a - b);
-    const deviation = Math.max(1e-6, 1.4826 * sizes[sizes.length >> 1]!);
+    const deviation = Math.min(MOST_CHANCE, Math.max(1e-6, 1.4826 * sizes[sizes.length >> 1]!));
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
         // The farther a shift, the fewer pixels meet, and the more chance there is in it.

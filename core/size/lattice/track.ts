@@ -88,45 +88,35 @@ function windowsOf(w: number, h: number, { acrossPx, upPx }: Courses, overlappin
   return starts(h, wh).flatMap((y0) => starts(w, ww).map((x0) => ({ x0, y0, w: ww, h: wh })));
 }
 
-/** Folded sums of a plane over the cell. */
-function fold(
-  plane: Plane,
-  usable: Plane,
-  places: Int32Array,
-  bins: number,
-  { x0, y0, w, h }: Window,
-): Folded {
-  const [sums, counts] = [new Float32Array(bins), new Float32Array(bins)];
-  for (let y = y0; y < y0 + h; y++)
-    for (let x = x0; x < x0 + w; x++) {
-      const i = y * plane.widthPx + x;
-      if (usable.data[i]! < 1) continue;
-      const k = places[i]!;
-      sums[k]! += plane.data[i]!;
-      counts[k]!++;
-    }
-  return { sums, counts };
-}
-
 /**
  * Pixels are folded about so far from where they are. They lie at whole places: a cell of a third of the true one, say, would
  * else gather its three parts in fields of their own, and look as true as the whole.
  */
 const SCATTER_PX = 0.9;
 
-/** Sums over the cell. */
-interface Folded {
-  sums: Float32Array<ArrayBuffer>;
-  counts: Float32Array<ArrayBuffer>;
+/** Lightness and edges of a picture. */
+export type Pair = readonly [Plane, Plane];
+
+/** Sums over the cell: of lightness, of edges, and the number of pixels, field by field. */
+type Folded = Float32Array<ArrayBuffer>;
+
+/** Folded sums over the cell. */
+function fold([light, edges]: Pair, usable: Plane, places: Int32Array, bins: number, at: Window): Folded {
+  const sums = new Float32Array(3 * bins);
+  for (let y = at.y0; y < at.y0 + at.h; y++)
+    for (let x = at.x0; x < at.x0 + at.w; x++) {
+      const i = y * light.widthPx + x;
+      if (usable.data[i]! < 1) continue;
+      const k = 3 * places[i]!;
+      sums[k]! += light.data[i]!;
+      sums[k + 1]! += edges.data[i]!;
+      sums[k + 2]!++;
+    }
+  return sums;
 }
 
-/**
- * A structure laid over a picture: its cell, folded from all of the picture but a window and what lies in line with it, so that
- * what runs straight through the picture does not vouch for itself.
- */
-function folded(planes: readonly Plane[], usable: Plane, courses: Courses) {
-  const { widthPx: w, heightPx: h } = usable;
-  const { bins, bin } = cellsOf(courses);
+/** The field of the cell in which each pixel that is folded lies. */
+function placesOf(w: number, h: number, bin: (x: number, y: number) => number): Int32Array {
   const places = new Int32Array(w * h);
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
@@ -136,53 +126,74 @@ function folded(planes: readonly Plane[], usable: Plane, courses: Courses) {
       const down = ((scattered >>> 16) / 0x8000 - 1) * SCATTER_PX;
       places[i] = bin(x + aside, y + down);
     }
-  const known = new Map<string, Folded[]>();
-  const over = (window: Window): Folded[] => {
+  return places;
+}
+
+/**
+ * A structure laid over a picture: its cell, folded from all of the picture but a window and what lies in line with it, so that
+ * what runs straight through the picture does not vouch for itself.
+ */
+function folded(planes: Pair, usable: Plane, courses: Courses) {
+  const { widthPx: w, heightPx: h } = usable;
+  const { bins, bin } = cellsOf(courses);
+  const places = placesOf(w, h, bin);
+  const known = new Map<string, Folded>();
+  const over = (window: Window): Folded => {
     const key = `${window.x0} ${window.y0} ${window.w} ${window.h}`;
     let made = known.get(key);
-    if (!made) known.set(key, (made = planes.map((p) => fold(p, usable, places, bins, window))));
+    if (!made) known.set(key, (made = fold(planes, usable, places, bins, window)));
     return made;
   };
   const all = over({ x0: 0, y0: 0, w, h });
   const [alongRows, alongColumns] = [courses.upPx !== null, courses.acrossPx !== null];
-  /** Mean of each plane in a field of the cell, without a window; made for all fields where it is asked for often. */
+  const nothing = new Float32Array(3 * bins);
+  /** Means of both planes in a field of the cell, without a window; made for all fields where it is asked for often. */
   const cellWithout = (window: Window, often: boolean): Cell => {
-    const rows = alongRows ? over({ ...window, x0: 0, w }) : null;
-    const columns = alongColumns ? over({ ...window, y0: 0, h }) : null;
-    const own = rows && columns ? over(window) : null;
-    const cell: Cell = (k, b) => {
-      const [a, r, c, o] = [all[k]!, rows?.[k], columns?.[k], own?.[k]];
-      const n = a.counts[b]! - (r ? r.counts[b]! : 0) - (c ? c.counts[b]! : 0) + (o ? o.counts[b]! : 0);
-      if (n <= 0) return 0;
-      return (a.sums[b]! - (r ? r.sums[b]! : 0) - (c ? c.sums[b]! : 0) + (o ? o.sums[b]! : 0)) / n;
+    const rows = alongRows ? over({ ...window, x0: 0, w }) : nothing;
+    const columns = alongColumns ? over({ ...window, y0: 0, h }) : nothing;
+    const own = alongRows && alongColumns ? over(window) : nothing;
+    const cell: Cell = (b, into) => {
+      const k = 3 * b;
+      const n = all[k + 2]! - rows[k + 2]! - columns[k + 2]! + own[k + 2]!;
+      const scale = n > 0 ? 1 / n : 0;
+      into[0] = (all[k]! - rows[k]! - columns[k]! + own[k]!) * scale;
+      into[1] = (all[k + 1]! - rows[k + 1]! - columns[k + 1]! + own[k + 1]!) * scale;
     };
     if (!often) return cell;
-    const made = new Float32Array(planes.length * bins);
-    for (let k = 0; k < planes.length; k++) for (let b = 0; b < bins; b++) made[k * bins + b] = cell(k, b);
-    return (k, b) => made[k * bins + b]!;
+    const made = new Float32Array(2 * bins);
+    const one = new Float64Array(2);
+    for (let b = 0; b < bins; b++) {
+      cell(b, one);
+      made[2 * b] = one[0]!;
+      made[2 * b + 1] = one[1]!;
+    }
+    return (b, into) => {
+      into[0] = made[2 * b]!;
+      into[1] = made[2 * b + 1]!;
+    };
   };
   return { bin, cellWithout };
 }
 
-/** What a plane is on average in a field of the cell. */
-type Cell = (plane: number, field: number) => number;
+/** Writes what both planes are on average in a field of the cell. */
+type Cell = (field: number, into: Float64Array) => void;
 
 /** How much each window is like the mean cell of all others, where it is expected: of every plane a list over the windows. */
 export function likenesses(
-  planes: readonly Plane[],
+  planes: Pair,
   usable: Plane,
   courses: Courses,
   windowsAs = courses,
-): number[][] {
+): [number[], number[]] {
   const { bin, cellWithout } = folded(planes, usable, courses);
   const windows = windowsOf(usable.widthPx, usable.heightPx, windowsAs, false).map((window) =>
     likenessAt(planes, usable, cellWithout(window, false), bin, window, 0, 0),
   );
-  return planes.map((_, k) => windows.map((likes) => likes?.[k] ?? 0));
+  return [windows.map((likes) => likes?.[0] ?? 0), windows.map((likes) => likes?.[1] ?? 0)];
 }
 
 /** How far the structure of each window lies from where it is expected. */
-function sightings(planes: readonly Plane[], usable: Plane, courses: Courses, reach: number): Sighting[] {
+function sightings(planes: Pair, usable: Plane, courses: Courses, reach: number): Sighting[] {
   const { widthPx: w, heightPx: h } = usable;
   const { bin, cellWithout } = folded(planes, usable, courses);
   const half = Math.max(w, h) / 2;
@@ -194,7 +205,7 @@ function sightings(planes: readonly Plane[], usable: Plane, courses: Courses, re
     const cell = cellWithout(window, true);
     const like = (dx: number, dy: number) => {
       const likes = likenessAt(planes, usable, cell, bin, window, dx, dy);
-      return likes ? likes.reduce((a, b) => a + b, 0) / likes.length : -Infinity;
+      return likes ? (likes[0] + likes[1]) / 2 : -Infinity;
     };
     const best = highest(like, reachX, reachY);
     if (best)
@@ -209,28 +220,30 @@ function sightings(planes: readonly Plane[], usable: Plane, courses: Courses, re
   return out;
 }
 
-/** Correlation of each plane in a window with its cell, shifted; null: too little of the window counts. */
+/** Correlation of both planes in a window with their cell, shifted; null: too little of the window counts. */
 function likenessAt(
-  planes: readonly Plane[],
+  planes: Pair,
   usable: Plane,
   cell: Cell,
   bin: (x: number, y: number) => number,
   { x0, y0, w, h }: Window,
   dx: number,
   dy: number,
-): number[] | null {
+): [number, number] | null {
   const stride = Math.max(1, Math.floor(Math.sqrt((w * h) / LOOKED_AT)));
   let n = 0;
-  const sums = new Float64Array(planes.length * 5);
+  const sums = new Float64Array(2 * 5);
+  const means = new Float64Array(2);
+  const [light, edges] = [planes[0].data, planes[1].data];
   for (let y = y0; y < y0 + h; y += stride)
     for (let x = x0; x < x0 + w; x += stride) {
       const i = y * usable.widthPx + x;
       if (usable.data[i]! < 1) continue;
       n++;
-      const b = bin(x - dx, y - dy);
-      for (let k = 0; k < planes.length; k++) {
-        const v = planes[k]!.data[i]!;
-        const c = cell(k, b);
+      cell(bin(x - dx, y - dy), means);
+      for (let k = 0; k < 2; k++) {
+        const v = k === 0 ? light[i]! : edges[i]!;
+        const c = means[k]!;
         sums[5 * k]! += v * c;
         sums[5 * k + 1]! += v * v;
         sums[5 * k + 2]! += c * c;
@@ -239,8 +252,8 @@ function likenessAt(
       }
     }
   if (n < LEAST_LOOKED_AT) return null;
-  return planes.map((_, k) => {
-    const [vc, vv, cc, v, c] = Array.from(sums.subarray(5 * k, 5 * k + 5)) as [
+  const correlation = (k: number) => {
+    const [vc, vv, cc, v, c] = [0, 1, 2, 3, 4].map((j) => sums[5 * k + j]!) as [
       number,
       number,
       number,
@@ -248,7 +261,8 @@ function likenessAt(
       number,
     ];
     return (vc - (v * c) / n) / Math.sqrt(Math.max(1e-12, (vv - (v * v) / n) * (cc - (c * c) / n)));
-  });
+  };
+  return [correlation(0), correlation(1)];
 }
 
 /** The highest place within a reach, to parts of a pixel: on a grid first, then nearer and nearer. */
@@ -355,12 +369,7 @@ const middleOf = (values: number[]) => [...values].sort((a, b) => a - b)[values.
  * @param courses the structure as expected
  * @param reach how far it may lie from there, as a share of its periods
  */
-export function track(
-  planes: readonly Plane[],
-  usable: Plane,
-  courses: Courses,
-  reach: number,
-): Tracked | null {
+export function track(planes: Pair, usable: Plane, courses: Courses, reach: number): Tracked | null {
   const { acrossPx, upPx, stagger } = courses;
   const half = Math.max(usable.widthPx, usable.heightPx) / 2;
   const found = sightings(planes, usable, courses, reach);

@@ -7,9 +7,10 @@ import {
   type RepeatSettings,
 } from '@jossel/core/repeat';
 import type { ResolvedSize } from '@jossel/core/size';
-import { printLength, printNumber } from '@jossel/core/units';
+import { printLength } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
 import { Button, Quiet, Row } from '../../../controls/basics';
+import { notFoundWords } from '../../not-found-words';
 import type { StructureSearch } from '../../use-structure';
 
 type Structure = RepeatSettings['structure'];
@@ -101,9 +102,7 @@ function words(
   if (kept) return held ? `Keeps to a structure of ${kept}.` : `Keeps to the counted modules of ${kept}.`;
   if (busy) return 'Looking for a structure …';
   if (offer) return `A structure of ${offer} was found; the repeat does not keep to it yet.`;
-  return found
-    ? `No regular structure was found: confidence ${printNumber(100 * found.confidence.across, 0)} % across, ${printNumber(100 * found.confidence.up, 0)} % up.`
-    : '';
+  return found ? notFoundWords(found.refused) : '';
 }
 
 /** One period of the structure, which a press halves or doubles. */

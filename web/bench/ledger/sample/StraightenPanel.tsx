@@ -47,9 +47,9 @@ export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps
   async function byStructure() {
     setSaid('Looking for courses and joints …');
     const { bowLines: bow, keepOuts } = source.preparation;
-    const found = await sampleWorker().straightening(infoOf(sample), { bowLines: bow, frame, keepOuts });
+    const found = await sampleWorker().structure(infoOf(sample), { bowLines: bow, frame, keepOuts });
     setSaid(straightenedWords(found));
-    if (found.kind === 'leans') setFrame('frame by structure', found.proposed.corners);
+    if (found.straighten) setFrame('frame by structure', found.straighten.corners);
   }
 
   return (

@@ -1,12 +1,12 @@
-import type { StraighteningFound } from '@jossel/core/size';
+import type { FoundStructure } from '@jossel/core/size';
 import { printNumber } from '@jossel/core/units';
+import { notFoundWords } from '../../not-found-words';
 
 /** What was found out about how a picture leans, and what was done. */
-export function straightenedWords(found: StraighteningFound): string {
-  if (found.kind === 'true') return 'The structure already lies true in this frame.';
-  if (found.kind === 'no-structure')
-    return 'No structure is seen all over the picture by which it could be straightened. Drag the corners by hand.';
-  const { slopeDeg, converges } = found.proposed;
+export function straightenedWords(found: FoundStructure): string {
+  if (!found.across && !found.up) return `${notFoundWords(found.refused)} Drag the corners by hand.`;
+  if (!found.straighten) return 'The structure already lies true in this frame.';
+  const { slopeDeg, converges } = found.straighten;
   const parts = [
     ...(Math.abs(slopeDeg) >= 0.05
       ? [`courses ${slopeDeg > 0 ? 'fell' : 'rose'} by ${printNumber(Math.abs(slopeDeg), 2)}° to the right`]

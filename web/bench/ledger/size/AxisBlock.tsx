@@ -135,7 +135,8 @@ export function AxisBlock({
       )}
       {found && !structure && (
         <Quiet>
-          {printNumber(found.count, 2)} periods found, confidence {printNumber(100 * found.confidence, 0)} %
+          {printNumber(found.count, 2)} periods found, seen in {printNumber(100 * found.confidence, 0)} % of
+          the picture
         </Quiet>
       )}
       {doubts.map((question) => (

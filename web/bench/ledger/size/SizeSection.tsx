@@ -15,6 +15,7 @@ import { Button, Quiet } from '../../../controls/basics';
 import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
+import { notFoundWords } from '../../not-found-words';
 import type { StructureSearch } from '../../use-structure';
 import { geometryOf, withSource } from '../../picture-in-hand';
 import { PictureChoice } from '../sample/PictureChoice';
@@ -196,17 +197,14 @@ export function SizeSection({
 function structureWords({ busy, sentence, found }: StructureSearch): string {
   if (busy) return 'Looking for a structure …';
   if (sentence || !found) return sentence;
-  const { across, up, confidence, stagger } = found;
-  const percent = (share: number) => `${printNumber(100 * share, 0)} %`;
-  if (!across && !up)
-    return `No regular structure: confidence ${percent(confidence.across)} across, ${percent(confidence.up)} up; from 50 % it would be taken for one.`;
-  const one = (name: string, f: typeof across, c: number) =>
-    f
-      ? `${printNumber(f.count, 2)} periods ${name} (${percent(f.confidence)})`
-      : `none ${name} (${percent(c)})`;
+  const { across, up, stagger } = found;
+  const seen = across?.confidence ?? up?.confidence;
+  if (seen === undefined) return notFoundWords(found.refused);
+  const one = (name: string, f: typeof across) =>
+    f ? `${printNumber(f.count, 2)} periods ${name}` : `none ${name}`;
   const shifted =
     stagger !== null && stagger > 0.03 && stagger < 0.97
       ? `; courses shifted by ${printNumber(stagger, 2)}`
       : '';
-  return `${one('across', across, confidence.across)}, ${one('up', up, confidence.up)}${shifted}.`;
+  return `${one('across', across)}, ${one('up', up)}${shifted}; seen in ${printNumber(100 * seen, 0)} % of the picture.`;
 }
