@@ -2,7 +2,7 @@ import { lead, withReplaced, type FoundTelltale, type Recipe } from '@jossel/cor
 import { manifestSchema } from '@jossel/core/formats';
 import sharp from 'sharp';
 import { finishOf, saveDraft, type FinishAnswer } from './test/finish';
-import { grainAs } from './test/pictures';
+import { grainAs, slopingWall } from './test/pictures';
 import { serve, type TestServer } from './test/serve';
 import { unzip } from './test/unzip';
 
@@ -210,6 +210,34 @@ describe('the repetition', () => {
     expect((await draftOf(id)).recipe.repeat.why).toEqual(body.settings.why);
   });
 });
+
+test('a wall is closed on whole bonds at one call: no piece is broken then, and what was tried is told', async () => {
+  const [width, height] = [600, 440];
+  const png = await sharp(slopingWall(width, height, 0), { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer();
+  const { id, put } = await finishOf(jossel, png, 'brick', () => undefined);
+  const pieces = async () =>
+    (
+      await jossel.call<{ judged: { pieces: number; broken: unknown[] } | null }>(
+        'POST',
+        `/api/finishes/${id}/pieces`,
+        {},
+      )
+    ).body.judged!;
+  expect((await pieces()).broken.length).toBeGreaterThan(0);
+  const { status, body } = await jossel.call<{
+    tried: { broken: number; pieces: number }[];
+    draft: { recipe: Recipe; etag: string };
+  }>('POST', `/api/finishes/${id}/repeat-advice`, { apply: true });
+  expect(status).toBe(200);
+  expect(body.tried[0]!.broken).toBe(0);
+  const { recipe, etag } = await draftOf(id);
+  expect([recipe.repeat, etag]).toEqual([body.draft.recipe.repeat, body.draft.etag]);
+  expect(etag).not.toBe(put.body.etag);
+  expect(recipe.repeat).toMatchObject({ method: 'edges', structure: { stagger: 0 } });
+  expect(await pieces()).toMatchObject({ broken: [] });
+}, 120000);
 
 test('a handover of a composed repeat has one size, its tolerance and all maps of one arrangement', async () => {
   const { id } = await finishWith((r) => {

@@ -2,9 +2,9 @@ import { findStructure } from '@jossel/core/size';
 import { KNOWN_STRUCTURES } from './known-structures';
 import { LAID_TRUE } from './many-finishes';
 
-const COUNT = 5;
+const COUNT = 3;
 
-/** Forty of each kind are in the bench; here five, of which at most one may be wrong. */
+/** Forty of each kind are in the bench; here three, of which at most one may be wrong. */
 test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
   'the structure of %s is found within 1 %, or it is said that there is none',
   (_name, make) => {

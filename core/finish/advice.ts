@@ -1,22 +1,102 @@
-import { adviseRepeat, leadOf, type Advice } from '../repeat';
+import { adviseRepeat, leadOf, structureToKeep, wholeBonds, withCounted, type Advice } from '../repeat';
 import { lookStraight, sampleGeometry, structureOfSample, type SampleToLookAt } from '../sources';
+import type { FoundStructure } from '../size';
 import type { Pictures } from '../surface';
+import { printNumber } from '../units';
 import { countedPeriods } from './counted';
+import { judgedInRepeat, piecesOfSample } from './pieces';
 import { lead, type Recipe } from './recipe';
+import type { RenderOptions } from './render';
 
 /** Pixels at which it is judged how a sample is best made a repeat. */
 const ADVICE_SIDE_PX = 512;
 
-/** Which method of making a repeat suits a finish, and why. @throws Refusal when its frame cannot be */
+/** A method that was solved at small size, and how many pieces it broke. */
+export interface TriedMethod {
+  name: string;
+  settings: Advice['settings'];
+  pieces: number;
+  broken: number;
+}
+
+/** The method suggested, and those that were tried for it, the best first; none where the sample shows no pieces. */
+export interface TriedAdvice extends Advice {
+  tried: readonly TriedMethod[];
+}
+
+/**
+ * Which method of making a repeat suits a finish, and why. Where the sample shows pieces, candidates are solved at small size
+ * and the one that breaks the fewest is suggested.
+ * @throws Refusal when its frame cannot be; Stopped when the signal asks
+ */
 export async function adviceForRepeat(
   pictures: Pictures,
-  recipe: Pick<Recipe, 'sources' | 'repeat'>,
-): Promise<Advice> {
+  recipe: Recipe,
+  options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'> = {},
+): Promise<TriedAdvice> {
   const first = lead(recipe);
   const sample: SampleToLookAt = { id: first.sampleId, ...(await pictures.info(first.sampleId)) };
   const geometry = sampleGeometry(first, leadOf(recipe.repeat).area, sample);
   const { used, usedMm } = geometry;
   const found = await structureOfSample(pictures, sample, first.preparation);
   const { picture } = await lookStraight(pictures, sample, used, [], ADVICE_SIDE_PX);
-  return adviseRepeat(picture, found, usedMm, recipe.repeat, countedPeriods(first, geometry));
+  const counted = countedPeriods(first, geometry);
+  const advice = adviseRepeat(picture, found, usedMm, recipe.repeat, counted);
+  const advised = advice.settings;
+  const known = await piecesOfSample(recipe, pictures);
+  if (!known) return { ...advice, tried: [] };
+  const tried: TriedMethod[] = [];
+  for (const settings of candidates(advised, withCounted(found, counted).structure)) {
+    const as = { ...recipe, repeat: { ...recipe.repeat, ...settings } };
+    const judged = await judgedInRepeat(as, pictures, known, options);
+    if (!judged) continue;
+    tried.push({
+      name: nameOf(settings),
+      settings,
+      pieces: judged.pieces,
+      broken: judged.broken.length,
+    });
+    if (judged.broken.length === 0) break;
+  }
+  const share = ({ broken, pieces }: TriedMethod) => broken / Math.max(1, pieces);
+  tried.sort((a, b) => share(a) - share(b));
+  const best = tried[0]?.settings ?? advised;
+  // Where another one breaks fewer, what spoke for the one advised does not hold.
+  const why = best === advised ? advised.why : advised.why.filter((sentence) => sentence !== advice.reason);
+  return { reason: advice.reason, settings: { ...best, why: [...why, ...triedWords(tried)] }, tried };
+}
+
+/** The method advised first, then others that may break fewer pieces. */
+function candidates(advised: Advice['settings'], found: FoundStructure): Advice['settings'][] {
+  const kept = structureToKeep(found);
+  const cut = { ...advised.across, closing: 'cut' as const };
+  const all: Advice['settings'][] = [
+    advised,
+    {
+      ...advised,
+      method: 'edges',
+      across: cut,
+      up: { ...advised.up, closing: 'cut' },
+      structure: wholeBonds(kept),
+    },
+    { ...advised, method: 'composed', structure: kept },
+  ];
+  const key = ({ method, across, up, structure }: Advice['settings']) =>
+    JSON.stringify(
+      method === 'composed' ? [method, structure] : [method, across.closing, up.closing, structure],
+    );
+  return all.filter((one, k) => all.findIndex((other) => key(other) === key(one)) === k);
+}
+
+const NAMES = { cut: 'cut at its edges', blend: 'blended', abut: 'laid edge to edge', mirror: 'mirrored' };
+const nameOf = ({ method, across }: Advice['settings']) =>
+  method === 'composed' ? 'composed anew' : NAMES[across.closing];
+
+function triedWords(tried: readonly TriedMethod[]): string[] {
+  if (tried.length === 0) return [];
+  const words = tried.map(
+    ({ name, broken, pieces }) =>
+      `${name} ${broken === 0 ? `none of ${printNumber(pieces, 0)}` : `${printNumber(broken, 0)} of ${printNumber(pieces, 0)}`}`,
+  );
+  return [`Tried at small size, pieces broken: ${words.join('; ')}.`];
 }

@@ -5,6 +5,7 @@ export * from './stages';
 export * from './maps';
 export * from './render';
 export * from './repetition';
+export * from './pieces';
 export * from './counted';
 export * from './advice';
 export * from './issue';

@@ -3,6 +3,7 @@ import {
   findTelltales,
   hull,
   repetitionSeen,
+  weightAt,
   withRedone,
   type Cells,
   type Telltale,
@@ -173,12 +174,6 @@ function mostWeight(
   y: number,
   repeatMm: { width: number; height: number },
 ): number | null {
-  const weightAt = ({ atMm, weight }: (typeof layers)[number]['across'], mm: number) => {
-    let k = 0;
-    while (k < atMm.length - 2 && mm >= atMm[k + 1]!) k++;
-    const span = atMm[k + 1]! - atMm[k]!;
-    return weight[k]! + (weight[k + 1]! - weight[k]!) * (span > 0 ? Math.min(1, (mm - atMm[k]!) / span) : 1);
-  };
   let best: number | null = null;
   let most = 0;
   for (const [k, layer] of layers.entries()) {

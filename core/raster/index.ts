@@ -4,6 +4,7 @@ export * from './blur';
 export * from './random';
 export * from './noise';
 export * from './distance';
+export * from './extremes';
 export * from './fft';
 export * from './paint';
 export * from './halvings';

@@ -16,6 +16,8 @@ import { wholeBonds, type RepeatSettings } from './settings';
 
 /** Which way suits a sample, and why. */
 export interface Advice {
+  /** The one of the reasons that speaks for the method; null: none does. */
+  reason: string | null;
   settings: Pick<RepeatSettings, 'method' | 'across' | 'up' | 'structure' | 'composed' | 'why'>;
 }
 
@@ -124,6 +126,7 @@ export function adviseRepeat(
   const why: string[] = [...differs];
   const uneven = edgeDifference(picture);
   const end = (settings: Partial<Advice['settings']>): Advice => {
+    const reason = why[why.length - 1] ?? null;
     if (detected.straighten && leans(detected.straighten))
       why.push(
         'The structure does not lie true in this frame, so that it steps at the edges of the repeat: straighten it by the structure under Sample first.',
@@ -133,6 +136,7 @@ export function adviseRepeat(
         `Opposite edges differ by ${printNumber(uneven)} L*: if that is light and not the finish, level it under Light and colour first.`,
       );
     return {
+      reason,
       settings: {
         method: 'edges',
         ...edges('cut'),

@@ -15,3 +15,4 @@ export * from './report';
 export * from './stage';
 export { usedSource, type RepeatSource } from './solve/places';
 export * from './kept';
+export * from './pieces';

@@ -7,9 +7,9 @@ import type { Told } from './told';
 import type { Recognised, StraightenOrder, StraightRows } from './look';
 import type { SampleBytes } from './sources';
 import type { Reading, Spot } from './colour';
-import type { IssuedFinish, Recipe, RenderReport, Repetition } from '@jossel/core/finish';
+import type { IssuedFinish, Recipe, RenderReport, Repetition, TriedAdvice } from '@jossel/core/finish';
 import type { GlarePlace, PaletteColour } from '@jossel/core/light';
-import type { Advice } from '@jossel/core/repeat';
+import type { PiecesJudged } from '@jossel/core/repeat';
 import type { Preparation, ReportPicture } from '@jossel/core/sample';
 import type { FoundStructure } from '@jossel/core/size';
 import type { FoundCard } from '@jossel/core/straighten';
@@ -38,7 +38,12 @@ export interface RenderPool {
     way: string | null;
     spots: Spot[];
   }): Promise<{ repeat: Reading; spots: Pick<Reading, 'lrv' | 'lab'>[] }>;
-  advice(order: { recipe: Recipe; samples: SampleBytes[] }): Promise<Advice>;
+  advice(order: { recipe: Recipe; samples: SampleBytes[] }): Promise<TriedAdvice>;
+  pieces(order: {
+    recipe: Recipe;
+    issued: IssuedAs | null;
+    samples: SampleBytes[];
+  }): Promise<PiecesJudged | null>;
   repetition(order: {
     recipe: Recipe;
     issued?: IssuedAs | null;
@@ -92,6 +97,7 @@ export function openPool(threads: number): RenderPool {
     glare: (sample, settings) => run('glare', { sample, settings }),
     finishColour: (order) => run('finishColour', order),
     advice: (order) => run('advice', order),
+    pieces: (order) => run('pieces', order),
     repetition: (order) => run('repetition', order),
     async straighten(sample, settings, area, widthPx) {
       const n = Math.max(1, threads);

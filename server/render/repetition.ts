@@ -1,12 +1,14 @@
 import {
   adviceForRepeat,
+  piecesOfFinish,
   renderMaps,
   repetitionOf,
   type Recipe,
   type RenderReport,
   type Repetition,
+  type TriedAdvice,
 } from '@jossel/core/finish';
-import type { Advice } from '@jossel/core/repeat';
+import type { PiecesJudged } from '@jossel/core/repeat';
 import { StageCache } from '@jossel/core/surface';
 import { sourcesFrom, type SampleBytes } from './sources';
 import { optionsOf, type IssuedAs } from './issued';
@@ -14,11 +16,23 @@ import { told } from './told';
 
 /** How a sample is best made a repeat, and what gives a repetition away. Each runs in a computing thread. */
 
+/** A finish with the bytes of its pictures. */
+interface FinishToLookAt {
+  recipe: Recipe;
+  issued?: IssuedAs | null;
+  samples: SampleBytes[];
+}
+
 /** Solved placements, so that looking again at a finish does not solve it again. */
 const cache = new StageCache(200 * 1024 * 1024);
 
 export const advice = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
-  told((): Promise<Advice> => adviceForRepeat(sourcesFrom(samples), recipe));
+  told((): Promise<TriedAdvice> => adviceForRepeat(sourcesFrom(samples), recipe, { cache }));
+
+export const pieces = ({ recipe, issued, samples }: FinishToLookAt) =>
+  told((): Promise<PiecesJudged | null> =>
+    piecesOfFinish(recipe, sourcesFrom(samples), { ...optionsOf(issued), cache }),
+  );
 
 /** Pixels of the repeat's longer side that is looked at. */
 const LOOKED_AT_PX = 640;
@@ -29,10 +43,7 @@ export const repetition = ({
   samples,
   repeatMm,
   fieldMm,
-}: {
-  recipe: Recipe;
-  issued?: IssuedAs | null;
-  samples: SampleBytes[];
+}: FinishToLookAt & {
   repeatMm: { width: number; height: number };
   fieldMm: number;
 }) =>

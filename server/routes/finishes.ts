@@ -194,12 +194,29 @@ export function finishRoutes(app: App): void {
     '/api/finishes/:id/repeat-advice',
     {
       schema: {
-        summary: 'Which way of making a repeat suits the sample, as settings of the recipe, and why',
+        summary:
+          'Which method of making a repeat suits the sample, as settings of the recipe, why, and which methods were tried with what share of pieces broken',
         params: z.object({ id }),
+        body: z
+          .object({ apply: z.boolean().default(false).describe('Writes it into the draft') })
+          .default({ apply: false }),
         response: ok(),
       },
     },
-    async ({ params }) => looks.repeatAdvice(app.context, params.id),
+    async ({ params, body }) => finishes.repeatAdvice(app.context, params.id, body.apply),
+  );
+  app.post(
+    '/api/finishes/:id/pieces',
+    {
+      schema: {
+        summary:
+          'The pieces of the repeat, bricks, tiles or stones, told apart by their joints, and which are cut or fused where copies of the sample meet; null where it has none',
+        params: z.object({ id }),
+        body: z.object({ revision: letter.optional() }).default({}),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => looks.pieces(app.context, params.id, body.revision),
   );
   app.post(
     '/api/finishes/:id/repetition',

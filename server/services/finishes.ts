@@ -13,6 +13,7 @@ import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
 import { headlineOf, measuredKey } from './headline';
+import * as looks from './looks';
 import { readRecipe, recipeOrFault, samplesOf, storedRecipe } from './recipes';
 import { describeSample, sampleBytes } from './samples';
 
@@ -235,6 +236,22 @@ export async function saveDraft(context: Context, id: string, ifMatch: string | 
   }
   context.changed?.(id);
   return { recipe: wanted, etag: etagOf(saved.version) };
+}
+
+/** Which method of making a repeat suits a finish; where asked, it is written into the draft as it was when it was looked at. */
+export async function repeatAdvice(context: Context, id: string, apply: boolean) {
+  const row = await store.getFinish(context.database, id);
+  if (!row) throw notFound('finish', id);
+  const advice = await looks.repeatAdvice(context, id);
+  if (!apply) return advice;
+  const recipe = storedRecipe(row.draft, `The draft of ${row.name}`);
+  return {
+    ...advice,
+    draft: await saveDraft(context, id, etagOf(row.version), {
+      ...recipe,
+      repeat: { ...recipe.repeat, ...advice.settings },
+    }),
+  };
 }
 
 export async function renameFinish(

@@ -63,9 +63,14 @@ export const finishColour = (
     }),
   );
 
-/** Which way of making a repeat suits the sample of a finish, and why. */
+/** Which method of making a repeat suits the sample of a finish, why, and what was tried. */
 export const repeatAdvice = (context: Context, id: string) =>
   computed(context, id, undefined, (order) => context.pool.advice(order));
+
+/** The pieces of a finish's repeat, and which are broken. */
+export const pieces = async (context: Context, id: string, revision: string | undefined) => ({
+  judged: await computed(context, id, revision, (order) => context.pool.pieces(order)),
+});
 
 /** What gives the repetition of a finish away, and from how far it is seen. */
 export const repetition = (

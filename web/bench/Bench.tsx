@@ -36,6 +36,7 @@ import { FoldedProof } from './proof/FoldedProof';
 import { useAddress } from './use-address';
 import { useDrawn } from './use-drawn';
 import { useGlare } from './use-glare';
+import { usePieces } from './use-pieces';
 import { useRepetition } from './use-repetition';
 import { useStructure } from './use-structure';
 
@@ -198,7 +199,8 @@ function OpenBench({ finish }: { finish: Finish }) {
   );
   const sentence = geometry && 'fault' in geometry ? geometry.fault : drawing.sentence;
   const leads = recipe && source && leadingPicture(recipe)?.id === source.id;
-  const checks = useChecks(recipe, samples, followed, leads ? search : NO_SEARCH, sentence);
+  const pieces = usePieces(recipe, samples, followed);
+  const checks = useChecks(recipe, samples, followed, leads ? search : NO_SEARCH, pieces, sentence);
   const [keysOpen, setKeysOpen] = useKeysOnBench(recipe, checks);
   if (!recipe) return <Page>Opening …</Page>;
   const straightens =
@@ -251,6 +253,7 @@ function OpenBench({ finish }: { finish: Finish }) {
           search={search}
           glare={glare}
           repetition={repetition}
+          pieces={pieces}
           checks={checks}
         />
       </Column>
@@ -285,6 +288,7 @@ function OpenBench({ finish }: { finish: Finish }) {
             recipe={recipe}
             drawing={drawing}
             repetition={repetition}
+            pieces={pieces}
             looks={looks}
           />
         )}

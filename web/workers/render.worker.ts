@@ -15,12 +15,12 @@ import {
   type Recipe,
   type RenderReport,
   type Repetition,
+  type TriedAdvice,
 } from '@jossel/core/finish';
 import type { NormalField } from '@jossel/core/relief';
 import { lookCalibrated, type PictureSource } from '@jossel/core/sources';
 import { StageCache, type Check } from '@jossel/core/surface';
 import type { ColourPicture } from '@jossel/core/raster';
-import type { Advice } from '@jossel/core/repeat';
 import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
 
@@ -217,8 +217,8 @@ const worker = {
   },
 
   /** Which way of making a repeat suits the sample, and why. */
-  advice(recipe: Recipe, sample: SampleInfo): Promise<Advice> {
-    return adviceForRepeat(sourcesOf([sample], cache), recipe);
+  advice(recipe: Recipe, samples: SampleInfo[]): Promise<TriedAdvice> {
+    return adviceForRepeat(sourcesOf(samples, cache), recipe, { cache, pause: breath });
   },
 
   /** @returns null when a newer request came meanwhile */

@@ -13,6 +13,7 @@ import {
 } from '@jossel/core/sources';
 import { StageCache } from '@jossel/core/surface';
 import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
+import { piecesOfFinish, type Recipe } from '@jossel/core/finish';
 import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
 
@@ -83,6 +84,10 @@ const worker = {
 
   glare: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
     glareInSample(sources(sample), sample, settings),
+
+  /** The pieces of a finish, and which are broken. It is solved here, so that drawing does not wait for it. */
+  pieces: (recipe: Recipe, samples: SampleInfo[]) =>
+    piecesOfFinish(recipe, sourcesOf(samples, cache), { cache, pause: breath }),
 
   card: (sample: SampleInfo) => cardInSample(sources(sample), sample),
 

@@ -1,12 +1,13 @@
 import { useMemo } from 'react';
 import {
   checkPermission,
+  checkPieces,
   leadGeometry,
   leadingPicture,
   repeatGeometry,
   type Recipe,
 } from '@jossel/core/finish';
-import { checkStructureKept } from '@jossel/core/repeat';
+import { checkStructureKept, type PiecesJudged } from '@jossel/core/repeat';
 import { byWeight, isRefusal, type Check } from '@jossel/core/surface';
 import type { Sample } from '../../app/api';
 import { infoOf, renderWorker, type Drawing } from '../use-drawn';
@@ -32,6 +33,7 @@ export function useChecks(
   samples: readonly Sample[],
   drawing: Drawing,
   search: StructureSearch,
+  pieces: PiecesJudged | null,
   sentence: string,
 ): OpenChecks {
   const { drawn, working } = drawing;
@@ -45,8 +47,10 @@ export function useChecks(
   const around = useMemo(() => {
     if (!recipe) return [];
     const rights = samples.map((s) => ({ id: s.id, fileName: s.fileName, permission: s.origin.permission }));
-    return [...checkPermission(recipe, rights), ...structureCut(recipe, samples, found)];
-  }, [recipe, samples, found]);
+    // What is broken is said once: by the pieces themselves where they are told apart.
+    const broken = pieces ? checkPieces(pieces) : structureCut(recipe, samples, found);
+    return [...checkPermission(recipe, rights), ...broken];
+  }, [recipe, samples, found, pieces]);
   const stages = drawn?.report.checks;
   const coloured = hasWays ? ways.value : null;
   const checks = useMemo(

@@ -8,6 +8,7 @@ import type { Section } from '@jossel/core/surface';
 import { useMemo } from 'react';
 import { printArea, printLength, printNumber, weakestBasis, type Basis } from '@jossel/core/units';
 import type { Finish, Sample } from '../../app/api';
+import type { PiecesJudged } from '@jossel/core/repeat';
 import type { RepetitionSearch } from '../use-repetition';
 import type { StructureSearch } from '../use-structure';
 import { useAppDispatch, useAppSelector } from '../../app/store';
@@ -118,6 +119,7 @@ export function Ledger({
   search,
   glare,
   repetition,
+  pieces,
   checks,
 }: {
   finish: Finish;
@@ -127,6 +129,7 @@ export function Ledger({
   search: StructureSearch;
   glare: GlareSearch;
   repetition: RepetitionSearch;
+  pieces: PiecesJudged | null;
   checks: OpenChecks;
 }) {
   const open = useAppSelector((s) => s.bench.section);
@@ -221,6 +224,7 @@ export function Ledger({
           drawn={drawing.drawn}
           search={search}
           repetition={repetition}
+          pieces={pieces}
         />
       ),
     },

@@ -1,6 +1,7 @@
 import { memo, useCallback, useMemo } from 'react';
 import styled from 'styled-components';
 import { MAPS, mapsOf, type Recipe } from '@jossel/core/finish';
+import type { PiecesJudged } from '@jossel/core/repeat';
 import { printArea, printLength } from '@jossel/core/units';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { Button, OneOf, OnOff, Progress } from '../../controls/basics';
@@ -12,6 +13,7 @@ import { withKey } from '../keys/bench-keys';
 import { EdgesInView } from './EdgesInView';
 import { PlateProbe } from './PlateProbe';
 import { RedoOnPlate } from './RedoOnPlate';
+import { BrokenOnPlate } from './BrokenOnPlate';
 import { RepetitionOnPlate, repeatView } from './RepetitionOnPlate';
 import { RuledView, type Placed } from './RuledView';
 import { MapLegend } from './MapLegend';
@@ -81,12 +83,15 @@ export const Plate = memo(function Plate({
   recipe,
   drawing,
   repetition,
+  pieces,
   looks,
 }: {
   finishId: string;
   recipe: Recipe;
   drawing: Drawing;
   repetition: RepetitionSearch;
+  /** Pieces of the repeat, and which are broken; null: not known, or it has none. */
+  pieces: PiecesJudged | null;
   /** Choice between sample and repeat. */
   looks?: React.ReactNode;
 }) {
@@ -266,6 +271,14 @@ export const Plate = memo(function Plate({
               repeatMm={repeat}
               selected={selected}
               onSelect={(index) => set({ selected: index })}
+            />
+          )}
+          {section === 'repeat' && repeatTool === 'way' && drawn && pieces && pieces.broken.length > 0 && (
+            <BrokenOnPlate
+              broken={pieces.broken}
+              view={repeatView(placed, repeat, begins)}
+              placed={placed}
+              repeatMm={repeat}
             />
           )}
           {redoing && drawn && (

@@ -1,5 +1,5 @@
-import { leadingPicture, type Recipe } from '@jossel/core/finish';
-import type { RepeatPlan } from '@jossel/core/repeat';
+import type { Recipe } from '@jossel/core/finish';
+import type { PiecesJudged, RepeatPlan } from '@jossel/core/repeat';
 import type { ResolvedSize } from '@jossel/core/size';
 import type { Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
@@ -29,6 +29,7 @@ export function RepeatSection({
   drawn,
   search,
   repetition,
+  pieces,
 }: {
   recipe: Recipe;
   samples: readonly Sample[];
@@ -38,10 +39,10 @@ export function RepeatSection({
   drawn: DrawnOf | null;
   search: StructureSearch;
   repetition: RepetitionSearch;
+  pieces: PiecesJudged | null;
 }) {
   const tool = useAppSelector((s) => s.bench.repeatTool);
   const dispatch = useAppDispatch();
-  const sample = samples.find((s) => s.id === leadingPicture(recipe)?.sampleId);
   return (
     <>
       <OneOf
@@ -51,7 +52,15 @@ export function RepeatSection({
         onChange={(value) => dispatch(benchSlice.actions.changed({ repeatTool: value }))}
       />
       {tool === 'way' && (
-        <WayPanel recipe={recipe} plan={plan} size={size} sample={sample} drawn={drawn} search={search} />
+        <WayPanel
+          recipe={recipe}
+          plan={plan}
+          size={size}
+          samples={samples}
+          drawn={drawn}
+          search={search}
+          pieces={pieces}
+        />
       )}
       {tool === 'sources' && <SourcesPanel recipe={recipe} samples={samples} drawn={drawn} />}
       {tool === 'repetition' && <RepetitionPanel recipe={recipe} drawn={drawn} repetition={repetition} />}

@@ -1,7 +1,14 @@
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Recipe } from '@jossel/core/finish';
-import type { ClosedAxis, Closing, RepeatPlan, RepeatSettings, Spread } from '@jossel/core/repeat';
+import type { Recipe, TriedMethod } from '@jossel/core/finish';
+import type {
+  ClosedAxis,
+  Closing,
+  PiecesJudged,
+  RepeatPlan,
+  RepeatSettings,
+  Spread,
+} from '@jossel/core/repeat';
 import type { ResolvedSize } from '@jossel/core/size';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
@@ -42,21 +49,49 @@ const CLOSING_NAMES: readonly { value: Closing; name: string }[] = [
   { value: 'abut', name: 'edge to edge' },
 ];
 
+/** The method that breaks the next fewest pieces, to be taken instead. */
+function RunnerUp({ method: { name, pieces, broken }, onUse }: { method: TriedMethod; onUse: () => void }) {
+  return (
+    <Row>
+      <Quiet style={{ flex: 1 }}>
+        Next best: {name}, {broken} of {pieces} pieces broken
+      </Quiet>
+      <Button weight="quiet" onPress={onUse}>
+        Use it
+      </Button>
+    </Row>
+  );
+}
+
+/** How many pieces the repeat has, and how many are broken. */
+function PiecesLine({ pieces, broken }: PiecesJudged) {
+  return (
+    <p>
+      {pieces} pieces in the repeat;{' '}
+      {broken.length === 0
+        ? 'all of them whole.'
+        : `${broken.length} broken where copies meet, outlined on the plate: cut ones in a full line, fused ones dashed.`}
+    </p>
+  );
+}
+
 /** The way in which the sample becomes a repeat, with the seam figure of each edge. */
 export function WayPanel({
   recipe,
   plan,
   size,
-  sample,
+  samples,
   drawn,
   search,
+  pieces,
 }: {
   recipe: Recipe;
   plan: RepeatPlan | null;
   size: ResolvedSize | null;
-  sample: Sample | undefined;
+  samples: readonly Sample[];
   drawn: DrawnOf | null;
   search: StructureSearch;
+  pieces: PiecesJudged | null;
 }) {
   const put = useChange(recipe, 'repeat');
   // What is changed by hand was not chosen by Jossel any more.
@@ -64,6 +99,7 @@ export function WayPanel({
     put(what, 'arrangement' in part || 'arrangements' in part ? part : { why: [], ...part });
   const [choosing, setChoosing] = useState(false);
   const [fault, setFault] = useState('');
+  const [tried, setTried] = useState<readonly TriedMethod[]>([]);
   const units = useAppSelector((s) => s.settings.units);
   const mm = (v: number) => printLength(v, units, v < 100 ? 1 : 0);
   const settings = recipe.repeat;
@@ -137,12 +173,12 @@ export function WayPanel({
     </Axis>
   );
   async function choose() {
-    if (!sample) return;
     setChoosing(true);
     setFault('');
     try {
-      const { settings: chosen } = await renderWorker().advice(recipe, infoOf(sample));
-      change('way chosen by the sample', chosen);
+      const advice = await renderWorker().advice(recipe, samples.map(infoOf));
+      setTried(advice.tried);
+      change('way chosen by the sample', advice.settings);
     } catch (error) {
       setFault((error as Error).message);
     } finally {
@@ -152,7 +188,7 @@ export function WayPanel({
   return (
     <>
       <Row>
-        <Button isDisabled={choosing || !sample} onPress={() => void choose()}>
+        <Button isDisabled={choosing || samples.length === 0} onPress={() => void choose()}>
           {choosing ? 'Looking at the sample …' : 'Suggest a method'}
         </Button>
       </Row>
@@ -163,7 +199,11 @@ export function WayPanel({
           ))}
         </Why>
       )}
+      {settings.why.length > 0 && tried.length > 1 && (
+        <RunnerUp method={tried[1]!} onUse={() => change('runner-up', tried[1]!.settings)} />
+      )}
       {fault && <Sentence>{fault}</Sentence>}
+      {pieces && <PiecesLine {...pieces} />}
       <OneOf
         label="How the repeat is made"
         value={settings.method}

@@ -1,0 +1,184 @@
+import { extremes } from '../../raster';
+import type { Cells, Layer, PlacementMap } from '../placement';
+import type { Piece, Pieces } from './segment';
+
+/** A piece of a repeat that is no whole piece of the sample: cut short or fused with another where copies meet. */
+export interface BrokenPiece {
+  kind: 'cut' | 'fused';
+  /** Its box in shares of the repeat; may reach over the edges. */
+  left: number;
+  top: number;
+  width: number;
+  height: number;
+}
+
+/** How many pieces a repeat has, and which of those where copies of the sample meet are broken. */
+export interface PiecesJudged {
+  pieces: number;
+  /** Of these, pieces in which copies meet; only they can be broken. */
+  whereCopiesMeet: number;
+  broken: readonly BrokenPiece[];
+}
+
+/** Pieces have to be known by so many whole ones. */
+const LEAST_WHOLE = 5;
+/** A piece is whole when it is like one of the sample's within this, in natural logarithms of its sides … */
+const LIKE = 0.14;
+/** … or within so many times what the sample's own pieces differ from the nearest other by. */
+const OWN_SPREAD = 1.3;
+/** Its outline is known to so many pixels. */
+const OUTLINE_PX = 1.2;
+/** Area differs by both sides; it counts by this share. */
+const AREA = 0.6;
+/** Where more of the pieces that cannot be broken look it, pieces are not told apart well enough to judge. */
+const MOST_MISTAKEN = 0.08;
+/** No way of closing breaks a larger share of the pieces. */
+const MOST_BROKEN = 0.5;
+/** Copies are mixed where the second of them has so much weight. */
+const MIXED = 0.08;
+
+/** How far two pieces differ, in natural logarithms, less what their outlines are uncertain by. */
+function differ(a: Piece, b: Piece): number {
+  const side = (p: number, q: number) =>
+    Math.max(0, Math.abs(Math.log(p / q)) - (2 * OUTLINE_PX) / Math.min(p, q));
+  const area = Math.max(
+    0,
+    Math.abs(Math.log(a.areaPx / b.areaPx)) - (4 * OUTLINE_PX) / Math.sqrt(Math.min(a.areaPx, b.areaPx)),
+  );
+  return Math.max(side(a.widthPx, b.widthPx), side(a.heightPx, b.heightPx), AREA * area);
+}
+
+const nearest = (piece: Piece, among: readonly Piece[]) => {
+  let best = { off: Infinity, piece: among[0]! };
+  for (const other of among) {
+    if (other === piece) continue;
+    const off = differ(piece, other);
+    if (off < best.off) best = { off, piece: other };
+  }
+  return best;
+};
+
+/**
+ * Judges the pieces of a repeat by those of the sample it is made from.
+ * @param sample pieces of the sample, at the scale of the repeat
+ * @param repeat pieces of the repeat
+ * @param meet 1 where copies of the sample meet or are mixed, one for each pixel of the repeat
+ * @returns null where pieces cannot be judged: too few are whole in the sample, or they are not told apart clearly
+ */
+export function brokenPieces(sample: Pieces, repeat: Pieces, meet: Uint8Array): PiecesJudged | null {
+  const whole = sample.pieces.filter((p) => !p.cutOff);
+  if (whole.length < LEAST_WHOLE) return null;
+  const own = whole.map((p) => nearest(p, whole).off).sort((a, b) => a - b);
+  const limit = Math.max(LIKE, OWN_SPREAD * own[Math.floor(0.95 * own.length)]!);
+  const met = piecesMet(repeat, meet);
+  const broken: BrokenPiece[] = [];
+  let mistaken = 0;
+  repeat.pieces.forEach((piece, k) => {
+    const { off, piece: like } = nearest(piece, whole);
+    if (off <= limit) return;
+    if (!met.has(k)) mistaken++;
+    else
+      broken.push({
+        kind: piece.areaPx < like.areaPx ? 'cut' : 'fused',
+        left: piece.left / repeat.widthPx,
+        top: piece.top / repeat.heightPx,
+        width: piece.widthPx / repeat.widthPx,
+        height: piece.heightPx / repeat.heightPx,
+      });
+  });
+  const others = repeat.pieces.length - met.size;
+  if (mistaken > Math.max(1, MOST_MISTAKEN * others)) return null;
+  // Where nearly all look broken, it is the telling apart that failed.
+  if (broken.length > MOST_BROKEN * repeat.pieces.length) return null;
+  return { pieces: repeat.pieces.length, whereCopiesMeet: met.size, broken };
+}
+
+/** Copies may meet in a joint: pieces on both sides of it count, px. */
+const BESIDE_PX = 4;
+
+/** Numbers of the pieces in which copies meet, or that end there. */
+function piecesMet({ widthPx, heightPx, label }: Pieces, meet: Uint8Array): Set<number> {
+  const near = extremes({ widthPx, heightPx, data: Float32Array.from(meet) }, BESIDE_PX, 'greatest', true);
+  const met = new Set<number>();
+  for (let i = 0; i < meet.length; i++) if (near.data[i]! > 0 && label[i]! >= 0) met.add(label[i]!);
+  return met;
+}
+
+/**
+ * Where copies of the sample meet in a repeat: 1 for pixels beside the line between two copies, or where copies are mixed.
+ * The edges of the repeat are such lines unless one copy runs on over them.
+ */
+export function whereCopiesMeet({ cells, layers, repeatMm }: PlacementMap, w: number, h: number): Uint8Array {
+  return cells ? whereCellsMeet(cells, repeatMm, w, h) : whereLayersMix(layers, repeatMm, w, h);
+}
+
+function whereCellsMeet(
+  cells: Cells,
+  repeatMm: { width: number; height: number },
+  w: number,
+  h: number,
+): Uint8Array {
+  const meet = new Uint8Array(w * h);
+  const at = (x: number, y: number) =>
+    cells.placements[
+      cells.copy[
+        Math.floor(((y + 0.5) * cells.heightPx) / h) * cells.widthPx +
+          Math.floor(((x + 0.5) * cells.widthPx) / w)
+      ]!
+    ]!;
+  /** Whether one copy runs on from a place to its neighbour, over an edge if need be. */
+  const runsOn = (a: Cells['placements'][number], b: Cells['placements'][number], dx: number, dy: number) => {
+    const near = (p: number, q: number) => Math.abs(p - q) < 1e-3;
+    if (a === b && dx === 0 && dy === 0) return true;
+    if (a.sourceIndex !== b.sourceIndex || a.signX !== b.signX || a.signY !== b.signY) return false;
+    if (Boolean(a.swapped) !== Boolean(b.swapped)) return false;
+    const [mmX, mmY] = a.swapped ? [dy, dx] : [dx, dy];
+    return near(b.offsetXMm, a.offsetXMm + a.signX * mmX) && near(b.offsetYMm, a.offsetYMm + a.signY * mmY);
+  };
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const here = at(x, y);
+      const [right, below] = [(x + 1) % w, (y + 1) % h];
+      const over = (wrapped: boolean, mm: number) => (wrapped ? mm : 0);
+      if (!runsOn(here, at(right, y), over(right === 0, repeatMm.width), 0))
+        meet[y * w + x] = meet[y * w + right] = 1;
+      if (!runsOn(here, at(x, below), 0, over(below === 0, repeatMm.height)))
+        meet[y * w + x] = meet[below * w + x] = 1;
+    }
+  return meet;
+}
+
+function whereLayersMix(
+  layers: readonly Layer[],
+  repeatMm: { width: number; height: number },
+  w: number,
+  h: number,
+): Uint8Array {
+  const meet = new Uint8Array(w * h);
+  const weightsOf = (ramp: Layer['across'], n: number, mm: number) =>
+    Float64Array.from({ length: n }, (_, k) => weightAt(ramp, ((k + 0.5) * mm) / n));
+  const weights = layers.map(({ across, up }) => ({
+    x: weightsOf(across, w, repeatMm.width),
+    y: weightsOf(up, h, repeatMm.height),
+  }));
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      let [all, most] = [0, 0];
+      for (const { x: across, y: up } of weights) {
+        const weight = across[x]! * up[y]!;
+        all += weight;
+        most = Math.max(most, weight);
+      }
+      const atEdge = x === 0 || y === 0 || x === w - 1 || y === h - 1;
+      if (atEdge || all - most > MIXED * all) meet[y * w + x] = 1;
+    }
+  return meet;
+}
+
+/** Weight of a ramp at a place: straight between its knots. */
+export function weightAt({ atMm, weight }: Layer['across'], mm: number): number {
+  let k = 0;
+  while (k < atMm.length - 2 && mm >= atMm[k + 1]!) k++;
+  const span = atMm[k + 1]! - atMm[k]!;
+  return weight[k]! + (weight[k + 1]! - weight[k]!) * (span > 0 ? Math.min(1, (mm - atMm[k]!) / span) : 1);
+}

@@ -1,0 +1,310 @@
+import { linearToLab } from '../../colour';
+import {
+  blurWrapped,
+  distanceTo,
+  extremes,
+  makePlane,
+  percentiles,
+  type ColourPicture,
+  type Plane,
+} from '../../raster';
+
+/**
+ * Pieces of a laid or woven surface, told apart by their joints: bricks, tiles, stones, setts.
+ *
+ * Joints are what is thinner than a piece and lighter, darker or of another colour than what lies on both sides of it (the
+ * top-hat of mathematical morphology). Several widths and all three axes of CIELAB are tried both ways, and the one that parts
+ * joint from face most clearly is taken. Pieces are the basins of the distance to the joints, flooded from their middles
+ * (watershed, Meyer 1994); basins over a low saddle are one piece, so that a gap in a joint fuses what it parts only when it is
+ * nearly as wide as they are.
+ */
+
+/** A piece. Lengths are in pixels; places may lie beyond the edges of a picture that wraps. */
+export interface Piece {
+  areaPx: number;
+  /** Its extent along both axes. */
+  widthPx: number;
+  heightPx: number;
+  /** Left and upper end. */
+  left: number;
+  top: number;
+  /** It touches an edge that does not wrap, so that the rest of it is not seen. */
+  cutOff: boolean;
+}
+
+export interface Pieces {
+  widthPx: number;
+  heightPx: number;
+  /** Number of the piece of every pixel; −1 in joints. */
+  label: Int32Array;
+  pieces: readonly Piece[];
+}
+
+/** What joints look like: one of L*, a*, b*, lighter or darker there, and no wider than so many pixels. */
+export interface JointLook {
+  channel: 0 | 1 | 2;
+  sign: 1 | -1;
+  widthPx: number;
+}
+
+/** Joints cover at least and at most this share. */
+const LEAST_JOINTS = 0.02;
+const MOST_JOINTS = 0.42;
+/** Share of its variance that a threshold has to explain: what has no joints comes to about 0.6. */
+const LEAST_PARTED = 0.66;
+/** Of two looks one may part less clearly by this for each share of the picture by which its joints cover less. */
+const THINNER = 0.25;
+/** Basins are one piece when the saddle between them is so high, as a share of the lower of their middles. */
+const ONE_PIECE = 0.72;
+/** Smaller than this share of the median of pieces is dirt in a joint. */
+const LEAST_PIECE = 0.02;
+
+/** L*, a* and b*. */
+export function labPlanes({
+  widthPx: w,
+  heightPx: h,
+  r,
+  g,
+  b,
+}: ColourPicture): readonly [Plane, Plane, Plane] {
+  const planes = [makePlane(w, h), makePlane(w, h), makePlane(w, h)] as const;
+  for (let i = 0; i < r.length; i++)
+    linearToLab([r[i]!, g[i]!, b[i]!]).forEach((v, c) => (planes[c]!.data[i] = v));
+  return planes;
+}
+
+/** How much every pixel stands out of what lies on both sides of it, where joints look so. */
+function standingOut(lab: readonly Plane[], { channel, sign, widthPx }: JointLook, wraps: boolean): Plane {
+  const soft = blurWrapped(lab[channel]!, 0.8, 0.8);
+  const plane = sign === 1 ? soft : { ...soft, data: soft.data.map((v) => -v) };
+  const reach = Math.max(1, Math.ceil(widthPx / 2));
+  const opened = extremes(extremes(plane, reach, 'least', wraps), reach, 'greatest', wraps);
+  return { ...plane, data: plane.data.map((v, i) => v - opened.data[i]!) };
+}
+
+/** The threshold that explains most of the variance (Otsu 1979), what share of it that is, and what share of pixels is above. */
+function threshold(data: Float32Array): { at: number; parted: number; above: number } {
+  const n = data.length;
+  const most = percentiles(data, [0.999])[0]!;
+  const bins = 128;
+  const counts = new Float64Array(bins);
+  const binOf = (v: number) => Math.min(bins - 1, Math.max(0, Math.floor((bins * v) / most)));
+  if (!(most > 1e-6)) return { at: Infinity, parted: 0, above: 0 };
+  let [sum, square] = [0, 0];
+  for (const v of data) {
+    const k = binOf(v);
+    counts[k]!++;
+    sum += k;
+    square += k * k;
+  }
+  const variance = square / n - (sum / n) * (sum / n);
+  let best = { at: Infinity, parted: 0, above: 0 };
+  let [below, sumBelow] = [0, 0];
+  for (let k = 0; k < bins - 1; k++) {
+    below += counts[k]!;
+    sumBelow += k * counts[k]!;
+    if (below === 0 || below === n) continue;
+    const [m0, m1] = [sumBelow / below, (sum - sumBelow) / (n - below)];
+    const parted = ((below / n) * (1 - below / n) * (m1 - m0) * (m1 - m0)) / Math.max(1e-9, variance);
+    if (parted > best.parted) best = { at: ((k + 1) * most) / bins, parted, above: 1 - below / n };
+  }
+  return best;
+}
+
+/** Looks that part joint from face so clearly are tried, the clearest first. */
+const TRIED = 5;
+/** Pieces of a surface are alike in area within this, as the logarithm of the upper over the lower quartile. */
+const MOST_SPREAD = 1.3;
+const LEAST_PIECES = 6;
+
+/**
+ * Tells the pieces of a picture apart, by the look of its joints by which they come out most alike: of looks that part joint
+ * from face clearly the grain of the faces may be one, but its pieces are of all sizes.
+ * @param widthsPx widths that joints may have at most; all are tried
+ * @returns null where there are no joints, or what they part is no pieces
+ */
+export function segmentedByJoints(
+  lab: readonly Plane[],
+  widthsPx: readonly number[],
+): { look: JointLook; pieces: Pieces } | null {
+  const looks: { look: JointLook; worth: number }[] = [];
+  for (const channel of [0, 1, 2] as const)
+    for (const sign of [1, -1] as const)
+      for (const widthPx of widthsPx) {
+        const look = { channel, sign, widthPx };
+        const { parted, above } = threshold(standingOut(lab, look, false).data);
+        if (above < LEAST_JOINTS || above > MOST_JOINTS || parted < LEAST_PARTED) continue;
+        looks.push({ look, worth: parted - THINNER * above });
+      }
+  let best: { look: JointLook; pieces: Pieces; spread: number } | null = null;
+  for (const { look } of looks.sort((a, b) => b.worth - a.worth).slice(0, TRIED)) {
+    const pieces = segmented(lab, look, false);
+    const areas = pieces.pieces.filter((p) => !p.cutOff).map((p) => p.areaPx);
+    if (areas.length < LEAST_PIECES) continue;
+    areas.sort((p, q) => p - q);
+    const spread = Math.log(
+      areas[Math.floor(0.75 * areas.length)]! / areas[Math.floor(0.25 * areas.length)]!,
+    );
+    if (spread < (best?.spread ?? MOST_SPREAD)) best = { look, pieces, spread };
+  }
+  return best;
+}
+
+/** A joint goes on where it stands out by this share of the threshold: where it is thin or slanting it is blurred. */
+const GOES_ON = 0.5;
+
+/** Pixels above a threshold, and weaker ones that hang together with them (hysteresis, Canny 1986). */
+function jointsOf(out: Float32Array, at: number, w: number, h: number, wraps: boolean): Uint8Array {
+  const joints = Uint8Array.from(out, (v) => (v > at ? 1 : 0));
+  const open: number[] = [];
+  for (let i = 0; i < joints.length; i++) if (joints[i]) open.push(i);
+  while (open.length > 0) {
+    const i = open.pop()!;
+    for (const there of around(i, w, h, wraps))
+      if (!joints[there] && out[there]! > GOES_ON * at) {
+        joints[there] = 1;
+        open.push(there);
+      }
+  }
+  return joints;
+}
+
+/** The pixels around one, over edges that wrap or end. */
+function around(i: number, w: number, h: number, wraps: boolean): number[] {
+  const [x, y] = [i % w, Math.floor(i / w)];
+  const out: number[] = [];
+  for (let k = 0; k < 9; k++) {
+    if (k === 4) continue;
+    const [nx, ny] = [x + (k % 3) - 1, y + Math.floor(k / 3) - 1];
+    if (wraps) out.push(((ny + h) % h) * w + ((nx + w) % w));
+    else if (nx >= 0 && ny >= 0 && nx < w && ny < h) out.push(ny * w + nx);
+  }
+  return out;
+}
+
+/** A plane with so much of itself around it as it goes on over its edges. */
+function widened(mask: Uint8Array, w: number, h: number, by: number): Uint8Array {
+  const W = w + 2 * by;
+  const out = new Uint8Array(W * (h + 2 * by));
+  for (let y = 0; y < h + 2 * by; y++)
+    for (let x = 0; x < W; x++)
+      out[y * W + x] = mask[((((y - by) % h) + h) % h) * w + ((((x - by) % w) + w) % w)]!;
+  return out;
+}
+
+/** How far every pixel is from the joints, px. */
+function fromJoints(joints: Uint8Array, w: number, h: number, wraps: boolean): Float32Array {
+  if (!wraps) return distanceTo(joints, w, h, { x: 1, y: 1 }).data;
+  const by = Math.ceil(Math.min(w, h) / 2);
+  const wide = distanceTo(widened(joints, w, h, by), w + 2 * by, h + 2 * by, { x: 1, y: 1 });
+  const out = new Float32Array(w * h);
+  for (let y = 0; y < h; y++)
+    out.set(wide.data.subarray((y + by) * wide.widthPx + by, (y + by) * wide.widthPx + by + w), y * w);
+  return out;
+}
+
+/** Pixels of a positive distance, the farthest first: sorted by sixteenths of a pixel, then by place. */
+function fromFarthest(far: Float32Array): Uint32Array {
+  const key = (d: number) => Math.round(16 * d);
+  let most = 0;
+  for (const d of far) most = Math.max(most, key(d));
+  const starts = new Uint32Array(most + 2);
+  for (const d of far) if (d > 0) starts[most - key(d) + 1]!++;
+  for (let k = 1; k < starts.length; k++) starts[k]! += starts[k - 1]!;
+  const order = new Uint32Array(starts[most + 1]!);
+  for (let i = 0; i < far.length; i++) if (far[i]! > 0) order[starts[most - key(far[i]!)]!++] = i;
+  return order;
+}
+
+/** Basins of a distance, flooded from their middles down; −1 where it is 0. */
+function basins(far: Float32Array, w: number, h: number, wraps: boolean): Int32Array {
+  const order = fromFarthest(far);
+  const label = new Int32Array(w * h).fill(-1);
+  const parent: number[] = [];
+  const peak: number[] = [];
+  const root = (k: number): number => {
+    while (parent[k] !== k) k = parent[k] = parent[parent[k]!]!;
+    return k;
+  };
+  for (const i of order) {
+    let mine = -1;
+    for (const beside of around(i, w, h, wraps)) {
+      const there = label[beside]!;
+      if (there < 0) continue;
+      const other = root(there);
+      if (mine < 0) mine = other;
+      else if (other !== mine) {
+        const [low, high] = peak[other]! < peak[mine]! ? [other, mine] : [mine, other];
+        if (far[i]! >= ONE_PIECE * peak[low]!) parent[low] = high;
+        mine = high;
+      }
+    }
+    if (mine < 0) {
+      mine = parent.length;
+      parent.push(mine);
+      peak.push(far[i]!);
+    }
+    label[i] = mine;
+  }
+  for (let i = 0; i < label.length; i++) if (label[i]! >= 0) label[i] = root(label[i]!);
+  return label;
+}
+
+/** Numbers pieces from 0 and measures them; specks go to the joints. */
+function measured(label: Int32Array, w: number, h: number, wraps: boolean): Pieces {
+  const area = new Map<number, number>();
+  for (const k of label) if (k >= 0) area.set(k, (area.get(k) ?? 0) + 1);
+  const sizes = [...area.values()].sort((a, b) => a - b);
+  const least = LEAST_PIECE * (sizes[Math.floor(0.7 * sizes.length)] ?? 0);
+  const numbers = new Map([...area].filter(([, n]) => n >= Math.max(4, least)).map(([k], at) => [k, at]));
+  const [columns, rows] = [numbers, numbers].map(() => new Map<number, Set<number>>()) as [
+    Map<number, Set<number>>,
+    Map<number, Set<number>>,
+  ];
+  const add = (to: Map<number, Set<number>>, k: number, v: number) => {
+    const set = to.get(k) ?? new Set();
+    to.set(k, set.add(v));
+  };
+  for (let i = 0; i < label.length; i++) {
+    const k = numbers.get(label[i]!) ?? -1;
+    label[i] = k;
+    if (k < 0) continue;
+    add(columns, k, i % w);
+    add(rows, k, Math.floor(i / w));
+  }
+  const pieces = [...numbers.values()].map((k): Piece => {
+    const [x, y] = [stretchOf(columns.get(k)!, w), stretchOf(rows.get(k)!, h)];
+    const ends = !wraps && (x.from === 0 || y.from === 0 || x.to === w - 1 || y.to === h - 1);
+    return {
+      areaPx: 0,
+      widthPx: x.to - x.from + 1,
+      heightPx: y.to - y.from + 1,
+      left: x.from,
+      top: y.from,
+      cutOff: ends,
+    };
+  });
+  for (const k of label) if (k >= 0) pieces[k]!.areaPx++;
+  return { widthPx: w, heightPx: h, label, pieces };
+}
+
+/** The shortest stretch of a circle of n places that holds all of some: it begins behind the longest gap. */
+function stretchOf(places: ReadonlySet<number>, n: number): { from: number; to: number } {
+  const sorted = [...places].sort((a, b) => a - b);
+  let [gap, from] = [sorted[0]! + n - sorted[sorted.length - 1]!, sorted[0]!];
+  for (let k = 1; k < sorted.length; k++)
+    if (sorted[k]! - sorted[k - 1]! > gap) [gap, from] = [sorted[k]! - sorted[k - 1]!, sorted[k]!];
+  return { from, to: from + n - gap };
+}
+
+/**
+ * Tells the pieces of a picture apart.
+ * @param look what its joints look like
+ * @param wraps its edges meet
+ */
+export function segmented(lab: readonly Plane[], look: JointLook, wraps: boolean): Pieces {
+  const { widthPx: w, heightPx: h } = lab[0]!;
+  const out = standingOut(lab, look, wraps);
+  const joints = jointsOf(out.data, threshold(out.data).at, w, h, wraps);
+  return measured(basins(fromJoints(joints, w, h, wraps), w, h, wraps), w, h, wraps);
+}
