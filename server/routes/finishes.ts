@@ -197,13 +197,11 @@ export function finishRoutes(app: App): void {
         summary:
           'Which method of making a repeat suits the sample, as settings of the recipe, why, and which methods were tried with what share of pieces broken',
         params: z.object({ id }),
-        body: z
-          .object({ apply: z.boolean().default(false).describe('Writes it into the draft') })
-          .default({ apply: false }),
+        body: z.object({ apply: z.boolean().default(false).describe('Writes it into the draft') }).nullish(),
         response: ok(),
       },
     },
-    async ({ params, body }) => finishes.repeatAdvice(app.context, params.id, body.apply),
+    async ({ params, body }) => finishes.repeatAdvice(app.context, params.id, body?.apply ?? false),
   );
   app.post(
     '/api/finishes/:id/pieces',
@@ -212,11 +210,11 @@ export function finishRoutes(app: App): void {
         summary:
           'The pieces of the repeat, bricks, tiles or stones, told apart by their joints, and which are cut or fused where copies of the sample meet; null where it has none',
         params: z.object({ id }),
-        body: z.object({ revision: letter.optional() }).default({}),
+        body: z.object({ revision: letter.optional() }).nullish(),
         response: ok(),
       },
     },
-    async ({ params, body }) => looks.pieces(app.context, params.id, body.revision),
+    async ({ params, body }) => looks.pieces(app.context, params.id, body?.revision),
   );
   app.post(
     '/api/finishes/:id/repetition',

@@ -48,6 +48,18 @@ function differ(a: Piece, b: Piece): number {
   return Math.max(side(a.widthPx, b.widthPx), side(a.heightPx, b.heightPx), AREA * area);
 }
 
+/** Boards are long, and of any length: one that is cut to another length in a joint is whole. */
+const LONG = 2.5;
+const ANY_LENGTH = 0.3;
+
+function areBoards(whole: readonly Piece[]): boolean {
+  const middle = (values: number[], share = 0.5) =>
+    values.sort((a, b) => a - b)[Math.floor(share * values.length)]!;
+  const lengths = () => whole.map((p) => Math.max(p.widthPx, p.heightPx));
+  const aspect = middle(whole.map((p) => Math.max(p.widthPx / p.heightPx, p.heightPx / p.widthPx)));
+  return aspect > LONG && Math.log(middle(lengths(), 0.75) / middle(lengths(), 0.25)) > ANY_LENGTH;
+}
+
 const nearest = (piece: Piece, among: readonly Piece[]) => {
   let best = { off: Infinity, piece: among[0]! };
   for (const other of among) {
@@ -63,11 +75,11 @@ const nearest = (piece: Piece, among: readonly Piece[]) => {
  * @param sample pieces of the sample, at the scale of the repeat
  * @param repeat pieces of the repeat
  * @param meet 1 where copies of the sample meet or are mixed, one for each pixel of the repeat
- * @returns null where pieces cannot be judged: too few are whole in the sample, or they are not told apart clearly
+ * @returns null where pieces cannot be judged: too few are whole in the sample, they are boards, or not told apart clearly
  */
 export function brokenPieces(sample: Pieces, repeat: Pieces, meet: Uint8Array): PiecesJudged | null {
   const whole = sample.pieces.filter((p) => !p.cutOff);
-  if (whole.length < LEAST_WHOLE) return null;
+  if (whole.length < LEAST_WHOLE || areBoards(whole)) return null;
   const own = whole.map((p) => nearest(p, whole).off).sort((a, b) => a - b);
   const limit = Math.max(LIKE, OWN_SPREAD * own[Math.floor(0.95 * own.length)]!);
   const met = piecesMet(repeat, meet);

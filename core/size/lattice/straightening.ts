@@ -1,15 +1,21 @@
 import { invert, project, type Homography, type Point, type Quad } from '../../straighten';
 import type { ProposedFrame } from '../found-structure';
 
-/** A picture lies true where no side of the rectangle leans by more, degrees. */
-const LIES_TRUE_DEG = 0.08;
+/** A picture lies true where no side of the rectangle leans by more, degrees: a lattice tells it so well, lines along one axis less. */
+const LIES_TRUE_DEG = { lattice: 0.08, lines: 0.35 };
 
 /**
  * The frame by which a picture is straightened: the largest rectangle of the upright surface that lies within the picture.
  * @param upright takes the picture upright, in its pixels
+ * @param by what it was told by
  * @returns null where the picture lies true
  */
-export function proposedFrame(upright: Homography, w: number, h: number): ProposedFrame | null {
+export function proposedFrame(
+  upright: Homography,
+  w: number,
+  h: number,
+  by: keyof typeof LIES_TRUE_DEG,
+): ProposedFrame | null {
   const [left, right, top, bottom] = [-0.5, w - 0.5, -0.5, h - 0.5];
   const outline = quad([left, top], [right, top], [right, bottom], [left, bottom]);
   const [a, b, c, d] = mapped(upright, outline);
@@ -17,7 +23,7 @@ export function proposedFrame(upright: Homography, w: number, h: number): Propos
   const [y0, y1] = [Math.max(a[1], b[1]), Math.min(c[1], d[1])];
   const back = invert(upright);
   const corners = mapped(back, quad([x0, y0], [x1, y0], [x1, y1], [x0, y1]));
-  if (mostLean(corners) < LIES_TRUE_DEG) return null;
+  if (mostLean(corners) < LIES_TRUE_DEG[by]) return null;
   const middle: Point = [(x0 + x1) / 2, (y0 + y1) / 2];
   const from = project(back, [middle[0] - 1, middle[1]]);
   const to = project(back, [middle[0] + 1, middle[1]]);
