@@ -1,4 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
+import sharp from 'sharp';
+import { slopingWall } from '../server/test/pictures';
 import { composed, differingBytes, DRAWN, draftOf, openCopyOf, tool } from './hands';
 import { expect, openSection, saved, test, type } from './jossel';
 
@@ -185,4 +187,38 @@ test('a cut closes the sample at its edges, beside any other way on the other ax
   await up.getByRole('radio', { name: 'mirror' }).click();
   await expect(across.getByRole('radio', { name: 'cut' })).toBeChecked();
   await expect(up.getByText(/^1200.mm; seam/)).toBeVisible(DRAWN);
+});
+
+test('a wall photographed askew is straightened by its courses, a method suggested, and no brick is broken', async ({
+  page,
+  studio,
+}) => {
+  const [width, height] = [600, 440];
+  const png = await sharp(slopingWall(width, height, 1.4), { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer();
+  const sample = await studio.upload('courses.png', png, { permission: 'given for tests' });
+  const made = await studio.call<{ id: string }>('POST', '/api/finishes', {
+    name: 'Wall of the walk',
+    category: 'brick',
+    sampleIds: [sample.body.id],
+  });
+  await page.goto(`${studio.url}/bench/${made.body.id}?section=repeat`);
+  // Blended as it came, bricks are broken where copies meet: they are counted and outlined.
+  await expect(page.getByText(/pieces in the repeat; \d+ broken where copies meet/)).toBeVisible(DRAWN);
+  await expect(page.getByRole('img', { name: /Pieces broken: \d+ cut/ })).toBeVisible();
+  const checks = page.getByRole('region', { name: 'Checks' });
+  await expect(checks).toContainText(/pieces are broken where copies of the sample meet/);
+  await expect(checks).toContainText(/Joints are \d+ L\* lighter than the pieces/);
+  await page.getByRole('button', { name: 'Straighten by the structure' }).click(DRAWN);
+  await expect(page.getByText('does not lie true in the picture')).toBeHidden(DRAWN);
+  await page.getByRole('button', { name: 'Suggest a method' }).click();
+  await expect(page.getByText(/pieces in the repeat; all of them whole/)).toBeVisible({ timeout: 120000 });
+  await expect(page.getByRole('list', { name: 'Why this method' })).toContainText(/cut at its edges none of/);
+  await expect(checks).not.toContainText(/pieces are broken/);
+  await saved(page);
+  expect((await draftOf(studio, made.body.id)).repeat).toMatchObject({
+    method: 'edges',
+    across: { closing: 'cut' },
+  });
 });

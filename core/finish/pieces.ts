@@ -9,6 +9,7 @@ import {
   type Pieces,
   type PiecesJudged,
 } from '../repeat';
+import type { Plane } from '../raster';
 import { lookStraight, sampleGeometry, type SampleToLookAt } from '../sources';
 import { open, type Check, type Pictures } from '../surface';
 import { printNumber } from '../units';
@@ -23,6 +24,8 @@ const JOINT_WIDTHS = [0.012, 0.025, 0.05, 0.1];
 
 /** Pieces of the sample a repeat is made from, and by what they are told apart. */
 export interface SamplePieces {
+  /** Mean L* of the joints less that of the pieces. */
+  jointsLighter: number;
   pieces: Pieces;
   look: JointLook;
   pxPerMm: number;
@@ -46,11 +49,26 @@ export async function piecesOfSample(
   const sidePx = Math.round(Math.max(usedMm.width, usedMm.height) * pxPerMm);
   const { picture } = await lookStraight(pictures, sample, used, [], sidePx);
   const short = Math.min(picture.widthPx, picture.heightPx);
+  const lab = labPlanes(picture);
   const known = segmentedByJoints(
-    labPlanes(picture),
+    lab,
     JOINT_WIDTHS.map((share) => share * short),
   );
-  return known && { ...known, pxPerMm };
+  return known && { ...known, pxPerMm, jointsLighter: jointsLighter(lab[0], known.pieces) };
+}
+
+/** By how much joints are lighter than pieces, L*. */
+function jointsLighter({ data }: Plane, { label }: Pieces): number {
+  const [sums, counts] = [
+    [0, 0],
+    [0, 0],
+  ];
+  for (let i = 0; i < data.length; i++) {
+    const k = label[i]! < 0 ? 0 : 1;
+    sums[k]! += data[i]!;
+    counts[k]!++;
+  }
+  return sums[0]! / Math.max(1, counts[0]!) - sums[1]! / Math.max(1, counts[1]!);
 }
 
 /**
@@ -88,15 +106,46 @@ export async function piecesOfFinish(
   recipe: Recipe,
   pictures: Pictures,
   options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'>,
-): Promise<PiecesJudged | null> {
+): Promise<FinishPieces | null> {
   const known = await piecesOfSample(recipe, pictures);
-  return known && judgedInRepeat(recipe, pictures, known, options);
+  if (!known) return null;
+  const judged = await judgedInRepeat(recipe, pictures, known, options);
+  return judged && { ...judged, jointsLighter: known.jointsLighter };
 }
 
-/** That pieces are broken, as a check; nothing where none is. */
-export function checkPieces(judged: PiecesJudged | null): Check[] {
-  if (!judged || judged.broken.length === 0) return [];
-  const { broken, pieces } = judged;
+/** What the pieces of a finish say of it. */
+export interface FinishPieces extends PiecesJudged {
+  /** Mean L* of the joints less that of the pieces. */
+  jointsLighter: number;
+}
+
+/** Joints that differ by less from the pieces get hardly any relief from it, L*. */
+const LEAST_LIGHTER = 3;
+
+/** What does not hold of the pieces of a finish: some are broken, or the relief lets joints stand proud of them. */
+export const checkPieces = (judged: FinishPieces, { relief }: Pick<Recipe, 'relief'>): Check[] => [
+  ...brokenWords(judged),
+  ...proudJoints(judged, relief),
+];
+
+function proudJoints({ jointsLighter: lighter }: FinishPieces, relief: Recipe['relief']): Check[] {
+  const proud = relief.contributions.some(
+    (c) => c.kind === 'picture' && c.depthMm.value > 0 && c.invert === lighter < 0,
+  );
+  if (!proud || Math.abs(lighter) < LEAST_LIGHTER) return [];
+  const by = `${printNumber(Math.abs(lighter), 0)} L* ${lighter > 0 ? 'lighter' : 'darker'}`;
+  const mend = lighter > 0 ? 'Turn "Dark areas are raised" on' : 'Turn "Dark areas are raised" off';
+  return [
+    open(
+      'relief',
+      'joints-proud',
+      `Joints are ${by} than the pieces, and the relief lets them stand proud. ${mend}, so that they are recessed.`,
+    ),
+  ];
+}
+
+function brokenWords({ broken, pieces }: PiecesJudged): Check[] {
+  if (broken.length === 0) return [];
   const of = (kind: 'cut' | 'fused') => broken.filter((b) => b.kind === kind).length;
   const kinds = (['cut', 'fused'] as const).flatMap((kind) => (of(kind) ? [`${of(kind)} ${kind}`] : []));
   return [

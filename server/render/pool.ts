@@ -7,9 +7,15 @@ import type { Told } from './told';
 import type { Recognised, StraightenOrder, StraightRows } from './look';
 import type { SampleBytes } from './sources';
 import type { Reading, Spot } from './colour';
-import type { IssuedFinish, Recipe, RenderReport, Repetition, TriedAdvice } from '@jossel/core/finish';
+import type {
+  FinishPieces,
+  IssuedFinish,
+  Recipe,
+  RenderReport,
+  Repetition,
+  TriedAdvice,
+} from '@jossel/core/finish';
 import type { GlarePlace, PaletteColour } from '@jossel/core/light';
-import type { PiecesJudged } from '@jossel/core/repeat';
 import type { Preparation, ReportPicture } from '@jossel/core/sample';
 import type { FoundStructure } from '@jossel/core/size';
 import type { FoundCard } from '@jossel/core/straighten';
@@ -43,7 +49,7 @@ export interface RenderPool {
     recipe: Recipe;
     issued: IssuedAs | null;
     samples: SampleBytes[];
-  }): Promise<PiecesJudged | null>;
+  }): Promise<FinishPieces | null>;
   repetition(order: {
     recipe: Recipe;
     issued?: IssuedAs | null;

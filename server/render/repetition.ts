@@ -3,12 +3,12 @@ import {
   piecesOfFinish,
   renderMaps,
   repetitionOf,
+  type FinishPieces,
   type Recipe,
   type RenderReport,
   type Repetition,
   type TriedAdvice,
 } from '@jossel/core/finish';
-import type { PiecesJudged } from '@jossel/core/repeat';
 import { StageCache } from '@jossel/core/surface';
 import { sourcesFrom, type SampleBytes } from './sources';
 import { optionsOf, type IssuedAs } from './issued';
@@ -30,7 +30,7 @@ export const advice = ({ recipe, samples }: { recipe: Recipe; samples: SampleByt
   told((): Promise<TriedAdvice> => adviceForRepeat(sourcesFrom(samples), recipe, { cache }));
 
 export const pieces = ({ recipe, issued, samples }: FinishToLookAt) =>
-  told((): Promise<PiecesJudged | null> =>
+  told((): Promise<FinishPieces | null> =>
     piecesOfFinish(recipe, sourcesFrom(samples), { ...optionsOf(issued), cache }),
   );
 

@@ -1,5 +1,4 @@
-import type { Recipe } from '@jossel/core/finish';
-import type { PiecesJudged } from '@jossel/core/repeat';
+import type { FinishPieces, Recipe } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
 import { infoOf, type Drawing } from './use-drawn';
 import { sampleWorker, useLatest } from './use-sample';
@@ -9,7 +8,7 @@ export function usePieces(
   recipe: Recipe | null,
   samples: readonly Sample[],
   drawing: Drawing,
-): PiecesJudged | null {
+): FinishPieces | null {
   const of = recipe && JSON.stringify([recipe.sources, recipe.repeat]);
   const ready = drawing.drawn?.recipe === recipe && !drawing.working && !drawing.early && !drawing.sentence;
   const { value } = useLatest(ready ? of : null, async () => ({

@@ -42,6 +42,8 @@ const PLACES: readonly (readonly [RegExp, Place])[] = [
     { state: { section: 'repeat', repeatTool: 'way' }, field: 'Closing, vertical' },
   ],
   [/^hold-broken/, { state: { section: 'sample', tool: 'continuity-lines' } }],
+  [/^pieces-broken/, { state: { section: 'repeat', repeatTool: 'way' } }],
+  [/^joints-proud/, { state: { section: 'relief' }, field: 'Dark areas are raised' }],
   [/^(depth-assumed|too-steep)/, { state: { section: 'relief' }, field: 'Depth' }],
   [/^gloss-/, { state: { section: 'response' }, field: 'Gloss at 60°' }],
 ];

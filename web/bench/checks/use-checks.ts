@@ -5,9 +5,10 @@ import {
   leadGeometry,
   leadingPicture,
   repeatGeometry,
+  type FinishPieces,
   type Recipe,
 } from '@jossel/core/finish';
-import { checkStructureKept, type PiecesJudged } from '@jossel/core/repeat';
+import { checkStructureKept } from '@jossel/core/repeat';
 import { byWeight, isRefusal, type Check } from '@jossel/core/surface';
 import type { Sample } from '../../app/api';
 import { infoOf, renderWorker, type Drawing } from '../use-drawn';
@@ -33,7 +34,7 @@ export function useChecks(
   samples: readonly Sample[],
   drawing: Drawing,
   search: StructureSearch,
-  pieces: PiecesJudged | null,
+  pieces: FinishPieces | null,
   sentence: string,
 ): OpenChecks {
   const { drawn, working } = drawing;
@@ -48,7 +49,7 @@ export function useChecks(
     if (!recipe) return [];
     const rights = samples.map((s) => ({ id: s.id, fileName: s.fileName, permission: s.origin.permission }));
     // What is broken is said once: by the pieces themselves where they are told apart.
-    const broken = pieces ? checkPieces(pieces) : structureCut(recipe, samples, found);
+    const broken = pieces ? checkPieces(pieces, recipe) : structureCut(recipe, samples, found);
     return [...checkPermission(recipe, rights), ...broken];
   }, [recipe, samples, found, pieces]);
   const stages = drawn?.report.checks;

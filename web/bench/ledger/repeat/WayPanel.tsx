@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import styled from 'styled-components';
-import type { Recipe, TriedMethod } from '@jossel/core/finish';
+import { leadingPicture, type Recipe, type TriedMethod } from '@jossel/core/finish';
 import type {
   ClosedAxis,
   Closing,
@@ -9,7 +9,8 @@ import type {
   RepeatSettings,
   Spread,
 } from '@jossel/core/repeat';
-import type { ResolvedSize } from '@jossel/core/size';
+import type { ProposedFrame, ResolvedSize } from '@jossel/core/size';
+import type { PictureSource } from '@jossel/core/sources';
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
 import type { Sample } from '../../../app/api';
@@ -17,7 +18,8 @@ import { Button, OneOf, Quiet, Row, Sentence } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
 import type { StructureSearch } from '../../use-structure';
 import { infoOf, renderWorker, type DrawnOf } from '../../use-drawn';
-import { useChange } from '../use-change';
+import { leanWords } from '../sample/straightened-words';
+import { useChange, useGeometryChange } from '../use-change';
 import { Arrangements } from './Arrangements';
 import { ComposeBlock } from './ComposeBlock';
 import { StructureBlock } from './StructureBlock';
@@ -60,6 +62,33 @@ function RunnerUp({ method: { name, pieces, broken }, onUse }: { method: TriedMe
         Use it
       </Button>
     </Row>
+  );
+}
+
+/** That the structure does not lie true, and one press that straightens the picture by it. */
+function StraightenRow({
+  recipe,
+  source,
+  sample,
+  frame,
+}: {
+  recipe: Recipe;
+  source: PictureSource;
+  sample: Sample;
+  frame: ProposedFrame;
+}) {
+  const change = useGeometryChange(recipe, source, sample, 'preparation');
+  return (
+    <>
+      <p>The structure does not lie true in the picture: {leanWords(frame, 'is')}.</p>
+      <Row>
+        <Button
+          onPress={() => change('frame by structure', { frame: frame.corners.map((p) => [...p]) as never })}
+        >
+          Straighten by the structure
+        </Button>
+      </Row>
+    </>
   );
 }
 
@@ -114,6 +143,8 @@ export function WayPanel({
       ? made
       : null;
   const seam = report?.seam;
+  const source = leadingPicture(recipe);
+  const leadSample = samples.find((s) => s.id === source?.sampleId);
 
   const words = (
     key: 'across' | 'up',
@@ -192,6 +223,9 @@ export function WayPanel({
           {choosing ? 'Looking at the sample …' : 'Suggest a method'}
         </Button>
       </Row>
+      {search.found?.straighten && source && leadSample && (
+        <StraightenRow recipe={recipe} source={source} sample={leadSample} frame={search.found.straighten} />
+      )}
       {settings.why.length > 0 && (
         <Why aria-label="Why this method">
           {settings.why.map((reason) => (

@@ -1,5 +1,5 @@
 import { NO_STRUCTURE } from '@jossel/core/size';
-import { straightenedWords } from './straightened-words';
+import { leanWords, straightenedWords } from './straightened-words';
 
 const COURSES = { ...NO_STRUCTURE, up: { period: 0.1, count: 10, confidence: 0.9, first: 0 } };
 
@@ -31,4 +31,9 @@ test('where nothing is straightened it says why, and what can be done', () => {
   expect(straightenedWords(NO_STRUCTURE)).toMatch(
     /No regular structure was found\. Drag the corners by hand/,
   );
+});
+
+test('while it is not straightened yet it is said as it is', () => {
+  const frame = { corners: [] as never, slopeDeg: 0.7, converges: { across: 0.02, up: 0 } };
+  expect(leanWords(frame, 'is')).toBe('courses fall by 0.7° to the right; the lower side is 2 % longer');
 });

@@ -1,4 +1,4 @@
-import type { FoundStructure } from '@jossel/core/size';
+import type { FoundStructure, ProposedFrame } from '@jossel/core/size';
 import { printNumber } from '@jossel/core/units';
 import { notFoundWords } from '../../not-found-words';
 
@@ -6,19 +6,24 @@ import { notFoundWords } from '../../not-found-words';
 export function straightenedWords(found: FoundStructure): string {
   if (!found.across && !found.up) return `${notFoundWords(found.refused)} Drag the corners by hand.`;
   if (!found.straighten) return 'The structure already lies true in this frame.';
-  const { slopeDeg, converges } = found.straighten;
+  return `Straightened: ${leanWords(found.straighten, 'was')}. Undo brings the frame back.`;
+}
+
+/** How a structure leans in the picture, or how it did. */
+export function leanWords({ slopeDeg, converges }: ProposedFrame, tense: 'is' | 'was'): string {
+  const slopes = tense === 'is' ? (['fall', 'rise'] as const) : (['fell', 'rose'] as const);
   const parts = [
     ...(Math.abs(slopeDeg) >= 0.05
-      ? [`courses ${slopeDeg > 0 ? 'fell' : 'rose'} by ${printNumber(Math.abs(slopeDeg), 2)}° to the right`]
+      ? [`courses ${slopes[slopeDeg > 0 ? 0 : 1]} by ${printNumber(Math.abs(slopeDeg), 2)}° to the right`]
       : []),
     ...(Math.abs(converges.across) >= 0.003
-      ? [`the ${converges.across > 0 ? 'lower' : 'upper'} side was ${percent(converges.across)} longer`]
+      ? [`the ${converges.across > 0 ? 'lower' : 'upper'} side ${tense} ${percent(converges.across)} longer`]
       : []),
     ...(Math.abs(converges.up) >= 0.003
-      ? [`the ${converges.up > 0 ? 'right' : 'left'} side was ${percent(converges.up)} longer`]
+      ? [`the ${converges.up > 0 ? 'right' : 'left'} side ${tense} ${percent(converges.up)} longer`]
       : []),
   ];
-  return `Straightened: ${parts.join('; ') || 'sides leaned by a little'}. Undo brings the frame back.`;
+  return parts.join('; ') || (tense === 'is' ? 'sides lean by a little' : 'sides leaned by a little');
 }
 
 const percent = (share: number) => `${printNumber(100 * Math.abs(share), 1)} %`;
