@@ -1,9 +1,9 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
 import { wholeBonds, type RepeatSettings } from '../repeat';
 import { sizeKnownBy } from '../size';
-import type { Pictures } from '../surface';
+import { StageCache, type Pictures } from '../surface';
 import { figure } from '../units';
-import { defaultRecipe, lead, renderFinish } from './index';
+import { adviceForRepeat, checkPieces, defaultRecipe, lead, piecesOfFinish, renderFinish } from './index';
 
 const [BRICK, COURSE, COURSES] = [40, 20, 13];
 const [WIDTH, HEIGHT] = [8 * BRICK, COURSES * COURSE + 8];
@@ -79,3 +79,24 @@ test('a bond is a structure of all its courses, where the sample holds one', () 
   ])
     expect(wholeBonds(as)).toBe(as);
 });
+
+test('of methods that were tried the one that breaks no piece is suggested; what is broken, and proud joints, are checks', async () => {
+  const recipe = defaultRecipe(['wall'], 'brick', { widthPx: WIDTH, heightPx: HEIGHT });
+  lead(recipe).size = sizeKnownBy({ overall: figure(WIDTH, 'mm', 'measured', 1) }, 'follows');
+  const options = { cache: new StageCache() };
+  const blended = (await piecesOfFinish(recipe, PICTURES, options))!;
+  expect(blended.broken.length).toBeGreaterThan(0);
+  const codes = (pieces: typeof blended) => checkPieces(pieces, recipe).map((c) => c.code);
+  // Mortar is lighter than these bricks: relief from lightness lets it stand proud.
+  expect(blended.jointsLighter).toBeGreaterThan(20);
+  expect(codes(blended)).toEqual(['pieces-broken', 'joints-proud']);
+
+  const { settings, tried } = await adviceForRepeat(PICTURES, recipe, options);
+  expect(tried[0]).toMatchObject({ broken: 0 });
+  expect(settings.why.at(-1)).toMatch(/^Tried at small size, pieces broken: .* none of \d+\.$/);
+  recipe.repeat = { ...recipe.repeat, ...settings };
+  recipe.relief.contributions[0]!.invert = true;
+  const whole = (await piecesOfFinish(recipe, PICTURES, options))!;
+  expect(whole.broken).toEqual([]);
+  expect(codes(whole)).toEqual([]);
+}, 60000);

@@ -45,8 +45,7 @@ export async function piecesOfSample(
   const { used, usedMm } = sampleGeometry(first, leadOf(recipe.repeat).area, sample);
   const { repeatMm } = repeatGeometry(recipe, sample);
   const longestMm = Math.max(usedMm.width, usedMm.height, repeatMm.width, repeatMm.height);
-  const pxPerMm = JUDGED_PX / longestMm;
-  const sidePx = Math.round(Math.max(usedMm.width, usedMm.height) * pxPerMm);
+  const sidePx = Math.round((JUDGED_PX * Math.max(usedMm.width, usedMm.height)) / longestMm);
   const { picture } = await lookStraight(pictures, sample, used, [], sidePx);
   const short = Math.min(picture.widthPx, picture.heightPx);
   const lab = labPlanes(picture);
@@ -54,6 +53,8 @@ export async function piecesOfSample(
     lab,
     JOINT_WIDTHS.map((share) => share * short),
   );
+  // A sample that is smaller is not enlarged, and its repeat is judged at the same scale.
+  const pxPerMm = picture.widthPx / usedMm.width;
   return known && { ...known, pxPerMm, jointsLighter: jointsLighter(lab[0], known.pieces) };
 }
 

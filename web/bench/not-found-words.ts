@@ -11,6 +11,6 @@ export function notFoundWords(refused: NotAStructure | null): string {
     case 'seldom seen':
       return `No regular structure: what repeats is seen in ${percent} of the picture only.`;
     case 'few periods':
-      return `No regular structure: what repeats shows ${printNumber(refused.amount, 1)} times; 2.5 times is the least.`;
+      return `No regular structure: what repeats shows ${printNumber(refused.amount, 1)} times, which is too few.`;
   }
 }

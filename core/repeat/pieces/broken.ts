@@ -32,7 +32,7 @@ const OUTLINE_PX = 1.2;
 const AREA = 0.6;
 /** Where more of the pieces that cannot be broken look it, pieces are not told apart well enough to judge. */
 const MOST_MISTAKEN = 0.08;
-/** No way of closing breaks a larger share of the pieces. */
+/** No method breaks a larger share of pieces of all sizes. */
 const MOST_BROKEN = 0.5;
 /** Copies are mixed where the second of them has so much weight. */
 const MIXED = 0.08;
@@ -100,8 +100,8 @@ export function brokenPieces(sample: Pieces, repeat: Pieces, meet: Uint8Array): 
   });
   const others = repeat.pieces.length - met.size;
   if (mistaken > Math.max(1, MOST_MISTAKEN * others)) return null;
-  // Where nearly all look broken, it is the telling apart that failed.
-  if (broken.length > MOST_BROKEN * repeat.pieces.length) return null;
+  // Where pieces are of all sizes and nearly all look broken, it is the telling apart that failed.
+  if (limit > LIKE && broken.length > MOST_BROKEN * repeat.pieces.length) return null;
   return { pieces: repeat.pieces.length, whereCopiesMeet: met.size, broken };
 }
 

@@ -1,12 +1,11 @@
 import { SHORTEST_PX } from '../comb';
 import type { Courses } from './courses';
 import { apartFromLines, type Features } from './features';
+import { REACH } from './search';
 import { likenesses, type Pair } from './track';
 
 /** Which cell is the period: a part of a structure looks like it, and so does a multiple. */
 
-/** A cell larger than the one that was found has to show so many times on each axis it is larger on. */
-const LARGER_SHOWS = 3;
 /** Cells of at most so many times the area are tried, and of as small a part of it. */
 const TIMES = 6;
 const PARTS = 3;
@@ -56,6 +55,36 @@ export const judgedBy = ({ lightness, edges, usable }: Features, { acrossPx, upP
     ? [apartFromLines(lightness, usable), apartFromLines(edges, usable)]
     : [lightness, edges];
 
+/** A cell larger than another has to show so many times on each axis it is larger on: few windows say little. */
+const OFTEN = 3;
+const showsOften = ({ acrossPx, upPx }: Courses, before: Courses, w: number, h: number) =>
+  (acrossPx === null || acrossPx <= 1.001 * before.acrossPx! || OFTEN * acrossPx <= w) &&
+  (upPx === null || upPx <= 1.001 * before.upPx! || OFTEN * upPx <= h);
+
+/** Where a larger cell that shows too seldom to be chosen is so much liker, the one chosen is a part of it. */
+const PART_OF_A_LARGER = 0.2;
+/** It is sought among cells of so many times the area. */
+const LARGER_BY = 3.1;
+
+/**
+ * Of cells that are too large to be known in this picture, one of which the structure is clearly a part.
+ * @returns how many times it shows; null: there is none
+ */
+export function partOfALarger(features: Features, cell: Courses): number | null {
+  const { usable } = features;
+  const { widthPx: w, heightPx: h } = usable;
+  const planes = judgedBy(features, cell);
+  const like = (c: Courses) => meanOf(likenesses(planes, usable, c, cell).flat());
+  const least = like(cell) + PART_OF_A_LARGER;
+  for (const larger of family(cell)) {
+    const [across, up] = [w / (larger.acrossPx ?? 1), h / (larger.upPx ?? 1)];
+    if (areaOfCourses(larger) > LARGER_BY * areaOfCourses(cell)) continue;
+    if (showsOften(larger, cell, w, h) || Math.min(across, up) * REACH < 1) continue;
+    if (like(larger) > least) return Math.min(across, up);
+  }
+  return null;
+}
+
 /** Of a structure and its family the smallest cell that is as like the picture as any. */
 export function rightCell(features: Features, start: Courses): Courses {
   const { usable } = features;
@@ -64,11 +93,7 @@ export function rightCell(features: Features, start: Courses): Courses {
   const alike = start.acrossPx !== null && start.upPx !== null ? WINDOWS_ALIKE : WINDOWS_ALIKE_ON_ONE_AXIS;
   let now = start;
   for (let round = 0; round < 3; round++) {
-    const shows = (period: number | null, before: number | null, length: number) =>
-      period === null || period <= 1.001 * before! || LARGER_SHOWS * period <= length;
-    const all = [now, ...family(now)].filter(
-      (c) => shows(c.acrossPx, now.acrossPx, w) && shows(c.upPx, now.upPx, h),
-    );
+    const all = [now, ...family(now)].filter((c) => showsOften(c, now, w, h));
     const likes = all.map((c) => {
       const [light, edge] = likenesses(planes, usable, c, now);
       return { courses: c, edge, like: light.map((v, k) => (v + edge[k]!) / 2) };

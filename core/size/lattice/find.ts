@@ -4,7 +4,7 @@ import { autocorrelations, type ColourPicture, type Plane } from '../../raster';
 import { compose, type Homography } from '../../straighten';
 import { bestComb, confidenceOf, SHORTEST_PX, withoutTrend } from '../comb';
 import type { NotAStructure } from '../found-structure';
-import { areaOfCourses, judgedBy, meanOf, rightCell } from './cell';
+import { areaOfCourses, judgedBy, meanOf, partOfALarger, rightCell } from './cell';
 import { coursesOf, snappedShift, type Courses } from './courses';
 import { apartFromLines, featuresOf, lineMeans, type Features } from './features';
 import { correlationOf, REACH, searchLattices } from './search';
@@ -34,6 +34,8 @@ const MEASURING_PX = 0.5;
 const LEAST_SEEN = 0.6;
 /** A period has to show so many times: twice is chance. */
 const LEAST_PERIODS = 2.5;
+/** Lines along one axis have to be more: some period fits any three. */
+const LEAST_LINES = 3.8;
 /** Lines of a single axis have to stand at this share of their places; at less before the picture is fully upright. */
 const LINES_LIKELY = 0.8;
 const LINES_SURE = 0.9;
@@ -116,7 +118,7 @@ function axisOf({ lightness, edges, usable }: Features, axis: 'rows' | 'columns'
   const periods = [lightness, edges]
     .flatMap((plane) => periodOf(lineMeans(plane, usable, axis)) ?? [])
     .flatMap((period) => PARTS_AND_MULTIPLES.map((times) => period * times))
-    .filter((period) => period >= 2 * SHORTEST_PX && length / period >= LEAST_PERIODS)
+    .filter((period) => period >= 2 * SHORTEST_PX && length / period >= LEAST_LINES)
     .filter((period) => linesStanding(lightness, usable, axis, period) > LINES_LIKELY)
     .sort((a, b) => a - b);
   const none = { acrossPx: null, upPx: null, stagger: 0 };
@@ -203,9 +205,12 @@ function refusal({ wander, seen, upRight, courses }: FoundLattice): NotAStructur
   const like = (planes: Pair, as: Courses) => meanOf(likenesses(planes, usable, as, courses).flat());
   if (like(judgedBy(upRight, courses), courses) < LEAST_LIKE) return seldom;
   if (acrossPx === null || upPx === null) {
+    if (shows < LEAST_LINES) return { why: 'few periods', amount: shows };
     const lines = linesStanding(lightness, usable, upPx ? 'rows' : 'columns', (upPx ?? acrossPx)!);
     return lines > LINES_SURE ? null : { why: 'seldom seen', amount: lines };
   }
+  const larger = partOfALarger(upRight, courses);
+  if (larger !== null) return { why: 'few periods', amount: larger };
   const planes: Pair = [lightness, edges];
   const alone = ([{ acrossPx: null }, { upPx: null }] as const).map((axis) =>
     like(planes, { ...courses, ...axis, stagger: 0 }),
@@ -272,6 +277,9 @@ export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | nu
   };
   const lattice = tried(latticesOf(level));
   if (lattice) return lattice;
+  // Courses alone would be right, but pieces laid by them would break the bond that is seen too seldom to be known.
+  const seen = best as Trial | null;
+  if (seen?.refused?.why === 'few periods') return seen;
   const [rows, columns] = (['rows', 'columns'] as const).map((axis) => tried(axisOf(level, axis)));
   if (rows && columns) {
     const courses = { acrossPx: columns.courses.acrossPx, upPx: rows.courses.upPx, stagger: 0 };
