@@ -83,6 +83,8 @@ test('a bond is a structure of all its courses, where the sample holds one', () 
 test('of methods that were tried the one that breaks no piece is suggested; what is broken, and proud joints, are checks', async () => {
   const recipe = defaultRecipe(['wall'], 'brick', { widthPx: WIDTH, heightPx: HEIGHT });
   lead(recipe).size = sizeKnownBy({ overall: figure(WIDTH, 'mm', 'measured', 1) }, 'follows');
+  const blend = { closing: 'blend' as const, overlapMm: 40 };
+  recipe.repeat = { ...recipe.repeat, across: blend, up: blend };
   const options = { cache: new StageCache() };
   const blended = (await piecesOfFinish(recipe, PICTURES, options))!;
   expect(blended.broken.length).toBeGreaterThan(0);
