@@ -8,7 +8,7 @@ import { benchCore } from './core';
 import { benchPage } from './page';
 import { benchMany } from './many';
 import { benchRepeat } from './repeat';
-import { benchFinding, benchLaid, benchLight, benchStraighten } from './sample';
+import { benchFinding, benchLaid, benchLight, benchPieces, benchStraighten } from './sample';
 
 /** Measures the figures Jossel is to reach. Nothing here is asserted: the machine decides, the reader judges. */
 const rows: [string, string, string][] = [];
@@ -20,7 +20,7 @@ const print = (what: string, value: string, reach = '') => {
 /** `npm run bench` measures all; `npm run bench page core` only those parts. */
 const asked = process.argv.slice(2);
 const wanted = (
-  part: 'core' | 'repeat' | 'many' | 'finding' | 'laid' | 'light' | 'server' | 'page' | 'start',
+  part: 'core' | 'repeat' | 'many' | 'finding' | 'laid' | 'pieces' | 'light' | 'server' | 'page' | 'start',
 ) => asked.length === 0 || asked.includes(part);
 
 if (wanted('core')) await benchCore(print);
@@ -28,6 +28,7 @@ if (wanted('repeat')) await benchRepeat(print);
 if (wanted('many')) await benchMany(print);
 if (wanted('finding')) benchFinding(print);
 if (wanted('laid')) benchLaid(print);
+if (wanted('pieces')) await benchPieces(print);
 if (wanted('light')) await benchLight(print);
 
 const server = await serve();

@@ -66,18 +66,41 @@ export async function adviceForRepeat(
   return { reason: advice.reason, settings: { ...best, why: [...why, ...triedWords(tried)] }, tried };
 }
 
-/** The method advised first, then others that may break fewer pieces. */
+/** A sample of whole periods, as catalogues have them, is off by less of one. */
+const WHOLE = 0.03;
+const isWhole = (axis: { period: number } | null) =>
+  axis !== null && Math.abs(1 / axis.period - Math.round(1 / axis.period)) < WHOLE;
+
+/**
+ * Edge to edge where the sample shows whole bonds both ways, so that all of its pieces are kept; the method advised; then
+ * others that may break fewer pieces.
+ */
 function candidates(advised: Advice['settings'], found: FoundStructure): Advice['settings'][] {
+  const abut = (axis: Advice['settings']['across']) => ({ ...axis, closing: 'abut' as const });
   const kept = structureToKeep(found);
+  const bonds = wholeBonds(kept);
+  const whole: Advice['settings'][] =
+    isWhole(bonds.across) && isWhole(bonds.up)
+      ? [
+          {
+            ...advised,
+            method: 'edges',
+            across: abut(advised.across),
+            up: abut(advised.up),
+            structure: { across: null, up: null, stagger: 0 },
+          },
+        ]
+      : [];
   const cut = { ...advised.across, closing: 'cut' as const };
   const all: Advice['settings'][] = [
+    ...whole,
     advised,
     {
       ...advised,
       method: 'edges',
       across: cut,
       up: { ...advised.up, closing: 'cut' },
-      structure: wholeBonds(kept),
+      structure: bonds,
     },
     { ...advised, method: 'composed', structure: kept },
   ];

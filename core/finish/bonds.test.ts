@@ -102,3 +102,17 @@ test('of methods that were tried the one that breaks no piece is suggested; what
   expect(whole.broken).toEqual([]);
   expect(codes(whole)).toEqual([]);
 }, 60000);
+
+test('a sample of whole bonds, as catalogues have them, is laid edge to edge with all its pieces', async () => {
+  const courses = 12;
+  const picture = makeColourPicture(WIDTH, courses * COURSE);
+  const whole = wall();
+  for (const c of ['r', 'g', 'b'] as const) picture[c].set(whole[c].subarray(0, picture.r.length));
+  const info = { widthPx: WIDTH, heightPx: picture.heightPx, sha256: 'whole' };
+  const sources: Pictures = { ...PICTURES, info: async () => info, level: async () => picture };
+  const recipe = defaultRecipe(['wall'], 'brick', info);
+  lead(recipe).size = sizeKnownBy({ overall: figure(WIDTH, 'mm', 'measured', 1) }, 'follows');
+  const { settings, tried } = await adviceForRepeat(sources, recipe, { cache: new StageCache() });
+  expect([settings.across.closing, settings.up.closing]).toEqual(['abut', 'abut']);
+  expect(tried[0]).toMatchObject({ name: 'laid edge to edge', pieces: 8 * courses, broken: 0 });
+}, 60000);

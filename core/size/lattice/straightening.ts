@@ -1,20 +1,22 @@
 import { invert, project, type Homography, type Point, type Quad } from '../../straighten';
 import type { ProposedFrame } from '../found-structure';
 
-/** A picture lies true where no side of the rectangle leans by more, degrees: a lattice tells it so well, lines along one axis less. */
-const LIES_TRUE_DEG = { lattice: 0.08, lines: 0.35 };
+/** A picture lies true where no side of the rectangle leans by more, degrees: many cells tell it so well, a few by so much less. */
+const LIES_TRUE_DEG = 0.08;
+const OF_ONE_CELL_DEG = 3;
+const MOST_DEG = 0.35;
 
 /**
  * The frame by which a picture is straightened: the largest rectangle of the upright surface that lies within the picture.
  * @param upright takes the picture upright, in its pixels
- * @param by what it was told by
+ * @param cells so many cells of the structure lie in the picture; null: it repeats along one axis, which tells less
  * @returns null where the picture lies true
  */
 export function proposedFrame(
   upright: Homography,
   w: number,
   h: number,
-  by: keyof typeof LIES_TRUE_DEG,
+  cells: number | null,
 ): ProposedFrame | null {
   const [left, right, top, bottom] = [-0.5, w - 0.5, -0.5, h - 0.5];
   const outline = quad([left, top], [right, top], [right, bottom], [left, bottom]);
@@ -23,7 +25,8 @@ export function proposedFrame(
   const [y0, y1] = [Math.max(a[1], b[1]), Math.min(c[1], d[1])];
   const back = invert(upright);
   const corners = mapped(back, quad([x0, y0], [x1, y0], [x1, y1], [x0, y1]));
-  if (mostLean(corners) < LIES_TRUE_DEG[by]) return null;
+  const liesTrue = cells === null ? MOST_DEG : Math.min(MOST_DEG, LIES_TRUE_DEG + OF_ONE_CELL_DEG / cells);
+  if (mostLean(corners) < liesTrue) return null;
   const middle: Point = [(x0 + x1) / 2, (y0 + y1) / 2];
   const from = project(back, [middle[0] - 1, middle[1]]);
   const to = project(back, [middle[0] + 1, middle[1]]);
