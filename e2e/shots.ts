@@ -78,6 +78,12 @@ await bench('Smoked ash', 'Repeat', async (p) => {
   await p.waitForTimeout(9000);
 });
 await shot('bench-repeat');
+await bench('Glazed', 'Repeat', async (p) => {
+  await p.getByRole('button', { name: 'Suggest a method' }).click();
+  await p.getByText(/pieces in the repeat; all of them whole/).waitFor({ timeout: 120000 });
+  await p.waitForTimeout(5000);
+});
+await shot('bench-suggested');
 await bench('Smoked ash', 'Repeat', async (p) => {
   await p.getByRole('radio', { name: '1×' }).click();
   await p.getByRole('radio', { name: 'telltales' }).click();

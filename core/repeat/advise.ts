@@ -157,7 +157,7 @@ export function adviseRepeat(
           (axis) =>
             `${printNumber(periods(axis))} periods ${axis}${counted[axis] ? '' : `, seen in ${percent(found[axis]!.confidence)} of the picture`}`,
         )
-        .join('; ')}. It is cut to whole periods.`,
+        .join('; ')}. The repeat keeps to whole ones.`,
     );
     const both = regular.length === 2;
     const few = regular.some((axis) => periods(axis) < FEW);

@@ -3,8 +3,10 @@ import type { ProposedFrame } from '../found-structure';
 
 /** A picture lies true where no side of the rectangle leans by more, degrees: many cells tell it so well, a few by so much less. */
 const LIES_TRUE_DEG = 0.08;
-const OF_ONE_CELL_DEG = 3;
-const MOST_DEG = 0.35;
+const OF_ONE_CELL_DEG = 5;
+const MOST_DEG = 0.6;
+/** Lines along one axis tell it so well. */
+const BY_LINES_DEG = 0.35;
 
 /**
  * The frame by which a picture is straightened: the largest rectangle of the upright surface that lies within the picture.
@@ -25,7 +27,8 @@ export function proposedFrame(
   const [y0, y1] = [Math.max(a[1], b[1]), Math.min(c[1], d[1])];
   const back = invert(upright);
   const corners = mapped(back, quad([x0, y0], [x1, y0], [x1, y1], [x0, y1]));
-  const liesTrue = cells === null ? MOST_DEG : Math.min(MOST_DEG, LIES_TRUE_DEG + OF_ONE_CELL_DEG / cells);
+  const liesTrue =
+    cells === null ? BY_LINES_DEG : Math.min(MOST_DEG, LIES_TRUE_DEG + OF_ONE_CELL_DEG / cells);
   if (mostLean(corners) < liesTrue) return null;
   const middle: Point = [(x0 + x1) / 2, (y0 + y1) / 2];
   const from = project(back, [middle[0] - 1, middle[1]]);
