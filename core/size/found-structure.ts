@@ -22,10 +22,10 @@ export interface ProposedFrame {
   converges: { across: number; up: number };
 }
 
-/** Why what repeats is not taken for a structure: it strays, is not seen all over the picture, or shows too seldom. */
+/** Why what repeats is not taken for a structure: it wanders, is not seen all over the picture, or shows too seldom. */
 export interface NotAStructure {
-  why: 'strays' | 'seldom seen' | 'few periods';
-  /** By how much of a period it strays; in what share of the picture it is seen; how many times it shows. */
+  why: 'wanders' | 'seldom seen' | 'few periods';
+  /** By how much of a period it wanders; in what share of the picture it is seen; how many times it shows. */
   amount: number;
 }
 

@@ -61,7 +61,7 @@ function searched(picture: ColourPicture, keptOut: Plane | undefined): FoundStru
     up: period('up', upPx, h),
     stagger: acrossPx && upPx ? stagger : null,
     lattice: latticeOf(found.courses, w, h),
-    straighten: proposedFrame(found.upright, w, h, acrossPx && upPx ? (w * h) / (acrossPx * upPx) : null),
+    straighten: proposedFrame(found.rectifier, w, h, acrossPx && upPx ? (w * h) / (acrossPx * upPx) : null),
     refused: null,
   };
 }

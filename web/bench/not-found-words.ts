@@ -6,8 +6,8 @@ export function notFoundWords(refused: NotAStructure | null): string {
   if (!refused) return 'No regular structure was found.';
   const percent = `${printNumber(100 * refused.amount, 0)} %`;
   switch (refused.why) {
-    case 'strays':
-      return `No regular structure: what repeats strays by ${percent} of its period; up to 5 % is taken.`;
+    case 'wanders':
+      return `No regular structure: what repeats wanders by ${percent} of its period; up to 5 % is taken.`;
     case 'seldom seen':
       return `No regular structure: what repeats is seen in ${percent} of the picture only.`;
     case 'few periods':

@@ -2,7 +2,7 @@ import { SHORTEST_PX } from '../comb';
 import type { Courses } from './courses';
 import { apartFromLines, type Features } from './features';
 import { REACH } from './search';
-import { likenesses, type Pair } from './track';
+import { similarities, type Pair } from './track';
 
 /** Which cell is the period: a part of a structure looks like it, and so does a multiple. */
 
@@ -34,8 +34,8 @@ function family({ acrossPx, upPx, stagger }: Courses): Courses[] {
 
 export const areaOfCourses = ({ acrossPx, upPx }: Courses) => (acrossPx ?? 1) * (upPx ?? 1);
 
-/** By how much a larger cell has to be liker, as a share, to be taken, and by how many standard errors over the windows. */
-const LIKER = 0.03;
+/** By what share a larger cell has to be more similar to be taken, and by how many standard errors over the windows. */
+const LEAST_GAIN = 0.03;
 const SURELY = 3.5;
 /** So many windows say what one says. */
 const WINDOWS_ALIKE = 1;
@@ -48,7 +48,7 @@ const LIGHTER = 0.12;
 
 /**
  * What a structure of these axes is judged by. What runs all along rows or columns says nothing of the other axis, and pieces
- * tell themselves apart more clearly without their beds.
+ * are distinguished more clearly without their beds.
  */
 export const judgedBy = ({ lightness, edges, usable }: Features, { acrossPx, upPx }: Courses): Pair =>
   acrossPx !== null && upPx !== null
@@ -61,7 +61,7 @@ const showsOften = ({ acrossPx, upPx }: Courses, before: Courses, w: number, h: 
   (acrossPx === null || acrossPx <= 1.001 * before.acrossPx! || OFTEN * acrossPx <= w) &&
   (upPx === null || upPx <= 1.001 * before.upPx! || OFTEN * upPx <= h);
 
-/** Where a larger cell that shows too seldom to be chosen is so much liker, the one chosen is a part of it. */
+/** Where a larger cell that shows too seldom to be chosen is so much more similar, the one chosen is a part of it. */
 const PART_OF_A_LARGER = 0.2;
 /** It is sought among cells of so many times the area. */
 const LARGER_BY = 3.1;
@@ -74,7 +74,7 @@ export function partOfALarger(features: Features, cell: Courses): number | null 
   const { usable } = features;
   const { widthPx: w, heightPx: h } = usable;
   const planes = judgedBy(features, cell);
-  const like = (c: Courses) => meanOf(likenesses(planes, usable, c, cell).flat());
+  const like = (c: Courses) => meanOf(similarities(planes, usable, c, cell).flat());
   const least = like(cell) + PART_OF_A_LARGER;
   for (const larger of family(cell)) {
     const [across, up] = [w / (larger.acrossPx ?? 1), h / (larger.upPx ?? 1)];
@@ -95,10 +95,10 @@ export function rightCell(features: Features, start: Courses): Courses {
   for (let round = 0; round < 3; round++) {
     const all = [now, ...family(now)].filter((c) => showsOften(c, now, w, h));
     const likes = all.map((c) => {
-      const [light, edge] = likenesses(planes, usable, c, now);
+      const [light, edge] = similarities(planes, usable, c, now);
       return { courses: c, edge, like: light.map((v, k) => (v + edge[k]!) / 2) };
     });
-    // Of cells alike in size the likest; of larger ones only what is surely liker.
+    // Of cells of one size the most similar; of larger ones only what is surely more similar.
     const sizes = new Map<number, (typeof likes)[number]>();
     for (const l of likes) {
       const size = Math.round(areaOfCourses(l.courses));
@@ -111,8 +111,9 @@ export function rightCell(features: Features, start: Courses): Courses {
       const pieces = (w * h) / areaOfCourses(best.courses) / (alike === WINDOWS_ALIKE ? 1 : Math.max(w, h));
       const chance = BY_CHANCE / Math.sqrt(pieces);
       if (
-        surelyLiker(next.edge, best.edge, alike, chance) ||
-        (surelyLiker(next.like, best.like, alike, chance) && meanOf(next.like) > meanOf(best.like) + LIGHTER)
+        surelyMoreSimilar(next.edge, best.edge, alike, chance) ||
+        (surelyMoreSimilar(next.like, best.like, alike, chance) &&
+          meanOf(next.like) > meanOf(best.like) + LIGHTER)
       )
         best = next;
     }
@@ -125,9 +126,14 @@ export function rightCell(features: Features, start: Courses): Courses {
 export const meanOf = (values: readonly number[]) =>
   values.reduce((a, b) => a + b, 0) / Math.max(1, values.length);
 
-function surelyLiker(a: readonly number[], b: readonly number[], alike: number, chance: number): boolean {
+function surelyMoreSimilar(
+  a: readonly number[],
+  b: readonly number[],
+  alike: number,
+  chance: number,
+): boolean {
   const gains = a.map((v, k) => v - b[k]!);
   const gain = meanOf(gains);
   const scatter = Math.sqrt(meanOf(gains.map((g) => (g - gain) * (g - gain))) * (alike / gains.length));
-  return gain > LIKER * meanOf(b) + chance && gain > SURELY * scatter;
+  return gain > LEAST_GAIN * meanOf(b) + chance && gain > SURELY * scatter;
 }

@@ -8,26 +8,26 @@ import { areaOfCourses, judgedBy, meanOf, partOfALarger, rightCell } from './cel
 import { coursesOf, snappedShift, type Courses } from './courses';
 import { apartFromLines, featuresOf, lineMeans, type Features } from './features';
 import { correlationOf, REACH, searchLattices } from './search';
-import { likenesses, track, type Pair, type Tracked } from './track';
-import { lineDirection, uprightOf, warped, type Lean } from './upright';
+import { similarities, track, type Pair, type Tracked } from './track';
+import { lineDirection, rectifierOf, warped, type Lean } from './rectify';
 
 /** A structure as it lies in a picture. */
 export interface FoundLattice extends Tracked {
-  /** Takes the picture upright, in its pixels. */
-  upright: Homography;
+  /** Maps the picture to the rectified one, in its pixels. */
+  rectifier: Homography;
   /** The picture so taken. */
-  upRight: Features;
+  rectified: Features;
 }
 
 /** What was tried. */
 export interface Trial extends FoundLattice {
-  /** Why it is no structure; null: it is seen all over the picture, and does not stray. */
+  /** Why it is no structure; null: it is seen all over the picture, and does not wander. */
   refused: NotAStructure | null;
 }
 
 /** Least height of the points of a lattice, in deviations of chance. */
 const LEAST_HEIGHT = 3;
-/** A structure that strays further is none, as a share of its period; beyond what windows are off by in measuring, px. */
+/** A structure that wanders further is none, as a share of its period; beyond what windows are off by in measuring, px. */
 const MOST_WANDER = 0.05;
 const MEASURING_PX = 0.5;
 /** It has to be seen where it is expected in this share of the picture. */
@@ -36,11 +36,11 @@ const LEAST_SEEN = 0.6;
 const LEAST_PERIODS = 2.5;
 /** Lines along one axis have to be more: some period fits any three. */
 const LEAST_LINES = 3.8;
-/** Lines of a single axis have to stand at this share of their places; at less before the picture is fully upright. */
+/** Lines of a single axis have to stand at this share of their places; at less before the picture is fully rectified. */
 const LINES_LIKELY = 0.8;
 const LINES_SURE = 0.9;
 /** And so much like itself; a lattice also apart from its beds. */
-const LEAST_LIKE = 0.2;
+const LEAST_SIMILAR = 0.2;
 
 /** How far from where it is expected a structure is looked for, round by round, as shares of its periods. */
 const REACHES = [0.38, 0.2, 0.12, 0.08];
@@ -127,7 +127,7 @@ function axisOf({ lightness, edges, usable }: Features, axis: 'rows' | 'columns'
     .map((period) => ({ courses: { ...none, [axis === 'rows' ? 'upPx' : 'acrossPx']: period }, falls: 0 }));
 }
 
-/** Follows a structure round by round, each time in a picture taken upright by what the last one found. */
+/** Follows a structure round by round, each time in a picture rectified by what the last one found. */
 function followed(
   features: Features,
   start: Homography,
@@ -136,7 +136,7 @@ function followed(
 ): FoundLattice | null {
   const { widthPx: w, heightPx: h } = features.usable;
   let map =
-    falls === 0 ? start : compose(uprightOf({ ...LEVEL, lying: -falls, standing: falls }, w, h), start);
+    falls === 0 ? start : compose(rectifierOf({ ...LEVEL, lying: -falls, standing: falls }, w, h), start);
   let now = courses;
   let found: Tracked | null = null;
   for (const reach of reaches) {
@@ -144,36 +144,36 @@ function followed(
     found = track([lightness, edges], usable, now, reach);
     if (!found) return null;
     now = found.courses;
-    map = compose(uprightOf(found.lean, w, h), map);
+    map = compose(rectifierOf(found.lean, w, h), map);
   }
-  return { ...found!, upright: map, upRight: taken(features, map) };
+  return { ...found!, rectifier: map, rectified: taken(features, map) };
 }
 
 /** A shift that was followed over the picture is known so well, as a share of the way along. */
 const SHIFT_ERROR = 0.015;
 
 /** A lean of what stands may have been taken for a shift of the courses: where straight lines stand, they tell. */
-function shiftByLines(found: FoundLattice): { courses: Courses; upright: Homography } {
-  const { courses, upRight, upright } = found;
+function shiftByLines(found: FoundLattice): { courses: Courses; rectifier: Homography } {
+  const { courses, rectified, rectifier } = found;
   const { acrossPx, upPx } = courses;
   if (acrossPx === null || upPx === null) return found;
-  const { widthPx: w, heightPx: h } = upRight.usable;
-  const leans = lineDirection(upRight.lightness, upRight.usable, 'standing')?.tangent ?? 0;
+  const { widthPx: w, heightPx: h } = rectified.usable;
+  const leans = lineDirection(rectified.lightness, rectified.usable, 'standing')?.tangent ?? 0;
   const shift = courses.stagger - (leans * upPx) / acrossPx;
   return {
     courses: { ...courses, stagger: snappedShift(shift - Math.floor(shift), SHIFT_ERROR) },
-    upright: compose(uprightOf({ ...LEVEL, standing: -leans }, w, h), upright),
+    rectifier: compose(rectifierOf({ ...LEVEL, standing: -leans }, w, h), rectifier),
   };
 }
 
 /**
- * The period of a single axis: the shortest part of it whose lines stand in the picture, now that it is upright, sharpened on
+ * The period of a single axis: the shortest part of it whose lines stand in the picture, now that it is rectified, sharpened on
  * all of them. They are few, and windows beside each other see the same.
  */
 function sharpenedByLines(found: FoundLattice): FoundLattice {
   const { acrossPx, upPx } = found.courses;
   if (acrossPx !== null && upPx !== null) return found;
-  const { lightness, usable } = found.upRight;
+  const { lightness, usable } = found.rectified;
   const up = acrossPx === null;
   const steps = stepsAlong(lightness, up ? 'up' : 'across');
   for (const parts of [3, 2, 1]) {
@@ -189,27 +189,27 @@ function sharpenedByLines(found: FoundLattice): FoundLattice {
 /** Periods that differ by less are two readings of one, as a share. */
 const SAME_PERIOD = 0.012;
 
-/** A lattice is so much liker to the picture than its courses alone, and than what stands alone; boards are not. */
+/** A lattice is so much more similar to the picture than its courses alone, and than its columns alone; boards are not. */
 const BEYOND_ONE_AXIS = 0.03;
 
 /** Why a structure does not hold all over the picture; null: it does. */
-function refusal({ wander, seen, upRight, courses }: FoundLattice): NotAStructure | null {
+function refusal({ wander, seen, rectified, courses }: FoundLattice): NotAStructure | null {
   const { acrossPx, upPx } = courses;
-  const { lightness, edges, usable } = upRight;
+  const { lightness, edges, usable } = rectified;
   const shows = Math.min(usable.widthPx / (acrossPx ?? 1), usable.heightPx / (upPx ?? 1));
   if (shows < LEAST_PERIODS) return { why: 'few periods', amount: shows };
   const shortest = Math.min(acrossPx ?? Infinity, upPx ?? Infinity);
-  if (wander > MOST_WANDER + MEASURING_PX / shortest) return { why: 'strays', amount: wander };
+  if (wander > MOST_WANDER + MEASURING_PX / shortest) return { why: 'wanders', amount: wander };
   const seldom: NotAStructure = { why: 'seldom seen', amount: seen };
   if (seen < LEAST_SEEN) return seldom;
-  const like = (planes: Pair, as: Courses) => meanOf(likenesses(planes, usable, as, courses).flat());
-  if (like(judgedBy(upRight, courses), courses) < LEAST_LIKE) return seldom;
+  const like = (planes: Pair, as: Courses) => meanOf(similarities(planes, usable, as, courses).flat());
+  if (like(judgedBy(rectified, courses), courses) < LEAST_SIMILAR) return seldom;
   if (acrossPx === null || upPx === null) {
     if (shows < LEAST_LINES) return { why: 'few periods', amount: shows };
     const lines = linesStanding(lightness, usable, upPx ? 'rows' : 'columns', (upPx ?? acrossPx)!);
     return lines > LINES_SURE ? null : { why: 'seldom seen', amount: lines };
   }
-  const larger = partOfALarger(upRight, courses);
+  const larger = partOfALarger(rectified, courses);
   if (larger !== null) return { why: 'few periods', amount: larger };
   const planes: Pair = [lightness, edges];
   const alone = ([{ acrossPx: null }, { upPx: null }] as const).map((axis) =>
@@ -219,10 +219,10 @@ function refusal({ wander, seen, upRight, courses }: FoundLattice): NotAStructur
 }
 
 /** A candidate that is so much like the picture is right, or a part of what is right. */
-const CLEARLY_LIKE = 0.7;
+const CLEARLY_SIMILAR = 0.7;
 
-/** The candidate that is liker to the picture than the others, once each was followed for a round. */
-function likeliest(
+/** The candidate that is most similar to the picture, once each was followed for a round. */
+function mostSimilar(
   features: Features,
   start: Homography,
   candidates: readonly Candidate[],
@@ -231,10 +231,10 @@ function likeliest(
   for (const candidate of candidates) {
     const found = followed(features, start, candidate, REACHES.slice(0, 1));
     if (!found) continue;
-    const { upRight, courses } = found;
-    const like = meanOf(likenesses(judgedBy(upRight, courses), upRight.usable, courses).flat());
+    const { rectified, courses } = found;
+    const like = meanOf(similarities(judgedBy(rectified, courses), rectified.usable, courses).flat());
     if (like > (best?.like ?? 0)) best = { found, like };
-    if (like >= CLEARLY_LIKE) break;
+    if (like >= CLEARLY_SIMILAR) break;
   }
   return best && best.found;
 }
@@ -243,9 +243,9 @@ function likeliest(
 function settled(features: Features, found: FoundLattice): FoundLattice {
   let now = found;
   for (let round = 0; round < 2; round++) {
-    const cell = rightCell(now.upRight, now.courses);
-    const { courses, upright } = shiftByLines({ ...now, courses: cell });
-    const next = followed(features, upright, { courses, falls: 0 }, REACHES.slice(2));
+    const cell = rightCell(now.rectified, now.courses);
+    const { courses, rectifier } = shiftByLines({ ...now, courses: cell });
+    const next = followed(features, rectifier, { courses, falls: 0 }, REACHES.slice(2));
     if (next) now = next;
     if (!next || cell === now.courses || areaOfCourses(cell) === areaOfCourses(found.courses)) break;
   }
@@ -253,7 +253,7 @@ function settled(features: Features, found: FoundLattice): FoundLattice {
 }
 
 /**
- * Finds the lattice of a picture that may be seen askew: candidates are followed over the whole picture, and what strays, or
+ * Finds the lattice of a picture that may be seen askew: candidates are followed over the whole picture, and what wanders, or
  * is not seen all over it, is none.
  * @param picture linear light, a few hundred pixels
  * @param keptOut 1 where it must not be looked at
@@ -262,13 +262,13 @@ function settled(features: Features, found: FoundLattice): FoundLattice {
 export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | null {
   const { widthPx: w, heightPx: h } = picture;
   const features = featuresOf(picture, keptOut);
-  const start = uprightOf(leanOfLines(features), w, h);
+  const start = rectifierOf(leanOfLines(features), w, h);
   const level = taken(features, start);
   let best: Trial | null = null;
   const tried = (candidates: readonly Candidate[]): Trial | null => {
-    const likely = likeliest(features, start, candidates);
+    const likely = mostSimilar(features, start, candidates);
     const found =
-      likely && followed(features, likely.upright, { courses: likely.courses, falls: 0 }, REACHES.slice(1));
+      likely && followed(features, likely.rectifier, { courses: likely.courses, falls: 0 }, REACHES.slice(1));
     if (!found) return null;
     const again = sharpenedByLines(settled(features, found));
     const trial = { ...again, refused: refusal(again) };
@@ -283,7 +283,7 @@ export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | nu
   const [rows, columns] = (['rows', 'columns'] as const).map((axis) => tried(axisOf(level, axis)));
   if (rows && columns) {
     const courses = { acrossPx: columns.courses.acrossPx, upPx: rows.courses.upPx, stagger: 0 };
-    const both = followed(features, rows.upright, { courses, falls: 0 }, REACHES.slice(1));
+    const both = followed(features, rows.rectifier, { courses, falls: 0 }, REACHES.slice(1));
     if (both) return { ...both, refused: null };
   }
   return rows ?? columns ?? best;

@@ -1,7 +1,7 @@
 import type { Plane } from '../../raster';
 
 /**
- * Whether lines stand where a period says they do. A period read from a correlation may be a chance likeness of a few lines;
+ * Whether lines stand where a period says they do. A period read from a correlation may be a chance similarity of a few lines;
  * then steps of lightness stand at some of the places where it expects them, and between them as well.
  */
 
@@ -54,7 +54,7 @@ function seenFrom(bands: readonly Float64Array[], phase: number, periodPx: numbe
 /**
  * At what share of the multiples of a period a line stands, from the best first place on. Beds of boards come to 1, chance
  * periods to 0.8 where they are few and to less where they are many.
- * @param lightness upright, of mean 0
+ * @param rectified lightness, of mean 0
  * @param axis 'rows' for lines along the rows, one above the other
  */
 export function linesStanding(

@@ -1,31 +1,31 @@
 import { invert, project, type Homography, type Point, type Quad } from '../../straighten';
 import type { ProposedFrame } from '../found-structure';
 
-/** A picture lies true where no side of the rectangle leans by more, degrees: many cells tell it so well, a few by so much less. */
+/** A picture lies true where no side of the rectangle leans by more, degrees: with many cells it is known so well, with few by so much less. */
 const LIES_TRUE_DEG = 0.08;
 const OF_ONE_CELL_DEG = 5;
 const MOST_DEG = 0.6;
-/** Lines along one axis tell it so well. */
+/** With lines along one axis it is known so well. */
 const BY_LINES_DEG = 0.35;
 
 /**
- * The frame by which a picture is straightened: the largest rectangle of the upright surface that lies within the picture.
- * @param upright takes the picture upright, in its pixels
- * @param cells so many cells of the structure lie in the picture; null: it repeats along one axis, which tells less
+ * The frame by which a picture is straightened: the largest rectangle of the rectified surface that lies within the picture.
+ * @param rectifier maps the picture to the rectified one, in its pixels
+ * @param cells so many cells of the structure lie in the picture; null: it repeats along one axis
  * @returns null where the picture lies true
  */
 export function proposedFrame(
-  upright: Homography,
+  rectifier: Homography,
   w: number,
   h: number,
   cells: number | null,
 ): ProposedFrame | null {
   const [left, right, top, bottom] = [-0.5, w - 0.5, -0.5, h - 0.5];
   const outline = quad([left, top], [right, top], [right, bottom], [left, bottom]);
-  const [a, b, c, d] = mapped(upright, outline);
+  const [a, b, c, d] = mapped(rectifier, outline);
   const [x0, x1] = [Math.max(a[0], d[0]), Math.min(b[0], c[0])];
   const [y0, y1] = [Math.max(a[1], b[1]), Math.min(c[1], d[1])];
-  const back = invert(upright);
+  const back = invert(rectifier);
   const corners = mapped(back, quad([x0, y0], [x1, y0], [x1, y1], [x0, y1]));
   const liesTrue =
     cells === null ? BY_LINES_DEG : Math.min(MOST_DEG, LIES_TRUE_DEG + OF_ONE_CELL_DEG / cells);

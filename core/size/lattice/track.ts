@@ -2,7 +2,7 @@ import { squared } from '../../exact';
 import { hash32, type Plane } from '../../raster';
 import { solveLinear } from '../../straighten';
 import type { Courses } from './courses';
-import type { Lean } from './upright';
+import type { Lean } from './rectify';
 
 /**
  * Follows a structure over the picture: one mean cell is folded from all of it, and window by window it is looked how far
@@ -19,7 +19,7 @@ interface Sighting {
   offX: number;
   offY: number;
   /** Correlation with the mean cell there. */
-  likeness: number;
+  similarity: number;
 }
 
 export interface Tracked {
@@ -27,12 +27,12 @@ export interface Tracked {
   lean: Lean;
   /** The periods, measured over the whole picture. */
   courses: Courses;
-  /** How far windows stray from the even structure, as shares of its periods; the larger of both axes. */
+  /** How far windows wander from the even structure, as shares of its periods; the larger of both axes. */
   wander: number;
   /** Share of windows in which the structure is seen where it is expected. */
   seen: number;
-  /** Mean likeness of the windows. */
-  likeness: number;
+  /** Mean similarity of the windows. */
+  similarity: number;
 }
 
 /** Windows along the longer side, at most. */
@@ -179,7 +179,7 @@ function folded(planes: Pair, usable: Plane, courses: Courses) {
 type Cell = (field: number, into: Float64Array) => void;
 
 /** How much each window is like the mean cell of all others, where it is expected: of every plane a list over the windows. */
-export function likenesses(
+export function similarities(
   planes: Pair,
   usable: Plane,
   courses: Courses,
@@ -187,7 +187,7 @@ export function likenesses(
 ): [number[], number[]] {
   const { bin, cellWithout } = folded(planes, usable, courses);
   const windows = windowsOf(usable.widthPx, usable.heightPx, windowsAs, false).map((window) =>
-    likenessAt(planes, usable, cellWithout(window, false), bin, window, 0, 0),
+    similarityAt(planes, usable, cellWithout(window, false), bin, window, 0, 0),
   );
   return [windows.map((likes) => likes?.[0] ?? 0), windows.map((likes) => likes?.[1] ?? 0)];
 }
@@ -204,7 +204,7 @@ function sightings(planes: Pair, usable: Plane, courses: Courses, reach: number)
   for (const window of windowsOf(w, h, courses, true)) {
     const cell = cellWithout(window, true);
     const like = (dx: number, dy: number) => {
-      const likes = likenessAt(planes, usable, cell, bin, window, dx, dy);
+      const likes = similarityAt(planes, usable, cell, bin, window, dx, dy);
       return likes ? (likes[0] + likes[1]) / 2 : -Infinity;
     };
     const best = highest(like, reachX, reachY);
@@ -214,14 +214,14 @@ function sightings(planes: Pair, usable: Plane, courses: Courses, reach: number)
         y: (window.y0 + window.h / 2 - h / 2) / half,
         offX: best.x,
         offY: best.y,
-        likeness: best.value,
+        similarity: best.value,
       });
   }
   return out;
 }
 
 /** Correlation of both planes in a window with their cell, shifted; null: too little of the window counts. */
-function likenessAt(
+function similarityAt(
   planes: Pair,
   usable: Plane,
   cell: Cell,
@@ -340,7 +340,7 @@ function evenChange(
     };
     seen.forEach((s, k) => {
       const { x, y } = s;
-      const weight = squared(Math.max(0, s.likeness));
+      const weight = squared(Math.max(0, s.similarity));
       const trust = (off: number, scatter: number) => 1 / squared(1 + squared(off / (2 * scatter)));
       const first = round === 0;
       if (across)
@@ -365,7 +365,7 @@ const middleOf = (values: number[]) => [...values].sort((a, b) => a - b)[values.
 
 /**
  * Follows a structure over a picture.
- * @param planes features of the picture, upright as far as that is known
+ * @param planes features of the picture, rectified as far as that is known
  * @param courses the structure as expected
  * @param reach how far it may lie from there, as a share of its periods
  */
@@ -373,12 +373,12 @@ export function track(planes: Pair, usable: Plane, courses: Courses, reach: numb
   const { acrossPx, upPx, stagger } = courses;
   const half = Math.max(usable.widthPx, usable.heightPx) / 2;
   const found = sightings(planes, usable, courses, reach);
-  const good = found.filter((s) => s.likeness > SHOWN);
+  const good = found.filter((s) => s.similarity > SHOWN);
   if (good.length < 4) return null;
   const { values, left } = evenChange(good, acrossPx !== null, upPx !== null, half);
   const shareOf = (off: { x: number; y: number }) =>
     Math.max(acrossPx === null ? 0 : Math.abs(off.x) / acrossPx, upPx === null ? 0 : Math.abs(off.y) / upPx);
-  const strays = left.map(shareOf);
+  const wandering = left.map(shareOf);
   return {
     lean: { standing: values[2]!, lying: values[5]!, nearer: [values[6]!, values[7]!] },
     courses: {
@@ -386,8 +386,8 @@ export function track(planes: Pair, usable: Plane, courses: Courses, reach: numb
       upPx: upPx && upPx / (1 + values[4]!),
       stagger,
     },
-    wander: 1.4826 * middleOf(strays),
-    seen: strays.filter((s) => s < THERE).length / Math.max(1, found.length),
-    likeness: found.reduce((sum, s) => sum + Math.max(0, s.likeness), 0) / Math.max(1, found.length),
+    wander: 1.4826 * middleOf(wandering),
+    seen: wandering.filter((s) => s < THERE).length / Math.max(1, found.length),
+    similarity: found.reduce((sum, s) => sum + Math.max(0, s.similarity), 0) / Math.max(1, found.length),
   };
 }

@@ -11,8 +11,8 @@ export interface Lean {
   nearer: readonly [number, number];
 }
 
-/** The map that takes a leaning picture of this size upright, in its pixels. It keeps the middle and the scale there. */
-export function uprightOf(
+/** The map that rectifies a leaning picture of this size, in its pixels. It keeps the middle and the scale there. */
+export function rectifierOf(
   { standing, lying, nearer: [g, h] }: Lean,
   widthPx: number,
   heightPx: number,
