@@ -1,7 +1,11 @@
+import { useEffect, useRef } from 'react';
 import type { FinishPieces, Recipe } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
 import { infoOf, type Drawing } from './use-drawn';
 import { sampleWorker, useLatest } from './use-sample';
+
+/** Pieces are counted when nothing has changed for so long. */
+const STILL_MS = 2500;
 
 /** The pieces of the finish in hand and which are broken, once it is drawn; null: not known, or it has none. */
 export function usePieces(
@@ -11,9 +15,17 @@ export function usePieces(
 ): FinishPieces | null {
   const of = recipe && JSON.stringify([recipe.sources, recipe.repeat]);
   const ready = drawing.drawn?.recipe === recipe && !drawing.working && !drawing.early && !drawing.sentence;
-  const { value } = useLatest(ready ? of : null, async () => ({
-    of,
-    judged: await sampleWorker().pieces(recipe!, samples.map(infoOf)),
-  }));
+  const wanted = useRef<string | null>(null);
+  useEffect(() => {
+    wanted.current = ready ? of : null;
+    return () => {
+      wanted.current = null;
+    };
+  }, [ready, of]);
+  const { value } = useLatest(ready ? of : null, async () => {
+    await new Promise((resolve) => setTimeout(resolve, STILL_MS));
+    if (wanted.current !== of) return null;
+    return { of, judged: await sampleWorker().pieces(recipe!, samples.map(infoOf)) };
+  });
   return value && value.of === of ? value.judged : null;
 }
