@@ -3,7 +3,15 @@ import { wholeBonds, type RepeatSettings } from '../repeat';
 import { sizeKnownBy } from '../size';
 import { StageCache, type Pictures } from '../surface';
 import { figure } from '../units';
-import { adviceForRepeat, checkPieces, defaultRecipe, lead, piecesOfFinish, renderFinish } from './index';
+import {
+  adviceForRepeat,
+  checkPieces,
+  defaultRecipe,
+  jointsContribution,
+  lead,
+  piecesOfFinish,
+  renderFinish,
+} from './index';
 
 const [BRICK, COURSE, COURSES] = [40, 20, 13];
 const [WIDTH, HEIGHT] = [8 * BRICK, COURSES * COURSE + 8];
@@ -97,7 +105,10 @@ test('of methods that were tried the one that breaks no piece is suggested; what
   expect(tried[0]).toMatchObject({ broken: 0 });
   expect(settings.why.at(-1)).toMatch(/^Tried at small size, pieces broken: .* none of \d+\.$/);
   recipe.repeat = { ...recipe.repeat, ...settings };
-  recipe.relief.contributions[0]!.invert = true;
+  recipe.relief.contributions = [
+    ...recipe.relief.contributions,
+    jointsContribution(blended.joints, { width: WIDTH, height: HEIGHT }, figure(3, 'mm', 'measured')),
+  ];
   const whole = (await piecesOfFinish(recipe, PICTURES, options))!;
   expect(whole.broken).toEqual([]);
   expect(codes(whole)).toEqual([]);

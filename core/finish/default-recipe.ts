@@ -3,6 +3,7 @@ import { plainColour, plainLight } from '../light';
 import { plainRepeat } from '../repeat';
 import { unprepared, type SourceMap } from '../sample';
 import { NO_SIZE, type SizeSettings } from '../size';
+import type { BandedContribution, JointsContribution } from '../relief';
 import type { PictureSource } from '../sources';
 import type { FoundCard } from '../straighten';
 import { figure } from '../units';
@@ -10,19 +11,37 @@ import { leadingPicture, SCHEMA_ID, type Recipe } from './recipe';
 
 /** What a new finish begins with. */
 
+interface UsualFinish {
+  name: string;
+  glossGu: number;
+  /** Of relief taken from the whole contrast of a picture. */
+  depthMm: number;
+  /** Root mean square slope of each octave of its detail. */
+  steepestDeg: number;
+  /** Dark yarns are no hollows, but the dark between yarns is: there colour does not tell the two apart. */
+  colourOut: boolean;
+  /** Depth of joints between its pieces; null: it need not be laid of pieces. */
+  jointMm: number | null;
+  metal: boolean;
+}
+
 /** What a category's finishes are usually like: a place to start from, marked *assumed*. */
 export const CATEGORIES = {
-  timber: { name: 'Timber', glossGu: 12, depthMm: 0.3, metal: false },
-  ceramic: { name: 'Ceramic', glossGu: 80, depthMm: 0.4, metal: false },
-  brick: { name: 'Brick and clay', glossGu: 4, depthMm: 2, metal: false },
-  stone: { name: 'Stone', glossGu: 15, depthMm: 0.2, metal: false },
-  plaster: { name: 'Plaster and render', glossGu: 3, depthMm: 0.8, metal: false },
-  concrete: { name: 'Concrete', glossGu: 4, depthMm: 0.5, metal: false },
-  textile: { name: 'Textile', glossGu: 1, depthMm: 0.8, metal: false },
-  metal: { name: 'Metal', glossGu: 150, depthMm: 0.02, metal: true },
-  resilient: { name: 'Linoleum, rubber, cork', glossGu: 8, depthMm: 0.1, metal: false },
-  other: { name: 'Other', glossGu: 10, depthMm: 0.2, metal: false },
-} as const;
+  timber: usualFinish('Timber', 12, 0.3, 8),
+  ceramic: usualFinish('Ceramic', 80, 0.4, 4),
+  brick: { ...usualFinish('Brick and clay', 4, 2, 12), jointMm: 3 },
+  stone: usualFinish('Stone', 15, 0.2, 8),
+  plaster: usualFinish('Plaster and render', 3, 0.8, 10),
+  concrete: usualFinish('Concrete', 4, 0.5, 8),
+  textile: { ...usualFinish('Textile', 1, 0.8, 16), colourOut: false },
+  metal: { ...usualFinish('Metal', 150, 0.02, 4), metal: true },
+  resilient: usualFinish('Linoleum, rubber, cork', 8, 0.1, 4),
+  other: usualFinish('Other', 10, 0.2, 8),
+} as const satisfies Record<string, UsualFinish>;
+
+function usualFinish(name: string, glossGu: number, depthMm: number, steepestDeg: number): UsualFinish {
+  return { name, glossGu, depthMm, steepestDeg, colourOut: true, jointMm: null, metal: false };
+}
 export type Category = keyof typeof CATEGORIES;
 export const CATEGORY_IDS = Object.keys(CATEGORIES) as [Category, ...Category[]];
 
@@ -86,7 +105,7 @@ export function defaultRecipe(
   category: Category,
   sample?: FirstSample,
 ): Recipe {
-  const usual = CATEGORIES[category];
+  const usual: UsualFinish = CATEGORIES[category];
   const sheet = sample?.sheet ?? {};
   const lrv = sheet.lrv ?? (sheet.lab && Number((100 * labToXyz(sheet.lab)[1]).toFixed(1)));
   const { size, usedMm } = firstSize(sample);
@@ -123,6 +142,8 @@ export function defaultRecipe(
           fineBelowMm: lengths.fineBelowMm,
           smoothMm: 0,
           invert: false,
+          steepestDeg: usual.steepestDeg,
+          colourOut: usual.colourOut,
         },
       ],
       zero: 'mean',
@@ -152,6 +173,52 @@ export function withCard(recipe: Recipe, card: FoundCard | null): Recipe {
     card: { marks: card.marks.map((m) => [...m]) as NonNullable<SizeSettings['card']>['marks'] },
   };
   return { ...recipe, sources: [{ ...first, size, light: { ...first.light, balance: 'card' } }, ...others] };
+}
+
+/** What joints look like in a sample. */
+export interface FoundJoints {
+  look: JointsContribution['look'];
+  /** Joints are no wider than this share of the shorter side. */
+  widestShare: number;
+}
+
+/** Widths that joints may have at most, as shares of the sample's shorter side: from tiles to rubble. */
+export const JOINT_WIDTHS = [0.012, 0.025, 0.05, 0.1];
+/** A face falls to the joint over this share of the widest joint. */
+const EDGE_SHARE = 0.3;
+
+const round = (mm: number) => Math.max(0.01, Number(mm.toPrecision(2)));
+const jointLengths = (widestShare: number, shortMm: number) => ({
+  widestMm: round(Math.max(0.05, widestShare * shortMm)),
+  edgeMm: round(EDGE_SHARE * widestShare * shortMm),
+});
+
+/** Joints of a sample as relief. @param usedMm size of what the repeat is made from */
+export const jointsContribution = (
+  { look, widestShare }: FoundJoints,
+  usedMm: { width: number; height: number },
+  depthMm: JointsContribution['depthMm'],
+): JointsContribution => ({
+  kind: 'joints',
+  id: 'joints',
+  name: 'Joints',
+  depthMm,
+  look,
+  ...jointLengths(widestShare, Math.min(usedMm.width, usedMm.height)),
+});
+
+/** A new recipe whose relief recesses the joints of its sample, where its category is always laid of pieces. */
+export function withJoints(
+  recipe: Recipe,
+  category: Category,
+  joints: FoundJoints | null,
+  usedMm: { width: number; height: number },
+): Recipe {
+  const { jointMm }: UsualFinish = CATEGORIES[category];
+  if (!joints || jointMm === null) return recipe;
+  const { relief } = recipe;
+  const added = jointsContribution(joints, usedMm, figure(jointMm, 'mm', 'assumed'));
+  return { ...recipe, relief: { ...relief, contributions: [...relief.contributions, added] } };
 }
 
 /** Size of the first picture, by the best that is known of it. */
@@ -204,7 +271,6 @@ function firstSize(sample: FirstSample | undefined): {
 
 /** Lengths that a new finish begins with; they go with the size of what the repeat is made from. */
 function lengthsFor(usedMm: { width: number; height: number }) {
-  const round = (mm: number) => Math.max(0.01, Number(mm.toPrecision(2)));
   const shortMm = Math.min(usedMm.width, usedMm.height);
   return {
     overlapAcrossMm: round(usedMm.width / 8),
@@ -238,13 +304,30 @@ export function refitLengths(
     },
     relief: {
       ...relief,
-      contributions: relief.contributions.map((c) => ({
-        ...c,
-        broadFromMm: fit(c.broadFromMm, 'broadFromMm'),
-        fineBelowMm: fit(c.fineBelowMm, 'fineBelowMm'),
-      })),
+      contributions: relief.contributions.map((c) =>
+        c.kind === 'joints'
+          ? { ...c, ...refitJoints(c, before, after) }
+          : {
+              ...c,
+              broadFromMm: fit(c.broadFromMm, 'broadFromMm'),
+              fineBelowMm: fit(c.fineBelowMm, 'fineBelowMm'),
+            },
+      ),
     },
   };
+}
+
+function refitJoints(
+  { widestMm, edgeMm }: JointsContribution,
+  before: { width: number; height: number },
+  after: { width: number; height: number },
+): { widestMm: number; edgeMm: number } {
+  const [was, now] = [before, after].map(({ width, height }) => Math.min(width, height)) as [number, number];
+  for (const share of JOINT_WIDTHS) {
+    const old = jointLengths(share, was);
+    if (old.widestMm === widestMm && old.edgeMm === edgeMm) return jointLengths(share, now);
+  }
+  return { widestMm, edgeMm };
 }
 
 /** A recipe with maps of a set added to its leading picture; where they tell the relief, it comes from them. */
@@ -263,6 +346,14 @@ export function withMapsOfSet(recipe: Recipe, maps: SourceMap[]): Recipe {
 export const reliefFrom = (relief: Recipe['relief'], kind: 'picture' | 'map'): Recipe['relief'] => ({
   ...relief,
   contributions: relief.contributions.map((c, k) =>
-    k === 0 ? { ...c, kind, name: kind === 'picture' ? 'Picture' : 'Map of the set' } : c,
+    k === 0 && c.kind !== 'joints' ? bandedFrom(c, kind) : c,
   ),
 });
+
+function bandedFrom(c: BandedContribution, kind: 'picture' | 'map'): BandedContribution {
+  if (c.kind === kind) return c;
+  const { colourOut: _, ...shared } = { colourOut: true, ...c };
+  return kind === 'picture'
+    ? { ...shared, kind, name: 'Picture', colourOut: true }
+    : { ...shared, kind, name: 'Map of the set' };
+}

@@ -1,26 +1,17 @@
-import {
-  brokenPieces,
-  labPlanes,
-  leadOf,
-  segmented,
-  segmentedByJoints,
-  whereCopiesMeet,
-  type JointLook,
-  type Pieces,
-  type PiecesJudged,
-} from '../repeat';
-import type { Plane } from '../raster';
+import { labPlanes, segmented, segmentedByJoints, type JointLook, type Pieces } from '../pieces';
+import { brokenPieces, leadOf, whereCopiesMeet, type PiecesJudged } from '../repeat';
+import type { ColourPicture, Plane } from '../raster';
+import { nameOfLook } from '../relief';
 import { lookStraight, sampleGeometry, type SampleToLookAt } from '../sources';
 import { open, type Check, type Pictures } from '../surface';
 import { printNumber } from '../units';
+import { JOINT_WIDTHS, type FoundJoints } from './default-recipe';
 import { repeatGeometry } from './geometry';
 import { lead, type Recipe } from './recipe';
 import { renderMaps, type RenderOptions } from './render';
 
 /** The larger of sample and repeat is so many pixels long when their pieces are told apart. */
 const JUDGED_PX = 512;
-/** Widths that joints may have at most, as shares of the sample's shorter side: from tiles to rubble. */
-const JOINT_WIDTHS = [0.012, 0.025, 0.05, 0.1];
 
 /** Pieces of the sample a repeat is made from, and by what they are told apart. */
 export interface SamplePieces {
@@ -28,7 +19,26 @@ export interface SamplePieces {
   jointsLighter: number;
   pieces: Pieces;
   look: JointLook;
+  joints: FoundJoints;
   pxPerMm: number;
+}
+
+function piecesByJoints(lab: ReturnType<typeof labPlanes>, shortPx: number) {
+  const known = segmentedByJoints(
+    lab,
+    JOINT_WIDTHS.map((share) => share * shortPx),
+  );
+  if (!known) return null;
+  const widestShare = JOINT_WIDTHS.find((share) => share * shortPx === known.look.widthPx)!;
+  return { ...known, joints: { look: nameOfLook(known.look), widestShare } };
+}
+
+/** Longest side at which joints are looked for in a new sample, px. */
+export const JOINTS_SEEN_PX = 320;
+
+/** What the joints of a sample look like. @returns null: it has none that part pieces @param picture its frame, linear light */
+export function findJoints(picture: ColourPicture): FoundJoints | null {
+  return piecesByJoints(labPlanes(picture), Math.min(picture.widthPx, picture.heightPx))?.joints ?? null;
 }
 
 /**
@@ -49,10 +59,7 @@ export async function piecesOfSample(
   const { picture } = await lookStraight(pictures, sample, used, [], sidePx);
   const short = Math.min(picture.widthPx, picture.heightPx);
   const lab = labPlanes(picture);
-  const known = segmentedByJoints(
-    lab,
-    JOINT_WIDTHS.map((share) => share * short),
-  );
+  const known = piecesByJoints(lab, short);
   // A sample that is smaller is not enlarged, and its repeat is judged at the same scale.
   const pxPerMm = picture.widthPx / usedMm.width;
   return known && { ...known, pxPerMm, jointsLighter: jointsLighter(lab[0], known.pieces) };
@@ -111,11 +118,13 @@ export async function piecesOfFinish(
   const known = await piecesOfSample(recipe, pictures);
   if (!known) return null;
   const judged = await judgedInRepeat(recipe, pictures, known, options);
-  return judged && { ...judged, jointsLighter: known.jointsLighter };
+  return judged && { ...judged, jointsLighter: known.jointsLighter, joints: known.joints };
 }
 
 /** What the pieces of a finish say of it. */
 export interface FinishPieces extends PiecesJudged {
+  /** What the joints look like in the sample. */
+  joints: FoundJoints;
   /** Mean L* of the joints less that of the pieces. */
   jointsLighter: number;
 }
@@ -123,24 +132,24 @@ export interface FinishPieces extends PiecesJudged {
 /** Joints that differ by less from the pieces get hardly any relief from it, L*. */
 const LEAST_LIGHTER = 3;
 
-/** What does not hold of the pieces of a finish: some are broken, or the relief lets joints stand proud of them. */
+/** What does not hold of the pieces of a finish: some are broken, or the relief raises joints above the faces. */
 export const checkPieces = (judged: FinishPieces, { relief }: Pick<Recipe, 'relief'>): Check[] => [
   ...brokenWords(judged),
   ...proudJoints(judged, relief),
 ];
 
 function proudJoints({ jointsLighter: lighter }: FinishPieces, relief: Recipe['relief']): Check[] {
+  const recessed = relief.contributions.some((c) => c.kind === 'joints' && c.depthMm.value > 0);
   const proud = relief.contributions.some(
     (c) => c.kind === 'picture' && c.depthMm.value > 0 && c.invert === lighter < 0,
   );
-  if (!proud || Math.abs(lighter) < LEAST_LIGHTER) return [];
+  if (recessed || !proud || Math.abs(lighter) < LEAST_LIGHTER) return [];
   const by = `${printNumber(Math.abs(lighter), 0)} L* ${lighter > 0 ? 'lighter' : 'darker'}`;
-  const mend = lighter > 0 ? 'Turn "Dark areas are raised" on' : 'Turn "Dark areas are raised" off';
   return [
     open(
       'relief',
       'joints-proud',
-      `Joints are ${by} than the pieces, and the relief lets them stand proud. ${mend}, so that they are recessed.`,
+      `Joints are ${by} than the pieces, and the relief raises them above the faces. Add "Joints" to the relief, so that they are recessed.`,
     ),
   ];
 }

@@ -6,6 +6,7 @@ import { Refusal, type Pictures } from '../surface';
 import { figure } from '../units';
 import {
   defaultRecipe,
+  reliefFrom,
   leadGeometry,
   lead,
   neededSamples,
@@ -195,11 +196,10 @@ describe('recipes with anything in them', () => {
       r.repeat.from = structuredClone(x.from);
       r.repeat.across = { closing: x.closings[0], overlapMm: x.overlaps[0] };
       r.repeat.up = { closing: x.closings[1], overlapMm: x.overlaps[1] };
-      const [first] = r.relief.contributions;
+      const [first] = reliefFrom(r.relief, x.kind).contributions;
       r.relief.contributions = Array.from({ length: x.contributions }, (_, k) => ({
         ...first!,
         id: `r${k}`,
-        kind: x.kind,
         depthMm: figure(x.depthMm, 'mm', 'assumed'),
       }));
       r.response.glossGu = figure(x.glossGu, 'GU', 'measured');

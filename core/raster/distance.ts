@@ -8,6 +8,7 @@ import { makePlane, type Plane } from './plane';
  *
  * @param inside 1 for pixels of the set
  * @param mmPerPx size of a pixel
+ * @param wraps the edges of the picture meet; distances are then true up to half its shorter side
  * @returns distance in mm; Infinity everywhere when the set is empty
  */
 export function distanceTo(
@@ -15,7 +16,9 @@ export function distanceTo(
   widthPx: number,
   heightPx: number,
   mmPerPx: { x: number; y: number },
+  wraps = false,
 ): Plane {
+  if (wraps) return distanceOverEdges(inside, widthPx, heightPx, mmPerPx);
   const out = makePlane(widthPx, heightPx);
   const { data } = out;
   for (let i = 0; i < data.length; i++) data[i] = inside[i] ? 0 : Infinity;
@@ -52,5 +55,25 @@ export function distanceTo(
   for (let y = 0; y < heightPx; y++) line(y * widthPx, 1, widthPx, mmPerPx.x);
   for (let x = 0; x < widthPx; x++) line(x, widthPx, heightPx, mmPerPx.y);
   for (let i = 0; i < data.length; i++) data[i] = Math.sqrt(data[i]!);
+  return out;
+}
+
+/** The same where edges meet: with so much of the picture around it as it goes on over them. */
+function distanceOverEdges(
+  inside: Uint8Array,
+  w: number,
+  h: number,
+  mmPerPx: { x: number; y: number },
+): Plane {
+  const by = Math.ceil(Math.min(w, h) / 2);
+  const [wide, high] = [w + 2 * by, h + 2 * by];
+  const around = new Uint8Array(wide * high);
+  for (let y = 0; y < high; y++)
+    for (let x = 0; x < wide; x++)
+      around[y * wide + x] = inside[((((y - by) % h) + h) % h) * w + ((((x - by) % w) + w) % w)]!;
+  const { data } = distanceTo(around, wide, high, mmPerPx);
+  const out = makePlane(w, h);
+  for (let y = 0; y < h; y++)
+    out.data.set(data.subarray((y + by) * wide + by, (y + by) * wide + by + w), y * w);
   return out;
 }

@@ -1,6 +1,7 @@
 import { squared, wholePower } from '../exact';
 import FFT from 'fft.js';
 import { makePlane, type Plane } from './plane';
+import { halve } from './resample';
 
 /** The next power of two at or above n. */
 export const powerAbove = (n: number) => wholePower(2, Math.max(1, Math.ceil(Math.log2(n))));
@@ -20,27 +21,38 @@ export function transform({ widthPx: w, heightPx: h, data }: Spectrum, inverse =
   const result = new Float64Array(2 * w);
   for (let y = 0; y < h; y++) {
     line.set(data.subarray(2 * y * w, 2 * (y + 1) * w));
+    // Padding stays 0.
+    if (line.every((v) => v === 0)) continue;
     if (inverse) rows.inverseTransform(result, line);
     else rows.transform(result, line);
     out.set(result, 2 * y * w);
   }
   const columns = new FFT(h);
-  const column = new Float64Array(2 * h);
+  const column = Array.from({ length: COLUMNS }, () => new Float64Array(2 * h));
   const changed = new Float64Array(2 * h);
-  for (let x = 0; x < w; x++) {
-    for (let y = 0; y < h; y++) {
-      column[2 * y] = out[2 * (y * w + x)]!;
-      column[2 * y + 1] = out[2 * (y * w + x) + 1]!;
+  for (let x0 = 0; x0 < w; x0 += COLUMNS) {
+    const n = Math.min(COLUMNS, w - x0);
+    for (let y = 0; y < h; y++)
+      for (let k = 0, from = 2 * (y * w + x0); k < n; k++, from += 2) {
+        column[k]![2 * y] = out[from]!;
+        column[k]![2 * y + 1] = out[from + 1]!;
+      }
+    for (let k = 0; k < n; k++) {
+      if (inverse) columns.inverseTransform(changed, column[k]!);
+      else columns.transform(changed, column[k]!);
+      column[k]!.set(changed);
     }
-    if (inverse) columns.inverseTransform(changed, column);
-    else columns.transform(changed, column);
-    for (let y = 0; y < h; y++) {
-      out[2 * (y * w + x)] = changed[2 * y]!;
-      out[2 * (y * w + x) + 1] = changed[2 * y + 1]!;
-    }
+    for (let y = 0; y < h; y++)
+      for (let k = 0, to = 2 * (y * w + x0); k < n; k++, to += 2) {
+        out[to] = column[k]![2 * y]!;
+        out[to + 1] = column[k]![2 * y + 1]!;
+      }
   }
   return { widthPx: w, heightPx: h, data: out };
 }
+
+/** Columns that are read together: a line of the processor's cache holds four complex numbers. */
+const COLUMNS = 8;
 
 /** Spectrum of one or two real planes of the same size (the second as imaginary part), padded with zeros. */
 export function spectrumOf(real: Plane, widthPx: number, heightPx: number, imaginary?: Plane): Spectrum {
@@ -52,6 +64,26 @@ export function spectrumOf(real: Plane, widthPx: number, heightPx: number, imagi
       if (imaginary) data[to + 1] = imaginary.data[y * real.widthPx + x]!;
     }
   return transform({ widthPx, heightPx, data });
+}
+
+/** How many pairs of usable pixels meet at a shift: it changes slowly with it, so half the scale is enough. */
+function pairsOf(usable: Plane, pw: number, ph: number): (dx: number, dy: number) => number {
+  const [w, h] = [pw >> 1, ph >> 1];
+  const m = spectrumOf(halve(usable), w, h);
+  for (let i = 0; i < m.data.length; i += 2) {
+    m.data[i] = squared(m.data[i]!) + squared(m.data[i + 1]!);
+    m.data[i + 1] = 0;
+  }
+  const pairs = transform(m, true).data;
+  const at = (x: number, y: number) => 4 * pairs[2 * ((y % h) * w + ((x + w) % w))]!;
+  return (dx, dy) => {
+    const [x, y] = [Math.floor(dx / 2), Math.floor(dy / 2)];
+    const [fx, fy] = [dx / 2 - x, dy / 2 - y];
+    return (
+      (at(x, y) * (1 - fx) + at(x + 1, y) * fx) * (1 - fy) +
+      (at(x, y + 1) * (1 - fx) + at(x + 1, y + 1) * fx) * fy
+    );
+  };
 }
 
 /**
@@ -86,22 +118,16 @@ export function autocorrelations(
       powers[i + 1] = (squared(b + d) + squared(c - a)) / 4;
     }
   const sums = transform({ widthPx: pw, heightPx: ph, data: powers }, true).data;
-  let pairs: Float64Array | null = null;
-  if (usable) {
-    const m = spectrumOf(usable, pw, ph);
-    for (let i = 0; i < m.data.length; i += 2) {
-      m.data[i] = squared(m.data[i]!) + squared(m.data[i + 1]!);
-      m.data[i + 1] = 0;
-    }
-    pairs = transform(m, true).data;
-  }
-  const all = pairs ? pairs[0]! : w * h;
+  const pairsAt = usable
+    ? pairsOf(usable, pw, ph)
+    : (dx: number, dy: number) => (w - Math.abs(dx)) * (h - dy);
+  const all = pairsAt(0, 0);
   const out: [Plane, Plane] = [makePlane(2 * reachX + 1, reachY + 1), makePlane(2 * reachX + 1, reachY + 1)];
   const norms = [sums[0]! / all, sums[1]! / all];
   for (let dy = 0; dy <= reachY; dy++)
     for (let dx = -reachX; dx <= reachX; dx++) {
       const i = 2 * (dy * pw + ((dx + pw) % pw));
-      const n = pairs ? pairs[i]! : (w - Math.abs(dx)) * (h - dy);
+      const n = pairsAt(dx, dy);
       if (n <= 0.02 * all) continue;
       for (const k of [0, 1] as const)
         if (norms[k]! > 0) out[k].data[dy * out[k].widthPx + dx + reachX] = sums[i + k]! / n / norms[k]!;

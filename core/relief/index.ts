@@ -5,3 +5,4 @@ export * from './integrate';
 export * from './settings';
 export * from './stage';
 export * from './section';
+export { nameOfLook } from './joints';

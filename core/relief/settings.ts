@@ -31,6 +31,30 @@ const bands = {
   fineBelowMm: wavelength('Wavelength below which detail is fine'),
   smoothMm: z.number().min(0).max(1000).describe('Detail shorter than this is smoothed, mm'),
   invert: z.boolean().describe('Turned over: dark areas are raised'),
+  steepestDeg: z
+    .number()
+    .min(0.1, 'The steepest slope of detail must be between 0.1° and 90°.')
+    .max(90, 'The steepest slope of detail must be between 0.1° and 90°.')
+    .optional()
+    .describe(
+      'Detail of every octave of wavelength stands no steeper than this, root mean square, degrees; 90: any',
+    ),
+};
+
+/** What tells joints from pieces. */
+export const JOINT_LOOKS = ['lighter', 'darker', 'redder', 'greener', 'yellower', 'bluer'] as const;
+const joints = {
+  look: z.enum(JOINT_LOOKS).describe('How joints differ from the faces on both sides'),
+  widestMm: z
+    .number()
+    .min(0.05, 'A joint is at least 0.05 mm wide.')
+    .max(1000, 'A joint is at most 1000 mm wide.')
+    .describe('Joints are no wider than this, mm'),
+  edgeMm: z
+    .number()
+    .min(0, 'The edge cannot be narrower than 0 mm.')
+    .max(1000, 'The edge is at most 1000 mm wide.')
+    .describe('Width over which a face falls to the joint, mm'),
 };
 
 const contributionSchema = z
@@ -39,6 +63,17 @@ const contributionSchema = z
       kind: z.literal('picture').describe('Height is read from the lightness of the picture'),
       ...common,
       ...bands,
+      colourOut: z
+        .boolean()
+        .optional()
+        .describe(
+          'Lightness that differs from piece to piece, and lightness that goes with colour, is no relief; the depth is that of the whole contrast',
+        ),
+    }),
+    z.object({
+      kind: z.literal('joints').describe('Joints between the pieces of the picture lie below their faces'),
+      ...common,
+      ...joints,
     }),
     z.object({
       kind: z.literal('map').describe('Height is taken from the height or normal map of the set'),
@@ -46,12 +81,15 @@ const contributionSchema = z
       ...bands,
     }),
   ])
-  .refine((c) => c.fineBelowMm < c.broadFromMm, {
+  .refine((c) => c.kind === 'joints' || c.fineBelowMm < c.broadFromMm, {
     message: 'Fine detail must end below where broad detail begins.',
     path: ['fineBelowMm'],
   })
   .describe('One cause of relief');
 export type ReliefContribution = z.infer<typeof contributionSchema>;
+/** A contribution whose detail is in bands of wavelength. */
+export type BandedContribution = Exclude<ReliefContribution, { kind: 'joints' }>;
+export type JointsContribution = Extract<ReliefContribution, { kind: 'joints' }>;
 
 export const reliefSchema = z
   .object({

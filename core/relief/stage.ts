@@ -24,7 +24,10 @@ import {
 import { heightOfNormals } from './integrate';
 import { normalsOfHeight, slopes } from './normal';
 import { occlusionOfHeight } from './occlusion';
-import { depthOf, type ReliefContribution, type ReliefSettings } from './settings';
+import { withoutAlbedo, type WithoutAlbedo } from './albedo';
+import { piecesOfRepeat, reliefOfJoints, type PiecesOfRepeat } from './joints';
+import { boundedSlopes } from './octaves';
+import { depthOf, type BandedContribution, type JointsContribution, type ReliefSettings } from './settings';
 
 /** What the relief stage came to. */
 export interface ReliefReport {
@@ -54,7 +57,8 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     return withFields(surface, { height, normal, occlusion });
   },
 
-  async report(ctx, settings, { fields }) {
+  async report(ctx, settings, surface) {
+    const { fields } = surface;
     const { minMm, maxMm } = await fields.height!.get();
     const slope = await ctx.known(hashOf('slopes', fields.normal!.key), async () =>
       slopes(await fields.normal!.get()),
@@ -63,7 +67,9 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
       heightMm: { min: minMm, max: maxMm, zero: 0 },
       slopeDeg: { mean: slope.meanDeg, p99: slope.p99Deg },
     };
-    return { report, checks: checkRelief(settings, report) };
+    const picture = settings.contributions.find((c) => c.kind === 'picture' && c.colourOut);
+    const left = picture ? (await lightnessAlone(ctx, settings, surface).get()).leftWithin : 1;
+    return { report, checks: [...checkRelief(settings, report), ...lookPrinted(left)] };
   },
 };
 
@@ -72,12 +78,11 @@ function occlusionRadiusMm(settings: ReliefSettings, mm: { x: number; y: number 
   return Math.max(6 * depthOf(settings), 2 * Math.max(mm.x, mm.y));
 }
 
-function heightOf(
-  ctx: RenderContext,
-  { contributions, zero }: ReliefSettings,
-  surface: Surface,
-): Pending<HeightField> {
-  const parts = contributions.map((contribution) => heightFrom(ctx, contribution, surface));
+function heightOf(ctx: RenderContext, settings: ReliefSettings, surface: Surface): Pending<HeightField> {
+  const { contributions, zero } = settings;
+  const parts = contributions.map((c) =>
+    c.kind === 'joints' ? heightOfJoints(ctx, c, surface) : heightFrom(ctx, settings, c, surface),
+  );
   const keys = parts.map((part) => part.key);
   return ctx.later(['height', keys, zero, surface.px], async () => {
     await ctx.step(0, 'Reading the relief');
@@ -90,25 +95,71 @@ function heightOf(
   });
 }
 
+/** Pieces of the picture by the joints of a contribution. */
+function piecesBy(ctx: RenderContext, joints: JointsContribution, surface: Surface): Pending<PiecesOfRepeat> {
+  const { look, widestMm } = joints;
+  const picture = surface.fields.picture!;
+  return ctx.later(['pieces', picture.key, look, widestMm], async () => {
+    const shown = await picture.get();
+    await ctx.step(0.05, 'Segmenting pieces');
+    return piecesOfRepeat(shown, mmPerPxOf(surface), joints);
+  });
+}
+
+function heightOfJoints(ctx: RenderContext, joints: JointsContribution, surface: Surface): Pending<Plane> {
+  const pieces = piecesBy(ctx, joints, surface);
+  const { edgeMm, depthMm } = joints;
+  const { width: widthPx, height: heightPx } = surface.px;
+  return ctx.later(['joints', pieces.key, edgeMm, depthMm.value], async () =>
+    reliefOfJoints(await pieces.get(), { widthPx, heightPx }, { edgeMm, depthMm: depthMm.value }),
+  );
+}
+
+/** Lightness of the picture less what is colour; pieces are those of the first contribution that knows joints. */
+function lightnessAlone(
+  ctx: RenderContext,
+  { contributions }: ReliefSettings,
+  surface: Surface,
+): Pending<WithoutAlbedo> {
+  const joints = contributions.find((c) => c.kind === 'joints');
+  const pieces = joints ? piecesBy(ctx, joints, surface) : null;
+  const picture = surface.fields.picture!;
+  return ctx.later(['without albedo', picture.key, pieces?.key ?? null], async () =>
+    withoutAlbedo(await picture.get(), pieces && (await pieces.get())),
+  );
+}
+
 /** Height by one contribution alone, mm about the middle of its depth. */
-function heightFrom(ctx: RenderContext, contribution: ReliefContribution, surface: Surface): Pending<Plane> {
+function heightFrom(
+  ctx: RenderContext,
+  settings: ReliefSettings,
+  contribution: BandedContribution,
+  surface: Surface,
+): Pending<Plane> {
   const mm = mmPerPxOf(surface);
   const { kind, id: _, name: __, depthMm, ...shape } = contribution;
   const { broadFromMm, fineBelowMm } = shape;
+  const alone = kind === 'picture' && contribution.colourOut ? lightnessAlone(ctx, settings, surface) : null;
   const from =
-    kind === 'map' ? heightMapOf(surface) : { key: surface.fields.picture!.key, role: 'picture' as const };
+    kind === 'map'
+      ? heightMapOf(surface)
+      : { key: alone?.key ?? surface.fields.picture!.key, role: 'picture' as const };
   const bands = ctx.later(
     ['bands', from.key, from.role, broadFromMm, fineBelowMm],
     async (): Promise<Bands> => {
+      if (alone) return bandsOfPlane((await alone.get()).lightness, mm, shape);
       if (from.role === 'picture') return bandsOfPicture(await surface.fields.picture!.get(), mm, shape);
       const { picture, greenRuns } = await from.get();
       const plane = from.role === 'normal' ? heightOfNormals(picture, mm, greenRuns) : planeOf(picture);
       return bandsOfPlane(plane, mm, shape);
     },
   );
-  return ctx.later(['relief', bands.key, shape, depthMm.value], async () =>
-    reliefFromBands(await bands.get(), mm, { ...shape, depthMm: depthMm.value }),
-  );
+  return ctx.later(['relief', bands.key, shape, depthMm.value], async () => {
+    // The depth is that of the whole contrast of the picture.
+    const left = alone ? (await alone.get()).left : 1;
+    const relief = reliefFromBands(await bands.get(), mm, { ...shape, depthMm: left * depthMm.value });
+    return boundedSlopes(relief, mm, shape.steepestDeg ?? 90);
+  });
 }
 
 /** The map of the set that height is taken from. @throws Refusal when there is none */
@@ -127,7 +178,20 @@ function heightMapOf({ maps }: Surface) {
 /** A map as one plane: its green channel. */
 const planeOf = ({ widthPx, heightPx, g }: ColourPicture): Plane => ({ widthPx, heightPx, data: g });
 
-/** One in a hundred pixels may be so steep, degrees. */
+/** A picture of whose contrast less is left without its colours shows a print, or a surface without relief. */
+const PRINTED = 0.35;
+
+const lookPrinted = (left: number): Check[] =>
+  left > PRINTED
+    ? []
+    : [
+        open(
+          'relief',
+          'looks-printed',
+          `Of the contrast of the picture ${printNumber(100 * (1 - left), 0)} % goes with its colours, as in a print: little relief is taken from it. Where the surface is flat, set the depth to 0\u2009mm.`,
+        ),
+      ];
+
 const STEEP_DEG = 60;
 
 function checkRelief({ contributions }: ReliefSettings, { slopeDeg }: ReliefReport): Check[] {

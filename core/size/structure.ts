@@ -1,7 +1,6 @@
 import { halve, mapChannels, resample, type ColourPicture, type Plane } from '../raster';
 import { NO_STRUCTURE, type FoundPeriod, type FoundStructure } from './found-structure';
 import type { Courses } from './lattice/courses';
-import { featuresOf } from './lattice/features';
 import { findLattice } from './lattice/find';
 import { reduced } from './lattice/search';
 import { proposedFrame } from './lattice/straightening';
@@ -45,7 +44,7 @@ function searched(picture: ColourPicture, keptOut: Plane | undefined): FoundStru
   const { widthPx: w, heightPx: h } = picture;
   const found = Math.min(w, h) < LEAST_SIDE_PX ? null : findLattice(picture, keptOut);
   if (!found || found.refused) return { ...NO_STRUCTURE, refused: found && found.refused };
-  const { lightness } = featuresOf(picture, keptOut);
+  const { lightness } = found.features;
   const { acrossPx, upPx, stagger } = found.courses;
   const period = (axis: 'across' | 'up', px: number | null, side: number): FoundPeriod | null =>
     px === null

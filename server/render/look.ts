@@ -1,4 +1,5 @@
 import { linearToSrgbBytes } from '@jossel/core/colour';
+import { findJoints, JOINTS_SEEN_PX } from '@jossel/core/finish';
 import { halvingsToFit, luminancePlane, type ColourPicture } from '@jossel/core/raster';
 import { cardAtAGlance, cardInSample, frameOfSample, structureOfSample } from '@jossel/core/sources';
 import {
@@ -46,6 +47,10 @@ export const structure = ({ sample, settings }: { sample: SampleBytes; settings:
 
 export const card = ({ sample, thoroughly }: { sample: SampleBytes; thoroughly: boolean }) =>
   told(() => (thoroughly ? cardInSample : cardAtAGlance)(sourcesFrom([sample]), sample));
+
+/** What the joints of a sample look like. @returns null: it has none that part pieces */
+export const joints = ({ sample }: { sample: SampleBytes }) =>
+  told(async () => findJoints(await atMost(sample, JOINTS_SEEN_PX)));
 
 export interface StraightenOrder {
   sample: SampleBytes;

@@ -9,6 +9,7 @@ import type { SampleBytes } from './sources';
 import type { Reading, Spot } from './colour';
 import type {
   FinishPieces,
+  FoundJoints,
   IssuedFinish,
   Recipe,
   RenderReport,
@@ -33,6 +34,7 @@ export interface RenderPool {
   structure(sample: SampleBytes, settings: Preparation): Promise<FoundStructure>;
   /** @param thoroughly looks at every pixel where nothing is seen at a glance */
   card(sample: SampleBytes, thoroughly: boolean): Promise<FoundCard | null>;
+  joints(sample: SampleBytes): Promise<FoundJoints | null>;
   sampleColour(sample: SampleBytes): Promise<Reading>;
   palette(sample: SampleBytes, count: number): Promise<PaletteColour[]>;
   glare(sample: SampleBytes, settings: Preparation): Promise<GlarePlace[]>;
@@ -98,6 +100,7 @@ export function openPool(threads: number): RenderPool {
     reportPicture: (sample, shows) => run('reportPicture', { sample, shows }),
     structure: (sample, settings) => run('structure', { sample, settings }),
     card: (sample, thoroughly) => run('card', { sample, thoroughly }),
+    joints: (sample) => run('joints', { sample }),
     sampleColour: (sample) => run('sampleColour', { sample }),
     palette: (sample, count) => run('palette', { sample, count }),
     glare: (sample, settings) => run('glare', { sample, settings }),

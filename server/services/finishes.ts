@@ -1,13 +1,16 @@
 import {
   CATEGORIES,
   defaultRecipe,
+  lead,
   namedSamples,
   withCard,
+  withJoints,
   withMapsOfSet,
   type Category,
   type Recipe,
 } from '@jossel/core/finish';
 import type { SourceMap } from '@jossel/core/sample';
+import { sampleGeometry } from '@jossel/core/sources';
 import { hashOf, isRefusal } from '@jossel/core/surface';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
@@ -81,6 +84,23 @@ async function withItsCard(context: Context, recipe: Recipe, sampleId: string): 
   }
 }
 
+/** Joints that are seen in the first picture are recessed from the start, where the category is laid of pieces. */
+async function withItsJoints(
+  context: Context,
+  recipe: Recipe,
+  category: Category,
+  sample: store.SampleRow,
+): Promise<Recipe> {
+  if (CATEGORIES[category].jointMm === null) return recipe;
+  const [bytes] = await sampleBytes(context, [sample.id]);
+  const joints = await context.pool.joints(bytes!);
+  const { usedMm } = sampleGeometry(lead(recipe), null, {
+    widthPx: sample.width_px,
+    heightPx: sample.height_px,
+  });
+  return withJoints(recipe, category, joints, usedMm);
+}
+
 /** Width of the repeat at which it is tried whether a card gives a balance. */
 const CARD_TRIED_PX = 32;
 
@@ -112,7 +132,10 @@ export async function createFinish(
           }
         : undefined,
     );
-    if (first) recipe = await withItsCard(context, recipe, first.id);
+    if (first) {
+      recipe = await withItsCard(context, recipe, first.id);
+      recipe = await withItsJoints(context, recipe, wanted.category, first);
+    }
     recipe = withMapsOfSet(recipe, wanted.maps ?? []);
   }
   await samplesOf(context, recipe);

@@ -1,6 +1,6 @@
 import { extremes } from '../../raster';
 import type { Cells, Layer, PlacementMap } from '../placement';
-import type { Piece, Pieces } from './segment';
+import type { Piece, Pieces } from '../../pieces';
 
 /** A piece of a repeat that is no whole piece of the sample: cut short or fused with another where copies meet. */
 export interface BrokenPiece {

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { fractalNoise, makeColourPicture, type ColourPicture } from '../../raster';
 import type { Cells, Placement } from '../placement';
-import { brokenPieces, labPlanes, segmented, segmentedByJoints, whereCopiesMeet } from '.';
+import { labPlanes, segmented, segmentedByJoints } from '../../pieces';
+import { brokenPieces, whereCopiesMeet } from '.';
 
 const [BRICK, COURSE] = [44, 20];
 

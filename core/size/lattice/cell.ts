@@ -1,8 +1,8 @@
 import { SHORTEST_PX } from '../comb';
-import type { Courses } from './courses';
+import { scaledCourses, type Courses } from './courses';
 import { apartFromLines, type Features } from './features';
 import { REACH } from './search';
-import { similarities, type Pair } from './track';
+import { comparison, type Pair } from './fold';
 
 /** Which cell is the period: a part of a structure looks like it, and so does a multiple. */
 
@@ -74,7 +74,8 @@ export function partOfALarger(features: Features, cell: Courses): number | null 
   const { usable } = features;
   const { widthPx: w, heightPx: h } = usable;
   const planes = judgedBy(features, cell);
-  const like = (c: Courses) => meanOf(similarities(planes, usable, c, cell).flat());
+  const compared = comparison(planes, usable, cell);
+  const like = (c: Courses) => meanOf(compared(c).flat());
   const least = like(cell) + PART_OF_A_LARGER;
   for (const larger of family(cell)) {
     const [across, up] = [w / (larger.acrossPx ?? 1), h / (larger.upPx ?? 1)];
@@ -85,17 +86,51 @@ export function partOfALarger(features: Features, cell: Courses): number | null 
   return null;
 }
 
-/** Of a structure and its family the smallest cell that is as like the picture as any. */
-export function rightCell(features: Features, start: Courses): Courses {
+/** The same picture at a smaller scale. */
+export interface Coarse {
+  features: Features;
+  /** Its pixels over those of the picture. */
+  scale: number;
+}
+
+/** Of cells of one size so many are compared at full scale. */
+const COMPARED = 2;
+
+/** Of cells of each size those most similar at a smaller scale, where a wrong shift of courses shows as clearly. */
+function shortlisted(cells: readonly Courses[], now: Courses, coarse: Coarse): Courses[] {
+  const planes = judgedBy(coarse.features, now);
+  const scaled = (c: Courses) => scaledCourses(c, coarse.scale);
+  const compared = comparison(planes, coarse.features.usable, scaled(now));
+  const likes = new Map<number, { courses: Courses; like: number }[]>();
+  for (const courses of cells) {
+    const size = Math.round(areaOfCourses(courses));
+    const like = meanOf(compared(scaled(courses)).flat());
+    likes.set(size, [...(likes.get(size) ?? []), { courses, like }]);
+  }
+  return [...likes.values()].flatMap((ofSize) =>
+    ofSize
+      .sort((a, b) => b.like - a.like)
+      .slice(0, COMPARED)
+      .map((l) => l.courses),
+  );
+}
+
+/**
+ * Of a structure and its family the smallest cell that is as like the picture as any.
+ * @param coarse the same picture at a smaller scale that still shows the structure; null: there is none
+ */
+export function rightCell(features: Features, start: Courses, coarse: Coarse | null): Courses {
   const { usable } = features;
   const planes = judgedBy(features, start);
   const { widthPx: w, heightPx: h } = usable;
   const alike = start.acrossPx !== null && start.upPx !== null ? WINDOWS_ALIKE : WINDOWS_ALIKE_ON_ONE_AXIS;
   let now = start;
   for (let round = 0; round < 3; round++) {
-    const all = [now, ...family(now)].filter((c) => showsOften(c, now, w, h));
+    const shown = family(now).filter((c) => showsOften(c, now, w, h));
+    const all = [now, ...(coarse ? shortlisted(shown, now, coarse) : shown)];
+    const compared = comparison(planes, usable, now);
     const likes = all.map((c) => {
-      const [light, edge] = similarities(planes, usable, c, now);
+      const [light, edge] = compared(c);
       return { courses: c, edge, like: light.map((v, k) => (v + edge[k]!) / 2) };
     });
     // Of cells of one size the most similar; of larger ones only what is surely more similar.

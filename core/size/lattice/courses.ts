@@ -11,6 +11,13 @@ export interface Courses {
   stagger: number;
 }
 
+/** Courses as they are in a picture of another scale. */
+export const scaledCourses = ({ acrossPx, upPx, stagger }: Courses, factor: number): Courses => ({
+  acrossPx: acrossPx && acrossPx * factor,
+  upPx: upPx && upPx * factor,
+  stagger,
+});
+
 /** Courses run within this tangent of the picture's rows. */
 const ALONG = 0.1;
 /** Whole multiples of the lattice's vectors that are looked at. */

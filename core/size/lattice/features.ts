@@ -1,5 +1,5 @@
 import { squared } from '../../exact';
-import { blurWrapped, luminancePlane, makePlane, type ColourPicture, type Plane } from '../../raster';
+import { blurWrapped, halve, luminancePlane, makePlane, type ColourPicture, type Plane } from '../../raster';
 
 /** What of a picture is compared with itself: lightness without broad changes, and edges. */
 export interface Features {
@@ -19,7 +19,7 @@ export function featuresOf(picture: ColourPicture, keptOut: Plane | undefined): 
   for (let i = 0; i < data.length; i++) data[i] = Math.cbrt(Math.max(0, data[i]!));
   const side = Math.min(w, h);
   // Means over the usable pixels of a neighbourhood: blurred values over blurred mask.
-  const mask = blurWrapped(usable, side / 5, side / 5).data;
+  const mask = keptOut ? blurWrapped(usable, side / 5, side / 5).data : usable.data;
   const mean = blurWrapped(
     { widthPx: w, heightPx: h, data: data.map((v, i) => v * usable.data[i]!) },
     side / 5,
@@ -37,6 +37,13 @@ export function featuresOf(picture: ColourPicture, keptOut: Plane | undefined): 
     }
   return { lightness: limited(high, usable), edges: limited(edges, usable), usable };
 }
+
+/** Features at half the scale. A pixel is usable where all four are. */
+export const halvedFeatures = ({ lightness, edges, usable }: Features): Features => ({
+  lightness: halve(lightness),
+  edges: halve(edges),
+  usable: halve(usable),
+});
 
 /** Takes the mean away, and holds what lies beyond three deviations, so that single strong marks do not rule. */
 export function limited(plane: Plane, usable: Plane): Plane {

@@ -5,22 +5,28 @@ import { compose, type Homography } from '../../straighten';
 import { bestComb, confidenceOf, SHORTEST_PX, withoutTrend } from '../comb';
 import type { NotAStructure } from '../found-structure';
 import { areaOfCourses, judgedBy, meanOf, partOfALarger, rightCell } from './cell';
-import { coursesOf, snappedShift, type Courses } from './courses';
-import { apartFromLines, featuresOf, lineMeans, type Features } from './features';
+import { coursesOf, scaledCourses, snappedShift, type Courses } from './courses';
+import { apartFromLines, featuresOf, halvedFeatures, lineMeans, type Features } from './features';
 import { correlationOf, REACH, searchLattices } from './search';
-import { similarities, track, type Pair, type Tracked } from './track';
-import { lineDirection, rectifierOf, warped, type Lean } from './rectify';
+import { track, type Tracked } from './track';
+import { comparison, type Pair } from './fold';
+import { atHalfScale, lineDirection, rectifierOf, warped, type Lean } from './rectify';
 
 /** A structure as it lies in a picture. */
-export interface FoundLattice extends Tracked {
+interface Followed extends Tracked {
   /** Maps the picture to the rectified one, in its pixels. */
   rectifier: Homography;
+}
+
+interface FoundLattice extends Followed {
   /** The picture so taken. */
   rectified: Features;
 }
 
 /** What was tried. */
 export interface Trial extends FoundLattice {
+  /** Of the picture as it was given. */
+  features: Features;
   /** Why it is no structure; null: it is seen all over the picture, and does not wander. */
   refused: NotAStructure | null;
 }
@@ -57,13 +63,6 @@ function leanOfLines({ lightness, usable }: Features): Lean {
     standing: -(standing ?? (lying === undefined ? 0 : -lying)),
   };
 }
-
-const taken = (features: Features, map: Homography): Features => ({
-  lightness: warped(features.lightness, map),
-  edges: warped(features.edges, map),
-  usable: whole(warped(features.usable, map)),
-});
-const whole = (usable: Plane): Plane => ({ ...usable, data: usable.data.map((v) => (v > 0.99 ? 1 : 0)) });
 
 /** The period of a profile: of the mean of rows or of columns. */
 function periodOf(profile: Float64Array): number | null {
@@ -127,26 +126,54 @@ function axisOf({ lightness, edges, usable }: Features, axis: 'rows' | 'columns'
     .map((period) => ({ courses: { ...none, [axis === 'rows' ? 'upPx' : 'acrossPx']: period }, falls: 0 }));
 }
 
-/** Follows a structure round by round, each time in a picture rectified by what the last one found. */
+/** Features of one picture at its own scale, at half of it, and so on. */
+type Scales = readonly Features[];
+/** Periods of so many pixels are followed as surely as larger ones. */
+const ENOUGH_PX = 16;
+const MOST_HALVINGS = 2;
+
+const scalesOf = (features: Features): Scales => {
+  const half = halvedFeatures(features);
+  return [features, half, halvedFeatures(half)];
+};
+
+/** The smallest scale that shows a structure. */
+const halvingsFor = ({ acrossPx, upPx }: Courses): number => {
+  const shortest = Math.min(acrossPx ?? Infinity, upPx ?? Infinity);
+  return Math.max(0, Math.min(MOST_HALVINGS, Math.floor(Math.log2(shortest / ENOUGH_PX))));
+};
+/** Features at one of their scales as a map of the whole picture takes them. */
+function warpedAt(scales: Scales, halvings: number, map: Homography): Features {
+  let scaled = map;
+  for (let k = 0; k < halvings; k++) scaled = atHalfScale(scaled);
+  return warped(scales[halvings]!, scaled);
+}
+
+/**
+ * Follows a structure round by round, each time in a picture rectified by what the last one found.
+ * @param last 'finely': the last round is at full scale, whatever scale shows the structure
+ */
 function followed(
-  features: Features,
+  scales: Scales,
   start: Homography,
   { courses, falls }: Candidate,
   reaches: readonly number[],
-): FoundLattice | null {
-  const { widthPx: w, heightPx: h } = features.usable;
+  last: 'finely' | 'coarsely',
+): Followed | null {
+  const { widthPx: w, heightPx: h } = scales[0]!.usable;
   let map =
     falls === 0 ? start : compose(rectifierOf({ ...LEVEL, lying: -falls, standing: falls }, w, h), start);
   let now = courses;
   let found: Tracked | null = null;
-  for (const reach of reaches) {
-    const { lightness, edges, usable } = taken(features, map);
-    found = track([lightness, edges], usable, now, reach);
+  for (const [k, reach] of reaches.entries()) {
+    const halvings = last === 'finely' && k === reaches.length - 1 ? 0 : halvingsFor(now);
+    const { lightness, edges, usable } = warpedAt(scales, halvings, map);
+    found = track([lightness, edges], usable, scaledCourses(now, 1 / (1 << halvings)), reach);
     if (!found) return null;
-    now = found.courses;
+    now = scaledCourses(found.courses, 1 << halvings);
     map = compose(rectifierOf(found.lean, w, h), map);
   }
-  return { ...found!, rectifier: map, rectified: taken(features, map) };
+  return { ...found!, courses: now, rectifier: map };
 }
 
 /** A shift that was followed over the picture is known so well, as a share of the way along. */
@@ -202,7 +229,7 @@ function refusal({ wander, seen, rectified, courses }: FoundLattice): NotAStruct
   if (wander > MOST_WANDER + MEASURING_PX / shortest) return { why: 'wanders', amount: wander };
   const seldom: NotAStructure = { why: 'seldom seen', amount: seen };
   if (seen < LEAST_SEEN) return seldom;
-  const like = (planes: Pair, as: Courses) => meanOf(similarities(planes, usable, as, courses).flat());
+  const like = (planes: Pair, as: Courses) => meanOf(comparison(planes, usable, courses)(as).flat());
   if (like(judgedBy(rectified, courses), courses) < LEAST_SIMILAR) return seldom;
   if (acrossPx === null || upPx === null) {
     if (shows < LEAST_LINES) return { why: 'few periods', amount: shows };
@@ -222,17 +249,15 @@ function refusal({ wander, seen, rectified, courses }: FoundLattice): NotAStruct
 const CLEARLY_SIMILAR = 0.7;
 
 /** The candidate that is most similar to the picture, once each was followed for a round. */
-function mostSimilar(
-  features: Features,
-  start: Homography,
-  candidates: readonly Candidate[],
-): FoundLattice | null {
-  let best: { found: FoundLattice; like: number } | null = null;
+function mostSimilar(scales: Scales, start: Homography, candidates: readonly Candidate[]): Followed | null {
+  let best: { found: Followed; like: number } | null = null;
   for (const candidate of candidates) {
-    const found = followed(features, start, candidate, REACHES.slice(0, 1));
+    const halvings = halvingsFor(candidate.courses);
+    const found = followed(scales, start, candidate, REACHES.slice(0, 1), 'coarsely');
     if (!found) continue;
-    const { rectified, courses } = found;
-    const like = meanOf(similarities(judgedBy(rectified, courses), rectified.usable, courses).flat());
+    const rectified = warpedAt(scales, halvings, found.rectifier);
+    const courses = scaledCourses(found.courses, 1 / (1 << halvings));
+    const like = meanOf(comparison(judgedBy(rectified, courses), rectified.usable, courses)(courses).flat());
     if (like > (best?.like ?? 0)) best = { found, like };
     if (like >= CLEARLY_SIMILAR) break;
   }
@@ -240,13 +265,20 @@ function mostSimilar(
 }
 
 /** Cell and lean in turn, until the cell stays: one is judged the better the truer the other is. */
-function settled(features: Features, found: FoundLattice): FoundLattice {
-  let now = found;
+function settled(scales: Scales, found: Followed): FoundLattice {
+  const whole = (of: Followed): FoundLattice => ({ ...of, rectified: warped(scales[0]!, of.rectifier) });
+  let now = whole(found);
   for (let round = 0; round < 2; round++) {
-    const cell = rightCell(now.rectified, now.courses);
+    const halvings = halvingsFor(now.courses);
+    const coarse = halvings > 0 ? warpedAt(scales, halvings, now.rectifier) : null;
+    const cell = rightCell(
+      now.rectified,
+      now.courses,
+      coarse && { features: coarse, scale: 1 / (1 << halvings) },
+    );
     const { courses, rectifier } = shiftByLines({ ...now, courses: cell });
-    const next = followed(features, rectifier, { courses, falls: 0 }, REACHES.slice(2));
-    if (next) now = next;
+    const next = followed(scales, rectifier, { courses, falls: 0 }, REACHES.slice(2), 'finely');
+    if (next) now = whole(next);
     if (!next || cell === now.courses || areaOfCourses(cell) === areaOfCourses(found.courses)) break;
   }
   return now;
@@ -263,15 +295,17 @@ export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | nu
   const { widthPx: w, heightPx: h } = picture;
   const features = featuresOf(picture, keptOut);
   const start = rectifierOf(leanOfLines(features), w, h);
-  const level = taken(features, start);
+  const level = warped(features, start);
+  const scales = scalesOf(features);
   let best: Trial | null = null;
   const tried = (candidates: readonly Candidate[]): Trial | null => {
-    const likely = mostSimilar(features, start, candidates);
+    const likely = mostSimilar(scales, start, candidates);
     const found =
-      likely && followed(features, likely.rectifier, { courses: likely.courses, falls: 0 }, REACHES.slice(1));
+      likely &&
+      followed(scales, likely.rectifier, { courses: likely.courses, falls: 0 }, REACHES.slice(1), 'finely');
     if (!found) return null;
-    const again = sharpenedByLines(settled(features, found));
-    const trial = { ...again, refused: refusal(again) };
+    const again = sharpenedByLines(settled(scales, found));
+    const trial = { ...again, features, refused: refusal(again) };
     best ??= trial;
     return trial.refused ? null : trial;
   };
@@ -283,8 +317,8 @@ export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | nu
   const [rows, columns] = (['rows', 'columns'] as const).map((axis) => tried(axisOf(level, axis)));
   if (rows && columns) {
     const courses = { acrossPx: columns.courses.acrossPx, upPx: rows.courses.upPx, stagger: 0 };
-    const both = followed(features, rows.rectifier, { courses, falls: 0 }, REACHES.slice(1));
-    if (both) return { ...both, refused: null };
+    const both = followed(scales, rows.rectifier, { courses, falls: 0 }, REACHES.slice(1), 'finely');
+    if (both) return { ...both, features, rectified: warped(features, both.rectifier), refused: null };
   }
   return rows ?? columns ?? best;
 }

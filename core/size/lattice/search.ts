@@ -1,4 +1,4 @@
-import { blurWrapped, type Plane } from '../../raster';
+import { blurWrapped, extremes, makePlane, type Plane } from '../../raster';
 
 /** Vectors by which a picture looks like itself: the lattice of a structure, in pixels, y downwards. */
 export type Vector = readonly [number, number];
@@ -101,30 +101,18 @@ export function correlationOf(acfs: readonly Plane[], reachX: number, reachY: nu
   };
 }
 
-/** The highest value within a radius of every shift: along rows first, then along columns. */
+/** The highest value within a radius of every shift. */
 function highestOf(
   at: (x: number, y: number) => number,
   reachX: number,
   reachY: number,
   radius: number,
 ): Float32Array {
-  const [w, h] = [2 * reachX + 1, reachY + 1];
   // Rows above the first are those below it, turned.
-  const rows = new Float32Array(w * (h + 2 * radius));
-  for (let y = -radius; y < h + radius; y++)
-    for (let x = -reachX; x <= reachX; x++) {
-      let best = -Infinity;
-      for (let i = -radius; i <= radius; i++) best = Math.max(best, at(x + i, y));
-      rows[(y + radius) * w + reachX + x] = best;
-    }
-  const out = new Float32Array(w * h);
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      let best = -Infinity;
-      for (let j = 0; j <= 2 * radius; j++) best = Math.max(best, rows[(y + j) * w + x]!);
-      out[y * w + x] = best;
-    }
-  return out;
+  const [w, h] = [2 * reachX + 1, reachY + 1 + radius];
+  const turned = makePlane(w, h);
+  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) turned.data[y * w + x] = at(x - reachX, y - radius);
+  return extremes(turned, radius, 'greatest', false).data.subarray(radius * w);
 }
 
 /** A shift of the lattice by whole numbers of its vectors. */

@@ -1,7 +1,8 @@
 import { squared } from '../../exact';
-import { hash32, type Plane } from '../../raster';
+import type { Plane } from '../../raster';
 import { solveLinear } from '../../straighten';
 import type { Courses } from './courses';
+import { folded, lookedAt, similarityOf, windowsOf, type Pair } from './fold';
 import type { Lean } from './rectify';
 
 /**
@@ -35,244 +36,51 @@ export interface Tracked {
   similarity: number;
 }
 
-/** Windows along the longer side, at most. */
-const WINDOWS = 7;
-/** A window at least so many pixels wide. */
-const LEAST_WINDOW_PX = 28;
-/** Pixels of a window that are compared, about. */
-const LOOKED_AT = 450;
-const LEAST_LOOKED_AT = 60;
 /** Likeness from which a window is taken to show the structure. */
 const SHOWN = 0.12;
 /** It is seen where it is expected when it is off by less, as a share of the period. */
 const THERE = 0.16;
 
-/** Fields of the cell per pixel, while there are not too many: with one, small cells would be blurred more than large ones. */
-const PER_PX = 2;
-const MOST_FIELDS = 12000;
-
-/** Where every pixel lies in the cell. */
-function cellsOf({ acrossPx, upPx, stagger }: Courses) {
-  const perPx = Math.max(1, Math.min(PER_PX, Math.sqrt(MOST_FIELDS / ((acrossPx ?? 1) * (upPx ?? 1)))));
-  const fields = (periodPx: number | null) =>
-    periodPx === null ? 1 : Math.max(2, Math.round(perPx * periodPx));
-  const [nx, ny] = [fields(acrossPx), fields(upPx)];
-  const bin = (x: number, y: number): number => {
-    const row = upPx === null ? 0 : y / upPx;
-    const course = Math.floor(row);
-    const along = acrossPx === null ? 0 : x / acrossPx - stagger * course;
-    const bx = Math.min(nx - 1, Math.floor((along - Math.floor(along)) * nx));
-    const by = Math.min(ny - 1, Math.floor((row - course) * ny));
-    return by * nx + bx;
-  };
-  return { bins: nx * ny, bin };
-}
-
-interface Window {
-  x0: number;
-  y0: number;
-  w: number;
-  h: number;
-}
-
-/** Windows, each about one cell large, side by side or overlapping by half. */
-function windowsOf(w: number, h: number, { acrossPx, upPx }: Courses, overlapping: boolean): Window[] {
-  const side = (period: number | null, length: number) =>
-    Math.round(Math.min(length / 2, Math.max(LEAST_WINDOW_PX, length / 8, period ?? length / 4)));
-  const [ww, wh] = [side(acrossPx, w), side(upPx, h)];
-  const starts = (length: number, window: number) => {
-    const n = overlapping ? Math.round((2 * length) / window) - 1 : Math.floor(length / window);
-    const taken = Math.max(2, Math.min(WINDOWS, n));
-    return Array.from({ length: taken }, (_, k) => Math.round((k * (length - window)) / (taken - 1)));
-  };
-  return starts(h, wh).flatMap((y0) => starts(w, ww).map((x0) => ({ x0, y0, w: ww, h: wh })));
-}
-
-/**
- * Pixels are folded about so far from where they are. They lie at whole places: a cell of a third of the true one, say, would
- * else gather its three parts in fields of their own, and look as true as the whole.
- */
-const SCATTER_PX = 0.9;
-
-/** Lightness and edges of a picture. */
-export type Pair = readonly [Plane, Plane];
-
-/** Sums over the cell: of lightness, of edges, and the number of pixels, field by field. */
-type Folded = Float32Array<ArrayBuffer>;
-
-/** Folded sums over the cell. */
-function fold([light, edges]: Pair, usable: Plane, places: Int32Array, bins: number, at: Window): Folded {
-  const sums = new Float32Array(3 * bins);
-  for (let y = at.y0; y < at.y0 + at.h; y++)
-    for (let x = at.x0; x < at.x0 + at.w; x++) {
-      const i = y * light.widthPx + x;
-      if (usable.data[i]! < 1) continue;
-      const k = 3 * places[i]!;
-      sums[k]! += light.data[i]!;
-      sums[k + 1]! += edges.data[i]!;
-      sums[k + 2]!++;
-    }
-  return sums;
-}
-
-/** The field of the cell in which each pixel that is folded lies. */
-function placesOf(w: number, h: number, bin: (x: number, y: number) => number): Int32Array {
-  const places = new Int32Array(w * h);
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      const i = y * w + x;
-      const scattered = hash32(i);
-      const aside = ((scattered & 0xffff) / 0x8000 - 1) * SCATTER_PX;
-      const down = ((scattered >>> 16) / 0x8000 - 1) * SCATTER_PX;
-      places[i] = bin(x + aside, y + down);
-    }
-  return places;
-}
-
-/**
- * A structure laid over a picture: its cell, folded from all of the picture but a window and what lies in line with it, so that
- * what runs straight through the picture does not vouch for itself.
- */
-function folded(planes: Pair, usable: Plane, courses: Courses) {
-  const { widthPx: w, heightPx: h } = usable;
-  const { bins, bin } = cellsOf(courses);
-  const places = placesOf(w, h, bin);
-  const known = new Map<string, Folded>();
-  const over = (window: Window): Folded => {
-    const key = `${window.x0} ${window.y0} ${window.w} ${window.h}`;
-    let made = known.get(key);
-    if (!made) known.set(key, (made = fold(planes, usable, places, bins, window)));
-    return made;
-  };
-  const all = over({ x0: 0, y0: 0, w, h });
-  const [alongRows, alongColumns] = [courses.upPx !== null, courses.acrossPx !== null];
-  const nothing = new Float32Array(3 * bins);
-  /** Means of both planes in a field of the cell, without a window; made for all fields where it is asked for often. */
-  const cellWithout = (window: Window, often: boolean): Cell => {
-    const rows = alongRows ? over({ ...window, x0: 0, w }) : nothing;
-    const columns = alongColumns ? over({ ...window, y0: 0, h }) : nothing;
-    const own = alongRows && alongColumns ? over(window) : nothing;
-    const cell: Cell = (b, into) => {
-      const k = 3 * b;
-      const n = all[k + 2]! - rows[k + 2]! - columns[k + 2]! + own[k + 2]!;
-      const scale = n > 0 ? 1 / n : 0;
-      into[0] = (all[k]! - rows[k]! - columns[k]! + own[k]!) * scale;
-      into[1] = (all[k + 1]! - rows[k + 1]! - columns[k + 1]! + own[k + 1]!) * scale;
-    };
-    if (!often) return cell;
-    const made = new Float32Array(2 * bins);
-    const one = new Float64Array(2);
-    for (let b = 0; b < bins; b++) {
-      cell(b, one);
-      made[2 * b] = one[0]!;
-      made[2 * b + 1] = one[1]!;
-    }
-    return (b, into) => {
-      into[0] = made[2 * b]!;
-      into[1] = made[2 * b + 1]!;
-    };
-  };
-  return { bin, cellWithout };
-}
-
-/** Writes what both planes are on average in a field of the cell. */
-type Cell = (field: number, into: Float64Array) => void;
-
-/** How much each window is like the mean cell of all others, where it is expected: of every plane a list over the windows. */
-export function similarities(
-  planes: Pair,
-  usable: Plane,
-  courses: Courses,
-  windowsAs = courses,
-): [number[], number[]] {
-  const { bin, cellWithout } = folded(planes, usable, courses);
-  const windows = windowsOf(usable.widthPx, usable.heightPx, windowsAs, false).map((window) =>
-    similarityAt(planes, usable, cellWithout(window, false), bin, window, 0, 0),
-  );
-  return [windows.map((likes) => likes?.[0] ?? 0), windows.map((likes) => likes?.[1] ?? 0)];
-}
-
 /** How far the structure of each window lies from where it is expected. */
 function sightings(planes: Pair, usable: Plane, courses: Courses, reach: number): Sighting[] {
   const { widthPx: w, heightPx: h } = usable;
-  const { bin, cellWithout } = folded(planes, usable, courses);
+  const { fieldsOf, meansWithout } = folded(planes, usable, courses);
   const half = Math.max(w, h) / 2;
   const [reachX, reachY] = [courses.acrossPx, courses.upPx].map((p) =>
     p === null ? 0 : Math.min(18, Math.max(1, reach * p)),
   ) as [number, number];
   const out: Sighting[] = [];
   for (const window of windowsOf(w, h, courses, true)) {
-    const cell = cellWithout(window, true);
+    const looked = lookedAt(planes, usable, window);
+    if (!looked) continue;
+    const means = meansWithout(window);
     const like = (dx: number, dy: number) => {
-      const likes = similarityAt(planes, usable, cell, bin, window, dx, dy);
-      return likes ? (likes[0] + likes[1]) / 2 : -Infinity;
+      const [light, edges] = similarityOf(looked, fieldsOf(looked, dx, dy), means);
+      return (light + edges) / 2;
     };
     const best = highest(like, reachX, reachY);
-    if (best)
-      out.push({
-        x: (window.x0 + window.w / 2 - w / 2) / half,
-        y: (window.y0 + window.h / 2 - h / 2) / half,
-        offX: best.x,
-        offY: best.y,
-        similarity: best.value,
-      });
+    out.push({
+      x: (window.x0 + window.w / 2 - w / 2) / half,
+      y: (window.y0 + window.h / 2 - h / 2) / half,
+      offX: best.x,
+      offY: best.y,
+      similarity: best.value,
+    });
   }
   return out;
 }
 
-/** Correlation of both planes in a window with their cell, shifted; null: too little of the window counts. */
-function similarityAt(
-  planes: Pair,
-  usable: Plane,
-  cell: Cell,
-  bin: (x: number, y: number) => number,
-  { x0, y0, w, h }: Window,
-  dx: number,
-  dy: number,
-): [number, number] | null {
-  const stride = Math.max(1, Math.floor(Math.sqrt((w * h) / LOOKED_AT)));
-  let n = 0;
-  const sums = new Float64Array(2 * 5);
-  const means = new Float64Array(2);
-  const [light, edges] = [planes[0].data, planes[1].data];
-  for (let y = y0; y < y0 + h; y += stride)
-    for (let x = x0; x < x0 + w; x += stride) {
-      const i = y * usable.widthPx + x;
-      if (usable.data[i]! < 1) continue;
-      n++;
-      cell(bin(x - dx, y - dy), means);
-      for (let k = 0; k < 2; k++) {
-        const v = k === 0 ? light[i]! : edges[i]!;
-        const c = means[k]!;
-        sums[5 * k]! += v * c;
-        sums[5 * k + 1]! += v * v;
-        sums[5 * k + 2]! += c * c;
-        sums[5 * k + 3]! += v;
-        sums[5 * k + 4]! += c;
-      }
-    }
-  if (n < LEAST_LOOKED_AT) return null;
-  const correlation = (k: number) => {
-    const [vc, vv, cc, v, c] = [0, 1, 2, 3, 4].map((j) => sums[5 * k + j]!) as [
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
-    return (vc - (v * c) / n) / Math.sqrt(Math.max(1e-12, (vv - (v * v) / n) * (cc - (c * c) / n)));
-  };
-  return [correlation(0), correlation(1)];
-}
+/** Joints and yarns are seen at least so far aside, px. */
+const LEAST_STEP_PX = 1;
 
 /** The highest place within a reach, to parts of a pixel: on a grid first, then nearer and nearer. */
 function highest(
   at: (dx: number, dy: number) => number,
   reachX: number,
   reachY: number,
-): { x: number; y: number; value: number } | null {
+): { x: number; y: number; value: number } {
   const grid = (reach: number) => {
-    const n = Math.ceil(reach / Math.max(1, reach / 3));
+    const n = Math.ceil(reach / Math.max(LEAST_STEP_PX, reach / 3));
     return Array.from({ length: 2 * n + 1 }, (_, k) => (reach * (k - n)) / n).filter(Number.isFinite);
   };
   const [xs, ys] = [reachX > 0 ? grid(reachX) : [0], reachY > 0 ? grid(reachY) : [0]];
@@ -282,7 +90,6 @@ function highest(
       const value = at(x, y);
       if (value > best.value) best = { x, y, value };
     }
-  if (best.value === -Infinity) return null;
   let [sx, sy] = [xs.length > 1 ? (xs[1]! - xs[0]!) / 2 : 0, ys.length > 1 ? (ys[1]! - ys[0]!) / 2 : 0];
   for (let round = 0; round < 4; round++) {
     for (const [dx, dy] of [

@@ -12,7 +12,8 @@ test.each([
   ['asked-across', 'repeat', 'Repeat, width'],
   ['stretched-up', 'repeat', 'Closing, vertical'],
   ['depth-assumed', 'relief', 'Depth'],
-  ['joints-proud', 'relief', 'Dark areas are raised'],
+  ['joints-proud', 'relief', 'Add joints'],
+  ['looks-printed', 'relief', 'Depth'],
   ['gloss-out-of-reach', 'response', 'Gloss at 60°'],
 ])('%s leads to the section %s and its field', (code, section, field) => {
   expect(at(code)).toMatchObject({ state: { section }, field });

@@ -1,6 +1,12 @@
 import styled from 'styled-components';
 import { Disclosure, DisclosurePanel, Button, Heading } from 'react-aria-components';
-import { leadingPicture, leadGeometry, repeatGeometry, type Recipe } from '@jossel/core/finish';
+import {
+  leadingPicture,
+  leadGeometry,
+  repeatGeometry,
+  type FinishPieces,
+  type Recipe,
+} from '@jossel/core/finish';
 import { basisOfColour, plainLight } from '@jossel/core/light';
 import { depthOf } from '@jossel/core/relief';
 import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
@@ -8,7 +14,6 @@ import type { Section } from '@jossel/core/surface';
 import { useMemo } from 'react';
 import { printArea, printLength, printNumber, weakestBasis, type Basis } from '@jossel/core/units';
 import type { Finish, Sample } from '../../app/api';
-import type { PiecesJudged } from '@jossel/core/repeat';
 import type { RepetitionSearch } from '../use-repetition';
 import type { StructureSearch } from '../use-structure';
 import { useAppDispatch, useAppSelector } from '../../app/store';
@@ -129,7 +134,7 @@ export function Ledger({
   search: StructureSearch;
   glare: GlareSearch;
   repetition: RepetitionSearch;
-  pieces: PiecesJudged | null;
+  pieces: FinishPieces | null;
   checks: OpenChecks;
 }) {
   const open = useAppSelector((s) => s.bench.section);
@@ -233,7 +238,9 @@ export function Ledger({
       name: 'Relief',
       basis: basisOfDepth(recipe),
       figures: `${printLength(depthOf(recipe.relief), units, 2)} deep`,
-      panel: <ReliefSection recipe={recipe} report={report} />,
+      panel: (
+        <ReliefSection recipe={recipe} report={report} pieces={pieces} usedMm={leading && leading.usedMm} />
+      ),
     },
     {
       section: 'response',

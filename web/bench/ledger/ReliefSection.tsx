@@ -1,9 +1,17 @@
-import type { Recipe, RenderReport } from '@jossel/core/finish';
-import type { ReliefContribution } from '@jossel/core/relief';
-import { printLength, printNumber } from '@jossel/core/units';
+import { Fragment } from 'react';
+import styled from 'styled-components';
+import { jointsContribution, type FinishPieces, type Recipe, type RenderReport } from '@jossel/core/finish';
+import {
+  JOINT_LOOKS,
+  type BandedContribution,
+  type JointsContribution,
+  type ReliefContribution,
+} from '@jossel/core/relief';
+import { figure, printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../app/store';
-import { OneOf, Quiet } from '../../controls/basics';
+import { Button, OneOf, Quiet, Row } from '../../controls/basics';
 import { Amount, Tick } from '../../controls/amounts';
+import { Choice } from '../../controls/choice';
 import { NumberField } from '../../controls/fields';
 import { FigureField } from '../../controls/figure-field';
 import { useChange } from './use-change';
@@ -14,26 +22,106 @@ const BANDS = [
   ['fine', 'Fine'],
 ] as const;
 
+/** What a contribution in bands has besides what all have. */
+type BandedShape = Omit<BandedContribution, 'kind' | 'id' | 'name' | 'depthMm'>;
+
+const Head = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  h3 {
+    margin: 0;
+    font-size: 13px;
+    font-weight: 600;
+  }
+`;
+
 /** Relief of its contributions, each with its depth in mm, and which level stays in place. */
-export function ReliefSection({ recipe, report }: { recipe: Recipe; report: RenderReport | null }) {
+export function ReliefSection({
+  recipe,
+  report,
+  pieces,
+  usedMm,
+}: {
+  recipe: Recipe;
+  report: RenderReport | null;
+  pieces: FinishPieces | null;
+  usedMm: { width: number; height: number } | null;
+}) {
   const change = useChange(recipe, 'relief');
   const units = useAppSelector((s) => s.settings.units);
   const { relief } = recipe;
+  const { contributions } = relief;
+  const several = contributions.length > 1;
+  const replace = (k: number, what: string, next: ReliefContribution, dragged?: boolean) =>
+    change(
+      `${next.id} ${what}`,
+      { contributions: contributions.map((c, n) => (n === k ? next : c)) },
+      dragged,
+    );
   return (
     <>
-      {relief.contributions.map((contribution, k) => (
-        <Contribution
-          key={contribution.id}
-          contribution={contribution}
-          onChange={(what, part, dragged) =>
-            change(
-              `${contribution.id} ${what}`,
-              { contributions: relief.contributions.map((c, n) => (n === k ? { ...c, ...part } : c)) },
-              dragged,
-            )
-          }
-        />
+      {contributions.map((c, k) => (
+        <Fragment key={c.id}>
+          {several && (
+            <Head>
+              <h3>{c.name}</h3>
+              {c.kind === 'joints' && (
+                <Button
+                  onPress={() =>
+                    change('joints', { contributions: contributions.filter((other) => other.id !== c.id) })
+                  }
+                >
+                  Remove
+                </Button>
+              )}
+            </Head>
+          )}
+          <FigureField
+            label={c.kind === 'joints' ? 'Depth of joints' : 'Depth'}
+            figure={c.depthMm}
+            unit="mm"
+            min={0}
+            max={1000}
+            digits={3}
+            onChange={(depthMm) => replace(k, 'depth', { ...c, depthMm })}
+          />
+          {c.kind === 'joints' ? (
+            <Joints joints={c} onChange={(what, part) => replace(k, what, { ...c, ...part })} />
+          ) : (
+            <Banded
+              contribution={c}
+              onChange={(what, part, dragged) => replace(k, what, { ...c, ...part }, dragged)}
+            />
+          )}
+          {c.kind === 'picture' && (
+            <Tick
+              name="Leave colour out"
+              value={c.colourOut ?? false}
+              onChange={(colourOut) => replace(k, 'colour', { ...c, colourOut })}
+            />
+          )}
+        </Fragment>
       ))}
+      {pieces && usedMm && !contributions.some((c) => c.kind === 'joints') && (
+        <Row>
+          <Button
+            onPress={() =>
+              change('joints', {
+                contributions: [
+                  ...contributions,
+                  jointsContribution(pieces.joints, usedMm, figure(BEGINNING_MM, 'mm', 'assumed')),
+                ],
+              })
+            }
+          >
+            Add joints
+          </Button>
+          <Quiet>
+            {printNumber(pieces.pieces, 0)} pieces are seen, with {pieces.joints.look} joints.
+          </Quiet>
+        </Row>
+      )}
       <div style={{ display: 'flex', justifyContent: 'space-between', alignItems: 'center', gap: 8 }}>
         <Quiet>Stays in place</Quiet>
         <OneOf
@@ -58,25 +146,55 @@ export function ReliefSection({ recipe, report }: { recipe: Recipe; report: Rend
   );
 }
 
-/** Three bands of detail of a picture or map, each with a signed amount, and their depth in mm. */
-function Contribution({
+/** Depth of joints that are added, until a better one is known. */
+const BEGINNING_MM = 2;
+
+/** What tells joints from pieces, and how the face falls to them. */
+function Joints({
+  joints: { look, widestMm, edgeMm },
+  onChange,
+}: {
+  joints: JointsContribution;
+  onChange: (what: string, part: Partial<JointsContribution>) => void;
+}) {
+  return (
+    <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 8 }}>
+      <Choice
+        label="Joints are"
+        value={look}
+        options={JOINT_LOOKS.map((name) => ({ value: name, name }))}
+        onChange={(next) => onChange('look', { look: next })}
+      />
+      <NumberField
+        label="At most wide"
+        unit="mm"
+        value={widestMm}
+        min={0.05}
+        max={1000}
+        onChange={(next) => onChange('widest', { widestMm: next })}
+      />
+      <NumberField
+        label="Edge of the face"
+        unit="mm"
+        value={edgeMm}
+        min={0}
+        max={1000}
+        onChange={(next) => onChange('edge', { edgeMm: next })}
+      />
+    </div>
+  );
+}
+
+/** Three bands of detail of a picture or map, each with a signed amount, where they part, and how steep detail may be. */
+function Banded({
   contribution: c,
   onChange,
 }: {
-  contribution: ReliefContribution;
-  onChange: (what: string, part: Partial<ReliefContribution>, dragged?: boolean) => void;
+  contribution: BandedContribution;
+  onChange: (what: string, part: Partial<BandedShape>, dragged?: boolean) => void;
 }) {
   return (
     <>
-      <FigureField
-        label="Depth"
-        figure={c.depthMm}
-        unit="mm"
-        min={0}
-        max={1000}
-        digits={3}
-        onChange={(depthMm) => onChange('depth', { depthMm })}
-      />
       <div role="group" aria-label="Amount of each band of detail">
         {BANDS.map(([key, name]) => (
           <Amount
@@ -90,7 +208,7 @@ function Contribution({
           />
         ))}
       </div>
-      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr 1fr', gap: 8 }}>
+      <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8 }}>
         <NumberField
           label="Broad from"
           unit="mm"
@@ -114,6 +232,14 @@ function Contribution({
           min={0}
           max={1000}
           onChange={(smoothMm) => onChange('smooth', { smoothMm })}
+        />
+        <NumberField
+          label="Steepest detail"
+          unit="deg"
+          value={c.steepestDeg ?? 90}
+          min={0.1}
+          max={90}
+          onChange={(steepestDeg) => onChange('steepest', { steepestDeg })}
         />
       </div>
       <Tick

@@ -43,7 +43,7 @@ export function LightPanel({
               ? {
                   radiusMm: null,
                   shading: 0,
-                  shadingMm: 2 * (recipe.relief.contributions[0]?.fineBelowMm ?? 1),
+                  shadingMm: 2 * (fineBelowMm(recipe) ?? 1),
                 }
               : null,
           })
@@ -183,3 +183,7 @@ function greys(data: readonly number[]): Uint8ClampedArray<ArrayBuffer> {
   });
   return out;
 }
+
+/** Below which wavelength the relief takes detail for fine, mm. */
+const fineBelowMm = ({ relief }: Recipe): number | undefined =>
+  relief.contributions.flatMap((c) => (c.kind === 'joints' ? [] : [c.fineBelowMm]))[0];

@@ -97,7 +97,7 @@ export function SetPanel({
       {carriesRelief && (
         <OneOf
           label="Where the relief comes from"
-          value={recipe.relief.contributions[0]?.kind ?? 'picture'}
+          value={recipe.relief.contributions.some((c) => c.kind === 'map') ? 'map' : 'picture'}
           options={[
             { value: 'picture', name: 'relief from the picture' },
             { value: 'map', name: 'relief from the map' },

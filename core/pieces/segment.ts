@@ -1,4 +1,4 @@
-import { linearToLab } from '../../colour';
+import { linearToLab } from '../colour';
 import {
   blurWrapped,
   distanceTo,
@@ -7,7 +7,7 @@ import {
   percentiles,
   type ColourPicture,
   type Plane,
-} from '../../raster';
+} from '../raster';
 
 /**
  * Pieces of a laid or woven surface, told apart by their joints: bricks, tiles, stones, setts.
@@ -150,6 +150,8 @@ export function segmentedByJoints(
   return best;
 }
 
+const SQUARE = { x: 1, y: 1 };
+
 /** A joint goes on where it stands out by this share of the threshold: where it is thin or slanting it is blurred. */
 const GOES_ON = 0.5;
 
@@ -158,49 +160,35 @@ function jointsOf(out: Float32Array, at: number, w: number, h: number, wraps: bo
   const joints = Uint8Array.from(out, (v) => (v > at ? 1 : 0));
   const open: number[] = [];
   for (let i = 0; i < joints.length; i++) if (joints[i]) open.push(i);
-  while (open.length > 0) {
-    const i = open.pop()!;
-    for (const there of around(i, w, h, wraps))
-      if (!joints[there] && out[there]! > GOES_ON * at) {
-        joints[there] = 1;
-        open.push(there);
-      }
-  }
+  const goOn = (there: number) => {
+    if (joints[there] || !(out[there]! > GOES_ON * at)) return;
+    joints[there] = 1;
+    open.push(there);
+  };
+  while (open.length > 0) around(open.pop()!, w, h, wraps, goOn);
   return joints;
 }
 
-/** The pixels around one, over edges that wrap or end. */
-function around(i: number, w: number, h: number, wraps: boolean): number[] {
-  const [x, y] = [i % w, Math.floor(i / w)];
-  const out: number[] = [];
-  for (let k = 0; k < 9; k++) {
-    if (k === 4) continue;
-    const [nx, ny] = [x + (k % 3) - 1, y + Math.floor(k / 3) - 1];
-    if (wraps) out.push(((ny + h) % h) * w + ((nx + w) % w));
-    else if (nx >= 0 && ny >= 0 && nx < w && ny < h) out.push(ny * w + nx);
+/** Calls with the pixels around one, over edges that wrap or end. */
+function around(i: number, w: number, h: number, wraps: boolean, visit: (there: number) => void): void {
+  const x = i % w;
+  const y = (i - x) / w;
+  for (let dy = -1; dy <= 1; dy++) {
+    let ny = y + dy;
+    if (ny < 0 || ny >= h) {
+      if (!wraps) continue;
+      ny = (ny + h) % h;
+    }
+    for (let dx = -1; dx <= 1; dx++) {
+      let nx = x + dx;
+      if (dx === 0 && dy === 0) continue;
+      if (nx < 0 || nx >= w) {
+        if (!wraps) continue;
+        nx = (nx + w) % w;
+      }
+      visit(ny * w + nx);
+    }
   }
-  return out;
-}
-
-/** A plane with so much of itself around it as it goes on over its edges. */
-function widened(mask: Uint8Array, w: number, h: number, by: number): Uint8Array {
-  const W = w + 2 * by;
-  const out = new Uint8Array(W * (h + 2 * by));
-  for (let y = 0; y < h + 2 * by; y++)
-    for (let x = 0; x < W; x++)
-      out[y * W + x] = mask[((((y - by) % h) + h) % h) * w + ((((x - by) % w) + w) % w)]!;
-  return out;
-}
-
-/** How far every pixel is from the joints, px. */
-function fromJoints(joints: Uint8Array, w: number, h: number, wraps: boolean): Float32Array {
-  if (!wraps) return distanceTo(joints, w, h, { x: 1, y: 1 }).data;
-  const by = Math.ceil(Math.min(w, h) / 2);
-  const wide = distanceTo(widened(joints, w, h, by), w + 2 * by, h + 2 * by, { x: 1, y: 1 });
-  const out = new Float32Array(w * h);
-  for (let y = 0; y < h; y++)
-    out.set(wide.data.subarray((y + by) * wide.widthPx + by, (y + by) * wide.widthPx + by + w), y * w);
-  return out;
 }
 
 /** Pixels of a positive distance, the farthest first: sorted by sixteenths of a pixel, then by place. */
@@ -226,19 +214,22 @@ function basins(far: Float32Array, w: number, h: number, wraps: boolean): Int32A
     while (parent[k] !== k) k = parent[k] = parent[parent[k]!]!;
     return k;
   };
-  for (const i of order) {
-    let mine = -1;
-    for (const beside of around(i, w, h, wraps)) {
-      const there = label[beside]!;
-      if (there < 0) continue;
-      const other = root(there);
-      if (mine < 0) mine = other;
-      else if (other !== mine) {
-        const [low, high] = peak[other]! < peak[mine]! ? [other, mine] : [mine, other];
-        if (far[i]! >= ONE_PIECE * peak[low]!) parent[low] = high;
-        mine = high;
-      }
+  let [mine, here] = [-1, 0];
+  const meet = (beside: number) => {
+    const there = label[beside]!;
+    if (there < 0) return;
+    const other = root(there);
+    if (mine < 0) mine = other;
+    else if (other !== mine) {
+      const [low, high] = peak[other]! < peak[mine]! ? [other, mine] : [mine, other];
+      if (here >= ONE_PIECE * peak[low]!) parent[low] = high;
+      mine = high;
     }
+  };
+  for (const i of order) {
+    mine = -1;
+    here = far[i]!;
+    around(i, w, h, wraps, meet);
     if (mine < 0) {
       mine = parent.length;
       parent.push(mine);
@@ -257,23 +248,21 @@ function measured(label: Int32Array, w: number, h: number, wraps: boolean): Piec
   const sizes = [...area.values()].sort((a, b) => a - b);
   const least = LEAST_PIECE * (sizes[Math.floor(0.7 * sizes.length)] ?? 0);
   const numbers = new Map([...area].filter(([, n]) => n >= Math.max(4, least)).map(([k], at) => [k, at]));
-  const [columns, rows] = [numbers, numbers].map(() => new Map<number, Set<number>>()) as [
-    Map<number, Set<number>>,
-    Map<number, Set<number>>,
-  ];
-  const add = (to: Map<number, Set<number>>, k: number, v: number) => {
-    const set = to.get(k) ?? new Set();
-    to.set(k, set.add(v));
-  };
-  for (let i = 0; i < label.length; i++) {
-    const k = numbers.get(label[i]!) ?? -1;
-    label[i] = k;
-    if (k < 0) continue;
-    add(columns, k, i % w);
-    add(rows, k, Math.floor(i / w));
-  }
+  // Columns and rows in which a piece has pixels.
+  const [columns, rows] = [new Uint8Array(numbers.size * w), new Uint8Array(numbers.size * h)];
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      const k = label[i]! < 0 ? -1 : (numbers.get(label[i]!) ?? -1);
+      label[i] = k;
+      if (k < 0) continue;
+      columns[k * w + x] = 1;
+      rows[k * h + y] = 1;
+    }
   const pieces = [...numbers.values()].map((k): Piece => {
-    const [x, y] = [stretchOf(columns.get(k)!, w), stretchOf(rows.get(k)!, h)];
+    const [x, y] = [
+      stretchOf(columns.subarray(k * w, (k + 1) * w)),
+      stretchOf(rows.subarray(k * h, (k + 1) * h)),
+    ];
     const ends = !wraps && (x.from === 0 || y.from === 0 || x.to === w - 1 || y.to === h - 1);
     return {
       areaPx: 0,
@@ -288,12 +277,17 @@ function measured(label: Int32Array, w: number, h: number, wraps: boolean): Piec
   return { widthPx: w, heightPx: h, label, pieces };
 }
 
-/** The shortest stretch of a circle of n places that holds all of some: it begins behind the longest gap. */
-function stretchOf(places: ReadonlySet<number>, n: number): { from: number; to: number } {
-  const sorted = [...places].sort((a, b) => a - b);
-  let [gap, from] = [sorted[0]! + n - sorted[sorted.length - 1]!, sorted[0]!];
-  for (let k = 1; k < sorted.length; k++)
-    if (sorted[k]! - sorted[k - 1]! > gap) [gap, from] = [sorted[k]! - sorted[k - 1]!, sorted[k]!];
+/** The shortest stretch of a circle of places that holds all that are 1: it begins behind the longest gap. */
+function stretchOf(places: Uint8Array): { from: number; to: number } {
+  const n = places.length;
+  const first = places.indexOf(1);
+  const last = places.lastIndexOf(1);
+  let [gap, from] = [first + n - last, first];
+  for (let k = first + 1, before = first; k <= last; k++) {
+    if (!places[k]) continue;
+    if (k - before > gap) [gap, from] = [k - before, k];
+    before = k;
+  }
   return { from, to: from + n - gap };
 }
 
@@ -302,9 +296,66 @@ function stretchOf(places: ReadonlySet<number>, n: number): { from: number; to: 
  * @param look what its joints look like
  * @param wraps its edges meet
  */
-export function segmented(lab: readonly Plane[], look: JointLook, wraps: boolean): Pieces {
+export const segmented = (lab: readonly Plane[], look: JointLook, wraps: boolean): Pieces =>
+  segmentedAndTraced(lab, look, wraps).pieces;
+
+/** Pieces, and how far every pixel lies within the outline of its piece, px; negative in joints. */
+export interface TracedPieces {
+  pieces: Pieces;
+  within: Plane;
+}
+
+/**
+ * Tells the pieces of a picture apart and traces their outlines to parts of a pixel: where the joint's standing out crosses
+ * the threshold, along its gradient.
+ */
+export function segmentedAndTraced(lab: readonly Plane[], look: JointLook, wraps: boolean): TracedPieces {
   const { widthPx: w, heightPx: h } = lab[0]!;
   const out = standingOut(lab, look, wraps);
-  const joints = jointsOf(out.data, threshold(out.data).at, w, h, wraps);
-  return measured(basins(fromJoints(joints, w, h, wraps), w, h, wraps), w, h, wraps);
+  const { at } = threshold(out.data);
+  const joints = jointsOf(out.data, at, w, h, wraps);
+  const pieces = measured(basins(distanceTo(joints, w, h, SQUARE, wraps).data, w, h, wraps), w, h, wraps);
+  return { pieces, within: tracedWithin(pieces, out.data, at, wraps) };
+}
+
+/** Outlines are traced so far from the border between pixels, px. */
+const TRACED_PX = 1.5;
+/** Outlines are smoothed by so much, px. */
+const SMOOTHED_PX = 0.8;
+
+function tracedWithin(
+  { label, widthPx: w, heightPx: h }: Pieces,
+  out: Float32Array,
+  at: number,
+  wraps: boolean,
+): Plane {
+  const joints = Uint8Array.from(label, (k) => (k < 0 ? 1 : 0));
+  const toJoint = distanceTo(joints, w, h, SQUARE, wraps).data;
+  const toFace = distanceTo(
+    joints.map((v) => 1 - v),
+    w,
+    h,
+    SQUARE,
+    wraps,
+  ).data;
+  const within = makePlane(w, h);
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      // The border runs half way between pixels.
+      const far = joints[i] ? 0.5 - toFace[i]! : Math.min(toJoint[i]!, w + h) - 0.5;
+      within.data[i] = far;
+      if (Math.abs(far) > TRACED_PX) continue;
+      const [left, right] = [
+        x > 0 ? i - 1 : wraps ? i + w - 1 : i,
+        x < w - 1 ? i + 1 : wraps ? i - w + 1 : i,
+      ];
+      const up = y > 0 ? i - w : wraps ? i + (h - 1) * w : i;
+      const down = y < h - 1 ? i + w : wraps ? i - (h - 1) * w : i;
+      const steep = Math.hypot(out[right]! - out[left]!, out[down]! - out[up]!) / 2;
+      const traced = (at - out[i]!) / Math.max(1e-6, steep);
+      // Joints that are thin or slanting go on below the threshold.
+      if (joints[i] && traced > 0) continue;
+      within.data[i] = Math.min(TRACED_PX, Math.max(-TRACED_PX, traced));
+    }
+  return wraps ? blurWrapped(within, SMOOTHED_PX, SMOOTHED_PX) : within;
 }

@@ -1,0 +1,93 @@
+import { squared } from '../exact';
+import { blurWrapped, luminancePlane, makePlane, type ColourPicture, type Plane } from '../raster';
+import { atScaleOf, type PiecesOfRepeat } from './joints';
+
+/** Lightness of a picture without what is colour of the surface, so that what is left may be taken for relief. */
+export interface WithoutAlbedo {
+  lightness: Plane;
+  /** Standard deviation that is left, as a share of that of the whole lightness. */
+  left: number;
+  /** The same as a share of that within pieces: what is left without chromaticity. */
+  leftWithin: number;
+}
+
+/** What is darker than this counts more and more as neutral: its chromaticity is noise. Linear light. */
+const DARK = 0.01;
+
+/**
+ * Takes out of the lightness of a picture what differs from piece to piece, and then what goes with chromaticity: shading
+ * scales red, green and blue alike and leaves chromaticity as it is, so what changes with it is colour. The share that goes with
+ * it is found by least squares over the picture.
+ * @param picture one repeat, linear light
+ * @param known its pieces; null: it has none
+ */
+export function withoutAlbedo(picture: ColourPicture, known: PiecesOfRepeat | null): WithoutAlbedo {
+  const { widthPx: w, heightPx: h, r, g, b } = picture;
+  const lightness = luminancePlane(picture);
+  const [first, second] = [makePlane(w, h), makePlane(w, h)];
+  for (let i = 0; i < r.length; i++) {
+    lightness.data[i] = Math.cbrt(Math.max(0, lightness.data[i]!));
+    const sum = r[i]! + g[i]! + b[i]! + DARK;
+    first.data[i] = (r[i]! + DARK / 3) / sum;
+    second.data[i] = (b[i]! + DARK / 3) / sum;
+  }
+  const whole = deviationOf(lightness.data);
+  const planes = [lightness, first, second].map((plane) => lessMeans(plane, known)) as [Plane, Plane, Plane];
+  const [light, c1, c2] = planes.map((plane) => plane.data) as [Float32Array, Float32Array, Float32Array];
+  let [aa, ab, bb, al, bl] = [1e-9, 0, 1e-9, 0, 0];
+  for (let i = 0; i < light.length; i++) {
+    aa += squared(c1[i]!);
+    ab += c1[i]! * c2[i]!;
+    bb += squared(c2[i]!);
+    al += c1[i]! * light[i]!;
+    bl += c2[i]! * light[i]!;
+  }
+  const within = deviationOf(light);
+  const det = aa * bb - ab * ab;
+  // Chromaticities that run along one line say no more than one of them.
+  const [ka, kb] =
+    det > 1e-6 * aa * bb ? [(al * bb - bl * ab) / det, (bl * aa - al * ab) / det] : [al / aa, 0];
+  for (let i = 0; i < light.length; i++) light[i]! -= ka * c1[i]! + kb * c2[i]!;
+  const left = deviationOf(light);
+  const shareOf = (deviation: number) => (deviation > 1e-7 ? Math.min(1, left / deviation) : 1);
+  return { lightness: planes[0], left: shareOf(whole), leftWithin: shareOf(within) };
+}
+
+function deviationOf(data: Float32Array): number {
+  let [sum, squares] = [0, 0];
+  for (const v of data) {
+    sum += v;
+    squares += v * v;
+  }
+  const mean = sum / data.length;
+  return Math.sqrt(Math.max(0, squares / data.length - mean * mean));
+}
+
+/** A plane less its mean over each piece, and over the joints; less its mean over all where there are no pieces. */
+function lessMeans(plane: Plane, known: PiecesOfRepeat | null): Plane {
+  const { widthPx, heightPx, data } = plane;
+  if (!known) {
+    let sum = 0;
+    for (const v of data) sum += v;
+    const mean = sum / data.length;
+    return { ...plane, data: data.map((v) => v - mean) };
+  }
+  const { label, pieces, widthPx: w, heightPx: h } = known.pieces;
+  const joints = pieces.length;
+  const [sums, counts] = [new Float64Array(joints + 1), new Float64Array(joints + 1)];
+  const [sx, sy] = [w / widthPx, h / heightPx];
+  for (let y = 0, i = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++, i++) {
+      const k = label[Math.floor((y + 0.5) * sy) * w + Math.floor((x + 0.5) * sx)]!;
+      sums[k < 0 ? joints : k]! += data[i]!;
+      counts[k < 0 ? joints : k]!++;
+    }
+  const means = makePlane(w, h);
+  for (let i = 0; i < label.length; i++) {
+    const k = label[i]! < 0 ? joints : label[i]!;
+    means.data[i] = sums[k]! / Math.max(1, counts[k]!);
+  }
+  // The outline of a piece in a picture is about a pixel wide.
+  const soft = atScaleOf(blurWrapped(means, 0.7, 0.7), widthPx, heightPx).data;
+  return { ...plane, data: data.map((v, i) => v - soft[i]!) };
+}

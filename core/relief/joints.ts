@@ -1,0 +1,85 @@
+import { labPlanes, segmentedAndTraced, type JointLook, type Pieces } from '../pieces';
+import { halve, makePlane, mapChannels, sampleWrapped, type ColourPicture, type Plane } from '../raster';
+import type { JointsContribution } from './settings';
+
+/** Joints between the pieces of a picture, as relief. */
+
+const LOOKS = {
+  lighter: { channel: 0, sign: 1 },
+  darker: { channel: 0, sign: -1 },
+  redder: { channel: 1, sign: 1 },
+  greener: { channel: 1, sign: -1 },
+  yellower: { channel: 2, sign: 1 },
+  bluer: { channel: 2, sign: -1 },
+} as const;
+
+/** How joints of a look are called. */
+export const nameOfLook = ({
+  channel,
+  sign,
+}: Pick<JointLook, 'channel' | 'sign'>): JointsContribution['look'] =>
+  (Object.keys(LOOKS) as (keyof typeof LOOKS)[]).find(
+    (name) => LOOKS[name].channel === channel && LOOKS[name].sign === sign,
+  )!;
+
+/** Pieces are segmented at most at this size: their outlines are smooth. */
+const SEGMENTED_PX = 1024;
+
+/** Pieces of a repeat, at a scale of its own. */
+export interface PiecesOfRepeat {
+  pieces: Pieces;
+  /** Distance of every pixel to the outline of its piece, mm; negative in joints. */
+  within: Plane;
+}
+
+/**
+ * Segments a repeat into pieces by the look of its joints.
+ * @param picture one repeat, linear light; it closes on itself
+ * @param mmPerPx size of a pixel
+ */
+export function piecesOfRepeat(
+  picture: ColourPicture,
+  mmPerPx: { x: number; y: number },
+  { look, widestMm }: Pick<JointsContribution, 'look' | 'widestMm'>,
+): PiecesOfRepeat {
+  let small = picture;
+  while (Math.max(small.widthPx, small.heightPx) > SEGMENTED_PX) small = mapChannels(small, halve);
+  const { widthPx: w, heightPx: h } = small;
+  const mm = { x: (mmPerPx.x * picture.widthPx) / w, y: (mmPerPx.y * picture.heightPx) / h };
+  const widthPx = Math.max(1, widestMm / Math.min(mm.x, mm.y));
+  const { pieces, within } = segmentedAndTraced(labPlanes(small), { ...LOOKS[look], widthPx }, true);
+  const mmPerPxOfBoth = Math.sqrt(mm.x * mm.y);
+  return { pieces, within: { ...within, data: within.data.map((px) => px * mmPerPxOfBoth) } };
+}
+
+/** A plane at one scale of a repeat, at another. */
+export function atScaleOf(plane: Plane, widthPx: number, heightPx: number): Plane {
+  if (plane.widthPx === widthPx && plane.heightPx === heightPx) return plane;
+  const out = makePlane(widthPx, heightPx);
+  const [sx, sy] = [plane.widthPx / widthPx, plane.heightPx / heightPx];
+  for (let y = 0, i = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++, i++)
+      out.data[i] = sampleWrapped(plane, (x + 0.5) * sx - 0.5, (y + 0.5) * sy - 0.5);
+  return out;
+}
+
+/**
+ * Height of joints: faces at half the depth above the middle, joints at half of it below; a smooth step between them, centred
+ * on the outline of the piece.
+ * @returns mm
+ */
+export function reliefOfJoints(
+  { within }: PiecesOfRepeat,
+  { widthPx, heightPx }: { widthPx: number; heightPx: number },
+  { edgeMm, depthMm }: { edgeMm: number; depthMm: number },
+): Plane {
+  const out = atScaleOf(within, widthPx, heightPx);
+  const perMm = 1 / Math.max(1e-6, edgeMm);
+  return {
+    ...out,
+    data: out.data.map((mm) => {
+      const t = Math.min(1, Math.max(0, mm * perMm + 0.5));
+      return depthMm * (t * t * (3 - 2 * t) - 0.5);
+    }),
+  };
+}

@@ -1,0 +1,46 @@
+import { squared } from '../exact';
+import { blurWrapped, halve, type Plane } from '../raster';
+import { atScaleOf } from './joints';
+
+/** Planes smaller than this are not divided further. */
+const LEAST_PX = 8;
+/** Standard deviation of the blur before a plane is halved, px. */
+const BEFORE_HALVING_PX = 1;
+
+/**
+ * Holds the slope of every octave of detail below a bound: a height is divided into octaves of wavelength (Laplacian pyramid,
+ * Burt, Adelson 1983), and each that stands steeper is scaled down to it. What is longer than the last octave is held as one.
+ * @param height one repeat, mm
+ * @param mmPerPx size of a pixel
+ * @param steepestDeg root mean square slope that every octave may have
+ */
+export function boundedSlopes(height: Plane, mmPerPx: { x: number; y: number }, steepestDeg: number): Plane {
+  if (steepestDeg >= 90) return height;
+  const { widthPx: w, heightPx: h } = height;
+  const most = Math.tan((steepestDeg * Math.PI) / 180);
+  const held = (octave: Plane): Float32Array => {
+    const slope = slopeOf(octave, mmPerPx);
+    const gain = slope > most ? most / slope : 1;
+    return gain === 1 ? octave.data : octave.data.map((v) => gain * v);
+  };
+  if (Math.min(w, h) < 2 * LEAST_PX) return { ...height, data: held(height) };
+  const longer = halve(blurWrapped(height, BEFORE_HALVING_PX, BEFORE_HALVING_PX));
+  const without = atScaleOf(longer, w, h).data;
+  const octave = held({ ...height, data: height.data.map((v, i) => v - without[i]!) });
+  const mm = { x: (mmPerPx.x * w) / longer.widthPx, y: (mmPerPx.y * h) / longer.heightPx };
+  const bounded = atScaleOf(boundedSlopes(longer, mm, steepestDeg), w, h).data;
+  return { ...height, data: octave.map((v, i) => v + bounded[i]!) };
+}
+
+/** Root mean square slope of a height that closes on itself, as a tangent. */
+function slopeOf({ widthPx: w, heightPx: h, data }: Plane, mm: { x: number; y: number }): number {
+  let sum = 0;
+  for (let y = 0; y < h; y++) {
+    const [row, next] = [y * w, ((y + 1) % h) * w];
+    for (let x = 0; x < w; x++) {
+      const v = data[row + x]!;
+      sum += squared((data[row + ((x + 1) % w)]! - v) / mm.x) + squared((data[next + x]! - v) / mm.y);
+    }
+  }
+  return Math.sqrt(sum / (w * h));
+}
