@@ -234,6 +234,10 @@ function gridOf(
 export const cellsOf = (picture: ColourPicture, frame: Frame, unusable: Plane | undefined): LightCell[] =>
   gridOf(picture, unusable, 0.4, CELLS, (at) => toPicture(frame, at));
 
+/** The same of a picture as received. */
+export const cellsOfPicture = (picture: ColourPicture): LightCell[] =>
+  gridOf(picture, undefined, 0.4, CELLS, (at) => at);
+
 /** How far round the sample and the card a shadow may fall, in shares of the picture. */
 const SHADOW = 0.014;
 

@@ -35,6 +35,10 @@ export interface ReliefReport {
   slopeDeg: { mean: number; p99: number };
 }
 
+/** From the lowest to the highest point, mm: less than asked where slopes are held or colour is left out. */
+export const reliefRangeMm = ({ heightMm }: Pick<ReliefReport, 'heightMm'>): number =>
+  heightMm.max - heightMm.min;
+
 /** Composes the height of contributions, and derives normals and occlusion from it. */
 export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
   name: 'relief',

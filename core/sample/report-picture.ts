@@ -1,5 +1,6 @@
 import { power, squared } from '../exact';
 import { linearToLab } from '../colour';
+import { evennessOf } from '../light/evenness';
 import {
   blurWrapped,
   halve,
@@ -11,6 +12,8 @@ import {
 
 /** What a picture of the sample report shows. */
 export const REPORT_PICTURES = ['clipped', 'evenness', 'sharpness'] as const;
+/** Contours of the light are so far apart, natural logarithm: 5 %. */
+const LIGHT_STEP = 0.05;
 export type ReportPicture = (typeof REPORT_PICTURES)[number];
 
 /** Hatch of what is clipped: distance and width of its lines, and their two tones, linear. */
@@ -31,8 +34,8 @@ const lightness = (picture: ColourPicture): Plane => {
  *
  * - `clipped`: the picture in grey; burnt-out places are hatched rising to the right, dark on white, fully black ones
  *   falling to the right, light on black.
- * - `evenness`: broad lightness in steps of 2 L* about its middle, as a contour map: lighter than the middle towards
- *   white, darker towards black.
+ * - `evenness`: the light by the levelling model in steps of 5 % about the middle of the picture, as a contour map: more light
+ *   towards white, less towards black; one tone where no fall is certain.
  * - `sharpness`: how much of the finest detail there is from place to place: white is crisp, black is soft or flat.
  *
  * @param picture linear light
@@ -59,14 +62,11 @@ export function drawReport(picture: ColourPicture, shows: ReportPicture): Colour
   }
   const l = lightness(picture);
   if (shows === 'evenness') {
-    const sigma = Math.max(w, h) / 16;
-    const broad = blurWrapped(mirrored(l), sigma, sigma);
-    let sum = 0;
-    for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) sum += broad.data[y * broad.widthPx + x]!;
-    const middle = sum / (w * h);
+    const { logLightAt } = evennessOf(picture);
+    const middle = logLightAt([0.5, 0.5]);
     for (let y = 0; y < h; y++)
       for (let x = 0; x < w; x++) {
-        const step = Math.round((broad.data[y * broad.widthPx + x]! - middle) / 2);
+        const step = Math.round((logLightAt([(x + 0.5) / w, (y + 0.5) / h]) - middle) / LIGHT_STEP);
         const v = Math.min(0.95, Math.max(0.01, 0.28 * power(1.45, step)));
         set(y * w + x, [v, v, v]);
       }
@@ -88,15 +88,6 @@ export function drawReport(picture: ColourPicture, shows: ReportPicture): Colour
       set(y * w + x, share <= 0.25 ? [0.005, 0.005, 0.005] : [v, v, v]);
     }
   return out;
-}
-
-/** Twice as wide and high, reflected at its edges, so that a wrapping blur does not mix opposite edges. */
-function mirrored({ widthPx: w, heightPx: h, data }: Plane): Plane {
-  const out = new Float32Array(4 * w * h);
-  for (let y = 0; y < 2 * h; y++)
-    for (let x = 0; x < 2 * w; x++)
-      out[y * 2 * w + x] = data[(y < h ? y : 2 * h - 1 - y) * w + (x < w ? x : 2 * w - 1 - x)]!;
-  return { widthPx: 2 * w, heightPx: 2 * h, data: out };
 }
 
 /** Absolute differences to the right and below. */

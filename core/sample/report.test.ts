@@ -21,10 +21,15 @@ test('burnt-out highlights are measured as a share and told', () => {
   expect(report.sentences.join(' ')).toMatch(/25 % of the picture is burnt out/);
 });
 
-test('light that falls off is told, in L*', () => {
-  const report = reportOnSample(grain((v, x) => v * (1 - (0.6 * x) / 256)));
-  expect(report.unevenness).toBeGreaterThan(12);
-  expect(report.sentences.join(' ')).toMatch(/uneven light/);
+test('light that falls off is told as a share, pale and dark pieces are not', () => {
+  const report = reportOnSample(grain((v, x) => v * (1 - (0.35 * x) / 256)));
+  expect(report.lightFall).toBeGreaterThan(0.28);
+  expect(report.lightFall).toBeLessThan(0.37);
+  expect(report.sentences.join(' ')).toMatch(/Light falls off by 3\d % over the picture/);
+  const random = seededRandom(11);
+  const tones = Array.from({ length: 48 }, () => random.between(0.5, 1.5));
+  const pieces = reportOnSample(grain((v, x, y) => v * tones[Math.floor(x / 32) + 8 * Math.floor(y / 32)]!));
+  expect(pieces.lightFall).toBe(0);
 });
 
 test('blur lowers sharpness, noise in flat areas is measured', () => {

@@ -1,4 +1,5 @@
-import { halve, luminancePlane, mean, percentiles, type ColourPicture, type Plane } from '../raster';
+import { evennessOf } from '../light/evenness';
+import { halve, luminancePlane, mean, type ColourPicture, type Plane } from '../raster';
 
 /** What a sample is good for, measured on its pixels. */
 export interface SampleReport {
@@ -6,8 +7,8 @@ export interface SampleReport {
   clippedHighlights: number;
   /** Share of pixels at black. */
   clippedBlacks: number;
-  /** Spread of broad lightness over the picture, in L*. */
-  unevenness: number;
+  /** Share of the light that is lost from the brightest to the darkest place, 0–1; 0: no fall is certain. */
+  lightFall: number;
   /** Standard deviation of noise in L*, from the finest differences in the quietest part. */
   noise: number;
   /** Finest-octave contrast over the octave above it: near 1 is crisp, below 0.45 is soft. */
@@ -52,12 +53,9 @@ export function reportOnSample(picture: ColourPicture): SampleReport {
   const fine = contrast(lightness);
   const coarse = contrast(half);
   const sharpness = coarse > 1e-6 ? fine / coarse : 0;
-  let small: Plane = lightness;
-  while (Math.min(small.widthPx, small.heightPx) > 8) small = halve(small);
-  const [p5, p95] = percentiles(small.data, [0.05, 0.95]) as [number, number];
-  const unevenness = p95 - p5;
+  const lightFall = evennessOf(picture).fall;
   const noise = noiseOf(lightness);
-  const report = { clippedHighlights: high / n, clippedBlacks: black / n, unevenness, noise, sharpness };
+  const report = { clippedHighlights: high / n, clippedBlacks: black / n, lightFall, noise, sharpness };
   return { ...report, sentences: inWords(report, picture.widthPx, picture.heightPx, mean(lightness.data)) };
 }
 
@@ -87,6 +85,9 @@ function noiseOf({ widthPx: w, heightPx: h, data }: Plane): number {
   return blocks[Math.floor(blocks.length / 10)]!;
 }
 
+/** Light that falls off by less shows in no repeat. */
+const MOST_FALL = 0.12;
+
 function inWords(
   r: Omit<SampleReport, 'sentences'>,
   widthPx: number,
@@ -101,9 +102,9 @@ function inWords(
     out.push(`${percent(r.clippedHighlights)} of the picture is burnt out; its colour there is lost.`);
   if (r.clippedBlacks > 0.01)
     out.push(`${percent(r.clippedBlacks)} of the picture is fully black; detail there is lost.`);
-  if (r.unevenness > 12)
+  if (r.lightFall > MOST_FALL)
     out.push(
-      `Broad lightness varies by ${r.unevenness.toFixed(0)} L*: uneven light, or a strongly patterned finish.`,
+      `Light falls off by ${percent(r.lightFall)} over the picture: level uneven light before it is used.`,
     );
   if (r.sharpness > 0 && r.sharpness < 0.45) out.push('Soft at full size: it holds about half its pixels.');
   if (r.noise > 1.5) out.push(`Noise of ${r.noise.toFixed(1)} L* shows in flat areas.`);

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import styled from 'styled-components';
+import { reliefRangeMm } from '@jossel/core/relief';
 import type { ManifestFinish } from '@jossel/core/formats';
 import { printArea, printLength, printNumber } from '@jossel/core/units';
 import { api, type Handover } from '../app/api';
@@ -158,7 +159,7 @@ function Figures({ finish }: { finish: ManifestFinish | undefined }) {
       </td>
       <td>
         {relief && <BasisMark basis={relief} />}
-        {printLength(finish.heightMm.max - finish.heightMm.min, units, 2)}
+        {printLength(reliefRangeMm(finish), units, 2)}
       </td>
       <td>{colour?.widthPx ? `${colour.widthPx} × ${colour.heightPx}` : ''}</td>
       <td>{finish.files.length}</td>

@@ -19,7 +19,7 @@ const OPTIONS: readonly { value: Shows; name: string }[] = [
 const WORDS: Record<Shows, string> = {
   picture: 'As received.',
   clipped: 'Hatched ╱ is burnt out, hatched ╲ is fully black; all else is shown in grey.',
-  evenness: 'Broad lightness in steps of 2 L* about its middle.',
+  evenness: 'Light in steps of 5 % about the middle; one tone: evenly lit, as far as the finish tells.',
   sharpness: 'White is crisp down to single pixels, black is soft or without detail.',
 };
 

@@ -1,5 +1,5 @@
 import styled from 'styled-components';
-import { depthOf } from '@jossel/core/relief';
+import { reliefRangeMm } from '@jossel/core/relief';
 import { CATEGORIES, type Recipe, type RenderReport } from '@jossel/core/finish';
 import { printArea, printLength, printNumber } from '@jossel/core/units';
 import type { Finish } from '../../app/api';
@@ -73,7 +73,7 @@ export function TitleBlock({
       </div>
       <div>
         <small>Relief</small>
-        {printLength(depthOf(recipe.relief), units, 2)}
+        {report ? printLength(reliefRangeMm(report), units, 2) : '…'}
       </div>
       <div>
         <small>Revision</small>

@@ -8,7 +8,7 @@ import {
   type Recipe,
 } from '@jossel/core/finish';
 import { basisOfColour, plainLight } from '@jossel/core/light';
-import { depthOf } from '@jossel/core/relief';
+import { depthOf, reliefRangeMm } from '@jossel/core/relief';
 import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
 import type { Section } from '@jossel/core/surface';
 import { useMemo } from 'react';
@@ -237,7 +237,7 @@ export function Ledger({
       section: 'relief',
       name: 'Relief',
       basis: basisOfDepth(recipe),
-      figures: `${printLength(depthOf(recipe.relief), units, 2)} deep`,
+      figures: `${printLength(report ? reliefRangeMm(report) : depthOf(recipe.relief), units, 2)} deep`,
       panel: (
         <ReliefSection recipe={recipe} report={report} pieces={pieces} usedMm={leading && leading.usedMm} />
       ),
