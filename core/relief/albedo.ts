@@ -13,6 +13,8 @@ export interface WithoutAlbedo {
 
 /** What is darker than this counts more and more as neutral: its chromaticity is noise. Linear light. */
 const DARK = 0.01;
+/** Standard deviation of chromaticities that is as good as none. */
+const CHROMA_NOISE = 0.01;
 
 /**
  * Takes out of the lightness of a picture what differs from piece to piece, and then what goes with chromaticity: shading
@@ -34,7 +36,9 @@ export function withoutAlbedo(picture: ColourPicture, known: PiecesOfRepeat | nu
   const whole = deviationOf(lightness.data);
   const planes = [lightness, first, second].map((plane) => lessMeans(plane, known)) as [Plane, Plane, Plane];
   const [light, c1, c2] = planes.map((plane) => plane.data) as [Float32Array, Float32Array, Float32Array];
-  let [aa, ab, bb, al, bl] = [1e-9, 0, 1e-9, 0, 0];
+  // Differences of chromaticity below this are noise, and explain nothing (ridge regression).
+  const ridge = light.length * squared(CHROMA_NOISE);
+  let [aa, ab, bb, al, bl] = [ridge, 0, ridge, 0, 0];
   for (let i = 0; i < light.length; i++) {
     aa += squared(c1[i]!);
     ab += c1[i]! * c2[i]!;

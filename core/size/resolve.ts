@@ -1,6 +1,7 @@
 import { framePx, toFrame, type Frame } from '../straighten';
 import { printNumber, weakestBasis, type Basis } from '../units';
 import { sizeOfCard } from './card';
+import { lensSpread } from './lens-spread';
 import { sizeOfLines } from './lines';
 import type { CountedAxis, SizeSettings, SizeWay } from './settings';
 
@@ -12,6 +13,8 @@ export interface SizeClaim {
   toleranceMm: number;
   /** How it came about, in words. */
   from: string;
+  /** Share of the tolerance that is owed to what is not known of the lens: its distortion, or its focal length. */
+  lens?: number;
   /** Pitch and count, when the axis was counted. */
   module?: { pitchMm: number; count: number };
 }
@@ -113,6 +116,7 @@ export function sizeClaims(settings: SizeSettings, frame: Frame): Record<Axis, S
   }
   if (settings.lines.length > 0) {
     const ruled = sizeOfLines(settings.lines, frame);
+    const lens = lensSpread(frame, (other) => sizeOfLines(settings.lines, other));
     for (const [axis, mm] of [
       ['across', ruled.widthMm],
       ['up', ruled.heightMm],
@@ -122,7 +126,8 @@ export function sizeClaims(settings: SizeSettings, frame: Frame): Record<Axis, S
           way: 'lines',
           mm,
           basis: ruled.basis,
-          toleranceMm: mm * ruled.tolerance[axis],
+          toleranceMm: mm * Math.hypot(ruled.tolerance[axis], lens[axis]),
+          lens: lens[axis],
           from:
             settings.lines.length === 1
               ? 'one ruler line'
@@ -141,7 +146,9 @@ export function sizeClaims(settings: SizeSettings, frame: Frame): Record<Axis, S
       });
   }
   if (settings.card) {
-    const on = sizeOfCard(settings.card.marks, frame);
+    const { marks } = settings.card;
+    const on = sizeOfCard(marks, frame);
+    const lens = lensSpread(frame, (other) => sizeOfCard(marks, other));
     for (const [axis, mm] of [
       ['across', on.widthMm],
       ['up', on.heightMm],
@@ -150,7 +157,8 @@ export function sizeClaims(settings: SizeSettings, frame: Frame): Record<Axis, S
         way: 'card',
         mm,
         basis: 'measured',
-        toleranceMm: mm * on.tolerance,
+        toleranceMm: mm * Math.hypot(on.tolerance, lens[axis]),
+        lens: lens[axis],
         from: 'corner marks of the target card',
       });
   }
@@ -180,14 +188,15 @@ function moduleFrom(others: readonly SizeClaim[], rulingMm: number): SizeClaim['
  */
 export function resolveSize(settings: SizeSettings, frame: Frame): ResolvedSize {
   const claims = sizeClaims(settings, frame);
-  const { ratio } = frame.aspect;
+  const { ratio, spread } = frame.aspect;
   const rule = (axis: Axis): SizeClaim | null =>
     claims[axis].find((c) => c.way === settings.ruling[axis]) ?? null;
   const follow = (other: SizeClaim, share: number, name: string): SizeClaim => ({
     way: 'follows',
     mm: other.mm * share,
     basis: weakestBasis(other.basis, 'inferred'),
-    toleranceMm: other.toleranceMm * share,
+    toleranceMm: Math.hypot(other.toleranceMm * share, other.mm * share * spread),
+    lens: spread,
     from: `follows the ${name}, ${frame.aspect.by === 'parallel' ? 'square pixels' : `proportions by ${frame.aspect.by}`}`,
   });
   let width = rule('across');

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
-import { frameOfQuad, makeFrame, NO_BOW, toPicture, type Quad } from '../straighten';
+import { checkSize } from '../sources';
+import { frameOfQuad, makeFrame, NO_BOW, toPicture, type Frame, type Point, type Quad } from '../straighten';
 import { figure } from '../units';
 import {
   countedLength,
@@ -62,6 +63,51 @@ test('the axis that follows has square pixels and is inferred; the counted one k
   expect(size.width.basis).toBe('inferred');
   expect(size.width.mm).toBeCloseTo((2513 * 1600) / 1256, 6);
   expect(size.axesDiffer).toBeCloseTo(0, 9);
+});
+
+describe('what is not known of the lens widens a tolerance', () => {
+  const SEEN: Quad = [
+    [0.2, 0.15],
+    [0.82, 0.18],
+    [0.97, 0.85],
+    [0.06, 0.82],
+  ];
+  const frameBy = (focalPx: number | null, bowLines: [number, number][][] = []) =>
+    makeFrame({ widthPx: 1600, heightPx: 1200, focalPx }, { bowLines, frame: SEEN });
+  const overall = { overall: figure(1000, 'mm', 'measured', 1) };
+
+  test('a height that follows holds every height that a lens from 14 to 200 mm would give', () => {
+    const unknown = resolveSize(sizeKnownBy(overall, 'follows'), frameBy(null)).height;
+    for (const mmOnFullFrame of [14, 24, 35, 50, 85, 135, 200]) {
+      const frame = frameBy((mmOnFullFrame / 43.27) * 2000);
+      const known = resolveSize(sizeKnownBy(overall, 'follows'), frame).height;
+      expect(Math.abs(known.mm - unknown.mm)).toBeLessThan(unknown.toleranceMm + known.toleranceMm);
+      expect(known.toleranceMm).toBeLessThan(unknown.toleranceMm);
+    }
+    expect(unknown.toleranceMm / unknown.mm).toBeGreaterThan(0.02);
+  });
+
+  test('rulers hold their length under a lens that bows by 1 %, until its distortion is corrected', () => {
+    const at = (frame: Frame, x0: number, x1: number): [Point, Point] => [
+      toPicture(frame, [x0, 0.5]) as Point,
+      toPicture(frame, [x1, 0.5]) as Point,
+    ];
+    const frame = frameBy(1800);
+    const bowed = frameOfQuad(frame.picture, { k1: 0.01, k2: 0 }, SEEN);
+    // A ruler of 300 mm on a true width of 1000 mm.
+    const settings = sizeKnownBy('follows', 'follows');
+    settings.ruling.across = 'lines';
+    const [from, to] = at(bowed, 0.35, 0.65);
+    settings.lines = [{ from, to, lengthMm: figure(300, 'mm', 'measured') }] as typeof settings.lines;
+    const { width } = resolveSize(settings, frame);
+    expect(width.way).toBe('lines');
+    expect(Math.abs(width.mm - 1000)).toBeGreaterThan(2);
+    expect(Math.abs(width.mm - 1000)).toBeLessThan(width.toleranceMm);
+    expect(checkSize(resolveSize(settings, frame), null).map((c) => c.code)).toContain('lens-width');
+    const corrected = resolveSize(settings, bowed).width;
+    expect(corrected.mm).toBeCloseTo(1000, 3);
+    expect(corrected.toleranceMm).toBeLessThan(width.toleranceMm);
+  });
 });
 
 test('two axes of their own: the difference of their scales is told', () => {

@@ -33,6 +33,7 @@ export const checkSize = (size: ResolvedSize, category: string | null): Check[] 
         open('size', `unlikely-${about}-${axis}`, question),
       )
     : []),
+  ...loosenedByLens(size),
   ...assumedSize(size),
 ];
 
@@ -58,6 +59,23 @@ function claimsThatDiffer(size: ResolvedSize, name: string, side: 'width' | 'hei
     const text = `${name}: ${SIZE_WAY_WORDS[claim.way]} says ${printNumber(claim.mm)}${MM}, ${printNumber(Math.abs(share) * 100)} % ${share > 0 ? 'more' : 'less'} than the ${printNumber(length.mm)}${MM} by ${SIZE_WAY_WORDS[length.way]}.`;
     const code = `size-${side}-${claim.way}`;
     return [Math.abs(share) > AXES_DIFFER ? wrong('size', code, text) : open('size', code, text)];
+  });
+}
+
+/** A tolerance that is owed to the lens is pointed out from this share of the length. */
+const LOOSE = 0.005;
+
+/** Lengths that are known less well because the lens is not: with what would narrow them. */
+function loosenedByLens(size: ResolvedSize): Check[] {
+  return (['width', 'height'] as const).flatMap((side) => {
+    const { way, lens = 0, mm, toleranceMm } = size[side];
+    if (lens < LOOSE || mm * lens < 0.5 * toleranceMm) return [];
+    const other = side === 'width' ? 'height' : 'width';
+    const text =
+      way === 'follows'
+        ? `The ${side} follows the proportions, and how they look depends on the focal length, which ${lens > 0.03 ? 'is not known' : 'is known only roughly'}: ± ${printNumber(100 * lens)} %. Give the ${side} by itself, as a size, a count or a ruler line.`
+        : `The ${side} by ${SIZE_WAY_WORDS[way]} may be off by ${printNumber(100 * lens)} %, because the distortion of the lens is not corrected. Draw a line along an edge that is straight, or check it by the ${other} of a piece.`;
+    return [open('size', `lens-${side}`, text)];
   });
 }
 

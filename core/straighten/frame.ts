@@ -76,7 +76,7 @@ export function makeFrame(picture: PictureShape, settings: StraightenSettings): 
         whole: true,
         widthPx: picture.widthPx,
         heightPx: picture.heightPx,
-        aspect: { ratio: picture.widthPx / picture.heightPx, by: 'parallel' },
+        aspect: { ratio: picture.widthPx / picture.heightPx, by: 'parallel', spread: 0 },
       };
 }
 

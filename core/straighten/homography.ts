@@ -175,7 +175,18 @@ export interface Aspect {
   ratio: number;
   /** How it is known: from the camera's focal length, from the perspective itself, or with an ordinary lens taken for granted. */
   by: 'parallel' | 'focal length' | 'perspective' | 'ordinary lens';
+  /** How far the ratio may be off, as a share: by the focal lengths that are as likely. */
+  spread: number;
 }
+
+/** Lenses that are taken for possible, as focal length over the diagonal of the picture: 14 to 200 mm on the 24 × 36 mm format. */
+const SHORTEST_LENS = 0.32;
+const LONGEST_LENS = 4.6;
+const ORDINARY_LENS = 0.8;
+/** A focal length from a file is rounded, and the lens focused near. */
+const FOCAL_OFF = 0.05;
+/** Corners are placed so exactly, in half diagonals: the weaker the perspective, the less it tells of the lens. */
+const CORNERS_OFF = 0.002;
 
 /**
  * True proportions of a rectangle from its image in perspective (Zhang, He 2007): with the camera's principal point
@@ -193,19 +204,30 @@ export function aspectOf(h: Homography, diagonalPx: number, focalPx?: number): A
   ] as [number[], number[]];
   const flat = Math.hypot(a[0]!, a[1]!) / Math.hypot(b[0]!, b[1]!);
   // How much nearer edges are larger than farther ones, on each axis.
-  if (Math.abs(a[2]!) < 1e-4 && Math.abs(b[2]!) < 1e-4) return { ratio: flat, by: 'parallel' };
+  if (Math.abs(a[2]!) < 1e-4 && Math.abs(b[2]!) < 1e-4) return { ratio: flat, by: 'parallel', spread: 0 };
   let f2 = focalPx ? squared(focalPx) : 0;
   let by: Aspect['by'] = 'focal length';
+  let [shorter, longer] = [1 - FOCAL_OFF, 1 + FOCAL_OFF];
   if (!f2) {
     f2 = -(a[0]! * b[0]! + a[1]! * b[1]!) / (a[2]! * b[2]!);
     by = 'perspective';
-    const strong = Math.min(Math.abs(a[2]!), Math.abs(b[2]!)) > 0.03;
-    // From 14 mm to 200 mm on the 24 × 36 mm format.
-    if (!strong || !(f2 > squared(0.32 * diagonalPx) && f2 < squared(4.6 * diagonalPx))) {
-      f2 = squared(0.8 * diagonalPx);
+    const weaker = Math.min(Math.abs(a[2]!), Math.abs(b[2]!));
+    [shorter, longer] = [1 - (2 * CORNERS_OFF) / weaker, 1 + (2 * CORNERS_OFF) / weaker];
+    if (
+      !(weaker > 0.03) ||
+      !(f2 > squared(SHORTEST_LENS * diagonalPx) && f2 < squared(LONGEST_LENS * diagonalPx))
+    ) {
+      f2 = squared(ORDINARY_LENS * diagonalPx);
       by = 'ordinary lens';
+      [shorter, longer] = [SHORTEST_LENS / ORDINARY_LENS, LONGEST_LENS / ORDINARY_LENS];
     }
   }
-  const length = (v: number[]) => Math.sqrt((squared(v[0]!) + squared(v[1]!)) / f2 + squared(v[2]!));
-  return { ratio: length(a) / length(b), by };
+  const length = (v: number[], f: number) =>
+    Math.sqrt((squared(v[0]!) + squared(v[1]!)) / f + squared(v[2]!));
+  const ratioAt = (times: number) => length(a, f2 * squared(times)) / length(b, f2 * squared(times));
+  const ratio = ratioAt(1);
+  const spread = Math.max(
+    ...[shorter, longer].map(ratioAt).map((other) => Math.max(other / ratio, ratio / other) - 1),
+  );
+  return { ratio, by, spread };
 }

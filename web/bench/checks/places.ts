@@ -14,6 +14,8 @@ const PLACES: readonly (readonly [RegExp, Place])[] = [
   [/^no-picture/, { state: { section: 'sample' } }],
   [/^(unlikely-\w+-across|size-width)/, { state: { section: 'size' }, field: 'How the width is known' }],
   [/^(unlikely-\w+-up|size-height)/, { state: { section: 'size' }, field: 'How the height is known' }],
+  [/^lens-width/, { state: { section: 'size' }, field: 'How the width is known' }],
+  [/^lens-height/, { state: { section: 'size' }, field: 'How the height is known' }],
   [/^(size-assumed|axes-differ)/, { state: { section: 'size' }, field: 'How the width is known' }],
   [/^target-worst/, { state: { section: 'colour', colourTool: 'balance' } }],
   [/^way-/, { state: { section: 'colour', colourTool: 'ways' } }],
