@@ -10,6 +10,13 @@ import { expect, finishNamed, openSection, type } from './jossel';
 export const draftOf = async (server: TestServer, id: string) =>
   (await server.call<{ draft: { recipe: Recipe } }>('GET', `/api/finishes/${id}`)).body.draft.recipe;
 export const idOf = (page: Page) => /bench\/([0-9a-f-]+)/.exec(page.url())![1]!;
+/** The depth of the relief in the title block, as it was computed. */
+export const reliefOf = (page: Page) =>
+  page
+    .getByRole('region', { name: 'Title block' })
+    .locator('div')
+    .filter({ has: page.locator('small', { hasText: /^Relief$/ }) })
+    .last();
 export const tool = (page: Page | Locator, name: string) =>
   page.getByRole('radio', { name, exact: true }).click();
 export const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'] as const;

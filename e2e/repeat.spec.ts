@@ -212,7 +212,7 @@ test('a wall photographed askew is straightened by its courses, a method suggest
   // Mortar is lighter than the bricks; it is recessed all the same.
   await expect(checks).not.toContainText(/the relief raises them/);
   await page.getByRole('button', { name: 'Straighten by the structure' }).click(DRAWN);
-  await expect(page.getByText('does not lie true in the picture')).toBeHidden(DRAWN);
+  await expect(page.getByText('The structure is seen at an angle')).toBeHidden(DRAWN);
   await page.getByRole('button', { name: 'Suggest a method' }).click();
   await expect(page.getByText(/pieces in the repeat; all of them whole/)).toBeVisible({ timeout: 120000 });
   await expect(page.getByRole('list', { name: 'Why this method' })).toContainText(/cut at its edges none of/);

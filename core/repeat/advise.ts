@@ -129,7 +129,7 @@ export function adviseRepeat(
     const reason = why[why.length - 1] ?? null;
     if (detected.straighten && leans(detected.straighten))
       why.push(
-        'The structure does not lie true in this frame, so that it steps at the edges of the repeat: straighten it by the structure under Sample first.',
+        'The structure is seen at an angle in this frame, so that it steps at the edges of the repeat: straighten it by the structure under Sample first.',
       );
     if (uneven > UNEVEN)
       why.push(

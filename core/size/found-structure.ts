@@ -38,7 +38,7 @@ export interface FoundStructure {
   stagger: number | null;
   /** The two shortest vectors by which the picture repeats, in shares of its width and height, y downwards. */
   lattice: readonly [readonly [number, number], readonly [number, number]] | null;
-  /** How the picture would be straightened by the structure; null: it lies true, or nothing repeats. */
+  /** How the picture would be straightened by the structure; null: it is straight already, or nothing repeats. */
   straighten: ProposedFrame | null;
   /** Why the best candidate is not taken; null: one was taken, or nothing repeats. */
   refused: NotAStructure | null;

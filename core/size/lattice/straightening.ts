@@ -1,7 +1,7 @@
 import { invert, project, type Homography, type Point, type Quad } from '../../straighten';
 import type { ProposedFrame } from '../found-structure';
 
-/** A picture lies true where no side of the rectangle leans by more, degrees: with many cells it is known so well, with few by so much less. */
+/** A picture is straight where no side of the rectangle leans by more, degrees: with many cells it is known so well, with few by so much less. */
 const LIES_TRUE_DEG = 0.08;
 const OF_ONE_CELL_DEG = 5;
 const MOST_DEG = 0.6;
@@ -12,7 +12,7 @@ const BY_LINES_DEG = 0.35;
  * The frame by which a picture is straightened: the largest rectangle of the rectified surface that lies within the picture.
  * @param rectifier maps the picture to the rectified one, in its pixels
  * @param cells so many cells of the structure lie in the picture; null: it repeats along one axis
- * @returns null where the picture lies true
+ * @returns null where the picture is straight already
  */
 export function proposedFrame(
   rectifier: Homography,

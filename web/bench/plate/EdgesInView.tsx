@@ -1,8 +1,8 @@
 import styled from 'styled-components';
 import type { RenderReport } from '@jossel/core/finish';
-import { printNumber } from '@jossel/core/units';
 import { OverPlate } from './OverPlate';
 import type { Placed } from './RuledView';
+import { WorstMarks } from './WorstPlaces';
 
 const Over = styled(OverPlate)`
   pointer-events: none;
@@ -14,18 +14,11 @@ const Over = styled(OverPlate)`
   g.edge:focus-visible path.line {
     stroke-width: 2.5;
   }
-  text {
-    font-size: 11px;
-    fill: ${({ theme }) => theme.ink};
-    stroke: ${({ theme }) => theme.sheet};
-    stroke-width: 3px;
-    paint-order: stroke;
-  }
 `;
 
 /** The edges of the repeat, moved into view: each can be dragged anywhere; where each shows most is marked on it. */
 export function EdgesInView({
-  placed: { left, top, pxPerMm },
+  placed,
   fieldMm,
   repeatMm,
   edgesAt,
@@ -40,11 +33,11 @@ export function EdgesInView({
   seam: RenderReport['seam'] | null;
   onMove: (edgesAt: [number, number]) => void;
 }) {
+  const { left, top, pxPerMm } = placed;
   const [w, h] = [repeatMm.width * pxPerMm, repeatMm.height * pxPerMm];
   const x = left + edgesAt[0] * w;
   const y = top + edgesAt[1] * h;
   const within = (v: number) => Math.min(0.98, Math.max(0.02, v));
-  const wrap = (v: number) => v - Math.floor(v);
   const edge = (upright: boolean) => {
     const at = upright ? edgesAt[0] : edgesAt[1];
     const to = (v: number) => onMove(upright ? [within(v), edgesAt[1]] : [edgesAt[0], within(v)]);
@@ -87,26 +80,11 @@ export function EdgesInView({
       </g>
     );
   };
-  const worst = (upright: boolean) => {
-    if (!seam) return null;
-    const { at, figure } = upright ? seam.worst.acrossWidth : seam.worst.acrossHeight;
-    // On the upright edge the place runs down from the top edge, wherever that is shown.
-    const [px, py] = upright ? [x, top + wrap(at + edgesAt[1]) * h] : [left + wrap(at + edgesAt[0]) * w, y];
-    return (
-      <g aria-hidden="true">
-        <path d={upright ? `M${px - 9} ${py}h18` : `M${px} ${py - 9}v18`} stroke="#A6281C" strokeWidth="2" />
-        <text x={px + 12} y={py - 5}>
-          {printNumber(figure, 2)} here
-        </text>
-      </g>
-    );
-  };
   return (
     <Over>
       {edge(true)}
       {edge(false)}
-      {worst(true)}
-      {worst(false)}
+      {seam && <WorstMarks {...{ placed, repeatMm, edgesAt, seam }} />}
     </Over>
   );
 }

@@ -11,6 +11,7 @@ import type { Drawing } from '../use-drawn';
 import type { RepetitionSearch } from '../use-repetition';
 import { withKey } from '../keys/bench-keys';
 import { EdgesInView } from './EdgesInView';
+import { WorstPlaces } from './WorstPlaces';
 import { PlateProbe } from './PlateProbe';
 import { RedoOnPlate } from './RedoOnPlate';
 import { BrokenOnPlate } from './BrokenOnPlate';
@@ -262,6 +263,9 @@ export const Plate = memo(function Plate({
               seam={drawn.report.seam}
               onMove={(at) => set({ edgesAt: at })}
             />
+          )}
+          {section === 'repeat' && typeof field === 'number' && field > 1 && !edgesAt && drawn && (
+            <WorstPlaces placed={placed} repeatMm={repeat} seam={drawn.report.seam} />
           )}
           {showing && repetition.found && (
             <RepetitionOnPlate

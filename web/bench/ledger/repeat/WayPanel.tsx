@@ -65,7 +65,7 @@ function RunnerUp({ method: { name, pieces, broken }, onUse }: { method: TriedMe
   );
 }
 
-/** That the structure does not lie true, and one press that straightens the picture by it. */
+/** That the structure is seen at an angle, and one press that straightens the picture by it. */
 function StraightenRow({
   recipe,
   source,
@@ -80,7 +80,7 @@ function StraightenRow({
   const change = useGeometryChange(recipe, source, sample, 'preparation');
   return (
     <>
-      <p>The structure does not lie true in the picture: {leanWords(frame, 'is')}.</p>
+      <p>The structure is seen at an angle: {leanWords(frame, 'is')}.</p>
       <Row>
         <Button
           onPress={() => change('frame by structure', { frame: frame.corners.map((p) => [...p]) as never })}

@@ -5,7 +5,7 @@ import { notFoundWords } from '../../not-found-words';
 /** What was found out about how a picture leans, and what was done. */
 export function straightenedWords(found: FoundStructure): string {
   if (!found.across && !found.up) return `${notFoundWords(found.refused)} Drag the corners by hand.`;
-  if (!found.straighten) return 'The structure already lies true in this frame.';
+  if (!found.straighten) return 'The structure is already straight in this frame.';
   return `Straightened: ${leanWords(found.straighten, 'was')}. Undo brings the frame back.`;
 }
 
