@@ -46,12 +46,10 @@ test.each([
     const { widthMm, heightMm, frame, rulers } = photographed(seed);
     const settings = sizeKnownBy('follows', 'follows');
     settings.ruling = { across: 'lines', up: count > 1 ? 'lines' : 'follows' };
-    settings.lines = rulers
-      .slice(0, count)
-      .map(({ mm, ...line }) => ({
-        ...line,
-        lengthMm: figure(mm, 'mm', 'measured'),
-      })) as typeof settings.lines;
+    settings.lines = rulers.slice(0, count).map(({ mm, ...line }) => ({
+      ...line,
+      lengthMm: figure(mm, 'mm', 'measured'),
+    })) as typeof settings.lines;
     const size = resolveSize(settings, frame);
     for (const [length, truth] of [
       [size.width, widthMm],
