@@ -232,6 +232,7 @@ test('a wall is closed on whole bonds at one call: no piece is broken then, and 
   }>('POST', `/api/finishes/${id}/repeat-advice`, { apply: true });
   expect(status).toBe(200);
   expect(body.tried[0]!.broken).toBe(0);
+  expect(body.tried[0]).not.toHaveProperty('repeat');
   const { recipe, etag } = await draftOf(id);
   expect([recipe.repeat, etag]).toEqual([body.draft.recipe.repeat, body.draft.etag]);
   expect(etag).not.toBe(put.body.etag);

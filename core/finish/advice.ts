@@ -1,4 +1,5 @@
 import { adviseRepeat, leadOf, structureToKeep, wholeBonds, withCounted, type Advice } from '../repeat';
+import type { ColourPicture } from '../raster';
 import { lookStraight, sampleGeometry, structureOfSample, type SampleToLookAt } from '../sources';
 import type { FoundStructure } from '../size';
 import type { Pictures } from '../surface';
@@ -19,10 +20,18 @@ export interface TriedMethod {
   broken: number;
 }
 
-/** The method suggested, and those that were tried for it, the best first; none where the sample shows no pieces. */
-export interface TriedAdvice extends Advice {
-  tried: readonly TriedMethod[];
+/** A method as it was tried, with the repeat it made, linear light, some hundred pixels. */
+export interface SolvedMethod extends TriedMethod {
+  repeat: ColourPicture;
 }
+
+/** The method suggested, and those that were tried for it, the best first; none where the sample shows no pieces. */
+export interface TriedAdvice<Method extends TriedMethod = SolvedMethod> extends Advice {
+  tried: readonly Method[];
+}
+
+/** So many are tried, so that there is another to compare with; more only while pieces are broken by all. */
+const LEAST_TRIED = 2;
 
 /**
  * Which method of making a repeat suits a finish, and why. Where the sample shows pieces, candidates are solved at small size
@@ -45,18 +54,19 @@ export async function adviceForRepeat(
   const advised = advice.settings;
   const known = await piecesOfSample(recipe, pictures);
   if (!known) return { ...advice, tried: [] };
-  const tried: TriedMethod[] = [];
+  const tried: SolvedMethod[] = [];
   for (const settings of candidates(advised, withCounted(found, counted).structure)) {
     const as = { ...recipe, repeat: { ...recipe.repeat, ...settings } };
-    const judged = await judgedInRepeat(as, pictures, known, options);
+    const { judged, colour } = await judgedInRepeat(as, pictures, known, options);
     if (!judged) continue;
     tried.push({
       name: nameOf(settings),
       settings,
       pieces: judged.pieces,
       broken: judged.broken.length,
+      repeat: colour,
     });
-    if (judged.broken.length === 0) break;
+    if (tried.length >= LEAST_TRIED && tried.some(({ broken }) => broken === 0)) break;
   }
   const share = ({ broken, pieces }: TriedMethod) => broken / Math.max(1, pieces);
   tried.sort((a, b) => share(a) - share(b));

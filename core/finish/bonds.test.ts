@@ -103,6 +103,9 @@ test('of methods that were tried the one that breaks no piece is suggested; what
 
   const { settings, tried } = await adviceForRepeat(PICTURES, recipe, options);
   expect(tried[0]).toMatchObject({ broken: 0 });
+  // There is another one to compare it with, and both are there to be looked at.
+  expect(tried.length).toBeGreaterThan(1);
+  for (const { repeat } of tried) expect(repeat.r.length).toBe(repeat.widthPx * repeat.heightPx);
   expect(settings.why.at(-1)).toMatch(/^Tried at small size, pieces broken: .* none of \d+\.$/);
   recipe.repeat = { ...recipe.repeat, ...settings };
   recipe.relief.contributions = [

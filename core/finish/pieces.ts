@@ -81,7 +81,7 @@ function jointsLighter({ data }: Plane, { label }: Pieces): number {
 
 /**
  * Counts the pieces of a finished repeat and finds those that are cut or fused where copies of the sample meet.
- * @returns null where they are not told apart clearly in the repeat
+ * @returns the repeat as it was drawn for this, and what was found; null: its pieces are not segmented clearly
  * @throws Refusal when something has to be changed first; Stopped when the signal asks
  */
 export async function judgedInRepeat(
@@ -89,7 +89,7 @@ export async function judgedInRepeat(
   pictures: Pictures,
   { pieces, look, pxPerMm }: SamplePieces,
   options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'>,
-): Promise<PiecesJudged | null> {
+): Promise<{ judged: PiecesJudged | null; colour: ColourPicture }> {
   const { repeatMm } = repeatGeometry(recipe, await pictures.info(lead(recipe).sampleId));
   const widthPx = Math.max(8, Math.round(repeatMm.width * pxPerMm));
   const { maps, placed } = await renderMaps(recipe, pictures, { ...options, widthPx, maps: ['colour'] }, [
@@ -97,11 +97,12 @@ export async function judgedInRepeat(
     'colour',
   ]);
   const { colour } = maps;
-  return brokenPieces(
+  const judged = brokenPieces(
     pieces,
     segmented(labPlanes(colour), look, true),
     whereCopiesMeet(placed.map, colour.widthPx, colour.heightPx),
   );
+  return { judged, colour };
 }
 
 /**
@@ -117,7 +118,7 @@ export async function piecesOfFinish(
 ): Promise<FinishPieces | null> {
   const known = await piecesOfSample(recipe, pictures);
   if (!known) return null;
-  const judged = await judgedInRepeat(recipe, pictures, known, options);
+  const { judged } = await judgedInRepeat(recipe, pictures, known, options);
   return judged && { ...judged, jointsLighter: known.jointsLighter, joints: known.joints };
 }
 

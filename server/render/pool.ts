@@ -15,6 +15,7 @@ import type {
   RenderReport,
   Repetition,
   TriedAdvice,
+  TriedMethod,
 } from '@jossel/core/finish';
 import type { GlarePlace, PaletteColour } from '@jossel/core/light';
 import type { Preparation, ReportPicture } from '@jossel/core/sample';
@@ -46,7 +47,7 @@ export interface RenderPool {
     way: string | null;
     spots: Spot[];
   }): Promise<{ repeat: Reading; spots: Pick<Reading, 'lrv' | 'lab'>[] }>;
-  advice(order: { recipe: Recipe; samples: SampleBytes[] }): Promise<TriedAdvice>;
+  advice(order: { recipe: Recipe; samples: SampleBytes[] }): Promise<TriedAdvice<TriedMethod>>;
   pieces(order: {
     recipe: Recipe;
     issued: IssuedAs | null;

@@ -8,6 +8,7 @@ import {
   type RenderReport,
   type Repetition,
   type TriedAdvice,
+  type TriedMethod,
 } from '@jossel/core/finish';
 import { StageCache } from '@jossel/core/surface';
 import { sourcesFrom, type SampleBytes } from './sources';
@@ -27,7 +28,10 @@ interface FinishToLookAt {
 const cache = new StageCache(200 * 1024 * 1024);
 
 export const advice = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
-  told((): Promise<TriedAdvice> => adviceForRepeat(sourcesFrom(samples), recipe, { cache }));
+  told(async (): Promise<TriedAdvice<TriedMethod>> => {
+    const advice = await adviceForRepeat(sourcesFrom(samples), recipe, { cache });
+    return { ...advice, tried: advice.tried.map(({ repeat: _, ...method }) => method) };
+  });
 
 export const pieces = ({ recipe, issued, samples }: FinishToLookAt) =>
   told((): Promise<FinishPieces | null> =>

@@ -16,11 +16,12 @@ import {
   type RenderReport,
   type Repetition,
   type TriedAdvice,
+  type TriedMethod,
 } from '@jossel/core/finish';
 import type { NormalField } from '@jossel/core/relief';
 import { lookCalibrated, type PictureSource } from '@jossel/core/sources';
 import { StageCache, type Check } from '@jossel/core/surface';
-import type { ColourPicture } from '@jossel/core/raster';
+import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
 import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
 
@@ -48,6 +49,13 @@ export interface Drawn {
   /** Counts up with every picture of this worker. */
   serial: number;
 }
+
+/** A method that was tried, with the repeat it makes as RGBA, 8 bit. */
+export interface ShownMethod extends TriedMethod {
+  shown: { widthPx: number; heightPx: number; rgba: Uint8ClampedArray<ArrayBuffer> };
+}
+/** Longest side of that. */
+const SHOWN_PX = 320;
 
 const cache = new StageCache(400 * 1024 * 1024);
 let latest = 0;
@@ -217,8 +225,15 @@ const worker = {
   },
 
   /** Which way of making a repeat suits the sample, and why. */
-  advice(recipe: Recipe, samples: SampleInfo[]): Promise<TriedAdvice> {
-    return adviceForRepeat(sourcesOf(samples, cache), recipe, { cache, pause: breath });
+  async advice(recipe: Recipe, samples: SampleInfo[]): Promise<TriedAdvice<ShownMethod>> {
+    const advice = await adviceForRepeat(sourcesOf(samples, cache), recipe, { cache, pause: breath });
+    const tried = advice.tried.map(({ repeat, ...method }): ShownMethod => {
+      let small = repeat;
+      while (Math.max(small.widthPx, small.heightPx) > SHOWN_PX) small = mapChannels(small, halve);
+      const { widthPx, heightPx } = small;
+      return { ...method, shown: { widthPx, heightPx, rgba: linearToSrgbBytes(small, 4) } };
+    });
+    return { ...advice, tried };
   },
 
   /** @returns null when a newer request came meanwhile */

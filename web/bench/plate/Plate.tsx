@@ -20,7 +20,7 @@ import { RuledView, type Placed } from './RuledView';
 import { MapLegend } from './MapLegend';
 import { SectionView } from './SectionView';
 import { useSectionLine } from './use-section-line';
-import { shrunk, tileOf, tileOfEarly } from './tile';
+import { shrunk, tileOf, tileOfPixels } from './tile';
 
 const Line = styled.div`
   position: absolute;
@@ -115,7 +115,7 @@ export const Plate = memo(function Plate({
   const fieldMm = field === 'wall' ? WALL_MM : { width: repeat.width * field, height: repeat.height * field };
   const metal = recipe.response.base.kind === 'metal';
   const tile = useMemo(
-    () => (early ? tileOfEarly(early) : drawn ? tileOf(drawn, map, metal) : null),
+    () => (early ? tileOfPixels(early) : drawn ? tileOf(drawn, map, metal) : null),
     [early, drawn, map, metal],
   );
   const maps = useMemo(() => mapsOf(recipe), [recipe]);

@@ -1,5 +1,5 @@
 import type { MapName } from '@jossel/core/finish';
-import type { Drawn, EarlyPicture } from '../../workers/render.worker';
+import type { Drawn } from '../../workers/render.worker';
 
 /** A canvas of a given size. */
 function canvasOf(width: number, height: number): HTMLCanvasElement {
@@ -45,8 +45,15 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
   return canvas;
 }
 
-/** The colour of a repeat that is still being composed. */
-export function tileOfEarly({ widthPx, heightPx, rgba }: EarlyPicture): HTMLCanvasElement {
+/** RGBA, 8 bit. */
+export interface Pixels {
+  widthPx: number;
+  heightPx: number;
+  rgba: Uint8ClampedArray<ArrayBuffer>;
+}
+
+/** Pixels of a repeat as they are, for instance of one that is still being composed. */
+export function tileOfPixels({ widthPx, heightPx, rgba }: Pixels): HTMLCanvasElement {
   const canvas = canvasOf(widthPx, heightPx);
   canvas.getContext('2d')!.putImageData(new ImageData(rgba, widthPx, heightPx), 0, 0);
   return canvas;

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import styled from 'styled-components';
-import { leadingPicture, type Recipe, type TriedMethod } from '@jossel/core/finish';
+import { leadingPicture, type Recipe } from '@jossel/core/finish';
 import type {
   ClosedAxis,
   Closing,
@@ -23,6 +23,8 @@ import { useChange, useGeometryChange } from '../use-change';
 import { Arrangements } from './Arrangements';
 import { ComposeBlock } from './ComposeBlock';
 import { StructureBlock } from './StructureBlock';
+import { TriedMethods } from './TriedMethods';
+import type { ShownMethod } from '../../../workers/render.worker';
 
 const Axis = styled.section`
   display: grid;
@@ -51,20 +53,6 @@ const CLOSING_NAMES: readonly { value: Closing; name: string }[] = [
   { value: 'abut', name: 'edge to edge' },
 ];
 
-/** The method that breaks the next fewest pieces, to be taken instead. */
-function RunnerUp({ method: { name, pieces, broken }, onUse }: { method: TriedMethod; onUse: () => void }) {
-  return (
-    <Row>
-      <Quiet style={{ flex: 1 }}>
-        Next best: {name}, {broken} of {pieces} pieces broken
-      </Quiet>
-      <Button weight="quiet" onPress={onUse}>
-        Use it
-      </Button>
-    </Row>
-  );
-}
-
 /** That the structure is seen at an angle, and one press that straightens the picture by it. */
 function StraightenRow({
   recipe,
@@ -91,6 +79,12 @@ function StraightenRow({
     </>
   );
 }
+
+/** Whether a repeat is made by a method that was tried. */
+const isUsed = ({ settings: tried }: ShownMethod, now: RepeatSettings): boolean =>
+  (['method', 'across', 'up', 'structure'] as const).every(
+    (key) => JSON.stringify(tried[key]) === JSON.stringify(now[key]),
+  );
 
 /** How many pieces the repeat has, and how many are broken. */
 function PiecesLine({ pieces, broken }: PiecesJudged) {
@@ -128,7 +122,7 @@ export function WayPanel({
     put(what, 'arrangement' in part || 'arrangements' in part ? part : { why: [], ...part });
   const [choosing, setChoosing] = useState(false);
   const [fault, setFault] = useState('');
-  const [tried, setTried] = useState<readonly TriedMethod[]>([]);
+  const [tried, setTried] = useState<readonly ShownMethod[]>([]);
   const units = useAppSelector((s) => s.settings.units);
   const mm = (v: number) => printLength(v, units, v < 100 ? 1 : 0);
   const settings = recipe.repeat;
@@ -234,7 +228,11 @@ export function WayPanel({
         </Why>
       )}
       {settings.why.length > 0 && tried.length > 1 && (
-        <RunnerUp method={tried[1]!} onUse={() => change('runner-up', tried[1]!.settings)} />
+        <TriedMethods
+          tried={tried}
+          using={tried.find((method) => isUsed(method, settings)) ?? null}
+          onUse={(method) => change('method tried', { ...method.settings, why: settings.why })}
+        />
       )}
       {fault && <Sentence>{fault}</Sentence>}
       {pieces && <PiecesLine {...pieces} />}
