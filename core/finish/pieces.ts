@@ -10,10 +10,10 @@ import { repeatGeometry } from './geometry';
 import { lead, type Recipe } from './recipe';
 import { renderMaps, type RenderOptions } from './render';
 
-/** The larger of sample and repeat is so many pixels long when their pieces are told apart. */
+/** The larger of sample and repeat is so many pixels long when their pieces are segmented. */
 const JUDGED_PX = 512;
 
-/** Pieces of the sample a repeat is made from, and by what they are told apart. */
+/** Pieces of the sample a repeat is made from, and what its joints look like. */
 export interface SamplePieces {
   /** Mean L* of the joints less that of the pieces. */
   jointsLighter: number;
@@ -42,7 +42,7 @@ export function findJoints(picture: ColourPicture): FoundJoints | null {
 }
 
 /**
- * Tells the pieces of a finish's leading sample apart, at a scale at which its repeat can be judged by them.
+ * Segments the pieces of a finish's leading sample, at a scale at which its repeat can be judged by them.
  * @returns null where it has none that joints part
  * @throws Refusal when its frame cannot be
  */
@@ -108,7 +108,7 @@ export async function judgedInRepeat(
 /**
  * Counts the pieces of a finished repeat, bricks, tiles, stones, and finds those that are broken: for a surface laid of pieces,
  * that is what closing means.
- * @returns null where the sample has no pieces that can be told apart by joints
+ * @returns null where the sample has no pieces between joints
  * @throws Refusal when something has to be changed first; Stopped when the signal asks
  */
 export async function piecesOfFinish(

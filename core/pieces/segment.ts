@@ -10,7 +10,7 @@ import {
 } from '../raster';
 
 /**
- * Pieces of a laid or woven surface, told apart by their joints: bricks, tiles, stones, setts.
+ * Pieces of a laid or woven surface, segmented by their joints: bricks, tiles, stones, setts.
  *
  * Joints are what is thinner than a piece and lighter, darker or of another colour than what lies on both sides of it (the
  * top-hat of mathematical morphology). Several widths and all three axes of CIELAB are tried both ways, and the one that parts
@@ -111,14 +111,14 @@ function threshold(data: Float32Array): { at: number; parted: number; above: num
   return best;
 }
 
-/** Looks that part joint from face so clearly are tried, the clearest first. */
+/** So many looks are tried, those first that separate joint and face most clearly. */
 const TRIED = 5;
 /** Pieces of a surface are alike in area within this, as the logarithm of the upper over the lower quartile. */
 const MOST_SPREAD = 1.3;
 const LEAST_PIECES = 6;
 
 /**
- * Tells the pieces of a picture apart, by the look of its joints by which they come out most alike: of looks that part joint
+ * Segments a picture into pieces by the look of its joints by which they come out most alike: of looks that separate joint
  * from face clearly the grain of the faces may be one, but its pieces are of all sizes.
  * @param widthsPx widths that joints may have at most; all are tried
  * @returns null where there are no joints, or what they part is no pieces
@@ -292,7 +292,7 @@ function stretchOf(places: Uint8Array): { from: number; to: number } {
 }
 
 /**
- * Tells the pieces of a picture apart.
+ * Segments a picture into pieces.
  * @param look what its joints look like
  * @param wraps its edges meet
  */
@@ -306,7 +306,7 @@ export interface TracedPieces {
 }
 
 /**
- * Tells the pieces of a picture apart and traces their outlines to parts of a pixel: where the joint's standing out crosses
+ * Segments a picture into pieces and traces their outlines to parts of a pixel: where the joint's standing out crosses
  * the threshold, along its gradient.
  */
 export function segmentedAndTraced(lab: readonly Plane[], look: JointLook, wraps: boolean): TracedPieces {

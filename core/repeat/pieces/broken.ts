@@ -30,7 +30,7 @@ const OWN_SPREAD = 1.3;
 const OUTLINE_PX = 1.2;
 /** Area differs by both sides; it counts by this share. */
 const AREA = 0.6;
-/** Where more of the pieces that cannot be broken look it, pieces are not told apart well enough to judge. */
+/** Where more of the pieces that cannot be broken look it, the segmentation is not good enough to judge. */
 const MOST_MISTAKEN = 0.08;
 /** No method breaks a larger share of pieces of all sizes. */
 const MOST_BROKEN = 0.5;
@@ -75,7 +75,7 @@ const nearest = (piece: Piece, among: readonly Piece[]) => {
  * @param sample pieces of the sample, at the scale of the repeat
  * @param repeat pieces of the repeat
  * @param meet 1 where copies of the sample meet or are mixed, one for each pixel of the repeat
- * @returns null where pieces cannot be judged: too few are whole in the sample, they are boards, or not told apart clearly
+ * @returns null where pieces cannot be judged: too few are whole in the sample, they are boards, or not segmented clearly
  */
 export function brokenPieces(sample: Pieces, repeat: Pieces, meet: Uint8Array): PiecesJudged | null {
   const whole = sample.pieces.filter((p) => !p.cutOff);

@@ -28,7 +28,7 @@ function wall(
 const WIDTHS = [3, 6, 12];
 const told = (picture: ColourPicture) => segmentedByJoints(labPlanes(picture), WIDTHS)!;
 
-describe('pieces are told apart by their joints', () => {
+describe('pieces are segmented by their joints', () => {
   test.each([
     ['light and thin', { jointPx: 2, joint: 0.5, face: 0.14 }],
     ['light and wide', { jointPx: 6, joint: 0.5, face: 0.14 }],

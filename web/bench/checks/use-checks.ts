@@ -48,7 +48,7 @@ export function useChecks(
   const around = useMemo(() => {
     if (!recipe) return [];
     const rights = samples.map((s) => ({ id: s.id, fileName: s.fileName, permission: s.origin.permission }));
-    // What is broken is said once: by the pieces themselves where they are told apart.
+    // What is broken is said once: by the pieces themselves where they are known.
     const broken = pieces ? checkPieces(pieces, recipe) : structureCut(recipe, samples, found);
     return [...checkPermission(recipe, rights), ...broken];
   }, [recipe, samples, found, pieces]);
