@@ -12,14 +12,14 @@ import { track, type Tracked } from './track';
 import { comparison, type Pair } from './fold';
 import { atHalfScale, lineDirection, rectifierOf, warped, type Lean } from './rectify';
 
-/** A structure as it lies in a picture. */
+/** A structure as it was followed over a picture. */
 interface Followed extends Tracked {
   /** Maps the picture to the rectified one, in its pixels. */
   rectifier: Homography;
 }
 
+/** The same with the picture rectified by it. */
 interface FoundLattice extends Followed {
-  /** The picture so taken. */
   rectified: Features;
 }
 
