@@ -462,6 +462,8 @@ describe('handovers', () => {
       basis: 'published',
       note: 'sheet 4',
     });
+    // The whole contrast of the picture, as steep as it is: so the depth is the one that was typed.
+    Object.assign(recipe.relief.contributions[0]!, { colourOut: false, steepestDeg: 90 });
     await jossel.call(
       'PUT',
       `/api/finishes/${finish.id}/draft`,

@@ -1,5 +1,5 @@
 import { blurWrapped, makeColourPicture, mapChannels, seededRandom, type ColourPicture } from '../raster';
-import { reportOnSample } from './index';
+import { drawReport, reportOnSample } from './index';
 
 function grain(change: (v: number, x: number, y: number) => number = (v) => v): ColourPicture {
   const random = seededRandom(5);
@@ -30,6 +30,10 @@ test('light that falls off is told as a share, pale and dark pieces are not', ()
   const tones = Array.from({ length: 48 }, () => random.between(0.5, 1.5));
   const pieces = reportOnSample(grain((v, x, y) => v * tones[Math.floor(x / 32) + 8 * Math.floor(y / 32)]!));
   expect(pieces.lightFall).toBe(0);
+  // The picture of the report shows the same: contours of the light, and one tone where it is even.
+  const tonesOf = (picture: ColourPicture) => new Set(drawReport(picture, 'evenness').r).size;
+  expect(tonesOf(grain((v, x) => v * (1 - (0.35 * x) / 256)))).toBeGreaterThan(5);
+  expect(tonesOf(grain())).toBe(1);
 });
 
 test('blur lowers sharpness, noise in flat areas is measured', () => {
