@@ -42,11 +42,12 @@ export const test = base.extend<
 export { expect } from '@playwright/test';
 
 export async function finishNamed(server: TestServer, words: string): Promise<string> {
-  const { body } = await server.call<{ items: { id: string }[] }>(
+  const { body } = await server.call<{ items: { id: string; name: string }[] }>(
     'GET',
     `/api/finishes?search=${encodeURIComponent(words)}`,
   );
-  return body.items[0]!.id;
+  // The search finds the words in any order, also in finishes that other walks have made.
+  return (body.items.find(({ name }) => name.includes(words)) ?? body.items[0]!).id;
 }
 
 /** Opens a finish on the Bench and waits until it is drawn. */
