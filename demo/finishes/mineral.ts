@@ -17,15 +17,20 @@ export const MINERAL: readonly DemoFinish[] = [
       lead(r).size = sizeKnownBy(count(3, 205, 3), count(4, 101, 3));
       r.colour = ruledByLrv(r.colour, figure(13, 'LRV', 'published', 1.5));
       r.repeat = { ...r.repeat, ...closing(['abut', 0], ['abut', 0]) };
-      // Here the joint is light and yet lies deep.
       Object.assign(r.relief.contributions[0]!, {
-        depthMm: figure(1.4, 'mm', 'measured', 0.2),
+        name: 'Glaze',
+        depthMm: figure(0.1, 'mm', 'assumed'),
         broad: 0,
-        middle: 1,
-        fine: 0.2,
-        invert: true,
-        broadFromMm: 120,
-        fineBelowMm: 4,
+      });
+      // Here the joint is light and yet lies deep.
+      r.relief.contributions.push({
+        kind: 'joints',
+        id: 'joints',
+        name: 'Joints',
+        depthMm: figure(1.4, 'mm', 'measured', 0.2),
+        look: 'lighter',
+        widestMm: 8,
+        edgeMm: 1.5,
       });
       r.relief.zero = 'top';
       r.response = {

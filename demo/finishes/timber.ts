@@ -22,6 +22,9 @@ export const TIMBER: readonly DemoFinish[] = [
         broad: 0.05,
         middle: 0.6,
         fine: 1,
+        // Joints are dark because they are deep.
+        colourOut: false,
+        steepestDeg: 20,
       });
       r.relief.zero = 'top';
       r.response.glossGu = figure(14, 'GU', 'measured', 1, 'Mean of three readings');
