@@ -166,7 +166,7 @@ function Joints({
         onChange={(next) => onChange('look', { look: next })}
       />
       <NumberField
-        label="At most wide"
+        label="Widest joint"
         unit="mm"
         value={widestMm}
         min={0.05}
@@ -174,7 +174,7 @@ function Joints({
         onChange={(next) => onChange('widest', { widestMm: next })}
       />
       <NumberField
-        label="Edge of the face"
+        label="Edge width"
         unit="mm"
         value={edgeMm}
         min={0}
