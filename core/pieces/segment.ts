@@ -314,7 +314,9 @@ export function segmentedAndTraced(lab: readonly Plane[], look: JointLook, wraps
   const out = standingOut(lab, look, wraps);
   const { at } = threshold(out.data);
   const joints = jointsOf(out.data, at, w, h, wraps);
-  const pieces = measured(basins(distanceTo(joints, w, h, SQUARE, wraps).data, w, h, wraps), w, h, wraps);
+  // Where there are no joints at all, everything is one piece.
+  const far = distanceTo(joints, w, h, SQUARE, wraps).data.map((d) => Math.min(d, w + h));
+  const pieces = measured(basins(far, w, h, wraps), w, h, wraps);
   return { pieces, within: tracedWithin(pieces, out.data, at, wraps) };
 }
 

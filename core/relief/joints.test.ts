@@ -50,6 +50,20 @@ test.each([
   },
 );
 
+test.each([[0], [0.03]])('a picture without joints (noise %s) is one level face, not a fault', (noise) => {
+  const plain = makeColourPicture(90, 60);
+  const random = seededRandom(5);
+  for (const c of ['r', 'g', 'b'] as const)
+    plain[c].forEach((_, i) => (plain[c][i] = 0.3 + noise * random.between(0, 1)));
+  const pieces = piecesOfRepeat(plain, MM, { look: 'lighter', widestMm: 6 });
+  const { data } = reliefOfJoints(pieces, plain, { edgeMm: 1, depthMm: 3 });
+  expect(data.every(Number.isFinite)).toBe(true);
+  if (noise === 0) {
+    expect(pieces.pieces.pieces).toHaveLength(1);
+    expect(new Set(data)).toEqual(new Set([1.5]));
+  }
+});
+
 test('outlines of pieces go over the edges of the repeat', () => {
   const moved = wall([0.6, 0.58, 0.55]);
   const { widthPx: w, heightPx: h } = moved;

@@ -73,7 +73,12 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     };
     const picture = settings.contributions.find((c) => c.kind === 'picture' && c.colourOut);
     const left = picture ? (await lightnessAlone(ctx, settings, surface).get()).leftWithin : 1;
-    return { report, checks: [...checkRelief(settings, report), ...lookPrinted(left)] };
+    const joints = settings.contributions.find((c) => c.kind === 'joints');
+    const seen = joints ? (await piecesBy(ctx, joints, surface).get()).pieces.pieces.length : null;
+    return {
+      report,
+      checks: [...checkRelief(settings, report), ...lookPrinted(left), ...unseenJoints(joints, seen)],
+    };
   },
 };
 
@@ -181,6 +186,17 @@ function heightMapOf({ maps }: Surface) {
 
 /** A map as one plane: its green channel. */
 const planeOf = ({ widthPx, heightPx, g }: ColourPicture): Plane => ({ widthPx, heightPx, data: g });
+
+const unseenJoints = (joints: JointsContribution | undefined, pieces: number | null): Check[] =>
+  joints && pieces !== null && pieces < 2
+    ? [
+        open(
+          'relief',
+          'joints-unseen',
+          `No joints are seen that are ${joints.look} than the faces and at most ${printNumber(joints.widestMm, 1)}\u2009mm wide, so none are recessed. Choose another look or a wider joint.`,
+        ),
+      ]
+    : [];
 
 /** A picture of whose contrast less is left without its colours shows a print, or a surface without relief. */
 const PRINTED = 0.35;

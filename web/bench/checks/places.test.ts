@@ -13,6 +13,7 @@ test.each([
   ['stretched-up', 'repeat', 'Closing, vertical'],
   ['depth-assumed', 'relief', 'Depth'],
   ['joints-proud', 'relief', 'Add joints'],
+  ['joints-unseen', 'relief', 'Depth of joints'],
   ['looks-printed', 'relief', 'Depth'],
   ['gloss-out-of-reach', 'response', 'Gloss at 60°'],
 ])('%s leads to the section %s and its field', (code, section, field) => {

@@ -46,6 +46,7 @@ const PLACES: readonly (readonly [RegExp, Place])[] = [
   [/^hold-broken/, { state: { section: 'sample', tool: 'continuity-lines' } }],
   [/^pieces-broken/, { state: { section: 'repeat', repeatTool: 'way' } }],
   [/^joints-proud/, { state: { section: 'relief' }, field: 'Add joints' }],
+  [/^joints-unseen/, { state: { section: 'relief' }, field: 'Depth of joints' }],
   [/^looks-printed/, { state: { section: 'relief' }, field: 'Depth' }],
   [/^(depth-assumed|too-steep)/, { state: { section: 'relief' }, field: 'Depth' }],
   [/^gloss-/, { state: { section: 'response' }, field: 'Gloss at 60°' }],
