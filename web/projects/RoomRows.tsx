@@ -21,7 +21,7 @@ export function RoomRows({
   elevationPx,
 }: {
   room: Room;
-  issued: readonly Pick<FinishItem, 'id' | 'name' | 'revisions'>[];
+  issued: readonly Pick<FinishItem, 'id' | 'name' | 'revisions' | 'headline'>[];
   edits: ProjectEdits;
   columns: number;
   elevationPx: { w: number; h: number };

@@ -6,6 +6,7 @@ import { Button, Quiet } from '../controls/basics';
 import { Choice } from '../controls/choice';
 import { NumberField, TextLine } from '../controls/fields';
 import { Actions } from '../controls/menu';
+import { distinctNames } from './distinct-names';
 import { Elevation } from './Elevation';
 import type { ProjectEdits } from './use-project-history';
 
@@ -28,7 +29,7 @@ export function SurfaceRow({
   elevationPx,
 }: {
   surface: Surface;
-  issued: readonly Pick<FinishItem, 'id' | 'name' | 'revisions'>[];
+  issued: readonly Pick<FinishItem, 'id' | 'name' | 'revisions' | 'headline'>[];
   edits: ProjectEdits;
   elevationPx: { w: number; h: number };
 }) {
@@ -45,7 +46,10 @@ export function SurfaceRow({
   const lay = (next: Change['finish']) => change('finish', { finish: next }, { finish: laid(surface) });
   const revisions = issued.find((f) => f.id === finish?.id)?.revisions ?? (finish ? [finish.revision] : []);
   const stale = finish && finish.latest !== finish.revision ? finish.latest : null;
-  const options = [{ value: NONE, name: 'none yet' }, ...issued.map((f) => ({ value: f.id, name: f.name }))];
+  const options = [
+    { value: NONE, name: 'none yet' },
+    ...[...distinctNames(issued)].map(([value, name]) => ({ value, name })),
+  ];
   if (finish && !options.some((o) => o.value === finish.id))
     options.push({ value: finish.id, name: `${finish.name} (${finish.state})` });
   const side = (key: 'widthMm' | 'heightMm', name: string) => (
