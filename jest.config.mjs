@@ -3,7 +3,7 @@ export default {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/{core,server,web,demo,standins}/**/*.test.ts'],
   transform: { '^.+\\.(t|j|mj)sx?$': '<rootDir>/script/jest-transform.cjs' },
-  transformIgnorePatterns: ['/node_modules/(?!(@noble|@gltf-transform|property-graph)/)'],
+  transformIgnorePatterns: ['/node_modules/(?!(@noble|@gltf-transform|property-graph|clipper2-ts)/)'],
   moduleNameMapper: { '^@jossel/core/(.*)$': '<rootDir>/core/$1/index.ts' },
   modulePathIgnorePatterns: ['/dist/', '/.data/'],
   setupFiles: ['<rootDir>/script/jest-properties.cjs'],

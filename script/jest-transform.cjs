@@ -31,6 +31,10 @@ const LOCAL = [
   'Map',
   'Set',
 ];
+/** ES modules with a default export, which is lost where they are required: they are built in. */
+const WITH_DEFAULT = Object.fromEntries(
+  ['flatbush', 'flatqueue'].map((name) => [name, path.join(root, 'node_modules', name, 'index.js')]),
+);
 const banner = LOCAL.map((name) => `const ${name} = globalThis.${name};`).join('');
 
 /** One hash over all of our sources: a test file is built anew when any of them changes. */
@@ -73,7 +77,7 @@ module.exports = {
       banner: { js: banner },
       // Modules that look for their own folder lie in the folder of the test.
       define: { 'import.meta.url': JSON.stringify(pathToFileURL(file).href) },
-      alias: { '@jossel/core': path.join(root, 'core') },
+      alias: { '@jossel/core': path.join(root, 'core'), ...WITH_DEFAULT },
       packages: 'external',
       absWorkingDir: root,
     });

@@ -122,6 +122,7 @@ export function defaultRecipe(
       across: { closing: 'blend', overlapMm: lengths.overlapAcrossMm },
       up: { closing: 'blend', overlapMm: lengths.overlapUpMm },
     },
+    layout: null,
     colour: {
       ...plainColour(),
       ruling: lrv === undefined ? 'picture' : 'lrv',

@@ -22,7 +22,8 @@ type Loose = Record<string, Record<string, unknown>> & { schema: string };
 /** A recipe as it was stored by a former version. These files never change. */
 const stored = (version: number) =>
   JSON.parse(readFileSync(join(__dirname, 'versions/stored', `${version}.json`), 'utf8')) as Loose;
-const NEWEST = stored(6) as unknown as Recipe;
+/** Layouts came later than version 6: a recipe without one says that there is none. */
+const NEWEST = { ...(stored(6) as unknown as Recipe), layout: null };
 
 test.each([1, 2, 3, 4, 5])(
   'a recipe that was stored as version %d says today what it said then',

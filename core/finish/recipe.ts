@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { colourSchema } from '../light/settings';
+import { layoutSchema, type LayoutSettings } from '../layout/settings';
 import { reliefSchema } from '../relief/settings';
 import { repeatSchema } from '../repeat/settings';
 import { responseSchema } from '../response/settings';
@@ -23,6 +24,10 @@ export const recipeSchema = z
     schema: z.literal(SCHEMA_ID).describe('Version of this recipe'),
     sources: sourcesSchema,
     repeat: repeatSchema,
+    layout: layoutSchema
+      .nullable()
+      .default(null)
+      .describe('Pieces that the finish is laid of; null: it is not'),
     colour: colourSchema,
     relief: reliefSchema,
     response: responseSchema,
@@ -45,7 +50,7 @@ export const recipeSchema = z
   })
   .describe('Recipe of a finish');
 
-export type Recipe = z.infer<typeof recipeSchema>;
+export type Recipe = Omit<z.infer<typeof recipeSchema>, 'layout'> & { layout: LayoutSettings | null };
 
 /** The picture that leads the repeat: its size is the finish's. Undefined: the finish has no picture yet. */
 export const leadingPicture = ({

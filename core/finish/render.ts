@@ -1,15 +1,23 @@
 import { matchedAlone, type ColourReport } from '../light';
 import type { ColourPicture } from '../raster';
+import { layPieces, type LayoutReport } from '../layout';
 import type { ReliefReport } from '../relief';
 import type { PlacedRepeat, RepeatReport } from '../repeat';
 import type { ResponseReport } from '../response';
-import { byWeight, RenderContext, type Check, type ContextOptions, type Pictures } from '../surface';
+import {
+  byWeight,
+  refusing,
+  RenderContext,
+  type Check,
+  type ContextOptions,
+  type Pictures,
+} from '../surface';
 import { MAPS, mapsOf, type MapName, type RenderedMaps } from './maps';
 import type { Recipe } from './recipe';
 import { FINISH } from './stages';
 
 /** What a rendered finish measures, and what of it does not hold, the weightiest first. */
-export interface RenderReport extends RepeatReport, ColourReport, ReliefReport, ResponseReport {
+export interface RenderReport extends RepeatReport, ColourReport, LayoutReport, ReliefReport, ResponseReport {
   checks: Check[];
 }
 
@@ -65,6 +73,10 @@ export async function renderMaps<M extends MapName>(
   return { ...finish, report: { ...report, checks: byWeight(checks) } };
 }
 
+/** Density at which the faces of pieces are made: that of the layout; null: the finish is not laid of pieces. */
+const facesDensity = ({ layout }: Recipe, widthPx: number): number | null =>
+  layout && widthPx / refusing('layout', 'layout', () => layPieces(layout)).repeatMm.width;
+
 async function rendered<M extends MapName>(
   recipe: Recipe,
   pictures: Pictures,
@@ -74,7 +86,7 @@ async function rendered<M extends MapName>(
   const names = maps ?? (mapsOf(recipe) as M[]);
   const ctx = new RenderContext(
     pictures,
-    { widthPx, way, category: category ?? null },
+    { widthPx, way, category: category ?? null, facesPxPerMm: facesDensity(recipe, widthPx) },
     {
       ...options,
       ...(onEarly

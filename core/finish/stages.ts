@@ -1,18 +1,35 @@
 import { colourStage, type ColourStageSettings } from '../light';
 import { reliefStage } from '../relief';
-import { repeatStage } from '../repeat';
+import { layoutStage } from '../layout';
+import { repeatStage, type AsFaces, type RepeatSettings } from '../repeat';
 import { responseStage } from '../response';
 import { sourcesStage } from '../sources';
-import { Pipeline } from '../surface';
+import { Pipeline, Refusal } from '../surface';
 import { leadingPicture, type Recipe } from './recipe';
 
 /** The stages of a finish in working order, each with its part of the recipe. A new stage is one line here. */
 export const FINISH = Pipeline.of<Recipe>()
   .then(sourcesStage, ({ sources, repeat }) => ({ sources, lead: repeat.from[0]?.source ?? null }))
-  .then(repeatStage, ({ repeat }) => repeat)
+  .then(repeatStage, repeatSettings)
   .on(colourStage, colourSettings)
+  .on(layoutStage, ({ layout }) => layout)
   .on(reliefStage, ({ relief }) => relief)
   .on(responseStage, ({ response }) => response);
+
+/** Where pieces are cut from picked areas, all areas of the pictures lie side by side, and nothing has to close. */
+function repeatSettings({ repeat, layout, sources }: Recipe): RepeatSettings & AsFaces {
+  if (layout?.faces.from !== 'areas') return repeat;
+  const lead = repeat.from[0]?.source;
+  const inOrder = [...sources.filter((s) => s.id === lead), ...sources.filter((s) => s.id !== lead)];
+  const from = inOrder.flatMap((s) => s.preparation.areas.map((a) => ({ source: s.id, area: a.id })));
+  if (from.length === 0)
+    throw new Refusal(
+      'no-areas',
+      'Pieces are to be cut from picked areas, but none is picked yet. Pick areas in Sample, or cut the pieces from the repeat.',
+      'layout.faces',
+    );
+  return { ...repeat, from, asFaces: true };
+}
 
 function colourSettings(recipe: Recipe): ColourStageSettings {
   const { light } = leadingPicture(recipe) ?? {};

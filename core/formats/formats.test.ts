@@ -77,6 +77,7 @@ test('what is said of a finish fits the manifest schema', () => {
     repeatMm: { width: 1599, height: 2368 },
     copies: null,
     boards: null,
+    layout: null,
     arrangement: null,
     joined: [{ gain: [1, 1, 1] }],
     brokenHoldMm: 0,

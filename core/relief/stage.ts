@@ -6,6 +6,7 @@ import {
   withFields,
   wrong,
   type Check,
+  type LaidSurface,
   type Pending,
   type RenderContext,
   type Surface,
@@ -56,7 +57,9 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     const occlusion = ctx.later(['occlusion', height.key], async () => {
       const [h, n] = [await height.get(), await normal.get()];
       await ctx.step(0.5, 'Deriving occlusion');
-      return occlusionOfHeight(h, n, mm, occlusionRadiusMm(settings, mm));
+      // What is laid stands out by its joints and laps too.
+      const depthMm = surface.laid ? h.maxMm - h.minMm : depthOf(settings);
+      return occlusionOfHeight(h, n, mm, occlusionRadiusMm(depthMm, mm));
     });
     return withFields(surface, { height, normal, occlusion });
   },
@@ -71,10 +74,11 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
       heightMm: { min: minMm, max: maxMm, zero: 0 },
       slopeDeg: { mean: slope.meanDeg, p99: slope.p99Deg },
     };
+    const from = surface.laid?.faces ?? surface;
     const picture = settings.contributions.find((c) => c.kind === 'picture' && c.colourOut);
-    const left = picture ? (await lightnessAlone(ctx, settings, surface).get()).leftWithin : 1;
+    const left = picture ? (await lightnessAlone(ctx, settings, from).get()).leftWithin : 1;
     const joints = settings.contributions.find((c) => c.kind === 'joints');
-    const seen = joints ? (await piecesBy(ctx, joints, surface).get()).pieces.pieces.length : null;
+    const seen = joints ? (await piecesBy(ctx, joints, from).get()).pieces.pieces.length : null;
     return {
       report,
       checks: [...checkRelief(settings, report), ...lookPrinted(left), ...unseenJoints(joints, seen)],
@@ -83,25 +87,37 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
 };
 
 /** Beyond six times the depth a rise stands below 10° and takes next to no light. */
-function occlusionRadiusMm(settings: ReliefSettings, mm: { x: number; y: number }): number {
-  return Math.max(6 * depthOf(settings), 2 * Math.max(mm.x, mm.y));
+function occlusionRadiusMm(depthMm: number, mm: { x: number; y: number }): number {
+  return Math.max(6 * depthMm, 2 * Math.max(mm.x, mm.y));
 }
 
 function heightOf(ctx: RenderContext, settings: ReliefSettings, surface: Surface): Pending<HeightField> {
   const { contributions, zero } = settings;
+  const { laid } = surface;
+  // What comes of the pictures is read from the faces before they are laid.
+  const from = laid?.faces ?? surface;
   const parts = contributions.map((c) =>
-    c.kind === 'joints' ? heightOfJoints(ctx, c, surface) : heightFrom(ctx, settings, c, surface),
+    c.kind === 'joints' ? heightOfJoints(ctx, c, from) : heightFrom(ctx, settings, c, from),
   );
   const keys = parts.map((part) => part.key);
-  return ctx.later(['height', keys, zero, surface.px], async () => {
+  return ctx.later(['height', keys, zero, surface.px, laid?.relief.key ?? null], async () => {
     await ctx.step(0, 'Reading the relief');
-    const sum = makePlane(surface.px.width, surface.px.height);
-    for (const part of parts) {
-      const { data } = await part.get();
-      for (let i = 0; i < data.length; i++) sum.data[i]! += data[i]!;
-    }
-    return withZero(sum, zero);
+    const sum = makePlane(from.px.width, from.px.height);
+    for (const part of parts) add(sum, await part.get());
+    return withZero(laid ? await laidRelief(laid, sum) : sum, zero);
   });
+}
+
+function add({ data }: Plane, { data: more }: Plane): void {
+  for (let i = 0; i < data.length; i++) data[i]! += more[i]!;
+}
+
+/** The relief of the faces as they are laid, without it in the joints, and what laying makes. */
+async function laidRelief(laid: LaidSurface, ofFaces: Plane): Promise<Plane> {
+  const [height, made, joint] = [await laid.lay(ofFaces), await laid.relief.get(), await laid.joint.get()];
+  for (let i = 0; i < height.data.length; i++)
+    height.data[i] = (1 - joint.data[i]!) * height.data[i]! + made.data[i]!;
+  return height;
 }
 
 /** Pieces of the picture by the joints of a contribution. */

@@ -32,6 +32,8 @@ interface AnyPlan extends PerAxis<ClosedAxis> {
 export interface LayeredPlan extends AnyPlan {
   kind: 'layered';
   map: PlacementMap;
+  /** Where each picture lies, y up; undefined: there is one, and it closes. */
+  areas?: readonly FacePlace[];
   /** The axis that is closed by a cut before the other one is blended or mirrored. */
   cutFirst: PerAxis<boolean>;
 }
@@ -41,6 +43,14 @@ export interface CutPlan extends AnyPlan {
   kind: 'cut';
   /** Which edges are to meet. */
   closed: PerAxis<boolean>;
+}
+
+/** Place of a picture that pieces are cut from, mm, y up. */
+export interface FacePlace {
+  left: number;
+  bottom: number;
+  width: number;
+  height: number;
 }
 
 /** Composed anew of copies. */
@@ -65,6 +75,62 @@ export function planRepeat(repeat: RepeatSettings, lead: SampleGeometry): Repeat
   return refusing('repeat', 'repeat', () =>
     repeat.method === 'composed' ? planComposed(repeat, lead) : planAtEdges(repeat, lead),
   );
+}
+
+/**
+ * Pictures one above another, for pieces to be cut from.
+ * @param parts the areas, the leading one first
+ */
+export function planFaces(repeat: RepeatSettings, parts: readonly SampleGeometry[]): LayeredPlan {
+  const [lead] = parts as [SampleGeometry];
+  const abut = { closing: 'abut', overlapMm: 0 } as const;
+  const plan = refusing('repeat', 'repeat', () =>
+    planAtEdges({ ...repeat, across: abut, up: abut, structure: NO_PERIODS }, lead),
+  ) as LayeredPlan;
+  const scale = plan.laidMm.width / lead.usedMm.width;
+  const sizes = parts.map(({ usedMm }) => ({ width: scale * usedMm.width, height: scale * usedMm.height }));
+  const repeatMm = {
+    width: Math.max(...sizes.map((s) => s.width)),
+    height: sizes.reduce((sum, s) => sum + s.height, 0),
+  };
+  let top = 0;
+  const places = sizes.map((size) => {
+    const place = { ...size, top };
+    top += size.height;
+    return place;
+  });
+  return {
+    ...plan,
+    repeatMm,
+    map: {
+      repeatMm,
+      layers: places.map((place, sourceIndex) => layerAt(place, sourceIndex, repeatMm)),
+    },
+    areas: places.map((p) => ({
+      left: 0,
+      bottom: repeatMm.height - p.top - p.height,
+      width: p.width,
+      height: p.height,
+    })),
+  };
+}
+
+const NO_PERIODS = { across: null, up: null, stagger: 0 };
+
+/** A picture between two heights from the top. */
+function layerAt(
+  { top, height }: { top: number; height: number },
+  sourceIndex: number,
+  repeatMm: SizeMm,
+): PlacementMap['layers'][number] {
+  return {
+    placement: { sourceIndex, signX: 1, signY: 1, offsetXMm: 0, offsetYMm: -top },
+    across: { atMm: [0, repeatMm.width], weight: [1, 1] },
+    up: {
+      atMm: [0, top, top, top + height, top + height, repeatMm.height],
+      weight: [0, 0, 1, 1, 0, 0],
+    },
+  };
 }
 
 /** @throws Refusal when the repeat is made from nothing */

@@ -1,6 +1,11 @@
 import { z } from 'zod';
 import { placeSchema } from '../straighten/places';
 
+/** Pieces of a layout are cut from the areas of a repeat, laid one above another; nothing of it has to close. */
+export interface AsFaces {
+  asFaces?: boolean;
+}
+
 /**
  * How one axis is closed: `abut` lays edge to edge as it is, `blend` overlaps and mixes, `mirror` reflects, `cut`
  * overlaps and cuts where it shows least.

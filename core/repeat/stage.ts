@@ -1,6 +1,13 @@
 import type { ColourPicture, Plane } from '../raster';
 import { findPart, type MapRole } from '../sample';
-import { allAtDensity, frameOnMap, smallOf, type LaidPicture, type Source } from '../sources';
+import {
+  allAtDensity,
+  frameOnMap,
+  smallOf,
+  type LaidPicture,
+  type Source,
+  type UsedSource,
+} from '../sources';
 import {
   hashOf,
   Refusal,
@@ -16,10 +23,10 @@ import { learnBlendSpace, type BlendSpace } from './histogram';
 import type { KeptRepeat } from './kept';
 import { applyPlacement } from './apply';
 import type { Cells, PlacedSource, PlacementMap } from './placement';
-import { leadOf, planRepeat, type RepeatPlan } from './plan';
+import { leadOf, planFaces, planRepeat, type RepeatPlan } from './plan';
 import type { RepeatReport } from './report';
 import { seamFigures } from './seam';
-import type { RepeatSettings } from './settings';
+import type { AsFaces, RepeatSettings } from './settings';
 import type { Courses } from './show';
 import { arrange, arrangementKey } from './solve/arrange';
 import type { Arranged } from './solve/arranged';
@@ -73,91 +80,120 @@ const LARGEST_SIDE_PX = 16384;
 const MOST_KEPT_OUT = 0.98;
 
 /** Makes a repeat of the sources. */
-export const repeatStage: Stage<RepeatSettings, readonly Source[], RepeatedSurface, RepeatReport> = {
-  ...REPEAT,
-  work: 8,
+export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], RepeatedSurface, RepeatReport> =
+  {
+    ...REPEAT,
+    work: 8,
 
-  async run(ctx, repeat, sources) {
-    const lead = usedSource(sources, leadOf(repeat));
-    const plan = planRepeat(repeat, lead);
-    const px = pixelsOf(plan.repeatMm, ctx.asked.widthPx);
-    const keptOut = keptOutShare(lead);
-    if (keptOut > MOST_KEPT_OUT)
-      throw new Refusal(
-        'all-kept-out',
-        'The keep-outs cover the whole sample, so that nothing is left to make a repeat from. Take some of them away, or undo the last one.',
-        `sources.${lead.settings.id}.preparation.keepOuts`,
+    async run(ctx, repeat, sources) {
+      const lead = usedSource(sources, leadOf(repeat));
+      const plan = repeat.asFaces
+        ? planFaces(
+            repeat,
+            repeat.from.map((place) => usedSource(sources, place)),
+          )
+        : planRepeat(repeat, lead);
+      const px = ctx.asked.facesPxPerMm
+        ? pixelsAt(plan.repeatMm, ctx.asked.facesPxPerMm, lead, plan)
+        : pixelsOf(plan.repeatMm, ctx.asked.widthPx);
+      const keptOut = keptOutShare(lead);
+      if (keptOut > MOST_KEPT_OUT)
+        throw new Refusal(
+          'all-kept-out',
+          'The keep-outs cover the whole sample, so that nothing is left to make a repeat from. Take some of them away, or undo the last one.',
+          `sources.${lead.settings.id}.preparation.keepOuts`,
+        );
+      await ctx.step(0, 'Placing the sample');
+      const from = await sourcesOfRepeat(ctx, sources, repeat.from, plan, repeat.enlarged);
+      const solution = solutionOf(ctx, repeat, plan, from);
+      const laying: Laying = { ctx, plan, px, from, solution };
+      return {
+        plan,
+        sources: from,
+        keptOut,
+        solution,
+        sizeMm: plan.repeatMm,
+        px,
+        detailMm: detailOf(from[0]!),
+        pictures: () => picturesOfSet(laying),
+        fields: { picture: placed(laying, PICTURE, from) },
+        maps: mapsOfSet(laying),
+        parts: partsOf(laying),
+        pieces: ctx.later(['pieces', solution.key, px], async () => {
+          const { map } = await solution.get();
+          return map.cells?.sharp ? piecesOfCells(map.cells, px.width, px.height) : null;
+        }),
+      };
+    },
+
+    async report(ctx, repeat, made) {
+      const { plan, sources: from, keptOut, solution, px, fields } = made;
+      const { across, up, repeatMm, laidMm } = plan;
+      const { source, usedMm, calibration } = from[0]!;
+      const { size } = source;
+      const { copies, boards, brokenHoldMm } = await solution.get();
+      const seamKey = hashOf('seam', fields.picture!.key, across.modules, up.modules);
+      const seam = await ctx.known(seamKey, async () =>
+        seamFigures(await fields.picture!.get(), { across: across.modules, up: up.modules }),
       );
-    await ctx.step(0, 'Placing the sample');
-    const from = await sourcesOfRepeat(ctx, sources, repeat.from, plan, repeat.enlarged);
-    const solution = solutionOf(ctx, repeat, plan, from);
-    const laying: Laying = { ctx, plan, px, from, solution };
-    return {
-      plan,
-      sources: from,
-      keptOut,
-      solution,
-      sizeMm: plan.repeatMm,
-      px,
-      detailMm: detailOf(from[0]!),
-      pictures: () => picturesOfSet(laying),
-      fields: { picture: placed(laying, PICTURE, from) },
-      maps: mapsOfSet(laying),
-      parts: partsOf(laying),
-      pieces: ctx.later(['pieces', solution.key, px], async () => {
-        const { map } = await solution.get();
-        return map.cells?.sharp ? piecesOfCells(map.cells, px.width, px.height) : null;
-      }),
-    };
-  },
-
-  async report(ctx, repeat, made) {
-    const { plan, sources: from, keptOut, solution, px, fields } = made;
-    const { across, up, repeatMm, laidMm } = plan;
-    const { source, usedMm, calibration } = from[0]!;
-    const { size } = source;
-    const { copies, boards, brokenHoldMm } = await solution.get();
-    const seamKey = hashOf('seam', fields.picture!.key, across.modules, up.modules);
-    const seam = await ctx.known(seamKey, async () =>
-      seamFigures(await fields.picture!.get(), { across: across.modules, up: up.modules }),
-    );
-    const stretch = { across: across.stretch ?? 0, up: up.stretch ?? 0 };
-    const pxPerMm = { x: px.width / repeatMm.width, y: px.height / repeatMm.height };
-    const tolerance = (mm: number, length: { mm: number; toleranceMm: number }, stretched: number) =>
-      mm * (length.toleranceMm / length.mm + Math.abs(stretched));
-    const report: RepeatReport = {
-      repeatMm,
-      copies,
-      boards,
-      arrangement: plan.kind === 'composed' ? repeat.arrangement : null,
-      joined: from.map(({ gain }) => ({ gain })),
-      brokenHoldMm,
-      stretch,
-      stretchNeeded: { across: across.stretchNeeded, up: up.stretchNeeded },
-      repeatToleranceMm: {
-        width: tolerance(repeatMm.width, size.width, stretch.across),
-        height: tolerance(repeatMm.height, size.height, stretch.up),
-      },
-      inferred: inferredBy(repeat.enlarged, pxPerMm, {
-        x: (size.pxPerMm.x * usedMm.width) / laidMm.width,
-        y: (size.pxPerMm.y * usedMm.height) / laidMm.height,
-      }),
-      sampleMm: { width: size.width.mm, height: size.height.mm },
-      usedMm,
-      keptOut,
-      pxPerMm,
-      seam,
-      calibration: calibration.report,
-    };
-    return { report, checks: checkRepeat(repeat, plan, report) };
-  },
-};
+      const stretch = { across: across.stretch ?? 0, up: up.stretch ?? 0 };
+      const pxPerMm = { x: px.width / repeatMm.width, y: px.height / repeatMm.height };
+      const tolerance = (mm: number, length: { mm: number; toleranceMm: number }, stretched: number) =>
+        mm * (length.toleranceMm / length.mm + Math.abs(stretched));
+      const report: RepeatReport = {
+        repeatMm,
+        copies,
+        boards,
+        arrangement: plan.kind === 'composed' ? repeat.arrangement : null,
+        joined: from.map(({ gain }) => ({ gain })),
+        brokenHoldMm,
+        stretch,
+        stretchNeeded: { across: across.stretchNeeded, up: up.stretchNeeded },
+        repeatToleranceMm: {
+          width: tolerance(repeatMm.width, size.width, stretch.across),
+          height: tolerance(repeatMm.height, size.height, stretch.up),
+        },
+        inferred: inferredBy(repeat.enlarged, pxPerMm, {
+          x: (size.pxPerMm.x * usedMm.width) / laidMm.width,
+          y: (size.pxPerMm.y * usedMm.height) / laidMm.height,
+        }),
+        sampleMm: { width: size.width.mm, height: size.height.mm },
+        usedMm,
+        keptOut,
+        pxPerMm,
+        seam,
+        calibration: calibration.report,
+      };
+      return { report, checks: checkRepeat(repeat, plan, report) };
+    },
+  };
 
 /** What was one pixel of the leading picture, as it is laid. */
 const detailOf = ({ source: { size }, usedMm, laidMm }: RepeatSource) => ({
   x: laidMm.width / usedMm.width / size.pxPerMm.x,
   y: laidMm.height / usedMm.height / size.pxPerMm.y,
 });
+
+/** More pixels than a picture has show nothing new; pieces are enlarged as they are laid. */
+const FACES_OVER = 1.25;
+const LARGEST_FACES_PX = 8192;
+const LEAST_FACES_PX = 32;
+
+/** Pixels of faces: at a density, yet no more than their picture has. */
+function pixelsAt(
+  repeatMm: { width: number; height: number },
+  pxPerMm: number,
+  { size }: UsedSource,
+  { laidMm }: RepeatPlan,
+) {
+  const own = (size.pxPerMm.x * size.width.mm) / laidMm.width;
+  const longest = Math.max(repeatMm.width, repeatMm.height);
+  const density = Math.min(pxPerMm, FACES_OVER * own, LARGEST_FACES_PX / longest);
+  return {
+    width: Math.max(LEAST_FACES_PX, Math.round(density * repeatMm.width)),
+    height: Math.max(LEAST_FACES_PX, Math.round(density * repeatMm.height)),
+  };
+}
 
 function pixelsOf(repeatMm: { width: number; height: number }, widthPx: number) {
   const heightPx = Math.max(1, Math.round((widthPx * repeatMm.height) / repeatMm.width));

@@ -7,6 +7,7 @@ import {
   withFields,
   wrong,
   type Check,
+  type LaidSurface,
   type Pending,
   type RenderContext,
   type Surface,
@@ -30,7 +31,8 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
   work: 1,
 
   run(ctx, settings, surface) {
-    const roughness = mapAsPlane(ctx, surface, 'roughness') ?? mapAsPlane(ctx, surface, 'gloss');
+    const ofMap = mapAsPlane(ctx, surface, 'roughness') ?? mapAsPlane(ctx, surface, 'gloss');
+    const roughness = surface.laid ? withJoints(ctx, settings, surface, surface.laid, ofMap) : ofMap;
     return withFields(surface, {
       gloss: settings.glossGu.value,
       roughness: roughness ?? {
@@ -51,6 +53,27 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
     };
   },
 };
+
+/** Roughness of the faces, and between them that of the joints. */
+function withJoints(
+  ctx: RenderContext,
+  settings: ResponseSettings,
+  surface: Surface,
+  { joint, jointGlossGu }: LaidSurface,
+  ofMap: Pending<Plane> | undefined,
+): Pending<Plane> {
+  const key = ['roughness with joints', settings, joint.key, jointGlossGu, ofMap?.key ?? null];
+  return ctx.later([...key, surface.fields.colour!.key], async () => {
+    const [weight, faces] = [await joint.get(), ofMap && (await ofMap.get())];
+    const even = faces ? 0 : (await glossOf(ctx, settings, surface)).roughness;
+    const mortar = roughnessOfGloss(jointGlossGu, { kind: 'dielectric', index: MORTAR_INDEX }).roughness;
+    const data = weight.data.map((w, i) => w * mortar + (1 - w) * (faces ? faces.data[i]! : even));
+    return { ...weight, data };
+  });
+}
+
+/** Refractive index of mortar and grout, as of most minerals. */
+const MORTAR_INDEX = 1.5;
 
 /** A map of the set as one plane, 0–1; undefined: there is none. Gloss counts the other way: what is smooth is bright. */
 function mapAsPlane(ctx: RenderContext, { maps }: Surface, role: MapRole): Pending<Plane> | undefined {

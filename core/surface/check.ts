@@ -1,5 +1,14 @@
 /** The sections of the ledger, in working order; checks are named after them. */
-export const SECTIONS = ['sample', 'size', 'colour', 'repeat', 'relief', 'response', 'revision'] as const;
+export const SECTIONS = [
+  'sample',
+  'size',
+  'colour',
+  'repeat',
+  'layout',
+  'relief',
+  'response',
+  'revision',
+] as const;
 export type Section = (typeof SECTIONS)[number];
 
 /** Something that does not hold yet, in plain words, and where it is mended. */

@@ -31,6 +31,8 @@ export interface PictureInfo {
 export interface Asked {
   /** Width of the repeat in pixels; the height follows from its proportions. */
   widthPx: number;
+  /** Of a finish that is laid of pieces: density at which their faces are made, pixels per mm; null: it is not laid. */
+  facesPxPerMm?: number | null;
   /** A colourway of the finish; null: the finish itself. */
   way: string | null;
   /** Kind of finish, by which figures are found unlikely. */

@@ -56,6 +56,20 @@ export interface Surface {
   parts: ReadonlyMap<PartId, Pending<Plane>>;
   /** Number of the piece that covers a pixel, from 0; null: the surface is not laid of pieces. */
   pieces: Pending<Int32Array | null>;
+  /** Of a surface that is laid of pieces: what they are cut from, and how. */
+  laid?: LaidSurface;
+}
+
+export interface LaidSurface {
+  /** The finish as its pieces are cut from it. */
+  faces: Surface;
+  /** A plane of the faces, laid. */
+  lay: (plane: Plane) => Promise<Plane>;
+  /** Relief that laying makes: joints, arrises, laps; mm over a level face. */
+  relief: Pending<Plane>;
+  /** Weight of the joints, 0–1. */
+  joint: Pending<Plane>;
+  jointGlossGu: number;
 }
 
 /** Size of a pixel of a surface. */

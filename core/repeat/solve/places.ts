@@ -70,7 +70,8 @@ export async function sourcesOfRepeat(
   const own = { x: lead.usedMm.width / plan.laidMm.width, y: lead.usedMm.height / plan.laidMm.height };
   const calibratedBy = new Map<string, Awaited<ReturnType<typeof calibrationOf>>>();
   const out: RepeatSource[] = [];
-  for (const place of plan.kind === 'composed' ? from : from.slice(0, 1)) {
+  const several = plan.kind === 'composed' || (plan.kind === 'layered' && plan.areas);
+  for (const place of several ? from : from.slice(0, 1)) {
     const part = usedSource(sources, place);
     const calibration = calibratedBy.get(place.source) ?? (await calibrationOf(ctx, part));
     calibratedBy.set(place.source, calibration);

@@ -1,0 +1,203 @@
+import type { Random } from '../raster';
+import type { LaidPiece, LayoutGeometry } from './lay';
+import type { LayoutSettings } from './settings';
+
+/** Which kind of a blend every piece is: 0 is the finish itself, 1 the first of the others, and so on. */
+
+type Blend = LayoutSettings['blend'];
+
+/** Deals the kinds of a blend out to the pieces. @returns for each piece the number of its kind */
+export function dealtOut({ rule, others }: Blend, geometry: LayoutGeometry, random: Random): Uint8Array {
+  const { pieces } = geometry;
+  const dealt = new Uint8Array(pieces.length);
+  if (others.length === 0) return dealt;
+  const byShare = others.map((o, k) => ({ ...o, number: k + 1 })).filter((o) => o.kind === null);
+  const free = pieces.filter(({ kind }) => !others.some((o) => o.kind === kind));
+  for (const piece of pieces) {
+    const own = others.findIndex((o) => o.kind === piece.kind);
+    if (own >= 0) dealt[piece.id] = own + 1;
+  }
+  if (byShare.length === 0 || free.length === 0) return dealt;
+  const numbers = byShare.map((o) => o.number);
+  if (rule === 'scattered') scatter(dealt, free, byShare, geometry, random);
+  else if (rule === 'courses') inCourses(dealt, free, byShare, geometry.courses);
+  else if (rule === 'border') border(dealt, free, numbers, geometry);
+  else chequer(dealt, free, numbers, geometry, random);
+  return dealt;
+}
+
+interface Shared {
+  number: number;
+  share: number;
+}
+
+/** Whole numbers of pieces that come nearest to shares. */
+export function wholeNumbers(shares: readonly number[], pieces: number): number[] {
+  const exact = shares.map((share) => (share * pieces) / 100);
+  const whole = exact.map(Math.floor);
+  const wanted = Math.round(exact.reduce((sum, v) => sum + v, 0));
+  const rest = exact.map((v, k) => ({ k, rest: v - whole[k]! })).sort((a, b) => b.rest - a.rest);
+  for (let left = wanted - whole.reduce((sum, v) => sum + v, 0), k = 0; left > 0; left--, k++)
+    whole[rest[k % rest.length]!.k]!++;
+  return whole;
+}
+
+const CANDIDATES = 16;
+
+/** By shares, each piece far from others of its kind. */
+function scatter(
+  dealt: Uint8Array,
+  free: readonly LaidPiece[],
+  shares: readonly Shared[],
+  { repeatMm }: LayoutGeometry,
+  random: Random,
+): void {
+  const counts = wholeNumbers(
+    shares.map((s) => s.share),
+    free.length,
+  );
+  const left = [...free];
+  // The rarest first: they have most to choose from.
+  const order = shares.map((_, k) => k).sort((a, b) => counts[a]! - counts[b]!);
+  for (const k of order) {
+    const laid: LaidPiece[] = [];
+    for (let n = 0; n < counts[k]!; n++) {
+      let best = { at: 0, far: -1 };
+      for (let c = 0; c < CANDIDATES; c++) {
+        const at = random.whole(left.length);
+        const far = farthest(left[at]!, laid, repeatMm);
+        if (far > best.far) best = { at, far };
+      }
+      const [piece] = left.splice(best.at, 1);
+      dealt[piece!.id] = shares[k]!.number;
+      laid.push(piece!);
+    }
+  }
+}
+
+function farthest(
+  piece: LaidPiece,
+  from: readonly LaidPiece[],
+  { width, height }: LayoutGeometry['repeatMm'],
+) {
+  let least = Infinity;
+  for (const other of from) {
+    const dx = Math.abs(piece.centre[0] - other.centre[0]) % width;
+    const dy = Math.abs(piece.centre[1] - other.centre[1]) % height;
+    least = Math.min(least, Math.hypot(Math.min(dx, width - dx), Math.min(dy, height - dy)));
+  }
+  return least;
+}
+
+/** Whole courses, as evenly one after another as their shares allow. */
+function inCourses(
+  dealt: Uint8Array,
+  free: readonly LaidPiece[],
+  shares: readonly Shared[],
+  courses: number,
+): void {
+  const counts = wholeNumbers(
+    shares.map((s) => s.share),
+    courses,
+  );
+  const ofCourse = new Uint8Array(courses);
+  shares.forEach(({ number }, k) => {
+    for (let n = 0; n < counts[k]!; n++) {
+      const wanted = Math.floor(((n + 0.5) * courses) / counts[k]!);
+      for (let step = 0; step < courses; step++) {
+        const course = (wanted + step) % courses;
+        if (ofCourse[course] !== 0) continue;
+        ofCourse[course] = number;
+        break;
+      }
+    }
+  });
+  for (const piece of free) dealt[piece.id] = ofCourse[piece.course % courses]!;
+}
+
+/** One kind after another from the edges of the repeat inwards, each as wide as a piece. */
+function border(
+  dealt: Uint8Array,
+  free: readonly LaidPiece[],
+  numbers: readonly number[],
+  { repeatMm, pieces }: LayoutGeometry,
+): void {
+  const widths = pieces.map((p) => p.nominalMm.width).sort((a, b) => a - b);
+  const step = widths[widths.length >> 1]!;
+  for (const { id, centre } of free) {
+    const inside = (v: number, side: number) => {
+      const at = v - side * Math.floor(v / side);
+      return Math.min(at, side - at);
+    };
+    const ring = Math.floor(
+      Math.min(inside(centre[0], repeatMm.width), inside(centre[1], repeatMm.height)) / step,
+    );
+    if (ring < numbers.length) dealt[id] = numbers[ring]!;
+  }
+}
+
+/** All kinds in even shares, none beside its own where that can be. */
+function chequer(
+  dealt: Uint8Array,
+  free: readonly LaidPiece[],
+  numbers: readonly number[],
+  { neighbours, pieces }: LayoutGeometry,
+  random: Random,
+): void {
+  const kinds = [0, ...numbers];
+  const { dealt: colours } = unequalNeighbours(pieces.length, neighbours, kinds.length, random);
+  for (const { id } of free) dealt[id] = kinds[colours[id]!]!;
+}
+
+const ROUNDS = 60;
+
+/**
+ * Deals numbers out so that neighbours differ, all used alike (after the min-conflicts rule of Minton, Johnston, Philips,
+ * Laird 1992).
+ * @param count how many are dealt to
+ * @param of how many numbers there are
+ * @returns the number of each, and how many pairs of neighbours are equal all the same
+ */
+export function unequalNeighbours(
+  count: number,
+  neighbours: readonly { a: number; b: number; itself: boolean }[],
+  of: number,
+  random: Random,
+): { dealt: Uint16Array; equal: number } {
+  const beside: number[][] = Array.from({ length: count }, () => []);
+  for (const { a, b, itself } of neighbours)
+    if (!itself) {
+      beside[a]!.push(b);
+      beside[b]!.push(a);
+    }
+  const dealt = new Uint16Array(count).fill(NONE);
+  const used = new Uint32Array(of);
+  const conflictsOf = (k: number, number: number) =>
+    beside[k]!.reduce((sum, other) => sum + (dealt[other] === number ? 1 : 0), 0);
+  const choose = (k: number) => {
+    let best = { number: 0, cost: Infinity };
+    for (let number = 0; number < of; number++) {
+      const cost = conflictsOf(k, number) * count * 2 + used[number]! + random.next() * 0.9;
+      if (cost < best.cost) best = { number, cost };
+    }
+    return best.number;
+  };
+  for (let k = 0; k < count; k++) used[(dealt[k] = choose(k))]!++;
+  for (let round = 0; round < ROUNDS; round++) {
+    const bad = [...dealt.keys()].filter((k) => conflictsOf(k, dealt[k]!) > 0);
+    if (bad.length === 0) break;
+    for (let n = 0; n < bad.length; n++) {
+      const k = bad[random.whole(bad.length)]!;
+      used[dealt[k]!]!--;
+      dealt[k] = NONE;
+      // Now and then a neighbour gives way instead, so that two that push each other come loose.
+      const number = random.next() < 0.1 ? random.whole(of) : choose(k);
+      dealt[k] = number;
+      used[number]!++;
+    }
+  }
+  const equal = neighbours.filter(({ a, b, itself }) => !itself && dealt[a] === dealt[b]).length;
+  return { dealt, equal };
+}
+
+const NONE = 0xffff;

@@ -1,0 +1,267 @@
+import type { Random } from '../../raster';
+import { rectangle, type Cell, type LaidCells } from '../cell';
+
+/**
+ * Rectangles of several sizes fitted together without a gap on a repeat of square modules, as ashlar and opus patterns
+ * are: no four meet in one point, and no joint runs on for long. They begin as small squares; places are then laid anew by
+ * chance, again and again, and what is worse is taken less and less often (simulated annealing).
+ */
+
+export interface StoneSize {
+  /** Modules along and up. */
+  along: number;
+  up: number;
+  /** Share of the area, 0–1. */
+  share: number;
+}
+
+export interface FittedOptions {
+  columns: number;
+  rows: number;
+  /** One of them is a single module. */
+  sizes: readonly StoneSize[];
+  /** Longest straight joint, in modules. */
+  longestJoint: { upright: number; level: number };
+  moduleMm: { width: number; height: number };
+  joint: { alongMm: number; acrossMm: number };
+  random: Random;
+}
+
+/** Places laid anew for each module. */
+const ROUNDS = 45;
+const BEGIN_HEAT = 6;
+const RESTARTS = 3;
+
+/** @throws RangeError where the sizes do not fill the repeat without cross joints */
+export function fittedStones(options: FittedOptions): LaidCells {
+  const { columns, rows, moduleMm } = options;
+  for (let attempt = 0; attempt < RESTARTS; attempt++) {
+    const wall = new Wall(options);
+    wall.settle();
+    if (wall.crosses() > 0) continue;
+    return {
+      repeatMm: { width: columns * moduleMm.width, height: rows * moduleMm.height },
+      cells: wall.laid().map((stone) => cellOf(stone, options)),
+      courses: rows,
+    };
+  }
+  throw new RangeError(
+    `Pieces of these sizes do not fill ${columns} × ${rows} modules without a cross joint. Ask for a larger repeat.`,
+  );
+}
+
+interface Stone {
+  x: number;
+  y: number;
+  size: StoneSize;
+}
+
+const cellOf = ({ x, y, size }: Stone, { moduleMm, joint }: FittedOptions): Cell =>
+  rectangle(
+    [x * moduleMm.width, y * moduleMm.height],
+    { width: size.along * moduleMm.width, height: size.up * moduleMm.height },
+    { ...joint, course: y, kind: `${size.along} × ${size.up}` },
+  );
+
+/** Part of the repeat, in modules; it may begin left of it or below. */
+interface Reach {
+  left: number;
+  bottom: number;
+  columns: number;
+  rows: number;
+}
+
+const CROSS = 40;
+const RUN_ON = 4;
+const LACK = 60;
+
+class Wall {
+  /** Number of the stone on every module. */
+  private at: Int32Array;
+  private stones: (Stone | null)[] = [];
+  private free: number[] = [];
+  /** Modules of each size. */
+  private readonly area: Float64Array;
+  private readonly number: Map<StoneSize, number>;
+  private readonly count: number;
+  private readonly single: StoneSize;
+
+  constructor(private readonly o: FittedOptions) {
+    this.count = o.columns * o.rows;
+    this.single = o.sizes.find((s) => s.along === 1 && s.up === 1)!;
+    this.area = new Float64Array(o.sizes.length);
+    this.number = new Map(o.sizes.map((s, k) => [s, k]));
+    this.at = new Int32Array(this.count).fill(-1);
+    for (let y = 0; y < o.rows; y++)
+      for (let x = 0; x < o.columns; x++) this.lay({ x, y, size: this.single });
+  }
+
+  laid(): Stone[] {
+    return this.stones.filter((s) => s !== null).sort((a, b) => a.y - b.y || a.x - b.x);
+  }
+
+  settle(): void {
+    const { random, columns, rows } = this.o;
+    const steps = ROUNDS * this.count;
+    for (let step = 0; step < steps; step++) {
+      const heat = BEGIN_HEAT * Math.max(0, 1 - (1.25 * step) / steps);
+      const [x, y] = [random.whole(columns), random.whole(rows)];
+      const [wide, high] = [2 + random.whole(3), 1 + random.whole(3)];
+      const box = this.reach(x, y, wide, high);
+      const before = this.cost(box);
+      const removed = this.clear(x, y, wide, high);
+      const added = this.refill(removed);
+      const after = this.cost(box);
+      const worse = after - before;
+      if (worse > 0 && !(heat > 0 && random.next() < Math.exp(-worse / heat))) this.restore(added, removed);
+    }
+  }
+
+  private index(x: number, y: number): number {
+    const { columns, rows } = this.o;
+    return ((y + rows) % rows) * columns + ((x + columns) % columns);
+  }
+
+  private lay(stone: Stone): number {
+    const id = this.free.pop() ?? this.stones.length;
+    this.stones[id] = stone;
+    const { along, up } = stone.size;
+    for (let j = 0; j < up; j++)
+      for (let i = 0; i < along; i++) this.at[this.index(stone.x + i, stone.y + j)] = id;
+    this.area[this.number.get(stone.size)!]! += along * up;
+    return id;
+  }
+
+  private take(id: number): Stone {
+    const stone = this.stones[id]!;
+    const { along, up } = stone.size;
+    for (let j = 0; j < up; j++)
+      for (let i = 0; i < along; i++) this.at[this.index(stone.x + i, stone.y + j)] = -1;
+    this.area[this.number.get(stone.size)!]! -= along * up;
+    this.stones[id] = null;
+    this.free.push(id);
+    return stone;
+  }
+
+  /** Takes away every stone that touches a window. */
+  private clear(x: number, y: number, wide: number, high: number): Stone[] {
+    const removed: Stone[] = [];
+    for (let j = 0; j < high; j++)
+      for (let i = 0; i < wide; i++) {
+        const id = this.at[this.index(x + i, y + j)]!;
+        if (id >= 0) removed.push(this.take(id));
+      }
+    return removed;
+  }
+
+  /** Fills the room of stones that were taken away. @returns numbers of the new ones */
+  private refill(removed: readonly Stone[]): number[] {
+    const { sizes, random } = this.o;
+    const added: number[] = [];
+    for (const { x, y, size } of removed)
+      for (let j = 0; j < size.up; j++)
+        for (let i = 0; i < size.along; i++) {
+          if (this.at[this.index(x + i, y + j)]! >= 0) continue;
+          const fits = sizes.filter((s) => this.fits(x + i, y + j, s));
+          const drawn = fits[random.whole(fits.length)] ?? this.single;
+          added.push(this.lay({ x: this.folded(x + i, true), y: this.folded(y + j, false), size: drawn }));
+        }
+    return added;
+  }
+
+  private folded(v: number, across: boolean): number {
+    const side = across ? this.o.columns : this.o.rows;
+    return ((v % side) + side) % side;
+  }
+
+  private fits(x: number, y: number, { along, up }: StoneSize): boolean {
+    if (along > this.o.columns || up > this.o.rows) return false;
+    for (let j = 0; j < up; j++)
+      for (let i = 0; i < along; i++) if (this.at[this.index(x + i, y + j)]! >= 0) return false;
+    return true;
+  }
+
+  private restore(added: readonly number[], removed: readonly Stone[]): void {
+    for (const id of added) this.take(id);
+    for (const stone of removed) this.lay(stone);
+  }
+
+  /** What is wrong with the joints that a box touches, and with the shares. */
+  private cost(box: Reach): number {
+    let lack = 0;
+    for (let k = 0; k < this.area.length; k++)
+      lack += Math.abs(this.area[k]! / this.count - this.o.sizes[k]!.share);
+    return CROSS * this.crosses(box) + RUN_ON * this.runsOn(box) + LACK * lack;
+  }
+
+  /** Modules and their lines that change when the stones of a window are laid anew. */
+  private reach(x: number, y: number, wide: number, high: number): Reach {
+    let [left, right, bottom, top] = [x, x + wide, y, y + high];
+    for (let j = 0; j < high; j++)
+      for (let i = 0; i < wide; i++) {
+        const stone = this.stones[this.at[this.index(x + i, y + j)]!]!;
+        // The stone may begin on the other side of the repeat.
+        const dx = this.folded(x + i - stone.x, true);
+        const dy = this.folded(y + j - stone.y, false);
+        left = Math.min(left, x + i - dx);
+        right = Math.max(right, x + i - dx + stone.size.along);
+        bottom = Math.min(bottom, y + j - dy);
+        top = Math.max(top, y + j - dy + stone.size.up);
+      }
+    return {
+      left,
+      bottom,
+      columns: Math.min(this.o.columns, right - left + 1),
+      rows: Math.min(this.o.rows, top - bottom + 1),
+    };
+  }
+
+  /** Points where four stones meet. */
+  crosses(box: Reach = { left: 0, bottom: 0, columns: this.o.columns, rows: this.o.rows }): number {
+    const { columns: w, rows: h } = this.o;
+    let count = 0;
+    for (let j = 0; j < box.rows; j++) {
+      const y = (box.bottom + j + h) % h;
+      const below = (y === 0 ? h - 1 : y - 1) * w;
+      for (let i = 0; i < box.columns; i++) {
+        const x = (box.left + i + w) % w;
+        const left = x === 0 ? w - 1 : x - 1;
+        const [a, b] = [this.at[below + left]!, this.at[below + x]!];
+        const [c, d] = [this.at[y * w + left]!, this.at[y * w + x]!];
+        if (a !== b && c !== d && a !== c && b !== d) count++;
+      }
+    }
+    return count;
+  }
+
+  /** Modules by which straight joints are longer than they may be. */
+  private runsOn(box: Reach): number {
+    const { columns: w, rows: h, longestJoint } = this.o;
+    let over = 0;
+    for (let i = 0; i < box.columns; i++) {
+      const x = (box.left + i + w) % w;
+      const left = x === 0 ? w - 1 : x - 1;
+      over += beyond(h, longestJoint.upright, (y) => this.at[y * w + x] !== this.at[y * w + left]);
+    }
+    for (let j = 0; j < box.rows; j++) {
+      const y = (box.bottom + j + h) % h;
+      const below = y === 0 ? h - 1 : y - 1;
+      over += beyond(w, longestJoint.level, (x) => this.at[y * w + x] !== this.at[below * w + x]);
+    }
+    return over;
+  }
+}
+
+/** By how much runs round a line are longer than they may be. */
+function beyond(length: number, most: number, parted: (k: number) => boolean): number {
+  let first = 0;
+  while (first < length && parted(first)) first++;
+  if (first === length) return length;
+  let [over, run] = [0, 0];
+  for (let k = 1; k <= length; k++) {
+    if (parted((first + k) % length)) {
+      if (++run > most) over++;
+    } else run = 0;
+  }
+  return over;
+}

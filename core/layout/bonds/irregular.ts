@@ -1,0 +1,220 @@
+import Flatbush from 'flatbush';
+import type { Random } from '../../raster';
+import type { Cell } from '../cell';
+import { centreOf, type Point } from '../polygon';
+
+/** Stones without courses: the room nearest to each of many places, evened out until no joint is too short. */
+
+export interface IrregularOptions {
+  repeatMm: { width: number; height: number };
+  /** Mean size of a stone with its joint, mm. */
+  length: number;
+  width: number;
+  /** How much sizes differ, 0–1. */
+  variety: number;
+  jointMm: number;
+  random: Random;
+}
+
+interface Size {
+  width: number;
+  height: number;
+}
+
+const RELAXED = 4;
+const MENDED = 40;
+/** A joint between two corners is at least this share of the width of a stone. */
+const SHORTEST_JOINT = 0.16;
+
+export function irregularStones(options: IrregularOptions): Cell[] {
+  const { repeatMm, length, width, jointMm, random } = options;
+  // Stones that are longer than wide come of places that are pushed together along.
+  const along = length / width;
+  const size = { width: repeatMm.width / along, height: repeatMm.height };
+  let sites = scattered(size, width, options.variety, random);
+  const relaxed = Math.round(RELAXED * (1.2 - options.variety));
+  for (let k = 0; k < relaxed; k++) {
+    const rooms = roomsOf(sites, size);
+    sites = sites.flatMap(({ r }, n) => (rooms[n]!.length > 2 ? [{ at: centreOf(rooms[n]!), r }] : []));
+  }
+  sites = mended(sites, size, SHORTEST_JOINT * width);
+  const rooms = roomsOf(sites, size).filter((room) => room.length > 2);
+  return rooms.map((room) => {
+    const outline = room.map(([x, y]): Point => [x * along, y]);
+    return {
+      outline,
+      jointMm: outline.map(() => jointMm),
+      course: 0,
+      directionDeg: 0,
+      nominalMm: { length: length - jointMm, width: width - jointMm },
+      kind: 'stone',
+    };
+  });
+}
+
+/** A place and the radius of the stone that stands there. */
+interface Site {
+  at: Point;
+  r: number;
+}
+
+/** Places that keep a distance of their own from each other, large ones first. */
+function scattered(size: Size, width: number, variety: number, random: Random): Site[] {
+  const wanted = Math.max(3, Math.round((size.width * size.height) / (width * width)));
+  // Few are large, many are small.
+  const radii = Array.from({ length: wanted }, () => {
+    const t = random.next();
+    return width * 0.5 * (1 + variety * (0.95 * t * t - 0.4));
+  });
+  radii.sort((a, b) => b - a);
+  const placed = new Buckets(size, 2 * (radii[0] ?? width));
+  for (const r of radii) placed.add({ at: farFromOthers(placed, r, size, random), r });
+  return placed.all;
+}
+
+/** Sites by where they lie, so that those near a place are found without looking at all. */
+class Buckets {
+  readonly all: Site[] = [];
+  private readonly columns: number;
+  private readonly rows: number;
+  private readonly sites: Site[][];
+
+  constructor(
+    private readonly size: Size,
+    reach: number,
+  ) {
+    this.columns = Math.max(1, Math.floor(size.width / reach));
+    this.rows = Math.max(1, Math.floor(size.height / reach));
+    this.sites = Array.from({ length: this.columns * this.rows }, () => []);
+  }
+
+  private cell([x, y]: Point): [number, number] {
+    return [Math.floor((x / this.size.width) * this.columns), Math.floor((y / this.size.height) * this.rows)];
+  }
+
+  add(site: Site): void {
+    const [i, j] = this.cell(site.at);
+    this.sites[j * this.columns + i]!.push(site);
+    this.all.push(site);
+  }
+
+  near(at: Point): Site[] {
+    if (this.columns < 3 || this.rows < 3) return this.all;
+    const [i, j] = this.cell(at);
+    const out: Site[] = [];
+    for (let dj = -1; dj <= 1; dj++)
+      for (let di = -1; di <= 1; di++) {
+        const column = (i + di + this.columns) % this.columns;
+        const row = (j + dj + this.rows) % this.rows;
+        out.push(...this.sites[row * this.columns + column]!);
+      }
+    return out;
+  }
+}
+
+/** Of many places by chance the one that is farthest from those before, in sums of both radii. */
+function farFromOthers(placed: Buckets, radius: number, size: Size, random: Random): Point {
+  let best: { at: Point; free: number } = { at: [0, 0], free: -Infinity };
+  for (let k = 0; k < 24; k++) {
+    const at: Point = [random.next() * size.width, random.next() * size.height];
+    let free = Infinity;
+    for (const other of placed.near(at))
+      free = Math.min(free, distance(at, other.at, size) / (radius + other.r));
+    if (free > best.free) best = { at, free };
+    if (free > 1) break;
+  }
+  return best.at;
+}
+
+function distance(a: Point, b: Point, { width, height }: Size): number {
+  const dx = Math.abs(a[0] - b[0]);
+  const dy = Math.abs(a[1] - b[1]);
+  return Math.hypot(Math.min(dx, width - dx), Math.min(dy, height - dy));
+}
+
+/** Copies of every site round the repeat, found by their places. */
+function round(sites: readonly Site[], { width, height }: Size) {
+  const all: Site[] = [];
+  for (const i of [-1, 0, 1])
+    for (const j of [-1, 0, 1])
+      for (const { at, r } of sites) all.push({ at: [at[0] + i * width, at[1] + j * height], r });
+  const index = new Flatbush(all.length);
+  for (const { at } of all) index.add(at[0], at[1]);
+  index.finish();
+  return { all, index };
+}
+
+/** Sites whose rooms may touch one. */
+const NEAR = 26;
+
+/**
+ * The room of each site, anticlockwise: what is nearer to its circle than to any other, by the length of a tangent (a power
+ * diagram), so that large stones have large rooms. A site whose room is empty has none.
+ */
+function roomsOf(sites: readonly Site[], size: Size): Point[][] {
+  const { all, index } = round(sites, size);
+  return sites.map(({ at, r }) => {
+    const reach = Math.max(size.width, size.height);
+    let room: Point[] = [
+      [at[0] - reach, at[1] - reach],
+      [at[0] + reach, at[1] - reach],
+      [at[0] + reach, at[1] + reach],
+      [at[0] - reach, at[1] + reach],
+    ];
+    for (const k of index.neighbors(at[0], at[1], NEAR)) {
+      const other = all[k]!;
+      const [dx, dy] = [other.at[0] - at[0], other.at[1] - at[1]];
+      const far2 = dx * dx + dy * dy;
+      if (far2 === 0) continue;
+      // Where both powers are equal, along the line from one site to the other.
+      const t = (far2 + r * r - other.r * other.r) / (2 * far2);
+      room = cutOff(room, [at[0] + t * dx, at[1] + t * dy], [dx, dy]);
+    }
+    return room;
+  });
+}
+
+/** The part of a convex outline behind a line. @param normal points to what is cut off */
+function cutOff(outline: readonly Point[], [x, y]: Point, [nx, ny]: Point): Point[] {
+  const side = outline.map(([px, py]) => (px - x) * nx + (py - y) * ny);
+  const out: Point[] = [];
+  outline.forEach((p, k) => {
+    const n = (k + 1) % outline.length;
+    const [q, a, b] = [outline[n]!, side[k]!, side[n]!];
+    if (a <= 0) out.push(p);
+    if (a < 0 !== b < 0 && a !== 0 && b !== 0) {
+      const t = a / (a - b);
+      out.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
+    }
+  });
+  return out;
+}
+
+/** Moves sites until no joint between two corners is shorter than a length, so that never four stones meet. */
+function mended(sites: readonly Site[], size: Size, shortest: number): Site[] {
+  const out = sites.map(({ at, r }) => ({ at: [at[0], at[1]] as [number, number], r }));
+  for (let pass = 0; pass < MENDED; pass++) {
+    let short = 0;
+    const push = out.map((): [number, number] => [0, 0]);
+    roomsOf(out, size).forEach((room, k) =>
+      room.forEach((a, n) => {
+        const b = room[(n + 1) % room.length]!;
+        const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
+        if (length >= shortest) return;
+        short++;
+        // The stone beside a short joint comes closer to it, which makes it longer.
+        const [mx, my] = [(a[0] + b[0]) / 2 - out[k]!.at[0], (a[1] + b[1]) / 2 - out[k]!.at[1]];
+        const far = Math.hypot(mx, my);
+        const by = Math.min(0.2 * far, 0.6 * (shortest - length) + 0.02 * shortest);
+        push[k]![0] += (mx / far) * by;
+        push[k]![1] += (my / far) * by;
+      }),
+    );
+    if (short === 0) break;
+    push.forEach(([dx, dy], k) => {
+      out[k]!.at[0] += dx;
+      out[k]!.at[1] += dy;
+    });
+  }
+  return out;
+}

@@ -1,0 +1,105 @@
+import { labToXyz, linearToLab, xyzToLinear, type Triple } from '../colour';
+import { gradientNoise, seededRandom, type ColourPicture } from '../raster';
+import type { Cover } from './cover';
+import type { LayoutGeometry } from './lay';
+import { coverage } from './sampling';
+import type { LayoutSettings } from './settings';
+
+/** Colour of the laid pieces: shade variation, the kinds of a blend, joints. */
+
+const linearOf = ([l, a, b]: readonly [number, number, number]): Triple => xyzToLinear(labToXyz([l, a, b]));
+
+/** What every piece does to the colour of its face: a factor per channel, or a plain colour in its place. */
+export interface PieceColour {
+  gain: Triple;
+  plain: Triple | null;
+}
+
+const LEAST_GAIN = 0.1;
+const MOST_GAIN = 6;
+
+/**
+ * Tone of every piece. A shift in CIELAB is made as a factor that takes the mean of the faces there, so that grain and
+ * contrast of a face stay as they are.
+ * @param dealt kind of the blend of every piece
+ * @param mean of the faces, linear light
+ */
+export function pieceColours(
+  { pieces }: LayoutGeometry,
+  { shade, blend, seed }: LayoutSettings,
+  dealt: Uint8Array,
+  mean: Triple,
+): PieceColour[] {
+  const random = seededRandom(seed + 211);
+  const [l, a, b] = linearToLab(mean);
+  return pieces.map((piece) => {
+    const other = dealt[piece.id]! > 0 ? blend.others[dealt[piece.id]! - 1]! : null;
+    const base = other?.lab ?? [l, a, b];
+    const shift = other && !other.lab ? other.shift : [0, 0, 0];
+    const from: [number, number, number] = [base[0] + shift[0]!, base[1] + shift[1]!, base[2] + shift[2]!];
+    const toned = varied(from, shade, [random.normal(), random.normal(), random.normal()]);
+    if (other?.lab) return { gain: [1, 1, 1], plain: linearOf(toned) };
+    const wanted = linearOf(toned);
+    const gain = wanted.map((v, k) =>
+      Math.max(LEAST_GAIN, Math.min(MOST_GAIN, mean[k]! > 0 ? v / mean[k]! : 1)),
+    ) as unknown as Triple;
+    return { gain, plain: null };
+  });
+}
+
+/** A colour varied in lightness, chroma and hue. */
+function varied(
+  [l, a, b]: readonly [number, number, number],
+  { lightness, chroma, hueDeg }: LayoutSettings['shade'],
+  [dl, dc, dh]: readonly [number, number, number],
+): [number, number, number] {
+  const c = Math.max(0, Math.hypot(a, b) + chroma * dc);
+  const hue = Math.atan2(b, a) + (hueDeg * dh * Math.PI) / 180;
+  return [Math.max(0, Math.min(100, l + lightness * dl)), c * Math.cos(hue), c * Math.sin(hue)];
+}
+
+/** How much the tone of a joint varies by its grain. */
+const JOINT_GRAIN = 0.07;
+
+/**
+ * Puts tones and joints over the laid faces, in place.
+ * @param laid faces as laid, linear light
+ */
+export function coloured(
+  laid: ColourPicture,
+  geometry: LayoutGeometry,
+  cover: Cover,
+  settings: LayoutSettings,
+  colours: readonly PieceColour[],
+): ColourPicture {
+  const { r, g, b, widthPx: w, heightPx: h } = laid;
+  const { repeatMm } = geometry;
+  const mmPx = Math.max(repeatMm.width / w, repeatMm.height / h);
+  const joint = linearOf(settings.joint.lab);
+  const cells = {
+    x: Math.max(1, Math.round(repeatMm.width / 2.2)),
+    y: Math.max(1, Math.round(repeatMm.height / 2.2)),
+  };
+  const grained = settings.joint.grainMm > 0;
+  for (let row = 0, i = 0; row < h; row++)
+    for (let x = 0; x < w; x++, i++) {
+      const id = cover.piece[i]!;
+      const share = id < 0 ? 0 : coverage(cover.distanceMm[i]!, mmPx);
+      if (share > 0) {
+        const { gain, plain } = colours[id]!;
+        r[i] = plain ? plain[0] : r[i]! * gain[0];
+        g[i] = plain ? plain[1] : g[i]! * gain[1];
+        b[i] = plain ? plain[2] : b[i]! * gain[2];
+      }
+      if (share < 1) {
+        const tone = grained
+          ? 1 +
+            JOINT_GRAIN * gradientNoise((x + 0.5) / w, (row + 0.5) / h, cells.x, cells.y, settings.seed + 53)
+          : 1;
+        r[i] = share * r[i]! + (1 - share) * joint[0] * tone;
+        g[i] = share * g[i]! + (1 - share) * joint[1] * tone;
+        b[i] = share * b[i]! + (1 - share) * joint[2] * tone;
+      }
+    }
+  return laid;
+}

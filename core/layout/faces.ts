@@ -1,0 +1,138 @@
+import type { Random } from '../raster';
+import { unequalNeighbours } from './blend';
+import type { LaidPiece, LayoutGeometry } from './lay';
+import { boxOf, turnedBy } from './polygon';
+import type { LayoutSettings } from './settings';
+
+/** Where in the pictures each piece takes its face from. */
+
+/** A part of the faces' surface that pieces are cut from, mm, y up from its lower edge. */
+export interface FaceArea {
+  left: number;
+  bottom: number;
+  width: number;
+  height: number;
+  /** It closes on itself, so that a piece may be cut anywhere. */
+  closed: boolean;
+}
+
+/** The face of a piece. */
+export interface Face {
+  /** Number of the area. */
+  area: number;
+  /** Where the middle of the piece lies on the faces' surface, mm, y up. */
+  centre: { x: number; y: number };
+  /** By how much the picture is turned to lie along the piece, anticlockwise, degrees. */
+  turnDeg: number;
+  mirrored: boolean;
+}
+
+export interface ChosenFaces {
+  faces: Face[];
+  /** Pairs of neighbours that show the same. */
+  equal: number;
+  /** How often each face is used, on average; null: pieces are cut anywhere. */
+  timesEach: number | null;
+  /** By how much the longest piece is longer than the picture it is cut from, mm. */
+  beyondMm: number;
+}
+
+/**
+ * Chooses the face of every piece: neighbours differ, all faces are used alike, and pictures lie along their pieces.
+ * @param areas what pieces are cut from, at least one
+ */
+export function chooseFaces(
+  geometry: LayoutGeometry,
+  areas: readonly FaceArea[],
+  { halfTurn, mirror, grainDeg }: LayoutSettings['faces'],
+  random: Random,
+): ChosenFaces {
+  const { pieces, neighbours } = geometry;
+  const anywhere = areas.length === 1 && areas[0]!.closed;
+  const { dealt, equal } = anywhere
+    ? { dealt: new Uint16Array(pieces.length), equal: 0 }
+    : unequalNeighbours(pieces.length, neighbours, areas.length, random);
+  const beside: number[][] = pieces.map(() => []);
+  for (const { a, b, itself } of neighbours) if (!itself) beside[Math.max(a, b)]!.push(Math.min(a, b));
+  const faces: Face[] = [];
+  let beyondMm = 0;
+  for (const piece of pieces) {
+    const area = areas[dealt[piece.id]!]!;
+    const turnDeg = piece.directionDeg - grainDeg + (halfTurn && random.next() < 0.5 ? 180 : 0);
+    const mirrored = mirror && random.next() < 0.5;
+    const size = sizeAlong(piece, turnDeg);
+    const near = beside[piece.id]!.map((other) => faces[other]!.centre);
+    const centre = area.closed
+      ? farFrom(near, area, size, random)
+      : withinArea(area, size, random, (over) => (beyondMm = Math.max(beyondMm, over)));
+    faces.push({ area: dealt[piece.id]!, centre, turnDeg, mirrored });
+  }
+  const used = anywhere
+    ? pieces.reduce((sum, p) => sum + p.areaMm2, 0) / (areas[0]!.width * areas[0]!.height)
+    : null;
+  return {
+    faces,
+    equal,
+    timesEach: anywhere ? Math.max(1, used!) : pieces.length / areas.length,
+    beyondMm,
+  };
+}
+
+/** Size of a piece along the axes of its picture, mm. */
+function sizeAlong({ outline, centre }: LaidPiece, turnDeg: number) {
+  const box = boxOf(turnedBy(outline, -turnDeg, centre));
+  return { width: box.right - box.left, height: box.top - box.bottom };
+}
+
+const CANDIDATES = 10;
+
+/** Of several places by chance, the one that shares least with the faces of the pieces beside. */
+function farFrom(
+  near: readonly { x: number; y: number }[],
+  area: FaceArea,
+  size: { width: number; height: number },
+  random: Random,
+): Face['centre'] {
+  let best = { x: 0, y: 0 };
+  let least = Infinity;
+  for (let k = 0; k < CANDIDATES && least > 0; k++) {
+    const at = { x: area.left + random.next() * area.width, y: area.bottom + random.next() * area.height };
+    const shared = near.reduce((sum, other) => sum + sharedBy(at, other, area, size), 0);
+    if (shared < least) [best, least] = [at, shared];
+  }
+  return best;
+}
+
+/** Area that two pieces of a size cut from the same picture have in common, mm². */
+function sharedBy(
+  a: { x: number; y: number },
+  b: { x: number; y: number },
+  area: FaceArea,
+  size: { width: number; height: number },
+): number {
+  const apart = (d: number, side: number) => {
+    const rest = Math.abs(d) % side;
+    return Math.min(rest, side - rest);
+  };
+  const x = size.width - apart(a.x - b.x, area.width);
+  const y = size.height - apart(a.y - b.y, area.height);
+  return x > 0 && y > 0 ? x * y : 0;
+}
+
+/** A place within an area at which a piece is covered; the middle where it is not. */
+function withinArea(
+  area: FaceArea,
+  size: { width: number; height: number },
+  random: Random,
+  onBeyond: (mm: number) => void,
+): Face['centre'] {
+  const axis = (from: number, length: number, piece: number) => {
+    if (piece > length) onBeyond(piece - length);
+    const slack = Math.max(0, length - piece);
+    return from + length / 2 + (random.next() - 0.5) * slack;
+  };
+  return {
+    x: axis(area.left, area.width, size.width),
+    y: axis(area.bottom, area.height, size.height),
+  };
+}

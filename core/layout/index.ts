@@ -1,0 +1,10 @@
+export * from './bonds';
+export * from './hatch';
+export * from './lay';
+export * from './polygon';
+export * from './report';
+export * from './settings';
+export * from './stage';
+export * from './take-off';
+export { jointHeightMm } from './joint-profile';
+export { arrisDropMm } from './arris-profile';

@@ -1,0 +1,131 @@
+import { gradientNoise, hashUnit, makePlane, type Plane } from '../raster';
+import { arrisDropMm } from './arris-profile';
+import { ALONG, type Cover } from './cover';
+import { jointHeightMm } from './joint-profile';
+import type { LaidPiece, LayoutGeometry } from './lay';
+import { boxOf, quarterExact } from './polygon';
+import { coverage } from './sampling';
+import type { LayoutSettings } from './settings';
+
+/** The relief that laying makes: joints, arrises, faces out of level, laps. */
+
+/** Widest arris with its unevenness, as a multiple of its width. */
+const WIDEST_ARRIS = 1.9;
+
+/** How far from the edges of pieces heights change, mm. */
+export function reachOf({ arris, joint }: LayoutSettings): { insideMm: number; outsideMm: number } {
+  const widest = Math.max(joint.alongMm.value, joint.acrossMm.value);
+  return {
+    insideMm: arris.form === 'square' ? 0 : WIDEST_ARRIS * arris.sizeMm.value,
+    outsideMm: 0.75 * widest,
+  };
+}
+
+/** Height of the laid pieces and their joints over a level face, mm. */
+export function reliefOfLayout(geometry: LayoutGeometry, cover: Cover, settings: LayoutSettings): Plane {
+  const { width: w, height: h } = cover.px;
+  const plane = makePlane(w, h);
+  const { repeatMm } = geometry;
+  const [mmX, mmY] = [repeatMm.width / w, repeatMm.height / h];
+  const mmPx = Math.max(mmX, mmY);
+  const levels = geometry.pieces.map((piece) => levelOf(piece, settings, repeatMm));
+  const arrisAt = arrisWidth(settings, repeatMm);
+  const grainAt = jointGrain(settings, repeatMm);
+  const { form } = settings.arris;
+  const { profile, depthMm, alongMm, acrossMm } = settings.joint;
+  for (let row = 0, i = 0; row < h; row++) {
+    const y = repeatMm.height - (row + 0.5) * mmY;
+    for (let x = 0; x < w; x++, i++) {
+      const id = cover.piece[i]!;
+      const d = cover.distanceMm[i]!;
+      const share = id < 0 ? 0 : coverage(d, mmPx);
+      const side = cover.side[i]!;
+      const xMm = (x + 0.5) * mmX;
+      let height = 0;
+      if (share > 0) {
+        height = levels[id]!(xMm, y);
+        if (d < cover.reach.insideMm) height -= arrisDropMm(form, Math.max(0, d), arrisAt(xMm, y, side));
+      }
+      if (share < 1) {
+        const half = (side & ALONG ? alongMm.value : acrossMm.value) / 2;
+        const at = half > 0 ? Math.min(1, -d / half) : 1;
+        // The joint is struck from the foot of the arrises.
+        const foot = form === 'chipped' ? 0 : arrisAt(xMm, y, side);
+        const joint = jointHeightMm(profile, Math.max(0, at), side, depthMm.value) - foot + grainAt(xMm, y);
+        height = share * height + (1 - share) * joint;
+      }
+      plane.data[i] = height;
+    }
+  }
+  return plane;
+}
+
+/** Height of the face of a piece at a place. */
+function levelOf(
+  piece: LaidPiece,
+  { tolerance, seed }: LayoutSettings,
+  { width, height }: LayoutGeometry['repeatMm'],
+): (x: number, y: number) => number {
+  const chance = (k: number) => 2 * hashUnit(piece.id, k, 17, seed) - 1;
+  const box = boxOf(piece.outline);
+  const [wide, high] = [box.right - box.left, box.top - box.bottom];
+  const base = piece.raisedMm + (tolerance.lippageMm / 2) * chance(1);
+  const tilt = { x: (tolerance.tiltMm * chance(2)) / wide, y: (tolerance.tiltMm * chance(3)) / high };
+  const lap = piece.lap ? lapOf(piece, piece.lap) : null;
+  const [cx, cy] = piece.centre;
+  if (tilt.x === 0 && tilt.y === 0 && !lap) return () => base;
+  return (x, y) => {
+    let dx = x - cx;
+    let dy = y - cy;
+    dx -= width * Math.round(dx / width);
+    dy -= height * Math.round(dy / height);
+    return base + tilt.x * dx + tilt.y * dy + (lap ? lap(dx, dy) : 0);
+  };
+}
+
+/** One side stands out: the face rises from the opposite side to it. */
+function lapOf({ outline, centre }: LaidPiece, { mm, directionDeg }: { mm: number; directionDeg: number }) {
+  const [cos, sin] = quarterExact(directionDeg);
+  const along = outline.map(([x, y]) => (x - centre[0]) * cos + (y - centre[1]) * sin);
+  const [least, most] = [Math.min(...along), Math.max(...along)];
+  return (dx: number, dy: number) => (mm * (dx * cos + dy * sin - least)) / (most - least);
+}
+
+const cellsOver = (lengthMm: number, waveMm: number) => Math.max(1, Math.round(lengthMm / waveMm));
+
+/** Width of the arris at a place: uneven where it was not sawn, none at sides that have none. */
+export function arrisWidth(
+  { arris, seed }: LayoutSettings,
+  repeatMm: LayoutGeometry['repeatMm'],
+): (x: number, y: number, side: number) => number {
+  const { form, sizeMm, sides, uneven } = arris;
+  const size = form === 'square' ? 0 : sizeMm.value;
+  const cells = {
+    x: cellsOver(repeatMm.width, 9 * Math.max(1, size)),
+    y: cellsOver(repeatMm.height, 9 * Math.max(1, size)),
+  };
+  const noise = (x: number, y: number, times: number) =>
+    gradientNoise(
+      x / repeatMm.width,
+      y / repeatMm.height,
+      times * cells.x,
+      times * cells.y,
+      seed + 31 * times,
+    );
+  return (x, y, side) => {
+    if (sides === 'long' && !(side & ALONG)) return 0;
+    // Chips are where the noise is high; elsewhere the arris is sharp.
+    if (form === 'chipped')
+      return size * Math.max(0, 4 * (0.5 * noise(x, y, 1) + 0.5 * noise(x, y, 3)) - 0.5 + uneven * 0.4);
+    return uneven === 0 ? size : size * Math.max(0.1, 1 + 0.9 * uneven * 1.6 * noise(x, y, 1));
+  };
+}
+
+/** Grain of the joint: sand that stands a little above and below its level. */
+function jointGrain({ joint, seed }: LayoutSettings, repeatMm: LayoutGeometry['repeatMm']) {
+  if (joint.grainMm === 0 || joint.profile === 'open') return () => 0;
+  const cells = { x: cellsOver(repeatMm.width, 1.6), y: cellsOver(repeatMm.height, 1.6) };
+  return (x: number, y: number) =>
+    (joint.grainMm / 2) *
+    gradientNoise(x / repeatMm.width, y / repeatMm.height, cells.x, cells.y, seed + 977);
+}

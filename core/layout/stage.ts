@@ -1,0 +1,242 @@
+import { readColour } from '../colour';
+import { mean, seededRandom, type ColourPicture, type Plane } from '../raster';
+import {
+  hashOf,
+  refusing,
+  type Field,
+  type Pending,
+  type RenderContext,
+  type Surface,
+  type SurfaceStage,
+} from '../surface';
+import { bondOf } from './bonds';
+import { dealtOut } from './blend';
+import { checkLayout } from './checks';
+import { coloured, pieceColours } from './colour';
+import { coverOf, type Cover } from './cover';
+import { chooseFaces, type ChosenFaces, type FaceArea } from './faces';
+import { layPieces, type LayoutGeometry } from './lay';
+import { arrisWidth, reachOf, reliefOfLayout } from './relief';
+import type { LayoutReport } from './report';
+import { coverage, laidPlane, laidPlanes, type Laying } from './sampling';
+import type { LayoutSettings } from './settings';
+import { takeOffOf } from './take-off';
+
+/** A layout before it is drawn: where every piece lies, and of which kind it is. */
+export interface SolvedLayout {
+  geometry: LayoutGeometry;
+  dealt: Uint8Array;
+}
+
+const BLEND_SEED = 101;
+const FACES_SEED = 307;
+
+/** @throws RangeError with a sentence where it cannot be laid */
+export function solveLayout(settings: LayoutSettings): SolvedLayout {
+  const geometry = layPieces(settings);
+  return { geometry, dealt: dealtOut(settings.blend, geometry, seededRandom(settings.seed + BLEND_SEED)) };
+}
+
+/** What a surface has when its repeat was planned as faces. */
+interface MadeOfFaces {
+  plan?: { areas?: readonly Omit<FaceArea, 'closed'>[] };
+}
+
+/** Lays a finish of pieces; where it has no layout, it stays as it is. */
+export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
+  name: 'layout',
+  version: 1,
+  work: 3,
+
+  run(ctx, settings, surface) {
+    if (!settings) return surface;
+    const solved = refusing('layout', 'layout', () => solveLayout(settings));
+    const { geometry } = solved;
+    const { repeatMm } = geometry;
+    const width = ctx.asked.widthPx;
+    const px = { width, height: Math.max(1, Math.round((width * repeatMm.height) / repeatMm.width)) };
+    const faces = facesOf(surface, settings, geometry);
+    const key = hashOf('layout', settings, px, surface.px, surface.sizeMm, areasOf(surface));
+    const cover = ctx.later(['cover', key], () => coverOf(geometry, px, reachOf(settings)));
+    const laying = async (): Promise<Laying> => ({
+      geometry,
+      cover: await cover.get(),
+      faces: faces.faces,
+      areas: areasOf(surface),
+      from: { sizeMm: surface.sizeMm, px: surface.px },
+    });
+    const joint = ctx.later(['joint', key], async () => jointWeight(await cover.get(), geometry));
+    const pictureOf = (name: string, from: Pending<ColourPicture>) =>
+      ctx.later(['laid', name, key, from.key], async () => laidPicture(await laying(), await from.get()));
+    const { fields } = surface;
+    return {
+      ...surface,
+      sizeMm: repeatMm,
+      px,
+      fields: {
+        ...fields,
+        picture: pictureOf('picture', fields.picture!),
+        colour: colourOf(ctx, settings, solved, surface, cover, laying, key),
+      },
+      maps: new Map(
+        [...surface.maps].map(([role, map]) => [
+          role,
+          ctx.later(['laid map', role, key, map.key], async () => {
+            const { picture, greenRuns } = await map.get();
+            return { picture: await laidPicture(await laying(), picture), greenRuns };
+          }),
+        ]),
+      ),
+      parts: partsOf(ctx, settings, solved, surface, cover, joint, laying, key),
+      pieces: {
+        key: hashOf('pieces of layout', key),
+        get: async () => piecesUnder(await cover.get()),
+      },
+      laid: {
+        faces: surface,
+        lay: async (plane) => laidPlane(await laying(), plane),
+        relief: ctx.later(['relief of layout', key], async () => {
+          await ctx.step(0.5, 'Laying the pieces');
+          return reliefOfLayout(geometry, await cover.get(), settings);
+        }),
+        joint,
+        jointGlossGu: settings.joint.glossGu,
+      },
+    };
+  },
+
+  async report(ctx, settings, surface) {
+    if (!settings || !surface.laid) return { report: { layout: null }, checks: [] };
+    const { geometry, dealt } = solveLayout(settings);
+    const faces = facesOf(surface.laid.faces, settings, geometry);
+    const colour = surface.fields.colour!;
+    const read = await ctx.known(hashOf('reading', colour.key), async () => readColour(await colour.get()));
+    const layout = {
+      bond: bondOf(settings.bond.kind).name,
+      pieces: geometry.pieces.length,
+      courses: geometry.courses,
+      laid: geometry.laid,
+      closing: geometry.closing,
+      takeOff: takeOffOf(geometry, dealt, 1 + settings.blend.others.length),
+      equalNeighbours: faces.equal,
+      timesEach: faces.timesEach,
+      beyondMm: faces.beyondMm,
+      turnHeldDeg: geometry.turnHeldDeg,
+      overall: { lrv: read.lrv, meanLab: read.meanLab },
+    };
+    const { repeatMm } = geometry;
+    const laid = {
+      layout,
+      repeatMm,
+      pxPerMm: { x: surface.px.width / repeatMm.width, y: surface.px.height / repeatMm.height },
+      repeatToleranceMm: { width: 0, height: 0 },
+    };
+    return { report: laid, checks: checkLayout(settings, layout) };
+  },
+};
+
+/** What pieces are cut from: the areas of a repeat of faces, or the whole of one that closes. */
+function areasOf(surface: Surface): readonly FaceArea[] {
+  const { plan } = surface as MadeOfFaces;
+  if (plan?.areas) return plan.areas.map((area) => ({ ...area, closed: false }));
+  return [{ left: 0, bottom: 0, ...surface.sizeMm, closed: true }];
+}
+
+const facesOf = (surface: Surface, settings: LayoutSettings, geometry: LayoutGeometry): ChosenFaces =>
+  chooseFaces(geometry, areasOf(surface), settings.faces, seededRandom(settings.seed + FACES_SEED));
+
+function laidPicture(laying: Laying, { r, g, b }: ColourPicture): ColourPicture {
+  const { width: widthPx, height: heightPx } = laying.cover.px;
+  const [lr, lg, lb] = laidPlanes(laying, [r, g, b]) as [Float32Array, Float32Array, Float32Array];
+  return { widthPx, heightPx, r: lr, g: lg, b: lb };
+}
+
+function colourOf(
+  ctx: RenderContext,
+  settings: LayoutSettings,
+  { geometry, dealt }: SolvedLayout,
+  { fields }: Surface,
+  cover: Pending<Cover>,
+  laying: () => Promise<Laying>,
+  key: string,
+): Field<'colour'> {
+  const from = fields.colour!;
+  return ctx.later(['laid colour', key, from.key], async () => {
+    const faces = await from.get();
+    await ctx.step(0.2, 'Laying the pieces');
+    const laid = await laidPicture(await laying(), faces);
+    const tone = [mean(faces.r), mean(faces.g), mean(faces.b)] as const;
+    return coloured(
+      laid,
+      geometry,
+      await cover.get(),
+      settings,
+      pieceColours(geometry, settings, dealt, tone),
+    );
+  });
+}
+
+/** Share of each pixel that is joint. */
+function jointWeight(cover: Cover, { repeatMm }: LayoutGeometry): Plane {
+  const { width: widthPx, height: heightPx } = cover.px;
+  const mmPx = Math.max(repeatMm.width / widthPx, repeatMm.height / heightPx);
+  const data = new Float32Array(widthPx * heightPx);
+  for (let i = 0; i < data.length; i++)
+    data[i] = cover.piece[i]! < 0 ? 1 : 1 - coverage(cover.distanceMm[i]!, mmPx);
+  return { widthPx, heightPx, data };
+}
+
+/** Parts of the pictures as they are laid, and those that come of laying: joint, arris, face, kinds of the blend. */
+function partsOf(
+  ctx: RenderContext,
+  settings: LayoutSettings,
+  { geometry, dealt }: SolvedLayout,
+  surface: Surface,
+  cover: Pending<Cover>,
+  joint: Pending<Plane>,
+  laying: () => Promise<Laying>,
+  key: string,
+): Surface['parts'] {
+  const parts = new Map<string, Pending<Plane>>();
+  for (const [id, part] of surface.parts)
+    parts.set(
+      id,
+      ctx.later(['laid part', id, key, part.key], async () => laidPlane(await laying(), await part.get())),
+    );
+  const without = (weight: (i: number, cover: Cover) => number) => async () => {
+    const [drawn, between] = [await cover.get(), await joint.get()];
+    return { ...between, data: between.data.map((share, i) => (1 - share) * weight(i, drawn)) };
+  };
+  const arris = arrisWeight(settings, geometry);
+  parts.set('joint', joint);
+  parts.set(
+    'face',
+    ctx.later(
+      ['face', key],
+      without((i, drawn) => 1 - arris(i, drawn)),
+    ),
+  );
+  if (settings.arris.form !== 'square') parts.set('arris', ctx.later(['arris', key], without(arris)));
+  settings.blend.others.forEach(({ id }, k) => {
+    const own = (i: number, drawn: Cover) =>
+      drawn.piece[i]! >= 0 && dealt[drawn.piece[i]!] === k + 1 ? 1 : 0;
+    parts.set(`blend-${id}`, ctx.later(['blend', id, key], without(own)));
+  });
+  return parts;
+}
+
+/** Weight of the arris within a piece: 1 on it, 0 on the face. */
+function arrisWeight(settings: LayoutSettings, { repeatMm }: LayoutGeometry) {
+  const width = arrisWidth(settings, repeatMm);
+  return (i: number, { px, distanceMm, side }: Cover): number => {
+    const [x, row] = [i % px.width, Math.floor(i / px.width)];
+    const [mmX, mmY] = [repeatMm.width / px.width, repeatMm.height / px.height];
+    const size = width((x + 0.5) * mmX, repeatMm.height - (row + 0.5) * mmY, side[i]!);
+    return size > 0 ? coverage(size - distanceMm[i]!, Math.max(mmX, mmY)) : 0;
+  };
+}
+
+/** Pieces, without joints. */
+function piecesUnder({ piece, distanceMm }: Cover): Int32Array {
+  return piece.map((id, i) => (distanceMm[i]! >= 0 ? id : -1));
+}
