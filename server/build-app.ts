@@ -15,6 +15,7 @@ import { config, LIMITS } from './config';
 import { Problem } from './problem';
 import { type App } from './routes/app';
 import { finishRoutes } from './routes/finishes';
+import { layoutRoutes } from './routes/layouts';
 import { outsideRoutes } from './routes/outside';
 import { projectRoutes } from './routes/projects';
 import { sampleRoutes } from './routes/samples';
@@ -74,6 +75,7 @@ export async function buildApp(
   });
   sampleRoutes(app);
   finishRoutes(app);
+  layoutRoutes(app);
   outsideRoutes(app);
   taskRoutes(app);
   projectRoutes(app);

@@ -2,7 +2,7 @@ import { readColour } from '../colour';
 import { decodeKept, encodeKept, keptRepeat } from '../repeat';
 import { hashOfBytes, RenderContext, type ContextOptions, type Pictures } from '../surface';
 import type { Recipe } from './recipe';
-import type { RenderOptions } from './render';
+import { facesDensity, type RenderOptions } from './render';
 import { FINISH, STAGE_VERSIONS } from './stages';
 
 /** What is kept with a revision, so that it stays as it was issued. */
@@ -38,13 +38,15 @@ export async function issueFinish(
   widthPx: number,
   options: ContextOptions = {},
 ): Promise<IssuedFinish> {
-  const ctx = new RenderContext(pictures, { widthPx, way: null, category: null }, options);
+  const facesPxPerMm = facesDensity(recipe, widthPx);
+  const ctx = new RenderContext(pictures, { widthPx, way: null, category: null, facesPxPerMm }, options);
   const { wanted } = await FINISH.run(
     ctx,
     recipe,
     async (surface) => ({
       kept: await keptRepeat(surface, ''),
-      reading: readColour(await surface.fields.colour!.get()),
+      // Reflectance is that of the faces as supplied, without joints.
+      reading: readColour(await (surface.laid?.faces ?? surface).fields.colour!.get()),
     }),
     new Set(),
   );

@@ -6,7 +6,7 @@ import { lookStraight, sampleGeometry, type SampleToLookAt } from '../sources';
 import { open, type Check, type Pictures } from '../surface';
 import { printNumber } from '../units';
 import { JOINT_WIDTHS, type FoundJoints } from './default-recipe';
-import { repeatGeometry } from './geometry';
+import { repeatGeometry, unlaid } from './geometry';
 import { lead, type Recipe } from './recipe';
 import { renderMaps, type RenderOptions } from './render';
 
@@ -92,10 +92,12 @@ export async function judgedInRepeat(
 ): Promise<{ judged: PiecesJudged | null; colour: ColourPicture }> {
   const { repeatMm } = repeatGeometry(recipe, await pictures.info(lead(recipe).sampleId));
   const widthPx = Math.max(8, Math.round(repeatMm.width * pxPerMm));
-  const { maps, placed } = await renderMaps(recipe, pictures, { ...options, widthPx, maps: ['colour'] }, [
-    'repeat',
-    'colour',
-  ]);
+  const { maps, placed } = await renderMaps(
+    unlaid(recipe),
+    pictures,
+    { ...options, widthPx, maps: ['colour'] },
+    ['repeat', 'colour'],
+  );
   const { colour } = maps;
   const judged = brokenPieces(
     pieces,

@@ -67,9 +67,16 @@ export function lead(recipe: Pick<Recipe, 'sources' | 'repeat'>): PictureSource 
 }
 
 /** The pictures that are needed to compute a finish, the leading one first. */
-export function neededSamples({ sources, repeat }: Pick<Recipe, 'sources' | 'repeat'>): string[] {
+export function neededSamples({
+  sources,
+  repeat,
+  layout,
+}: Pick<Recipe, 'sources' | 'repeat'> & Partial<Pick<Recipe, 'layout'>>): string[] {
   const from = repeat.method === 'composed' ? repeat.from : repeat.from.slice(0, 1);
-  const used = from.flatMap(({ source: id }) => sources.filter((s) => s.id === id));
+  const ofRepeat = from.flatMap(({ source: id }) => sources.filter((s) => s.id === id));
+  const ofPieces =
+    layout?.faces.from === 'areas' ? sources.filter((s) => s.preparation.areas.length > 0) : [];
+  const used = [...ofRepeat, ...ofPieces];
   return [...new Set(used.flatMap((s) => [s.sampleId, ...s.maps.map((m) => m.sampleId)]))];
 }
 

@@ -1,6 +1,6 @@
 import { matchedAlone, type ColourReport } from '../light';
 import type { ColourPicture } from '../raster';
-import { layPieces, type LayoutReport } from '../layout';
+import { layoutSizeMm, type LayoutReport } from '../layout';
 import type { ReliefReport } from '../relief';
 import type { PlacedRepeat, RepeatReport } from '../repeat';
 import type { ResponseReport } from '../response';
@@ -74,8 +74,8 @@ export async function renderMaps<M extends MapName>(
 }
 
 /** Density at which the faces of pieces are made: that of the layout; null: the finish is not laid of pieces. */
-const facesDensity = ({ layout }: Recipe, widthPx: number): number | null =>
-  layout && widthPx / refusing('layout', 'layout', () => layPieces(layout)).repeatMm.width;
+export const facesDensity = ({ layout }: Recipe, widthPx: number): number | null =>
+  layout && widthPx / refusing('layout', 'layout', () => layoutSizeMm(layout)).width;
 
 async function rendered<M extends MapName>(
   recipe: Recipe,
@@ -89,7 +89,8 @@ async function rendered<M extends MapName>(
     { widthPx, way, category: category ?? null, facesPxPerMm: facesDensity(recipe, widthPx) },
     {
       ...options,
-      ...(onEarly
+      // Of a finish that is laid of pieces, what is composed is only what they are cut from.
+      ...(onEarly && !recipe.layout
         ? {
             onEarly: ({ picture, repeatMm }) =>
               onEarly({ colour: matchedAlone(picture, recipe.colour), repeatMm }),

@@ -2,3 +2,5 @@ export * from './gltf';
 export * from './manifest';
 export * from './names';
 export * from './colour-reference';
+export * from './hatch-svg';
+export * from './hatch-dxf';

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import yazl from 'yazl';
-import { mapsOf, neededSamples, repeatGeometry } from '@jossel/core/finish';
+import { finishSizeMm, mapsOf, neededSamples } from '@jossel/core/finish';
 import { describeFinish, fileName, folderNames, type Manifest } from '@jossel/core/formats';
 import * as store from '../store';
 import type { Context } from '../services/context';
@@ -31,7 +31,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
     await refuseWithoutPermission(context, row.name, recipe);
     const samples = await sampleBytes(context, neededSamples(recipe));
     const [sample] = await store.getSamples(context.database, neededSamples(recipe));
-    const { repeatMm } = repeatGeometry(recipe, samples[0]!);
+    const repeatMm = finishSizeMm(recipe, samples[0]!);
     const widthPx = Math.max(
       1,
       Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)),

@@ -2,6 +2,7 @@ import {
   adviceForRepeat,
   piecesOfFinish,
   renderMaps,
+  unlaid,
   repetitionOf,
   type FinishPieces,
   type Recipe,
@@ -54,7 +55,7 @@ export const repetition = ({
   told(async (): Promise<Repetition> => {
     const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
     const finish = await renderMaps(
-      recipe,
+      unlaid(recipe),
       sourcesFrom(samples),
       { ...optionsOf(issued), widthPx, maps: ['colour'], cache },
       ['repeat', 'colour'],

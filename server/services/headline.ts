@@ -2,7 +2,7 @@ import {
   leadGeometry,
   lead,
   neededSamples,
-  repeatGeometry,
+  finishSizeMm,
   STAGE_VERSIONS,
   type Measured,
   type Recipe,
@@ -58,7 +58,7 @@ export function headlineOf(
   if (!recipe || !sample || recipe.repeat.from.length === 0) return null;
   const { size } = leadGeometry(recipe, shapeOf(sample));
   return {
-    repeatMm: repeatGeometry(recipe, shapeOf(sample)).repeatMm,
+    repeatMm: finishSizeMm(recipe, shapeOf(sample)),
     sizeBasis: weakestBasis(size.width.basis, size.height.basis),
     ...reflectanceOf(recipe, sample, measured.get(measuredKey(recipe, samples))),
     glossGu: recipe.response.glossGu.value,

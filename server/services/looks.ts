@@ -1,5 +1,6 @@
 import {
   neededSamples,
+  finishSizeMm,
   repeatGeometry,
   STAGE_VERSIONS,
   type MapName,
@@ -57,7 +58,7 @@ export const finishColour = (
   computed(context, id, wanted.revision, (order) =>
     context.pool.finishColour({
       ...order,
-      repeatMm: repeatGeometry(order.recipe, order.samples[0]!).repeatMm,
+      repeatMm: finishSizeMm(order.recipe, order.samples[0]!),
       way: wanted.way ? wayOf(order.recipe, wanted.way).id : null,
       spots: wanted.spots,
     }),

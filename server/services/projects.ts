@@ -1,4 +1,4 @@
-import { namedSamples, repeatGeometry, type Recipe } from '@jossel/core/finish';
+import { finishSizeMm, namedSamples, type Recipe } from '@jossel/core/finish';
 import { labToXyz } from '@jossel/core/colour';
 import type { Colourway } from '@jossel/core/light';
 import { leadOf, recipeOrFault, shapeOf, storedRecipe, wayOf } from './recipes';
@@ -52,7 +52,7 @@ export async function showProject({ database }: Context, id: string) {
     const of = revisions.find((r) => r.finish_id === s.finish_id && r.letter === s.revision);
     const sample = leadOf(recipe, samples);
     const way = recipe?.colour.ways.find((w) => w.id === s.way);
-    const repeat = recipe && sample ? repeatGeometry(recipe, shapeOf(sample)).repeatMm : null;
+    const repeat = recipe && sample ? finishSizeMm(recipe, shapeOf(sample)) : null;
     const latest = revisions.filter((r) => r.finish_id === s.finish_id).at(-1)?.letter ?? null;
     return {
       id: s.id,

@@ -1,4 +1,4 @@
-import { leadingPicture, namedSamples, openRecipe, repeatGeometry, type Recipe } from '@jossel/core/finish';
+import { finishSizeMm, leadingPicture, namedSamples, openRecipe, type Recipe } from '@jossel/core/finish';
 import { faultOfSet } from '@jossel/core/sample';
 import { isRefusal } from '@jossel/core/surface';
 import { z } from 'zod';
@@ -80,7 +80,7 @@ export async function samplesOf({ database }: Context, recipe: Recipe): Promise<
   const lead = leadOf(recipe, rows);
   if (lead && recipe.repeat.from.length > 0)
     try {
-      repeatGeometry(recipe, shapeOf(lead));
+      finishSizeMm(recipe, shapeOf(lead));
     } catch (error) {
       if (isRefusal(error)) throw new Problem(422, 'Recipe not valid', error.message);
       throw error;

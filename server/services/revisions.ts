@@ -1,4 +1,4 @@
-import { MEASURED_PX, neededSamples, repeatGeometry, widthForLongSide } from '@jossel/core/finish';
+import { finishSizeMm, MEASURED_PX, neededSamples, widthForLongSide } from '@jossel/core/finish';
 import { isRefusal } from '@jossel/core/surface';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
@@ -56,7 +56,7 @@ async function issueAsItIs(
       'Nothing to issue',
       'This finish has no sample yet, so there is nothing to issue.',
     );
-  const { repeatMm } = repeatGeometry(recipe, shapeOf(lead));
+  const repeatMm = finishSizeMm(recipe, shapeOf(lead));
   const { versions, solved, measured } = await context.pool
     .issue({
       recipe,

@@ -1,6 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
-import { leadingPicture, mapsOf, repeatGeometry, type MapName, type Recipe } from '@jossel/core/finish';
+import { finishSizeMm, leadingPicture, mapsOf, type MapName, type Recipe } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
 import type { SampleInfo } from '../workers/sources';
 import type { Drawn, EarlyPicture, RenderWorker, Told } from '../workers/render.worker';
@@ -93,7 +93,7 @@ export function useDrawn(
         else if (Date.now() - started > SAY_AFTER_MS) setDrawing((d) => ({ ...d, working: told }));
       });
       try {
-        const { repeatMm } = repeatGeometry(recipe, sample);
+        const repeatMm = finishSizeMm(recipe, sample);
         const drawn = await renderWorker().draw(
           recipe,
           infos,

@@ -10,6 +10,7 @@ import {
   renderFinish,
   renderMaps,
   repeatGeometry,
+  unlaid,
   repetitionOf,
   type MapName,
   type Recipe,
@@ -216,7 +217,7 @@ const worker = {
     const { repeatMm } = repeatGeometry(recipe, await sources.info(lead(recipe).sampleId));
     const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
     const { report, ...finish } = await renderMaps(
-      recipe,
+      unlaid(recipe),
       sources,
       { widthPx, maps: ['colour'], cache, pause: breath },
       ['repeat', 'colour'],

@@ -1,0 +1,74 @@
+import { hatchDxf, hatchSvg } from '@jossel/core/formats';
+import {
+  beginLayout,
+  BONDS,
+  hatchOf,
+  kindsOf,
+  layoutSizeMm,
+  solveLayout,
+  tellLayout,
+  type HatchDetail,
+  type LayoutSettings,
+  type SolvedLayout,
+} from '@jossel/core/layout';
+import { z } from 'zod';
+import { Problem } from '../problem';
+import type { Context } from './context';
+import { recipeOf } from './recipes';
+
+/** Layouts as geometry: pieces, line hatches, and the bonds there are. */
+
+async function layoutOf(
+  context: Context,
+  id: string,
+  revision: string | undefined,
+): Promise<{ layout: LayoutSettings; solved: SolvedLayout }> {
+  const { recipe } = await recipeOf(context, id, revision);
+  const { layout } = recipe;
+  if (!layout)
+    throw new Problem(
+      409,
+      'No layout',
+      'This finish is not laid of pieces. Choose a bond under Layout first.',
+    );
+  try {
+    return { layout, solved: solveLayout(layout) };
+  } catch (error) {
+    if (error instanceof RangeError) throw new Problem(422, 'Cannot be laid', error.message);
+    throw error;
+  }
+}
+
+export async function layoutJson(context: Context, id: string, revision?: string) {
+  const { layout, solved } = await layoutOf(context, id, revision);
+  return tellLayout(layout, solved);
+}
+
+export async function hatch(
+  context: Context,
+  id: string,
+  format: 'svg' | 'dxf',
+  { detail, revision }: { detail: HatchDetail; revision?: string | undefined },
+): Promise<string> {
+  const { layout, solved } = await layoutOf(context, id, revision);
+  const lines = hatchOf(solved.geometry, solved.dealt, detail);
+  return format === 'svg'
+    ? hatchSvg(lines, solved.geometry.repeatMm, kindsOf(layout))
+    : hatchDxf(lines, kindsOf(layout));
+}
+
+/** Every bond with its settings and a layout it begins with, which closes. */
+export const bonds = () =>
+  BONDS.map(({ kind, name, family, settings, sized, random }) => {
+    const begin = beginLayout(kind);
+    return {
+      kind,
+      name,
+      family,
+      sized,
+      random,
+      settings: z.toJSONSchema(settings, { io: 'input' }),
+      begin,
+      repeatMm: layoutSizeMm(begin),
+    };
+  });
