@@ -7,6 +7,7 @@ export interface LaidReport {
   bond: string;
   pieces: number;
   courses: number;
+  repeatMm: { width: number; height: number };
   /** Sizes that were laid, mm. */
   laid: SizesThatClose;
   /** The nearest sizes that close; empty: it closes by any. */

@@ -9,6 +9,7 @@ import {
   type Surface,
   type SurfaceStage,
 } from '../surface';
+import { seamFigures } from '../repeat/seam';
 import { bondOf } from './bonds';
 import { dealtOut } from './blend';
 import { checkLayout } from './checks';
@@ -144,6 +145,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       bond: bondOf(settings.bond.kind).name,
       pieces: geometry.pieces.length,
       courses: geometry.courses,
+      repeatMm: geometry.repeatMm,
       laid: geometry.laid,
       closing: geometry.closing,
       takeOff: takeOffOf(geometry, dealt, 1 + settings.blend.others.length),
@@ -154,8 +156,12 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       overall: { lrv: read.lrv, meanLab: read.meanLab },
     };
     const { repeatMm } = geometry;
+    const seam = await ctx.known(hashOf('seam of layout', colour.key), async () =>
+      seamFigures(await colour.get(), { up: geometry.courses > 1 ? geometry.courses : undefined }),
+    );
     const laid = {
       layout,
+      seam,
       repeatMm,
       pxPerMm: { x: surface.px.width / repeatMm.width, y: surface.px.height / repeatMm.height },
       repeatToleranceMm: { width: 0, height: 0 },

@@ -2,7 +2,7 @@ import { Keyboard, Redo2, Undo2 } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import styled from 'styled-components';
-import { leadingPicture, namedSamples, type Recipe } from '@jossel/core/finish';
+import { leadingPicture, namedSamples, unlaid, type Recipe } from '@jossel/core/finish';
 import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
 import type { Preparation } from '@jossel/core/sample';
 import { areaSizeMm } from '@jossel/core/size';
@@ -138,7 +138,10 @@ function OpenBench({ finish }: { finish: Finish }) {
   const map = useAppSelector((s) => s.bench.map);
   const way = useAppSelector((s) => s.bench.way);
   const samples = useSamplesOf(finish, recipe);
-  const drawing = useDrawn(recipe, samples, map, finish.category, way);
+  const onRepeat = useAppSelector((s) => s.bench.section === 'repeat');
+  // The repeat is worked on as it is before pieces are cut from it.
+  const shown = useMemo(() => (recipe && onRepeat ? unlaid(recipe) : recipe), [recipe, onRepeat]);
+  const drawing = useDrawn(shown, samples, map, finish.category, way);
   // The plate is looked at while something is changed; all else follows it.
   const followed = useAfterPaint(drawing);
   const [left, setLeft] = useState(() => columnFor(window.innerWidth, 0.17, LEFT_PX));
@@ -165,7 +168,7 @@ function OpenBench({ finish }: { finish: Finish }) {
   const search = useStructure(
     source,
     sample,
-    bench.section === 'size' || bench.section === 'repeat' || followed.drawn?.recipe === recipe,
+    bench.section === 'size' || bench.section === 'repeat' || followed.drawn?.recipe === shown,
   );
   const onColour = bench.section === 'colour';
   const glare = useGlare(
@@ -199,8 +202,8 @@ function OpenBench({ finish }: { finish: Finish }) {
   );
   const sentence = geometry && 'fault' in geometry ? geometry.fault : drawing.sentence;
   const leads = recipe && source && leadingPicture(recipe)?.id === source.id;
-  const pieces = usePieces(recipe, samples, followed);
-  const checks = useChecks(recipe, samples, followed, leads ? search : NO_SEARCH, pieces, sentence);
+  const pieces = usePieces(shown, samples, followed);
+  const checks = useChecks(shown, samples, followed, leads ? search : NO_SEARCH, pieces, sentence);
   const [keysOpen, setKeysOpen] = useKeysOnBench(recipe, checks);
   if (!recipe) return <Page>Opening …</Page>;
   const straightens =
@@ -286,6 +289,7 @@ function OpenBench({ finish }: { finish: Finish }) {
           <Plate
             finishId={finish.id}
             recipe={recipe}
+            drawnFrom={shown!}
             drawing={drawing}
             repetition={repetition}
             pieces={pieces}

@@ -64,6 +64,10 @@ export interface BenchState {
   field: Field;
   /** Where the edges of the repeat are shown, as shares of it, when they are moved into view; null: where they are. */
   edgesAt: readonly [number, number] | null;
+  /** The lines of the layout are drawn over the plate. */
+  hatch: boolean;
+  /** The bond of the sheet that is looked at; null: none is. */
+  bondOver: string | null;
   /** The view that has the whole sheet; null: all are there. */
   filled: 'plate' | 'proof' | null;
   form: 'panel' | 'sphere' | 'cylinder' | 'box';
@@ -91,6 +95,8 @@ const initialState: BenchState = {
   scale: null,
   field: 1,
   edgesAt: null,
+  hatch: false,
+  bondOver: null,
   filled: null,
   form: 'panel',
   lampFromDeg: 130,

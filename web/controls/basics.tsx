@@ -63,7 +63,11 @@ const WithTip = ({ tip, children }: { tip: string | undefined; children: React.R
   );
 
 /** A button; `tip` says what it does, with the key that does the same. */
-export function Button({ weight = 'plain', tip, ...props }: ButtonProps & { weight?: Weight; tip?: string }) {
+export function Button({
+  weight = 'plain',
+  tip,
+  ...props
+}: ButtonProps & { weight?: Weight; tip?: string; ref?: React.Ref<HTMLButtonElement> }) {
   return (
     <WithTip tip={tip}>
       <Plain $weight={weight} {...props} />

@@ -32,7 +32,16 @@ export interface BenchKey {
 const after = <T>(row: readonly T[], now: T, by = 1): T =>
   row[(row.indexOf(now) + by + row.length) % row.length]!;
 
-const SECTION_NAMES = ['Sample', 'Size', 'Colour', 'Repeat', 'Relief', 'Response', 'Revision'] as const;
+const SECTION_NAMES = [
+  'Sample',
+  'Size',
+  'Colour',
+  'Repeat',
+  'Layout',
+  'Relief',
+  'Response',
+  'Revision',
+] as const;
 
 /** What Escape leaves first: what is being drawn, then what is chosen, what fills the sheet, the section. */
 export function leave(bench: BenchState): Partial<BenchState> | null {

@@ -8,6 +8,7 @@ import {
   type Recipe,
 } from '@jossel/core/finish';
 import { basisOfColour, plainLight } from '@jossel/core/light';
+import { bondOf } from '@jossel/core/layout';
 import { depthOf, reliefRangeMm } from '@jossel/core/relief';
 import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
 import type { Section } from '@jossel/core/surface';
@@ -25,6 +26,7 @@ import type { OpenChecks } from '../checks/use-checks';
 import type { Drawing } from '../use-drawn';
 import type { GlareSearch } from '../use-glare';
 import { ColourSection } from './colour/ColourSection';
+import { LayoutSection } from './layout/LayoutSection';
 import { ReliefSection } from './ReliefSection';
 import { RepeatSection } from './repeat/RepeatSection';
 import { ResponseSection } from './ResponseSection';
@@ -109,6 +111,18 @@ function sampleWords({ sources }: Recipe, { preparation, maps }: PictureSource, 
     maps.length > 0 ? `${maps.length + 1} maps` : '',
   ].filter(Boolean);
   return [...done, sample.fileName].join(', ');
+}
+
+/** The layout in a few words: its bond, and the size of its pieces. */
+function layoutWords({ layout }: Recipe, units: 'metric' | 'imperial'): string {
+  if (!layout) return 'none';
+  const { lengthMm, widthMm } = layout.piece;
+  const { name, sized } = bondOf(layout.bond.kind);
+  const size =
+    sized === 'both'
+      ? printArea({ width: lengthMm.value, height: widthMm.value }, units)
+      : printLength(widthMm.value, units, 1);
+  return `${name}, ${size}`;
 }
 
 /** What the depth of the relief rests on: the weakest of its contributions. */
@@ -230,6 +244,22 @@ export function Ledger({
           search={search}
           repetition={repetition}
           pieces={pieces}
+        />
+      ),
+    },
+    {
+      section: 'layout',
+      name: 'Layout',
+      ...(recipe.layout
+        ? { basis: weakestBasis(recipe.layout.piece.lengthMm.basis, recipe.layout.piece.widthMm.basis) }
+        : {}),
+      figures: layoutWords(recipe, units),
+      panel: (
+        <LayoutSection
+          finishId={finish.id}
+          recipe={recipe}
+          geometry={leading}
+          report={report?.layout ?? null}
         />
       ),
     },

@@ -17,6 +17,7 @@ import { RedoOnPlate } from './RedoOnPlate';
 import { BrokenOnPlate } from './BrokenOnPlate';
 import { RepetitionOnPlate, repeatView } from './RepetitionOnPlate';
 import { RuledView, type Placed } from './RuledView';
+import { LayoutOnPlate } from './LayoutOnPlate';
 import { MapLegend } from './MapLegend';
 import { SectionView } from './SectionView';
 import { useSectionLine } from './use-section-line';
@@ -82,6 +83,7 @@ const AT_ITS_EDGES = [0, 0] as const;
 export const Plate = memo(function Plate({
   finishId,
   recipe,
+  drawnFrom,
   drawing,
   repetition,
   pieces,
@@ -89,6 +91,8 @@ export const Plate = memo(function Plate({
 }: {
   finishId: string;
   recipe: Recipe;
+  /** What of the recipe is drawn: all of it, or what comes before the layout. */
+  drawnFrom: Recipe;
   drawing: Drawing;
   repetition: RepetitionSearch;
   /** Pieces of the repeat, and which are broken; null: not known, or it has none. */
@@ -99,7 +103,7 @@ export const Plate = memo(function Plate({
   const dispatch = useAppDispatch();
   const set = (change: Parameters<typeof benchSlice.actions.changed>[0]) =>
     dispatch(benchSlice.actions.changed(change));
-  const { map, field, edgesAt, probe, section, way, repeatTool } = useAppSelector((s) => s.bench);
+  const { map, field, edgesAt, probe, section, way, repeatTool, hatch } = useAppSelector((s) => s.bench);
   const begins = edgesAt ?? AT_ITS_EDGES;
   const probing = probe && section === 'colour';
   const redoing = section === 'repeat' && repeatTool === 'anew' && recipe.repeat.method === 'composed';
@@ -119,7 +123,7 @@ export const Plate = memo(function Plate({
     [early, drawn, map, metal],
   );
   const maps = useMemo(() => mapsOf(recipe), [recipe]);
-  const complete = drawn?.recipe === recipe && maps.every((name) => drawn.maps.includes(name));
+  const complete = drawn?.recipe === drawnFrom && maps.every((name) => drawn.maps.includes(name));
 
   const paint = useCallback(
     (context: CanvasRenderingContext2D, { left, top, pxPerMm }: Placed, dpr: number) => {
@@ -284,6 +288,9 @@ export const Plate = memo(function Plate({
               placed={placed}
               repeatMm={repeat}
             />
+          )}
+          {drawn && (section === 'layout' || hatch) && section !== 'repeat' && (
+            <LayoutOnPlate recipe={recipe} placed={placed} repeatMm={repeat} />
           )}
           {redoing && drawn && (
             <RedoOnPlate

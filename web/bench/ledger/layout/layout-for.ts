@@ -1,0 +1,60 @@
+import { leadingPicture, type Recipe } from '@jossel/core/finish';
+import { beginLayout, bondBegun, type LayoutSettings } from '@jossel/core/layout';
+import type { SampleGeometry } from '@jossel/core/sources';
+import { areaSizeMm } from '@jossel/core/size';
+import { figure } from '@jossel/core/units';
+
+/** A bond's own settings with its lengths in proportion to the pieces. */
+function bondFor(kind: string, longestMm: number): LayoutSettings['bond'] {
+  const { piece } = beginLayout(kind);
+  const scale = longestMm / Math.max(piece.lengthMm.value, piece.widthMm.value);
+  const bond = bondBegun(kind);
+  for (const [name, value] of Object.entries(bond))
+    if (name.endsWith('Mm') && typeof value === 'number') bond[name] = Number((value * scale).toPrecision(3));
+  return bond;
+}
+
+/** A layout in another bond: pieces and joints stay, what belongs to the bond begins anew. */
+export function layoutFor(kind: string, layout: LayoutSettings | null): LayoutSettings {
+  if (!layout) return beginLayout(kind);
+  const { lengthMm, widthMm } = layout.piece;
+  return { ...layout, bond: bondFor(kind, Math.max(lengthMm.value, widthMm.value)) };
+}
+
+/** The smallest of the areas that are picked in the leading picture, mm; null: none is. */
+function smallestArea(
+  recipe: Recipe,
+  { frame, size }: SampleGeometry,
+): { long: number; short: number; standing: boolean } | null {
+  const frameMm = { width: size.width.mm, height: size.height.mm };
+  const sizes = (leadingPicture(recipe)?.preparation.areas ?? []).map(({ corners }) =>
+    areaSizeMm(frame, frameMm, corners),
+  );
+  if (sizes.length === 0) return null;
+  return {
+    long: Math.min(...sizes.map((s) => Math.max(s.width, s.height))),
+    short: Math.min(...sizes.map((s) => Math.min(s.width, s.height))),
+    standing: sizes[0]!.height > sizes[0]!.width,
+  };
+}
+
+/** Courses that a first floor of picked boards has, and its width in boards. */
+const FIRST = { courses: 12, lengths: 3 };
+
+/** The first layout of a finish: where areas are picked, its pieces are as large as they are and cut from them. */
+export function firstLayout(kind: string, recipe: Recipe, geometry: SampleGeometry | null): LayoutSettings {
+  const begun = beginLayout(kind);
+  const area = geometry && smallestArea(recipe, geometry);
+  if (!geometry || !area) return begun;
+  const rounded = (mm: number) => figure(Math.floor(10 * mm) / 10, 'mm', 'inferred');
+  return {
+    ...begun,
+    bond: bondFor(kind, area.long),
+    piece: { lengthMm: rounded(area.long), widthMm: rounded(area.short) },
+    repeatMm: {
+      width: Math.round(FIRST.lengths * area.long),
+      height: Math.round(FIRST.courses * area.short),
+    },
+    faces: { ...begun.faces, from: 'areas', grainDeg: area.standing ? 90 : 0 },
+  };
+}

@@ -1,0 +1,38 @@
+import { wrap, type Remote } from 'comlink';
+import { useEffect, useState } from 'react';
+import type { LayoutSettings } from '@jossel/core/layout';
+import type { LayoutLines, LayoutWorker } from '../workers/layout.worker';
+
+let remote: Remote<LayoutWorker> | null = null;
+const layoutWorker = (): Remote<LayoutWorker> =>
+  (remote ??= wrap<LayoutWorker>(
+    new Worker(new URL('../workers/layout.worker.ts', import.meta.url), { type: 'module' }),
+  ));
+
+/** Lines that were drawn, by their settings. */
+const known = new Map<string, LayoutLines>();
+const MOST_KNOWN = 120;
+
+/** Lines of a layout; null: they are not drawn yet, or it cannot be laid. */
+export function useLayoutLines(settings: LayoutSettings | null): LayoutLines | null {
+  const key = settings && JSON.stringify(settings);
+  const [drawn, setDrawn] = useState<{ key: string; lines: LayoutLines } | null>(null);
+  useEffect(() => {
+    if (!key || known.has(key)) return;
+    let wanted = true;
+    layoutWorker()
+      .lines(JSON.parse(key) as LayoutSettings)
+      .then((lines) => {
+        known.set(key, lines);
+        if (known.size > MOST_KNOWN) known.delete(known.keys().next().value!);
+        if (wanted) setDrawn({ key, lines });
+      })
+      // What cannot be laid is said where it was typed.
+      .catch(() => undefined);
+    return () => {
+      wanted = false;
+    };
+  }, [key]);
+  if (!key) return null;
+  return known.get(key) ?? (drawn?.key === key ? drawn.lines : null);
+}
