@@ -149,11 +149,13 @@ function chequer(
   for (const { id } of free) dealt[id] = kinds[colours[id]!]!;
 }
 
-const ROUNDS = 60;
+/** Steps of the search for each that is dealt to, and for how many steps a number that was left is not taken again. */
+const STEPS_EACH = 60;
+const LEFT_FOR = 9;
 
 /**
- * Deals numbers out so that neighbours differ, all used alike (after the min-conflicts rule of Minton, Johnston, Philips,
- * Laird 1992).
+ * Deals numbers out so that neighbours differ, all used alike: first each the least used that fits, then by tabu search
+ * (Hertz, de Werra 1987) as long as neighbours are equal.
  * @param count how many are dealt to
  * @param of how many numbers there are
  * @returns the number of each, and how many pairs of neighbours are equal all the same
@@ -172,29 +174,31 @@ export function unequalNeighbours(
     }
   const dealt = new Uint16Array(count).fill(NONE);
   const used = new Uint32Array(of);
-  const conflictsOf = (k: number, number: number) =>
+  const equalAt = (k: number, number: number) =>
     beside[k]!.reduce((sum, other) => sum + (dealt[other] === number ? 1 : 0), 0);
-  const choose = (k: number) => {
+  for (let k = 0; k < count; k++) {
     let best = { number: 0, cost: Infinity };
     for (let number = 0; number < of; number++) {
-      const cost = conflictsOf(k, number) * count * 2 + used[number]! + random.next() * 0.9;
+      const cost = 2 * count * equalAt(k, number) + used[number]! + 0.9 * random.next();
       if (cost < best.cost) best = { number, cost };
     }
-    return best.number;
-  };
-  for (let k = 0; k < count; k++) used[(dealt[k] = choose(k))]!++;
-  for (let round = 0; round < ROUNDS; round++) {
-    const bad = [...dealt.keys()].filter((k) => conflictsOf(k, dealt[k]!) > 0);
+    dealt[k] = best.number;
+    used[best.number]!++;
+  }
+  const until = new Map<number, number>();
+  for (let step = 0; step < STEPS_EACH * count; step++) {
+    const bad = [...dealt.keys()].filter((k) => equalAt(k, dealt[k]!) > 0);
     if (bad.length === 0) break;
-    for (let n = 0; n < bad.length; n++) {
-      const k = bad[random.whole(bad.length)]!;
-      used[dealt[k]!]!--;
-      dealt[k] = NONE;
-      // Now and then a neighbour gives way instead, so that two that push each other come loose.
-      const number = random.next() < 0.1 ? random.whole(of) : choose(k);
-      dealt[k] = number;
-      used[number]!++;
-    }
+    let best = { k: -1, number: 0, gain: -Infinity };
+    for (const k of bad)
+      for (let number = 0; number < of; number++) {
+        if (number === dealt[k] || (until.get(k * of + number) ?? 0) > step) continue;
+        const gain = equalAt(k, dealt[k]!) - equalAt(k, number) + 0.5 * random.next();
+        if (gain > best.gain) best = { k, number, gain };
+      }
+    if (best.k < 0) continue;
+    until.set(best.k * of + dealt[best.k]!, step + LEFT_FOR + random.whole(LEFT_FOR));
+    dealt[best.k] = best.number;
   }
   const equal = neighbours.filter(({ a, b, itself }) => !itself && dealt[a] === dealt[b]).length;
   return { dealt, equal };

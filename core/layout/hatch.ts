@@ -1,7 +1,6 @@
-import { RectClipLines64 } from 'clipper2-ts';
 import type { LaidPiece, LayoutGeometry } from './lay';
 import { splitAtCorners } from './net';
-import type { Point } from './polygon';
+import { boxOf, movedBy, type Point } from './polygon';
 
 /** The line hatch of a layout: its outlines in mm, each line once, clipped to the repeat so that it closes when tiled. */
 
@@ -108,47 +107,71 @@ function runsOf(outline: readonly Point[], fresh: readonly boolean[], kind: numb
   return lines;
 }
 
-/** Lines are clipped in whole numbers of this part of a mm. */
-const PER_MM = 1e5;
 const EDGE_MM = 1e-4;
 
 /** Lines within the repeat; those that run over its edge go on at the other side. */
-function clippedLines(
-  lines: readonly HatchLine[],
-  { repeatMm: { width, height } }: LayoutGeometry,
-): HatchLine[] {
+function clippedLines(lines: readonly HatchLine[], { repeatMm }: LayoutGeometry): HatchLine[] {
+  const { width, height } = repeatMm;
   const out: HatchLine[] = [];
-  const clip = new RectClipLines64({
-    left: 0,
-    top: 0,
-    right: Math.round(width * PER_MM),
-    bottom: Math.round(height * PER_MM),
-  });
   for (const line of lines) {
-    const xs = line.points.map(([x]) => x);
-    const ys = line.points.map(([, y]) => y);
-    const [left, right, bottom, top] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+    const { left, right, bottom, top } = boxOf(line.points);
     for (let i = Math.ceil(-right / width - EDGE_MM); i * width + left < width - EDGE_MM; i++)
       for (let j = Math.ceil(-top / height - EDGE_MM); j * height + bottom < height - EDGE_MM; j++) {
-        const moved = line.points.map(([x, y]): Point => [x + i * width, y + j * height]);
-        const inside = moved.every(([x, y]) => x >= 0 && x <= width && y >= 0 && y <= height);
+        const moved = movedBy(line.points, i * width, j * height);
+        const box = boxOf(moved);
+        const inside =
+          box.left > -EDGE_MM &&
+          box.right < width - EDGE_MM &&
+          box.bottom > -EDGE_MM &&
+          box.top < height - EDGE_MM;
         if (inside) out.push({ ...line, points: moved });
-        else out.push(...cutAt(clip, line.closed ? [...moved, moved[0]!] : moved, line.kind));
+        else out.push(...cutToRepeat(line.closed ? [...moved, moved[0]!] : moved, repeatMm, line.kind));
       }
   }
-  return out.filter(({ points }) => !alongFarEdge(points, width, height));
+  return out;
 }
 
-function cutAt(clip: RectClipLines64, points: readonly Point[], kind: number): HatchLine[] {
-  const path = points.map(([x, y]) => ({ x: Math.round(x * PER_MM), y: Math.round(y * PER_MM) }));
-  return clip.execute([path]).map((found) => ({
-    points: found.map(({ x, y }): Point => [x / PER_MM, y / PER_MM]),
-    closed: false,
-    kind,
-  }));
+/** Parts of a line within the repeat; what lies on its far edges lies on the near ones already. */
+function cutToRepeat(
+  points: readonly Point[],
+  repeatMm: LayoutGeometry['repeatMm'],
+  kind: number,
+): HatchLine[] {
+  const runs: Point[][] = [];
+  for (let k = 0; k + 1 < points.length; k++) {
+    const part = clippedTo(points[k]!, points[k + 1]!, repeatMm);
+    if (!part) continue;
+    const [from, to] = part;
+    const last = runs.at(-1)?.at(-1);
+    if (last && Math.abs(last[0] - from[0]) + Math.abs(last[1] - from[1]) < EDGE_MM) runs.at(-1)!.push(to);
+    else runs.push([from, to]);
+  }
+  return runs.map((run) => ({ points: run, closed: false, kind }));
 }
 
-/** A line on the far edge of the repeat is the one on its near edge. */
-const alongFarEdge = (points: readonly Point[], width: number, height: number) =>
-  points.every(([x]) => Math.abs(x - width) < EDGE_MM) ||
-  points.every(([, y]) => Math.abs(y - height) < EDGE_MM);
+/** The part of a straight line within the repeat (after Liang, Barsky 1984); null: there is none, or it lies on a far edge. */
+function clippedTo(a: Point, b: Point, { width, height }: LayoutGeometry['repeatMm']): [Point, Point] | null {
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
+  let [enters, leaves] = [0, 1];
+  for (const [towards, room] of [
+    [-dx, a[0]],
+    [dx, width - a[0]],
+    [-dy, a[1]],
+    [dy, height - a[1]],
+  ] as const) {
+    if (towards === 0) {
+      if (room < -EDGE_MM) return null;
+      continue;
+    }
+    const t = room / towards;
+    if (towards < 0) enters = Math.max(enters, t);
+    else leaves = Math.min(leaves, t);
+  }
+  if ((leaves - enters) * Math.hypot(dx, dy) < EDGE_MM) return null;
+  const at = (t: number): Point => [a[0] + t * dx, a[1] + t * dy];
+  const part: [Point, Point] = [at(enters), at(leaves)];
+  const onFarEdge =
+    part.every(([x]) => Math.abs(x - width) < EDGE_MM) ||
+    part.every(([, y]) => Math.abs(y - height) < EDGE_MM);
+  return onFarEdge ? null : part;
+}

@@ -43,7 +43,8 @@ export function reliefOfLayout(geometry: LayoutGeometry, cover: Cover, settings:
       const xMm = (x + 0.5) * mmX;
       let height = 0;
       if (share > 0) {
-        height = levels[id]!(xMm, y);
+        const level = levels[id]!;
+        height = typeof level === 'number' ? level : level(xMm, y);
         if (d < cover.reach.insideMm) height -= arrisDropMm(form, Math.max(0, d), arrisAt(xMm, y, side));
       }
       if (share < 1) {
@@ -60,12 +61,12 @@ export function reliefOfLayout(geometry: LayoutGeometry, cover: Cover, settings:
   return plane;
 }
 
-/** Height of the face of a piece at a place. */
+/** Height of the face of a piece: one everywhere, or by place. */
 function levelOf(
   piece: LaidPiece,
   { tolerance, seed }: LayoutSettings,
   { width, height }: LayoutGeometry['repeatMm'],
-): (x: number, y: number) => number {
+): number | ((x: number, y: number) => number) {
   const chance = (k: number) => 2 * hashUnit(piece.id, k, 17, seed) - 1;
   const box = boxOf(piece.outline);
   const [wide, high] = [box.right - box.left, box.top - box.bottom];
@@ -73,7 +74,7 @@ function levelOf(
   const tilt = { x: (tolerance.tiltMm * chance(2)) / wide, y: (tolerance.tiltMm * chance(3)) / high };
   const lap = piece.lap ? lapOf(piece, piece.lap) : null;
   const [cx, cy] = piece.centre;
-  if (tilt.x === 0 && tilt.y === 0 && !lap) return () => base;
+  if (tilt.x === 0 && tilt.y === 0 && !lap) return base;
   return (x, y) => {
     let dx = x - cx;
     let dy = y - cy;

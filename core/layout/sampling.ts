@@ -16,27 +16,28 @@ export interface Laying {
   from: { sizeMm: { width: number; height: number }; px: { width: number; height: number } };
 }
 
-/** How places in a piece become places on the faces' surface. */
+/** How places in a piece become places on the faces' surface: about its middle, turned, then to the middle of its face. */
 interface Mapping {
-  centre: readonly [number, number];
+  x: number;
+  y: number;
   cos: number;
   sin: number;
-  mirrored: boolean;
-  to: { x: number; y: number };
+  /** −1: mirrored. */
+  hand: number;
+  /** Turned by whole quarters. */
+  square: boolean;
+  toX: number;
+  toY: number;
   area: FaceArea;
 }
 
-/** Keys' cubic weights for the four pixels around a place `t` behind the second of them. */
-function weights(t: number, to: Float64Array): void {
-  to[0] = ((-0.5 * t + 1) * t - 0.5) * t;
-  to[1] = (1.5 * t - 2.5) * t * t + 1;
-  to[2] = ((-1.5 * t + 2) * t + 0.5) * t;
-  to[3] = (0.5 * t - 0.5) * t * t;
-}
+/** Where the densities of both surfaces differ by less, a pixel of one is a pixel of the other. */
+const ALIKE = 0.004;
 
 /**
- * Lays planes of the faces' surface over the pieces, all by the same places, by cubic convolution. Pixels of joints farther
- * than a pixel from a piece stay 0.
+ * Lays planes of the faces' surface over the pieces, all by the same places. Pieces that lie square to their picture, at its
+ * density, take whole pixels, so that they stay as sharp as it is; all others are read by cubic convolution. Pixels of joints
+ * farther than a pixel from a piece stay 0.
  * @param planes data of the faces' surface
  * @returns as many planes of the cover's shape
  */
@@ -50,78 +51,130 @@ export function laidPlanes(
   const nearMm = -Math.max(mmX, mmY);
   const mappings = geometry.pieces.map((piece, k) => mappingOf(piece.centre, faces[k]!, areas));
   const out = planes.map(() => new Float32Array(w * h));
-  const reader = cubicInto(planes, out, from);
+  const [perX, perY] = [from.px.width / from.sizeMm.width, from.px.height / from.sizeMm.height];
+  const alike = Math.abs(perX * mmX - 1) < ALIKE && Math.abs(perY * mmY - 1) < ALIKE;
+  const reader = new FaceReader(planes, out, from.px);
+  const { piece: pieceAt, distanceMm } = cover;
   for (let row = 0, i = 0; row < h; row++) {
     const y = height - (row + 0.5) * mmY;
     for (let x = 0; x < w; x++, i++) {
-      const id = cover.piece[i]!;
-      if (id < 0 || cover.distanceMm[i]! < nearMm) continue;
+      const id = pieceAt[i]!;
+      if (id < 0 || distanceMm[i]! < nearMm) continue;
       const map = mappings[id]!;
-      let dx = (x + 0.5) * mmX - map.centre[0];
-      let dy = y - map.centre[1];
+      let dx = (x + 0.5) * mmX - map.x;
+      let dy = y - map.y;
       // The copy of the piece round the repeat that is nearest.
-      dx -= width * Math.round(dx / width);
-      dy -= height * Math.round(dy / height);
-      const along = map.cos * dx + map.sin * dy;
-      const across = (map.mirrored ? -1 : 1) * (map.cos * dy - map.sin * dx);
-      reader(
-        place(map.to.x + along, map.area.left, map.area.width, map.area.closed),
-        place(map.to.y + across, map.area.bottom, map.area.height, map.area.closed),
-        map.area.closed,
-        i,
-      );
+      if (dx > width / 2 || dx < -width / 2) dx -= width * Math.round(dx / width);
+      if (dy > height / 2 || dy < -height / 2) dy -= height * Math.round(dy / height);
+      let xMm = map.toX + map.cos * dx + map.sin * dy;
+      let yMm = map.toY + map.hand * (map.cos * dy - map.sin * dx);
+      const { area } = map;
+      if (!area.closed) {
+        xMm = place(xMm, area.left, area.width);
+        yMm = place(yMm, area.bottom, area.height);
+      }
+      const sx = xMm * perX - 0.5;
+      const sy = (from.sizeMm.height - yMm) * perY - 0.5;
+      if (alike && map.square) reader.copy(Math.round(sx), Math.round(sy), area.closed, i);
+      else reader.read(sx, sy, area.closed, i);
     }
   }
   return out;
 }
 
 /** A place beyond an area that does not close is that mirrored at its edge. */
-function place(at: number, from: number, length: number, closed: boolean): number {
-  if (closed) return at;
+function place(at: number, from: number, length: number): number {
   const rest = at - from;
   if (rest >= 0 && rest <= length) return at;
   const folded = Math.abs(rest) % (2 * length);
   return from + (folded <= length ? folded : 2 * length - folded);
 }
 
-function mappingOf(centre: readonly [number, number], face: Face, areas: readonly FaceArea[]): Mapping {
+function mappingOf([x, y]: readonly [number, number], face: Face, areas: readonly FaceArea[]): Mapping {
   const [cos, sin] = quarterExact(face.turnDeg);
-  return { centre, cos, sin, mirrored: face.mirrored, to: face.centre, area: areas[face.area]! };
+  const { x: toX, y: toY } = face.centre;
+  return {
+    x,
+    y,
+    cos,
+    sin,
+    hand: face.mirrored ? -1 : 1,
+    square: Number.isInteger(face.turnDeg / 90),
+    toX,
+    toY,
+    area: areas[face.area]!,
+  };
 }
 
-/** Reads at a place in mm, y up, and writes into all planes at a pixel. */
-function cubicInto(
-  planes: readonly Float32Array[],
-  out: readonly Float32Array[],
-  { sizeMm, px: { width: w, height: h } }: Laying['from'],
-) {
-  const [perX, perY] = [w / sizeMm.width, h / sizeMm.height];
-  const [wx, wy] = [new Float64Array(4), new Float64Array(4)];
-  const [columns, rows] = [new Int32Array(4), new Int32Array(4)];
-  return (xMm: number, yMm: number, closed: boolean, i: number): void => {
-    const [sx, sy] = [xMm * perX - 0.5, (sizeMm.height - yMm) * perY - 0.5];
-    const [x0, y0] = [Math.floor(sx), Math.floor(sy)];
-    weights(sx - x0, wx);
-    weights(sy - y0, wy);
+/** Reads planes and writes what it read into others. */
+class FaceReader {
+  private readonly columns = new Int32Array(4);
+  private readonly rows = new Int32Array(4);
+
+  constructor(
+    private readonly planes: readonly Float32Array[],
+    private readonly out: readonly Float32Array[],
+    private readonly px: { width: number; height: number },
+  ) {}
+
+  /** One pixel as it is. */
+  copy(x: number, y: number, closed: boolean, i: number): void {
+    const k = indexAt(y, this.px.height, closed) * this.px.width + indexAt(x, this.px.width, closed);
+    for (let p = 0; p < this.planes.length; p++) this.out[p]![i] = this.planes[p]![k]!;
+  }
+
+  /**
+   * By cubic convolution (Keys 1981).
+   * @param x,y place in pixels, centres at whole numbers, rows from the top
+   * @param closed what runs over an edge comes in at the other one; else the edge is repeated
+   * @param i pixel to write to
+   */
+  read(x: number, y: number, closed: boolean, i: number): void {
+    const { width: w, height: h } = this.px;
+    const x0 = Math.floor(x);
+    const y0 = Math.floor(y);
+    const t = x - x0;
+    const u = y - y0;
+    const a0 = ((-0.5 * t + 1) * t - 0.5) * t;
+    const a1 = (1.5 * t - 2.5) * t * t + 1;
+    const a2 = ((-1.5 * t + 2) * t + 0.5) * t;
+    const a3 = (0.5 * t - 0.5) * t * t;
+    const b0 = ((-0.5 * u + 1) * u - 0.5) * u;
+    const b1 = (1.5 * u - 2.5) * u * u + 1;
+    const b2 = ((-1.5 * u + 2) * u + 0.5) * u;
+    const b3 = (0.5 * u - 0.5) * u * u;
+    const { planes, out } = this;
+    if (x0 >= 1 && y0 >= 1 && x0 < w - 2 && y0 < h - 2) {
+      const k0 = (y0 - 1) * w + x0 - 1;
+      const k1 = k0 + w;
+      const k2 = k1 + w;
+      const k3 = k2 + w;
+      for (let p = 0; p < planes.length; p++) {
+        const d = planes[p]!;
+        out[p]![i] =
+          b0 * (a0 * d[k0]! + a1 * d[k0 + 1]! + a2 * d[k0 + 2]! + a3 * d[k0 + 3]!) +
+          b1 * (a0 * d[k1]! + a1 * d[k1 + 1]! + a2 * d[k1 + 2]! + a3 * d[k1 + 3]!) +
+          b2 * (a0 * d[k2]! + a1 * d[k2 + 1]! + a2 * d[k2 + 2]! + a3 * d[k2 + 3]!) +
+          b3 * (a0 * d[k3]! + a1 * d[k3 + 1]! + a2 * d[k3 + 2]! + a3 * d[k3 + 3]!);
+      }
+      return;
+    }
+    const { columns: c, rows } = this;
     for (let k = 0; k < 4; k++) {
-      columns[k] = indexAt(x0 - 1 + k, w, closed);
+      c[k] = indexAt(x0 - 1 + k, w, closed);
       rows[k] = indexAt(y0 - 1 + k, h, closed) * w;
     }
     for (let p = 0; p < planes.length; p++) {
-      const data = planes[p]!;
+      const d = planes[p]!;
       let sum = 0;
       for (let k = 0; k < 4; k++) {
-        const row = rows[k]!;
-        sum +=
-          wy[k]! *
-          (wx[0]! * data[row + columns[0]!]! +
-            wx[1]! * data[row + columns[1]!]! +
-            wx[2]! * data[row + columns[2]!]! +
-            wx[3]! * data[row + columns[3]!]!);
+        const r = rows[k]!;
+        const line = a0 * d[r + c[0]!]! + a1 * d[r + c[1]!]! + a2 * d[r + c[2]!]! + a3 * d[r + c[3]!]!;
+        sum += (k === 0 ? b0 : k === 1 ? b1 : k === 2 ? b2 : b3) * line;
       }
       out[p]![i] = sum;
     }
-  };
+  }
 }
 
 function indexAt(k: number, count: number, closed: boolean): number {

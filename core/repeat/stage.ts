@@ -165,7 +165,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
         calibration: calibration.report,
       };
       // Pictures that pieces are cut from need not close.
-    return { report, checks: repeat.asFaces ? [] : checkRepeat(repeat, plan, report) };
+      return { report, checks: repeat.asFaces ? [] : checkRepeat(repeat, plan, report) };
     },
   };
 
