@@ -1,9 +1,10 @@
 import { CLOTH_AND_METAL } from './finishes/cloth-and-metal';
+import { LAID } from './finishes/laid';
 import { MINERAL } from './finishes/mineral';
 import { TIMBER } from './finishes/timber';
 
 /** The demo studio: made-up suppliers, finishes and two projects. */
-export const DEMO_FINISHES = [...TIMBER, ...MINERAL, ...CLOTH_AND_METAL];
+export const DEMO_FINISHES = [...TIMBER, ...MINERAL, ...CLOTH_AND_METAL, ...LAID];
 
 export interface DemoProject {
   name: string;
@@ -53,6 +54,14 @@ export const DEMO_PROJECTS: readonly DemoProject[] = [
         surfaces: [
           { name: 'Floor', widthMm: 3800, heightMm: 2900, finish: 'Shell limestone, honed' },
           { name: 'Counter front', widthMm: 3200, heightMm: 1050, finish: 'Rolled zinc, weathered' },
+        ],
+      },
+      {
+        name: 'Forecourt',
+        surfaces: [
+          { name: 'Paving', widthMm: 9800, heightMm: 7000, finish: 'Fan setts, pale stone' },
+          { name: 'Garden wall', widthMm: 11800, heightMm: 1400, finish: 'Quarry rubble, lime mortar' },
+          { name: 'Gate lodge floor', widthMm: 3400, heightMm: 2600, finish: 'Herringbone of oak strips' },
         ],
       },
     ],

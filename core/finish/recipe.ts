@@ -66,6 +66,10 @@ export function lead(recipe: Pick<Recipe, 'sources' | 'repeat'>): PictureSource 
   throw new Refusal('no-picture', 'This finish has no sample yet. Add a picture to it first.', 'sources');
 }
 
+/** Areas of a picture that pieces are cut from: all that are picked and not left out. */
+export const usableAreas = ({ preparation }: Pick<PictureSource, 'preparation'>) =>
+  preparation.areas.filter((a) => !a.leftOut);
+
 /** The pictures that are needed to compute a finish, the leading one first. */
 export function neededSamples({
   sources,
@@ -74,8 +78,7 @@ export function neededSamples({
 }: Pick<Recipe, 'sources' | 'repeat'> & Partial<Pick<Recipe, 'layout'>>): string[] {
   const from = repeat.method === 'composed' ? repeat.from : repeat.from.slice(0, 1);
   const ofRepeat = from.flatMap(({ source: id }) => sources.filter((s) => s.id === id));
-  const ofPieces =
-    layout?.faces.from === 'areas' ? sources.filter((s) => s.preparation.areas.length > 0) : [];
+  const ofPieces = layout?.faces.from === 'areas' ? sources.filter((s) => usableAreas(s).length > 0) : [];
   const used = [...ofRepeat, ...ofPieces];
   return [...new Set(used.flatMap((s) => [s.sampleId, ...s.maps.map((m) => m.sampleId)]))];
 }

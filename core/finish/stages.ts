@@ -5,7 +5,7 @@ import { repeatStage, type AsFaces, type RepeatSettings } from '../repeat';
 import { responseStage } from '../response';
 import { sourcesStage } from '../sources';
 import { Pipeline, Refusal } from '../surface';
-import { leadingPicture, type Recipe } from './recipe';
+import { leadingPicture, usableAreas, type Recipe } from './recipe';
 
 /** The stages of a finish in working order, each with its part of the recipe. A new stage is one line here. */
 export const FINISH = Pipeline.of<Recipe>()
@@ -21,7 +21,7 @@ function repeatSettings({ repeat, layout, sources }: Recipe): RepeatSettings & A
   if (layout?.faces.from !== 'areas') return repeat;
   const lead = repeat.from[0]?.source;
   const inOrder = [...sources.filter((s) => s.id === lead), ...sources.filter((s) => s.id !== lead)];
-  const from = inOrder.flatMap((s) => s.preparation.areas.map((a) => ({ source: s.id, area: a.id })));
+  const from = inOrder.flatMap((s) => usableAreas(s).map((a) => ({ source: s.id, area: a.id })));
   if (from.length === 0)
     throw new Refusal(
       'no-areas',

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Recipe } from '@jossel/core/finish';
+import { usableAreas, type Recipe } from '@jossel/core/finish';
 import {
   bondOf,
   SHADE_GRADES,
@@ -69,9 +69,7 @@ export function LayoutSection({
       <>
         <Quiet>
           The finish is one repeat. Choose a bond to lay it of pieces: boards, bricks, tiles, stones. They are
-          cut from{' '}
-          {recipe.sources.some((s) => s.preparation.areas.length > 0) ? 'the picked areas' : 'the repeat'} at
-          true size.
+          cut from {countAreas(recipe) > 0 ? 'the picked areas' : 'the repeat'} at true size.
         </Quiet>
         <BondSheet layout={null} onChoose={choose} />
       </>
@@ -108,7 +106,7 @@ export function LayoutSection({
   );
 }
 
-const countAreas = (recipe: Recipe) => recipe.sources.reduce((sum, s) => sum + s.preparation.areas.length, 0);
+const countAreas = (recipe: Recipe) => recipe.sources.reduce((sum, s) => sum + usableAreas(s).length, 0);
 
 function PieceBlock({ layout, change, report }: PanelProps & { report: LaidReport | null }) {
   const { piece, bond } = layout;

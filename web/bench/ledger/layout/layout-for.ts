@@ -1,4 +1,4 @@
-import { leadingPicture, type Recipe } from '@jossel/core/finish';
+import { leadingPicture, usableAreas, type Recipe } from '@jossel/core/finish';
 import { beginLayout, bondBegun, type LayoutSettings } from '@jossel/core/layout';
 import type { SampleGeometry } from '@jossel/core/sources';
 import { areaSizeMm } from '@jossel/core/size';
@@ -27,9 +27,8 @@ function smallestArea(
   { frame, size }: SampleGeometry,
 ): { long: number; short: number; standing: boolean } | null {
   const frameMm = { width: size.width.mm, height: size.height.mm };
-  const sizes = (leadingPicture(recipe)?.preparation.areas ?? []).map(({ corners }) =>
-    areaSizeMm(frame, frameMm, corners),
-  );
+  const lead = leadingPicture(recipe);
+  const sizes = (lead ? usableAreas(lead) : []).map(({ corners }) => areaSizeMm(frame, frameMm, corners));
   if (sizes.length === 0) return null;
   return {
     long: Math.min(...sizes.map((s) => Math.max(s.width, s.height))),
