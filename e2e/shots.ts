@@ -69,6 +69,10 @@ for (const [tool, name] of [
   });
   await shot(name);
 }
+await bench('Quarry rubble', 'Layout', async (p) => {
+  await p.waitForTimeout(6000);
+});
+await shot('bench-layout');
 await bench('Smoked ash', 'Repeat', async (p) => {
   await p.getByRole('radio', { name: 'composed' }).click();
   await p.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });

@@ -81,7 +81,11 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     const seen = joints ? (await piecesBy(ctx, joints, from).get()).pieces.pieces.length : null;
     return {
       report,
-      checks: [...checkRelief(settings, report), ...lookPrinted(left), ...unseenJoints(joints, seen)],
+      checks: [
+        ...checkRelief(settings, report, surface.laid !== undefined),
+        ...lookPrinted(left),
+        ...unseenJoints(joints, seen),
+      ],
     };
   },
 };
@@ -104,7 +108,7 @@ function heightOf(ctx: RenderContext, settings: ReliefSettings, surface: Surface
     await ctx.step(0, 'Reading the relief');
     const sum = makePlane(from.px.width, from.px.height);
     for (const part of parts) add(sum, await part.get());
-    return withZero(laid ? await laidRelief(laid, sum) : sum, zero);
+    return withZero(laid ? await laidRelief(laid, sum, await surface.pieces.get()) : sum, zero);
   });
 }
 
@@ -112,12 +116,30 @@ function add({ data }: Plane, { data: more }: Plane): void {
   for (let i = 0; i < data.length; i++) data[i]! += more[i]!;
 }
 
-/** The relief of the faces as they are laid, without it in the joints, and what laying makes. */
-async function laidRelief(laid: LaidSurface, ofFaces: Plane): Promise<Plane> {
+/**
+ * The relief of the faces as they are laid, without it in the joints, and what laying makes. Every face is level on average:
+ * only laying lifts or tilts a piece.
+ */
+async function laidRelief(laid: LaidSurface, ofFaces: Plane, pieces: Int32Array | null): Promise<Plane> {
   const [height, made, joint] = [await laid.lay(ofFaces), await laid.relief.get(), await laid.joint.get()];
+  if (pieces) levelFaces(height.data, pieces);
   for (let i = 0; i < height.data.length; i++)
     height.data[i] = (1 - joint.data[i]!) * height.data[i]! + made.data[i]!;
   return height;
+}
+
+/** Takes the mean height of every piece off it. */
+function levelFaces(height: Float32Array, pieces: Int32Array): void {
+  let count = 0;
+  for (let i = 0; i < pieces.length; i++) if (pieces[i]! >= count) count = pieces[i]! + 1;
+  const [sum, pixels] = [new Float64Array(count), new Float64Array(count)];
+  for (let i = 0; i < pieces.length; i++)
+    if (pieces[i]! >= 0) {
+      sum[pieces[i]!]! += height[i]!;
+      pixels[pieces[i]!]!++;
+    }
+  for (let i = 0; i < pieces.length; i++)
+    if (pieces[i]! >= 0) height[i]! -= sum[pieces[i]!]! / pixels[pieces[i]!]!;
 }
 
 /** Pieces of the picture by the joints of a contribution. */
@@ -230,9 +252,10 @@ const lookPrinted = (left: number): Check[] =>
 
 const STEEP_DEG = 60;
 
-function checkRelief({ contributions }: ReliefSettings, { slopeDeg }: ReliefReport): Check[] {
+/** @param laid joints between pieces stand steep: they are no fault of the relief */
+function checkRelief({ contributions }: ReliefSettings, { slopeDeg }: ReliefReport, laid: boolean): Check[] {
   const checks: Check[] = [];
-  if (slopeDeg.p99 > STEEP_DEG)
+  if (slopeDeg.p99 > STEEP_DEG && !laid)
     checks.push(
       wrong(
         'relief',

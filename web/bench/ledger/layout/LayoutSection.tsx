@@ -113,7 +113,12 @@ function PieceBlock({ layout, change, report }: PanelProps & { report: LaidRepor
   const { sized } = bondOf(bond.kind);
   const put = (what: string, part: Partial<LayoutSettings['piece']>) =>
     change(what, { piece: { ...piece, ...part } });
-  const others = report?.closing.slice(1) ?? [];
+  const closes =
+    report &&
+    Math.abs(report.laid.lengthMm - piece.lengthMm.value) +
+      Math.abs(report.laid.widthMm - piece.widthMm.value) <
+      0.005;
+  const others = closes ? [] : (report?.closing.slice(1) ?? []);
   return (
     <Block>
       <h3>Piece</h3>

@@ -1,0 +1,98 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, finishNamed, saved, test } from './jossel';
+import { BONDS } from '@jossel/core/layout';
+import { draftOf, DRAWN } from './hands';
+
+/** Laying a finish of pieces: bond, sizes, blend, hatch, by pointer and by keyboard. */
+
+test('a bond is chosen from the drawn sheet, dimensioned on the plate, blended, and taken back', async ({
+  page,
+  studio,
+}) => {
+  test.setTimeout(180000);
+  const of = await finishNamed(studio, 'Cliff Bed slab, honed');
+  const { body: copy } = await studio.call<{ id: string }>('POST', `/api/finishes/${of}/duplicate`);
+  const { id } = copy;
+  await page.goto(`${studio.url}/bench/${id}?section=layout`);
+  const bonds = page.getByRole('group', { name: 'Bonds' });
+  await expect(bonds.getByRole('button')).toHaveCount(BONDS.length);
+
+  // Under the pointer a bond is drawn on the plate at its true size.
+  await bonds.getByRole('button', { name: 'Flemish bond' }).hover();
+  await expect(page.getByRole('img', { name: /^Bond as lines, \d+ pieces/ })).toBeVisible(DRAWN);
+  await bonds.getByRole('button', { name: 'Running bond' }).click();
+  await expect(page.getByText(/Closes at 900 × 450.mm: 24 pieces in 6 courses/)).toBeVisible(DRAWN);
+  await expect(page.getByRole('button', { name: 'Bond sheet' })).toBeFocused();
+
+  // The same figure on the plate and in the ledger.
+  const onPlate = page.getByRole('textbox', { name: 'Length on the plate' });
+  await onPlate.fill('240');
+  await onPlate.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Length of a piece', exact: true })).toHaveValue('240');
+  await expect(page.getByText(/Closes at 1000 × 450.mm/)).toBeVisible(DRAWN);
+
+  await page.getByRole('radio', { name: 'recessed' }).click();
+  await page.getByRole('button', { name: 'Add a kind' }).click();
+  const kind = page.getByRole('group', { name: 'Kind 1' });
+  await kind.getByRole('textbox', { name: 'Share' }).fill('25');
+  await kind.getByRole('textbox', { name: 'Share' }).press('Enter');
+  await expect(page.getByText('75 % stay as the finish is.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /Kind 1 25/ })).toBeVisible(DRAWN);
+  await page.getByRole('button', { name: 'lines on the plate' }).click();
+  await expect(page.getByRole('img', { name: 'Lines of the layout' })).toBeVisible();
+
+  await saved(page);
+  const draft = await draftOf(studio, id);
+  expect(draft.layout).toMatchObject({
+    bond: { kind: 'running' },
+    piece: { lengthMm: { value: 240 } },
+    joint: { profile: 'recessed' },
+    blend: { others: [{ share: 25 }] },
+  });
+  const hatch = await page.request.get(`${studio.url}/api/finishes/${id}/hatch.svg`);
+  expect(await hatch.text()).toContain('viewBox="0 0 1000 450"');
+
+  // A joint that leaves nothing of the pieces is refused in words, and the last good picture stays.
+  const joint = page.getByRole('textbox', { name: 'Joint along', exact: true });
+  await joint.fill('70');
+  await joint.press('Enter');
+  await expect(page.getByText(/A joint of 70 mm is as wide as a piece of 240 × 65 mm/).first()).toBeVisible(
+    DRAWN,
+  );
+  await page.keyboard.press('Control+z');
+  await expect(page.getByText(/A joint of 70 mm/)).toHaveCount(0, DRAWN);
+
+  await page.getByRole('button', { name: 'Remove the layout' }).click();
+  await expect(bonds).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('heading', { name: 'Running bond', exact: true })).toBeVisible();
+});
+
+test('five picked strips become a herringbone floor with the keyboard alone; the section is accessible', async ({
+  page,
+  studio,
+}) => {
+  test.setTimeout(180000);
+  const of = await finishNamed(studio, 'Oak strips from the capture bench');
+  const { body: copy } = await studio.call<{ id: string }>('POST', `/api/finishes/${of}/duplicate`);
+  await page.goto(`${studio.url}/bench/${copy.id}`);
+  await page.locator('section[data-drawn]').waitFor(DRAWN);
+  await page.keyboard.press('5');
+  const herringbone = page.getByRole('button', { name: 'Herringbone' });
+  await herringbone.focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: 'Bond sheet' })).toBeFocused();
+  // Pieces are as large as the strips and cut from the four that are used.
+  await expect(page.getByRole('radio', { name: '4 picked areas' })).toBeChecked();
+  await expect(page.getByText(/Each area is shown \d/)).toBeVisible(DRAWN);
+  const found = await new AxeBuilder({ page }).analyze();
+  expect(found.violations.map((v) => [v.id, v.nodes[0]?.html])).toEqual([]);
+  await page.getByRole('button', { name: 'Bond sheet' }).press('Enter');
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
+  await saved(page);
+  const { layout } = await draftOf(studio, copy.id);
+  expect(layout).toMatchObject({ bond: { kind: 'herringbone' }, faces: { from: 'areas' } });
+  expect(layout!.piece.lengthMm.value).toBeGreaterThan(400);
+  const { report } = await studio.render(copy.id, { widthPx: 400, maps: ['colour'] });
+  expect(report.repeatMm.width).toBeGreaterThan(600);
+});
