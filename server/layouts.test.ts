@@ -1,5 +1,6 @@
 import { beginLayout, type LayoutSettings } from '@jossel/core/layout';
 import { lead, type Recipe } from '@jossel/core/finish';
+import type { Manifest } from '@jossel/core/formats';
 import DxfParser, { type ILwpolylineEntity, type IPolylineEntity } from 'dxf-parser';
 import sharp from 'sharp';
 import { finishOf, saveDraft } from './test/finish';
@@ -76,6 +77,25 @@ test('a wall in third bond is told in mm, rendered at its own size, and hatched 
   const corners = (all: number[][]) => all.map(([x, y]) => `${x!.toFixed(1)} ${y!.toFixed(1)}`).sort();
   expect(corners(ofDxf.flat().map(({ x, y }) => [x, y]))).toEqual(
     corners(ofSvg.flat().map(([x, y]) => [x!, 450 - y!])),
+  );
+});
+
+test('a package of a laid finish holds its hatch and its pieces, and the manifest their figures', async () => {
+  const { id, put } = await laid(beginLayout('herringbone'));
+  expect(put.status).toBe(200);
+  expect((await jossel.call('POST', `/api/finishes/${id}/revisions`, { note: '' })).status).toBe(201);
+  const { body } = await jossel.call<{ id: string }>('POST', '/api/handovers', {
+    items: [{ finishId: id }],
+    profile: 'draft-1024',
+  });
+  const done = (await jossel.ended('handovers', body.id, 120000)) as unknown as { manifest: Manifest };
+  const [finish] = done.manifest.finishes;
+  expect(finish!.files.map((f) => f.path.split('/')[1])).toEqual(
+    expect.arrayContaining(['colour.png', 'hatch.svg', 'hatch.dxf', 'layout.json']),
+  );
+  expect(finish!.repeatMm).toEqual({ width: 980, height: 980 });
+  expect(finish!.figures).toContainEqual(
+    expect.objectContaining({ name: 'length of a piece', value: 490, basis: 'assumed' }),
   );
 });
 

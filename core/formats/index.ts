@@ -4,3 +4,4 @@ export * from './names';
 export * from './colour-reference';
 export * from './hatch-svg';
 export * from './hatch-dxf';
+export * from './layout-files';

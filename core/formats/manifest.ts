@@ -108,6 +108,14 @@ export function figuresOf(
     });
   }
   put('light reflectance value', givenReflectance(recipe, way));
+  const { layout } = recipe;
+  if (layout) {
+    put('length of a piece', layout.piece.lengthMm);
+    put('width of a piece', layout.piece.widthMm);
+    put('joint along', layout.joint.alongMm);
+    put('joint across', layout.joint.acrossMm);
+    put('depth of the joint', layout.joint.depthMm);
+  }
   for (const { name, depthMm } of recipe.relief.contributions)
     put(recipe.relief.contributions.length === 1 ? 'relief depth' : `relief depth, ${name}`, depthMm);
   put('gloss at 60°', recipe.response.glossGu);

@@ -2,7 +2,7 @@ import { seededRandom } from '../raster';
 import { BONDS, bondOf } from './bonds';
 import { layCells, layPieces, piecesIn, type LayoutGeometry } from './lay';
 import { splitAtCorners } from './net';
-import { areaOf, boxOf, movedBy, type Point } from './polygon';
+import { areaOf, boxOf, holds, movedBy, type Point } from './polygon';
 import { beginLayout, layoutSchema, type LayoutSettings } from './settings';
 
 /** Settings by chance, within what the trade lays: sizes, joints, repeats and every number of a bond scaled. */
@@ -30,16 +30,6 @@ function drawn(kind: string, seed: number): LayoutSettings {
 
 /** Of every bond; a longer run takes more, for instance 40. */
 const SETTINGS = Number(process.env['LAYOUT_SETTINGS'] ?? 8);
-
-/** Whether a place lies in an outline (even-odd). */
-function holds(outline: readonly Point[], [x, y]: Point): boolean {
-  let inside = false;
-  outline.forEach(([ax, ay], k) => {
-    const [bx, by] = outline[(k + 1) % outline.length]!;
-    if (ay <= y !== by <= y && x < ax + ((y - ay) * (bx - ax)) / (by - ay)) inside = !inside;
-  });
-  return inside;
-}
 
 /** How many pieces lie over a place, round the repeat. */
 function piecesOver({ pieces, repeatMm }: LayoutGeometry, [x, y]: Point): number {

@@ -156,3 +156,13 @@ export function hullOf(outline: Outline): Point[] {
   };
   return [...half(sorted), ...half(sorted.reverse())];
 }
+
+/** Whether a place lies within an outline (even-odd). */
+export function holds(outline: Outline, [x, y]: Point): boolean {
+  let inside = false;
+  outline.forEach(([ax, ay], k) => {
+    const [bx, by] = outline[(k + 1) % outline.length]!;
+    if (ay <= y !== by <= y && x < ax + ((y - ay) * (bx - ax)) / (by - ay)) inside = !inside;
+  });
+  return inside;
+}

@@ -80,7 +80,7 @@ const blendSchema = z
     others: z
       .array(
         z.object({
-          id: z.string().min(1).max(40),
+          id: z.string().min(1).max(40).describe('Name within the recipe'),
           name: z.string().min(1).max(120).describe('Name of this kind of piece'),
           share: z
             .number()
@@ -126,12 +126,18 @@ const facesSchema = z
   })
   .describe('Where pieces take their picture from');
 
-const BOND_SCHEMAS = BONDS.map((b) => (b.settings as z.ZodObject).extend({ kind: z.literal(b.kind) }));
+const BOND_SCHEMAS = BONDS.map((b) =>
+  (b.settings as z.ZodObject).extend({ kind: z.literal(b.kind).describe(b.name) }),
+);
 
 export const layoutSchema = z
   .object({
     bond: z
-      .discriminatedUnion('kind', BOND_SCHEMAS as unknown as [z.ZodObject<{ kind: z.ZodLiteral<string> }>])
+      .discriminatedUnion(
+        'kind',
+        BOND_SCHEMAS as unknown as [z.ZodObject<{ kind: z.ZodLiteral<string> }>],
+        `There is no such bond. Bonds are ${BONDS.map((b) => b.kind).join(', ')}.`,
+      )
       .describe('The bond or laying pattern, with its settings'),
     piece: z
       .object({
@@ -142,8 +148,8 @@ export const layoutSchema = z
     joint: jointSchema,
     repeatMm: z
       .object({
-        width: z.number().min(1, 'A repeat is at least 1 mm long.').max(1e6),
-        height: z.number().min(1, 'A repeat is at least 1 mm long.').max(1e6),
+        width: z.number().min(1, 'A repeat is at least 1 mm long.').max(1e6).describe('Width, mm'),
+        height: z.number().min(1, 'A repeat is at least 1 mm long.').max(1e6).describe('Height, mm'),
       })
       .describe('Size of the repeat that is wanted; the nearest that closes is laid'),
     turnedDeg: z

@@ -164,11 +164,23 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       seam,
       repeatMm,
       pxPerMm: { x: surface.px.width / repeatMm.width, y: surface.px.height / repeatMm.height },
-      repeatToleranceMm: { width: 0, height: 0 },
+      repeatToleranceMm: toleranceMm(settings, repeatMm),
     };
     return { report: laid, checks: checkLayout(settings, layout) };
   },
 };
+
+/** How far the size of the repeat may be off: as far, in proportion, as the pieces. */
+function toleranceMm(
+  { piece, turnedDeg }: LayoutSettings,
+  { width, height }: { width: number; height: number },
+) {
+  const share = ({ value, tolerance }: { value: number; tolerance?: number | undefined }) =>
+    (tolerance ?? 0) / value;
+  const [along, across] = [share(piece.lengthMm), share(piece.widthMm)];
+  const level = turnedDeg === 0;
+  return { width: width * (level ? along : across), height: height * (level ? across : along) };
+}
 
 /** What pieces are cut from: the areas of a repeat of faces, or the whole of one that closes. */
 function areasOf(surface: Surface): readonly FaceArea[] {

@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import yazl from 'yazl';
-import { finishSizeMm, mapsOf, neededSamples } from '@jossel/core/finish';
-import { describeFinish, fileName, folderNames, type Manifest } from '@jossel/core/formats';
+import { finishSizeMm, mapsOf, neededSamples, type Recipe } from '@jossel/core/finish';
+import { describeFinish, fileName, folderNames, layoutFiles, type Manifest } from '@jossel/core/formats';
+import type { RenderedFile } from '../render/thread';
 import * as store from '../store';
 import type { Context } from '../services/context';
 import { recipeOf } from '../services/recipes';
@@ -15,6 +16,12 @@ const sha256Of = (bytes: Uint8Array) => createHash('sha256').update(bytes).diges
 /** What a finish, or one of its colourways, is called in a package. */
 const nameOf = (finish: string, way: { name: string } | null): string =>
   way ? `${finish}, ${way.name}` : finish;
+
+/** The line hatch of a finish that is laid of pieces, and the pieces as data. */
+const filesOfLayout = ({ layout }: Recipe): RenderedFile[] =>
+  layout
+    ? layoutFiles(layout).map(({ map, fileName, text }) => ({ map, fileName, bytes: Buffer.from(text) }))
+    : [];
 
 /** Computes all finishes of a handover and packs them. The package is kept whole or not at all. */
 export async function runHandover(context: Context, run: Run): Promise<HandoverResult> {
@@ -46,7 +53,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
       batch: sample!.batch,
       permission: sample!.permission,
     };
-    const { report, files } = await context.pool.render(
+    const { report, files: maps } = await context.pool.render(
       {
         recipe,
         issued,
@@ -69,6 +76,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
         onProgress: (p, step) => run.report(((i + p) / items.length) * 0.95, `${name}: ${step}`),
       },
     );
+    const files: RenderedFile[] = [...maps, ...filesOfLayout(recipe)];
     manifest.finishes.push({
       ...describeFinish(
         {

@@ -4,7 +4,7 @@ import type { Random } from '../../raster';
 import type { Cell, LaidCells } from '../cell';
 import { merged, sharedLength } from '../merge';
 import { splitAtCorners } from '../net';
-import { areaOf, hullOf, type Outline, type Point } from '../polygon';
+import { areaOf, holds, hullOf, type Outline, type Point } from '../polygon';
 import { roughened } from '../rough';
 import { bond, moduleOf, typical, type AskedOfBond } from './bond';
 import { laidInCourses } from './courses';
@@ -221,11 +221,11 @@ function fan(fanMm: number, l: number, w: number, asked: AskedOfBond<unknown>): 
   const pitch = radius / rings;
   const shape = scaleOutline(fanMm);
   const stones: { outline: Point[]; ring: number }[] = [];
-  const counts = Array.from({ length: rings }, (_, k) =>
-    k === 0 ? 3 : Math.max(4, Math.round((2 * Math.PI * (k + 0.5) * pitch) / l)),
+  const joints = Array.from({ length: rings }, (_, ring) =>
+    ring === 0 ? [0.25, 0.25 + 1 / 3, 0.25 + 2 / 3] : jointTurns((ring + 0.5) * pitch, l, shape, ring),
   );
   for (let ring = 0; ring < rings; ring++)
-    for (const sector of sectorsOf(ring, counts, pitch))
+    for (const sector of sectorsOf(ring, joints, pitch))
       for (const outline of clipped(sector, shape)) stones.push({ outline, ring });
   const whole = withoutSlivers(stones, SLIVER * l * pitch);
   const { alongMm } = asked.joint;
@@ -242,22 +242,47 @@ function fan(fanMm: number, l: number, w: number, asked: AskedOfBond<unknown>): 
   });
 }
 
-/** Angles of the joints of a ring, in turns; every other ring is shifted by half a stone. */
-const jointTurns = (count: number, ring: number) =>
-  Array.from({ length: count }, (_, k) => (k + (ring % 2) / 2 + 0.25) / count);
+/** Directions in which a ring is looked at for where it enters and leaves the fan. */
+const LOOKS = 720;
+
+/**
+ * Angles of the joints of a ring, in turns. The ring is divided evenly where it lies within the fan, so that no stone at its
+ * side is much smaller than the others; outside, one joint parts the stones at either side.
+ * @param radius of the middle of the ring
+ */
+function jointTurns(radius: number, length: number, shape: Outline, ring: number): number[] {
+  const inside = Array.from({ length: LOOKS }, (_, k) => {
+    const angle = (2 * Math.PI * (k + 0.5)) / LOOKS;
+    return holds(shape, [radius * Math.cos(angle), radius * Math.sin(angle)]);
+  });
+  const around = (2 * Math.PI * radius) / length;
+  const first = inside.findIndex((is, k) => is && !inside[(k + LOOKS - 1) % LOOKS]);
+  if (first < 0) {
+    const count = Math.max(4, Math.round(around));
+    return Array.from({ length: count }, (_, k) => (k + (ring % 2) / 2 + 0.25) / count);
+  }
+  const joints: number[] = [];
+  for (let k = 0; k < LOOKS;) {
+    let run = k;
+    const is = inside[(first + k) % LOOKS]!;
+    while (run < LOOKS && inside[(first + run) % LOOKS] === is) run++;
+    const [from, to] = [(first + k) / LOOKS, (first + run) / LOOKS];
+    const count = Math.max(1, Math.round((to - from) * around));
+    if (is) for (let n = 1; n < count; n++) joints.push(from + ((to - from) * n) / count);
+    else joints.push((from + to) / 2);
+    k = run;
+  }
+  return joints.map((t) => t % 1).sort((p, q) => p - q);
+}
 
 /** Fixed places on every ring, in turns, so that circles are round. */
 const ROUND = Array.from({ length: 96 }, (_, k) => k / 96);
 
 /** Whole setts of a ring. Circles between rings carry the corners of both. */
-function sectorsOf(ring: number, counts: readonly number[], pitch: number): Point[][] {
-  const joints = jointTurns(counts[ring]!, ring);
+function sectorsOf(ring: number, rings: readonly (readonly number[])[], pitch: number): Point[][] {
+  const joints = rings[ring]!;
   const circle = (k: number) =>
-    [
-      ...ROUND,
-      ...(k > 0 ? jointTurns(counts[k - 1]!, k - 1) : []),
-      ...(k < counts.length ? jointTurns(counts[k]!, k) : []),
-    ].sort((a, b) => a - b);
+    [...ROUND, ...(rings[k - 1] ?? []), ...(rings[k] ?? [])].sort((a, b) => a - b);
   const arcOn = (k: number, from: number, to: number): Point[] => {
     const turns = circle(k);
     const inner = [...turns, ...turns.map((t) => t + 1)].filter((t) => t > from + 1e-5 && t < to - 1e-5);
