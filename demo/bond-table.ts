@@ -1,5 +1,5 @@
 import { writeFileSync } from 'node:fs';
-import { beginLayout, BONDS, hatchOf, solveLayout } from '@jossel/core/layout';
+import { initialLayout, BONDS, hatchOf, solveLayout } from '@jossel/core/layout';
 
 /** Draws the table of all bonds in docs/bonds.svg, by the geometry that lays them: bond-table. */
 
@@ -17,10 +17,10 @@ function seen(points: readonly (readonly [number, number])[], scale: number) {
 const number = (v: number) => Math.round(v * 10) / 10;
 
 const cells = BONDS.map(({ kind, name, family }, k) => {
-  const { geometry, dealt } = solveLayout(beginLayout(kind));
+  const { geometry, kindOf } = solveLayout(initialLayout(kind));
   const { width, height } = geometry.repeatMm;
   const scale = Math.min((CELL.width - 14) / width, CELL.drawn / height);
-  const path = hatchOf(geometry, dealt, 'full')
+  const path = hatchOf(geometry, kindOf, 'full')
     .map(
       ({ points, closed }) =>
         seen(points, scale)

@@ -1,4 +1,4 @@
-import { beginLayout, type LayoutSettings } from '@jossel/core/layout';
+import { initialLayout, type LayoutSettings } from '@jossel/core/layout';
 import { lead, type Recipe } from '@jossel/core/finish';
 import type { Manifest } from '@jossel/core/formats';
 import DxfParser, { type ILwpolylineEntity, type IPolylineEntity } from 'dxf-parser';
@@ -37,7 +37,7 @@ const area = (outline: [number, number][]) =>
   }, 0);
 
 test('a wall in third bond is told in mm, rendered at its own size, and hatched the same in SVG and DXF', async () => {
-  const layout = beginLayout('running');
+  const layout = initialLayout('running');
   layout.bond = { kind: 'running', shift: 1 / 3, rising: true, scatterMm: 0 };
   layout.repeatMm = { width: 900, height: 450 };
   layout.blend.others = [{ id: 'd', name: 'Darker', share: 25, kind: null, lab: null, shift: [-20, 0, 0] }];
@@ -81,7 +81,7 @@ test('a wall in third bond is told in mm, rendered at its own size, and hatched 
 });
 
 test('a package of a laid finish holds its hatch and its pieces, and the manifest their figures', async () => {
-  const { id, put } = await laid(beginLayout('herringbone'));
+  const { id, put } = await laid(initialLayout('herringbone'));
   expect(put.status).toBe(200);
   expect((await jossel.call('POST', `/api/finishes/${id}/revisions`, { note: '' })).status).toBe(201);
   const { body } = await jossel.call<{ id: string }>('POST', '/api/handovers', {
@@ -100,7 +100,7 @@ test('a package of a laid finish holds its hatch and its pieces, and the manifes
 });
 
 test('what cannot be laid is refused with the nearest that can, and nothing is lost', async () => {
-  const layout = beginLayout('running');
+  const layout = initialLayout('running');
   const { id, recipe, put } = await laid(layout);
   const wide = structuredClone(layout);
   wide.joint.alongMm.value = 80;

@@ -1,4 +1,4 @@
-import { hatchOf, kindsOf, solveLayout, tellLayout, type LayoutSettings } from '../layout';
+import { hatchOf, kindNames, solveLayout, describeLayout, type LayoutSettings } from '../layout';
 import { hatchDxf } from './hatch-dxf';
 import { hatchSvg } from './hatch-svg';
 
@@ -7,12 +7,12 @@ export function layoutFiles(
   layout: LayoutSettings,
 ): { map: 'hatch' | 'layout'; fileName: string; text: string }[] {
   const solved = solveLayout(layout);
-  const { geometry, dealt } = solved;
-  const kinds = kindsOf(layout);
-  const lines = hatchOf(geometry, dealt, 'full');
+  const { geometry, kindOf } = solved;
+  const kinds = kindNames(layout);
+  const lines = hatchOf(geometry, kindOf, 'full');
   return [
     { map: 'hatch', fileName: 'hatch.svg', text: hatchSvg(lines, geometry.repeatMm, kinds) },
     { map: 'hatch', fileName: 'hatch.dxf', text: hatchDxf(lines, kinds) },
-    { map: 'layout', fileName: 'layout.json', text: JSON.stringify(tellLayout(layout, solved)) },
+    { map: 'layout', fileName: 'layout.json', text: JSON.stringify(describeLayout(layout, solved)) },
   ];
 }

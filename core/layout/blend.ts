@@ -6,24 +6,24 @@ import type { LayoutSettings } from './settings';
 
 type Blend = LayoutSettings['blend'];
 
-/** Deals the kinds of a blend out to the pieces. @returns for each piece the number of its kind */
-export function dealtOut({ rule, others }: Blend, geometry: LayoutGeometry, random: Random): Uint8Array {
+/** Assigns a kind of the blend to every piece. @returns for each piece the number of its kind */
+export function assignedKinds({ rule, others }: Blend, geometry: LayoutGeometry, random: Random): Uint8Array {
   const { pieces } = geometry;
-  const dealt = new Uint8Array(pieces.length);
-  if (others.length === 0) return dealt;
+  const kindOf = new Uint8Array(pieces.length);
+  if (others.length === 0) return kindOf;
   const byShare = others.map((o, k) => ({ ...o, number: k + 1 })).filter((o) => o.kind === null);
   const free = pieces.filter(({ kind }) => !others.some((o) => o.kind === kind));
   for (const piece of pieces) {
     const own = others.findIndex((o) => o.kind === piece.kind);
-    if (own >= 0) dealt[piece.id] = own + 1;
+    if (own >= 0) kindOf[piece.id] = own + 1;
   }
-  if (byShare.length === 0 || free.length === 0) return dealt;
+  if (byShare.length === 0 || free.length === 0) return kindOf;
   const numbers = byShare.map((o) => o.number);
-  if (rule === 'scattered') scatter(dealt, free, byShare, geometry, random);
-  else if (rule === 'courses') inCourses(dealt, free, byShare, geometry.courses);
-  else if (rule === 'border') border(dealt, free, numbers, geometry);
-  else chequer(dealt, free, numbers, geometry, random);
-  return dealt;
+  if (rule === 'scattered') scatter(kindOf, free, byShare, geometry, random);
+  else if (rule === 'courses') inCourses(kindOf, free, byShare, geometry.courses);
+  else if (rule === 'border') border(kindOf, free, numbers, geometry);
+  else chequer(kindOf, free, numbers, geometry, random);
+  return kindOf;
 }
 
 interface Shared {
@@ -46,7 +46,7 @@ const CANDIDATES = 16;
 
 /** By shares, each piece far from others of its kind. */
 function scatter(
-  dealt: Uint8Array,
+  kindOf: Uint8Array,
   free: readonly LaidPiece[],
   shares: readonly Shared[],
   { repeatMm }: LayoutGeometry,
@@ -69,7 +69,7 @@ function scatter(
         if (far > best.far) best = { at, far };
       }
       const [piece] = left.splice(best.at, 1);
-      dealt[piece!.id] = shares[k]!.number;
+      kindOf[piece!.id] = shares[k]!.number;
       laid.push(piece!);
     }
   }
@@ -91,7 +91,7 @@ function farthest(
 
 /** Whole courses, as evenly one after another as their shares allow. */
 function inCourses(
-  dealt: Uint8Array,
+  kindOf: Uint8Array,
   free: readonly LaidPiece[],
   shares: readonly Shared[],
   courses: number,
@@ -112,12 +112,12 @@ function inCourses(
       }
     }
   });
-  for (const piece of free) dealt[piece.id] = ofCourse[piece.course % courses]!;
+  for (const piece of free) kindOf[piece.id] = ofCourse[piece.course % courses]!;
 }
 
 /** One kind after another from the edges of the repeat inwards, each as wide as a piece. */
 function border(
-  dealt: Uint8Array,
+  kindOf: Uint8Array,
   free: readonly LaidPiece[],
   numbers: readonly number[],
   { repeatMm, pieces }: LayoutGeometry,
@@ -132,76 +132,76 @@ function border(
     const ring = Math.floor(
       Math.min(inside(centre[0], repeatMm.width), inside(centre[1], repeatMm.height)) / step,
     );
-    if (ring < numbers.length) dealt[id] = numbers[ring]!;
+    if (ring < numbers.length) kindOf[id] = numbers[ring]!;
   }
 }
 
 /** All kinds in even shares, none beside its own where that can be. */
 function chequer(
-  dealt: Uint8Array,
+  kindOf: Uint8Array,
   free: readonly LaidPiece[],
   numbers: readonly number[],
   { neighbours, pieces }: LayoutGeometry,
   random: Random,
 ): void {
   const kinds = [0, ...numbers];
-  const { dealt: colours } = unequalNeighbours(pieces.length, neighbours, kinds.length, random);
-  for (const { id } of free) dealt[id] = kinds[colours[id]!]!;
+  const { kindOf: colours } = distinctNeighbours(pieces.length, neighbours, kinds.length, random);
+  for (const { id } of free) kindOf[id] = kinds[colours[id]!]!;
 }
 
-/** Steps of the search for each that is dealt to, and for how many steps a number that was left is not taken again. */
+/** Steps of the search for each that is kindOf to, and for how many steps a number that was left is not taken again. */
 const STEPS_EACH = 60;
 const LEFT_FOR = 9;
 
 /**
- * Deals numbers out so that neighbours differ, all used alike: first each the least used that fits, then by tabu search
+ * Assigns numbers so that neighbours differ and all are used equally often: first each gets the least used that fits, then by tabu search
  * (Hertz, de Werra 1987) as long as neighbours are equal.
- * @param count how many are dealt to
+ * @param count how many are kindOf to
  * @param of how many numbers there are
  * @returns the number of each, and how many pairs of neighbours are equal all the same
  */
-export function unequalNeighbours(
+export function distinctNeighbours(
   count: number,
   neighbours: readonly { a: number; b: number; itself: boolean }[],
   of: number,
   random: Random,
-): { dealt: Uint16Array; equal: number } {
+): { kindOf: Uint16Array; equal: number } {
   const beside: number[][] = Array.from({ length: count }, () => []);
   for (const { a, b, itself } of neighbours)
     if (!itself) {
       beside[a]!.push(b);
       beside[b]!.push(a);
     }
-  const dealt = new Uint16Array(count).fill(NONE);
+  const kindOf = new Uint16Array(count).fill(NONE);
   const used = new Uint32Array(of);
   const equalAt = (k: number, number: number) =>
-    beside[k]!.reduce((sum, other) => sum + (dealt[other] === number ? 1 : 0), 0);
+    beside[k]!.reduce((sum, other) => sum + (kindOf[other] === number ? 1 : 0), 0);
   for (let k = 0; k < count; k++) {
     let best = { number: 0, cost: Infinity };
     for (let number = 0; number < of; number++) {
       const cost = 2 * count * equalAt(k, number) + used[number]! + 0.9 * random.next();
       if (cost < best.cost) best = { number, cost };
     }
-    dealt[k] = best.number;
+    kindOf[k] = best.number;
     used[best.number]!++;
   }
   const until = new Map<number, number>();
   for (let step = 0; step < STEPS_EACH * count; step++) {
-    const bad = [...dealt.keys()].filter((k) => equalAt(k, dealt[k]!) > 0);
+    const bad = [...kindOf.keys()].filter((k) => equalAt(k, kindOf[k]!) > 0);
     if (bad.length === 0) break;
     let best = { k: -1, number: 0, gain: -Infinity };
     for (const k of bad)
       for (let number = 0; number < of; number++) {
-        if (number === dealt[k] || (until.get(k * of + number) ?? 0) > step) continue;
-        const gain = equalAt(k, dealt[k]!) - equalAt(k, number) + 0.5 * random.next();
+        if (number === kindOf[k] || (until.get(k * of + number) ?? 0) > step) continue;
+        const gain = equalAt(k, kindOf[k]!) - equalAt(k, number) + 0.5 * random.next();
         if (gain > best.gain) best = { k, number, gain };
       }
     if (best.k < 0) continue;
-    until.set(best.k * of + dealt[best.k]!, step + LEFT_FOR + random.whole(LEFT_FOR));
-    dealt[best.k] = best.number;
+    until.set(best.k * of + kindOf[best.k]!, step + LEFT_FOR + random.whole(LEFT_FOR));
+    kindOf[best.k] = best.number;
   }
-  const equal = neighbours.filter(({ a, b, itself }) => !itself && dealt[a] === dealt[b]).length;
-  return { dealt, equal };
+  const equal = neighbours.filter(({ a, b, itself }) => !itself && kindOf[a] === kindOf[b]).length;
+  return { kindOf, equal };
 }
 
 const NONE = 0xffff;

@@ -21,19 +21,19 @@ const MOST_GAIN = 6;
 /**
  * Tone of every piece. A shift in CIELAB is made as a factor that takes the mean of the faces there, so that grain and
  * contrast of a face stay as they are.
- * @param dealt kind of the blend of every piece
+ * @param kindOf kind of the blend of every piece
  * @param mean of the faces, linear light
  */
 export function pieceColours(
   { pieces }: LayoutGeometry,
   { shade, blend, seed }: LayoutSettings,
-  dealt: Uint8Array,
+  kindOf: Uint8Array,
   mean: Triple,
 ): PieceColour[] {
   const random = seededRandom(seed + 211);
   const [l, a, b] = linearToLab(mean);
   return pieces.map((piece) => {
-    const other = dealt[piece.id]! > 0 ? blend.others[dealt[piece.id]! - 1]! : null;
+    const other = kindOf[piece.id]! > 0 ? blend.others[kindOf[piece.id]! - 1]! : null;
     const base = other?.lab ?? [l, a, b];
     const shift = other && !other.lab ? other.shift : [0, 0, 0];
     const from: [number, number, number] = [base[0] + shift[0]!, base[1] + shift[1]!, base[2] + shift[2]!];

@@ -1,5 +1,5 @@
 import type { Random } from '../raster';
-import { unequalNeighbours } from './blend';
+import { distinctNeighbours } from './blend';
 import type { LaidPiece, LayoutGeometry } from './lay';
 import { boxOf, turnedBy } from './polygon';
 import type { LayoutSettings } from './settings';
@@ -49,15 +49,15 @@ export function chooseFaces(
 ): ChosenFaces {
   const { pieces, neighbours } = geometry;
   const anywhere = areas.length === 1 && areas[0]!.closed;
-  const { dealt, equal } = anywhere
-    ? { dealt: new Uint16Array(pieces.length), equal: 0 }
-    : unequalNeighbours(pieces.length, neighbours, areas.length, random);
+  const { kindOf, equal } = anywhere
+    ? { kindOf: new Uint16Array(pieces.length), equal: 0 }
+    : distinctNeighbours(pieces.length, neighbours, areas.length, random);
   const beside: number[][] = pieces.map(() => []);
   for (const { a, b, itself } of neighbours) if (!itself) beside[Math.max(a, b)]!.push(Math.min(a, b));
   const faces: Face[] = [];
   let beyondMm = 0;
   for (const piece of pieces) {
-    const area = areas[dealt[piece.id]!]!;
+    const area = areas[kindOf[piece.id]!]!;
     const turnDeg = piece.directionDeg - grainDeg + (halfTurn && random.next() < 0.5 ? 180 : 0);
     const mirrored = mirror && random.next() < 0.5;
     const size = sizeAlong(piece, turnDeg);
@@ -65,7 +65,7 @@ export function chooseFaces(
     const centre = area.closed
       ? farFrom(near, area, size, random)
       : withinArea(area, size, random, (over) => (beyondMm = Math.max(beyondMm, over)));
-    faces.push({ area: dealt[piece.id]!, centre, turnDeg, mirrored });
+    faces.push({ area: kindOf[piece.id]!, centre, turnDeg, mirrored });
   }
   const used = anywhere
     ? pieces.reduce((sum, p) => sum + p.areaMm2, 0) / (areas[0]!.width * areas[0]!.height)
@@ -86,7 +86,7 @@ function sizeAlong({ outline, centre }: LaidPiece, turnDeg: number) {
 
 const CANDIDATES = 10;
 
-/** Of several places by chance, the one that shares least with the faces of the pieces beside. */
+/** Of several random places, the one that overlaps least with the faces of neighbouring pieces. */
 function farFrom(
   near: readonly { x: number; y: number }[],
   area: FaceArea,

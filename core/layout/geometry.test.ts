@@ -3,12 +3,12 @@ import { BONDS, bondOf } from './bonds';
 import { layCells, layPieces, piecesIn, type LayoutGeometry } from './lay';
 import { splitAtCorners } from './net';
 import { areaOf, boxOf, holds, movedBy, type Point } from './polygon';
-import { beginLayout, layoutSchema, type LayoutSettings } from './settings';
+import { initialLayout, layoutSchema, type LayoutSettings } from './settings';
 
-/** Settings by chance, within what the trade lays: sizes, joints, repeats and every number of a bond scaled. */
+/** Random settings within what the trade lays: sizes, joints, repeats and every length of a bond are scaled. */
 function drawn(kind: string, seed: number): LayoutSettings {
   const random = seededRandom(1000 * seed + kind.length);
-  const settings = beginLayout(kind);
+  const settings = initialLayout(kind);
   const scale = random.between(0.5, 2);
   settings.seed = seed;
   const sized = (v: { value: number }, by: number) => (v.value = Math.round(100 * v.value * by) / 100);
@@ -82,7 +82,7 @@ describe.each(BONDS.map((b) => [b.kind] as const))('%s', (kind) => {
   });
 
   test('the same settings give the same layout; its sheet is valid', () => {
-    const settings = beginLayout(kind);
+    const settings = initialLayout(kind);
     expect(layoutSchema.parse(settings)).toEqual(settings);
     expect(layPieces(settings)).toEqual(layPieces(structuredClone(settings)));
   });
@@ -136,7 +136,7 @@ test('cells of rough stone and of fans cover the repeat edge by edge', () => {
 });
 
 test('random-length boards keep the stagger that was asked, also across the edge of the repeat', () => {
-  const settings = beginLayout('random-length');
+  const settings = initialLayout('random-length');
   settings.bond = { kind: 'random-length', shortestMm: 600, staggerMm: 250 };
   const { pieces, repeatMm, courses } = layPieces(settings);
   const ends = Array.from({ length: courses }, (_, c) =>
@@ -153,7 +153,7 @@ test('random-length boards keep the stagger that was asked, also across the edge
 
 test('what cannot be laid is refused with the nearest that can', () => {
   const refused = (change: (s: LayoutSettings) => void, kind = 'running') => {
-    const settings = beginLayout(kind);
+    const settings = initialLayout(kind);
     change(settings);
     return () => layPieces(settings);
   };
@@ -171,7 +171,7 @@ test('what cannot be laid is refused with the nearest that can', () => {
 });
 
 test('where a size does not close, the nearest that do are known, and the nearest is laid', () => {
-  const settings = beginLayout('herringbone');
+  const settings = initialLayout('herringbone');
   settings.piece.lengthMm.value = 600;
   settings.piece.widthMm.value = 90;
   const { laid, closing, repeatMm } = layPieces(settings);
@@ -186,7 +186,7 @@ test('where a size does not close, the nearest that do are known, and the neares
 test('a bond is turned as geometry: lengths stand upright, and the repeat is turned with them', () => {
   const [level, upright] = [0, 90].map((turnedDeg) =>
     layPieces({
-      ...beginLayout('running'),
+      ...initialLayout('running'),
       turnedDeg: turnedDeg as 0 | 90,
       repeatMm: { width: 900, height: 900 },
     }),
@@ -201,7 +201,7 @@ test('a bond is turned as geometry: lengths stand upright, and the repeat is tur
 });
 
 test('pieces laid by hand are turned and differ in size, never into one another', () => {
-  const settings = beginLayout('running');
+  const settings = initialLayout('running');
   settings.tolerance = { ...settings.tolerance, turnDeg: 3, sizeMm: 4 };
   const geometry = layPieces(settings);
   expect(geometry.turnHeldDeg).toBeLessThan(3);

@@ -18,9 +18,9 @@ export type HatchDetail = (typeof HATCH_DETAILS)[number];
 
 const EVERY = 4;
 
-/** @param dealt kind of the blend of every piece */
-export function hatchOf(geometry: LayoutGeometry, dealt: Uint8Array, detail: HatchDetail): HatchLine[] {
-  if (detail === 'full') return clippedLines(outlinesOf(geometry, geometry.pieces, dealt), geometry);
+/** @param kindOf kind of the blend of every piece */
+export function hatchOf(geometry: LayoutGeometry, kindOf: Uint8Array, detail: HatchDetail): HatchLine[] {
+  if (detail === 'full') return clippedLines(outlinesOf(geometry, geometry.pieces, kindOf), geometry);
   const level = courseLines(geometry);
   return (
     level ??
@@ -28,7 +28,7 @@ export function hatchOf(geometry: LayoutGeometry, dealt: Uint8Array, detail: Hat
       outlinesOf(
         geometry,
         geometry.pieces.filter((p) => p.id % EVERY === 0),
-        dealt,
+        kindOf,
       ),
       geometry,
     )
@@ -57,7 +57,7 @@ function courseLines({ pieces, courses, repeatMm }: LayoutGeometry): HatchLine[]
 }
 
 /** Outlines of pieces; where two pieces touch, what they share is one line. */
-function outlinesOf(geometry: LayoutGeometry, pieces: readonly LaidPiece[], dealt: Uint8Array): HatchLine[] {
+function outlinesOf(geometry: LayoutGeometry, pieces: readonly LaidPiece[], kindOf: Uint8Array): HatchLine[] {
   const { cells } = splitAtCorners(
     pieces.map((p) => ({
       outline: p.outline,
@@ -72,7 +72,7 @@ function outlinesOf(geometry: LayoutGeometry, pieces: readonly LaidPiece[], deal
   const lines: HatchLine[] = [];
   const drawn = new Set<string>();
   cells.forEach((cell, k) => {
-    const kind = dealt[pieces[k]!.id]!;
+    const kind = kindOf[pieces[k]!.id]!;
     const fresh = cell.corners.map((from, n) => {
       const to = cell.corners[(n + 1) % cell.corners.length]!;
       const [a, b] = [cell.outline[n]!, cell.outline[(n + 1) % cell.outline.length]!];

@@ -8,4 +8,4 @@ export * from './stage';
 export * from './take-off';
 export { jointHeightMm } from './joint-profile';
 export { arrisDropMm } from './arris-profile';
-export * from './told';
+export * from './describe';

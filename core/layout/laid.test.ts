@@ -1,5 +1,5 @@
 import { extent, seededRandom } from '../raster';
-import { unequalNeighbours, wholeNumbers } from './blend';
+import { distinctNeighbours, wholeNumbers } from './blend';
 import { BONDS } from './bonds';
 import { pieceColours } from './colour';
 import { coverOf, LOWER, UPPER } from './cover';
@@ -10,14 +10,14 @@ import { layPieces } from './lay';
 import { boxOf, perimeterOf } from './polygon';
 import { reachOf, reliefOfLayout } from './relief';
 import { laidPlane } from './sampling';
-import { beginLayout, type LayoutSettings } from './settings';
+import { initialLayout, type LayoutSettings } from './settings';
 import { solveLayout } from './stage';
 import { takeOffOf } from './take-off';
 
 /** Layouts on pixels: sizes, joints, faces, blends, hatches. */
 
 function wall(change: (s: LayoutSettings) => void = () => undefined): LayoutSettings {
-  const settings = beginLayout('running');
+  const settings = initialLayout('running');
   settings.repeatMm = { width: 900, height: 450 };
   change(settings);
   return settings;
@@ -125,14 +125,14 @@ test('a blend has its shares to a piece, and no clumps', () => {
       { id: 'b', name: 'B', share: 2, kind: null, lab: null, shift: [10, 0, 0] },
     ];
   });
-  const { geometry, dealt } = solveLayout(settings);
-  const count = (k: number) => dealt.filter((v) => v === k).length;
-  expect(Math.abs(count(1) - 0.2 * dealt.length)).toBeLessThanOrEqual(1);
-  expect(Math.abs(count(2) - 0.02 * dealt.length)).toBeLessThanOrEqual(1);
+  const { geometry, kindOf } = solveLayout(settings);
+  const count = (k: number) => kindOf.filter((v) => v === k).length;
+  expect(Math.abs(count(1) - 0.2 * kindOf.length)).toBeLessThanOrEqual(1);
+  expect(Math.abs(count(2) - 0.02 * kindOf.length)).toBeLessThanOrEqual(1);
   // By chance alone, of 20 % more than a tenth of all pairs of that kind would touch.
-  const touching = geometry.neighbours.filter(({ a, b }) => dealt[a] === 1 && dealt[b] === 1).length;
+  const touching = geometry.neighbours.filter(({ a, b }) => kindOf[a] === 1 && kindOf[b] === 1).length;
   expect(touching / count(1)).toBeLessThan(0.35);
-  const { shares } = takeOffOf(geometry, dealt, 3);
+  const { shares } = takeOffOf(geometry, kindOf, 3);
   expect(shares.reduce((sum, v) => sum + v, 0)).toBeCloseTo(1);
   expect(wholeNumbers([33.3, 33.3], 9)).toEqual([3, 3]);
   expect(wholeNumbers([50, 25], 6)).toEqual([3, 2]);
@@ -145,21 +145,21 @@ test('bands take whole courses; a border runs along the edges; kinds of the bond
   const bands = solveLayout(wall((s) => (s.blend = { rule: 'courses', others: others(33) })));
   for (const { id, course } of bands.geometry.pieces) {
     const first = bands.geometry.pieces.find((p) => p.course === course)!;
-    expect(bands.dealt[id]).toBe(bands.dealt[first.id]);
+    expect(bands.kindOf[id]).toBe(bands.kindOf[first.id]);
   }
-  const hexagons = { ...beginLayout('hexagon'), blend: { rule: 'border' as const, others: others(0) } };
+  const hexagons = { ...initialLayout('hexagon'), blend: { rule: 'border' as const, others: others(0) } };
   const border = solveLayout(hexagons);
   for (const { id, centre } of border.geometry.pieces) {
     const inside = centre[0] > 300 && centre[0] < border.geometry.repeatMm.width - 300;
     if (inside && centre[1] > 300 && centre[1] < border.geometry.repeatMm.height - 300)
-      expect(border.dealt[id]).toBe(0);
+      expect(border.kindOf[id]).toBe(0);
   }
-  expect(border.dealt.some((v) => v === 1)).toBe(true);
+  expect(border.kindOf.some((v) => v === 1)).toBe(true);
   const dots = solveLayout({
-    ...beginLayout('octagon'),
+    ...initialLayout('octagon'),
     blend: { rule: 'scattered', others: others(0, 'dot') },
   });
-  for (const { id, kind } of dots.geometry.pieces) expect(dots.dealt[id]).toBe(kind === 'dot' ? 1 : 0);
+  for (const { id, kind } of dots.geometry.pieces) expect(dots.kindOf[id]).toBe(kind === 'dot' ? 1 : 0);
 });
 
 test('with four pictures or more no two neighbours show the same, in any bond', () => {
@@ -171,20 +171,20 @@ test('with four pictures or more no two neighbours show the same, in any bond', 
     closed: false,
   }));
   for (const { kind } of BONDS) {
-    const settings = beginLayout(kind);
+    const settings = initialLayout(kind);
     const geometry = layPieces(settings);
     const { faces, equal } = chooseFaces(geometry, areas, settings.faces, seededRandom(3));
     const alike = geometry.neighbours.filter((n) => !n.itself && faces[n.a]!.area === faces[n.b]!.area);
     expect([kind, equal, alike.length]).toEqual([kind, 0, 0]);
   }
-  // Two pieces that meet each other on all sides need two; with one they are equal, and that is told.
+  // Two pieces that meet each other on all sides need two; with one they are equal, and that is reported.
   const pair = [{ a: 0, b: 1, itself: false }];
-  expect(unequalNeighbours(2, pair, 2, seededRandom(1)).equal).toBe(0);
-  expect(unequalNeighbours(2, pair, 1, seededRandom(1)).equal).toBe(1);
+  expect(distinctNeighbours(2, pair, 2, seededRandom(1)).equal).toBe(0);
+  expect(distinctNeighbours(2, pair, 1, seededRandom(1)).equal).toBe(1);
 });
 
 test('a face lies along its piece: what runs across the picture runs up a standing piece', () => {
-  const settings = beginLayout('basket');
+  const settings = initialLayout('basket');
   settings.joint = { ...settings.joint, alongMm: at(0), acrossMm: at(0) };
   const geometry = layPieces(settings);
   const px = { width: 480, height: 480 };
@@ -216,8 +216,8 @@ test('shade variation has the asked spread, about the tone of the faces', () => 
     s.repeatMm = { width: 4500, height: 3000 };
     s.shade = { lightness: 3, chroma: 0, hueDeg: 0 };
   });
-  const { geometry, dealt } = solveLayout(settings);
-  const gains = pieceColours(geometry, settings, dealt, [0.3, 0.3, 0.3]).map(({ gain }) => gain[1]);
+  const { geometry, kindOf } = solveLayout(settings);
+  const gains = pieceColours(geometry, settings, kindOf, [0.3, 0.3, 0.3]).map(({ gain }) => gain[1]);
   // L* of 0.3 is 61.7; three more is a factor of 1.117.
   const lightness = gains.map((gain) => 116 * Math.cbrt(0.3 * gain) - 16);
   const mean = lightness.reduce((sum, v) => sum + v, 0) / lightness.length;
@@ -232,7 +232,7 @@ test('the hatch is the outlines, each line once, and closes when it is tiled', (
     s.joint = { ...s.joint, alongMm: at(0), acrossMm: at(0) };
     s.piece = { lengthMm: at(225), widthMm: at(75) };
   });
-  const { geometry, dealt } = solveLayout(settings);
+  const { geometry, kindOf } = solveLayout(settings);
   const length = (lines: ReturnType<typeof hatchOf>) =>
     lines.reduce(
       (sum, { points, closed }) =>
@@ -244,18 +244,18 @@ test('the hatch is the outlines, each line once, and closes when it is tiled', (
       0,
     );
   // Six beds of 900 mm, and four perpends of 75 mm in each of six courses: none is there twice.
-  expect(length(hatchOf(geometry, dealt, 'full'))).toBeCloseTo(6 * 900 + 24 * 75, 1);
-  expect(length(hatchOf(geometry, dealt, 'simple'))).toBeCloseTo(6 * 900, 1);
+  expect(length(hatchOf(geometry, kindOf, 'full'))).toBeCloseTo(6 * 900 + 24 * 75, 1);
+  expect(length(hatchOf(geometry, kindOf, 'simple'))).toBeCloseTo(6 * 900, 1);
   for (const { kind } of BONDS) {
-    const one = solveLayout(beginLayout(kind));
-    const lines = hatchOf(one.geometry, one.dealt, 'full');
+    const one = solveLayout(initialLayout(kind));
+    const lines = hatchOf(one.geometry, one.kindOf, 'full');
     const { width, height } = one.geometry.repeatMm;
     const box = boxOf(lines.flatMap((l) => l.points));
     expect(Math.min(box.left, box.bottom)).toBeGreaterThanOrEqual(-1e-3);
     expect(box.right).toBeLessThanOrEqual(width + 1e-3);
     expect(box.top).toBeLessThanOrEqual(height + 1e-3);
     // Outlines of pieces with joints are all drawn; where pieces touch, each line is that of two.
-    const { alongMm, acrossMm } = beginLayout(kind).joint;
+    const { alongMm, acrossMm } = initialLayout(kind).joint;
     if (kind === 'cladding') continue;
     const outlines = one.geometry.pieces.reduce((sum, p) => sum + perimeterOf(p.outline), 0);
     const touching = alongMm.value + acrossMm.value === 0;

@@ -84,7 +84,7 @@ export function piecesIn(cells: LaidBond, settings: LayoutSettings): LayoutGeome
   const { asked, laid, closing, random } = cells;
   const split = splitAtCorners(cells.cells, cells.repeatMm);
   const outlines = cells.cells.map((cell) => pieceOf(cell, asked));
-  const { settled, heldDeg } = settledIn(outlines, cells.cells, settings, random);
+  const { settled, heldDeg } = withTolerances(outlines, cells.cells, settings, random);
   return {
     repeatMm: cells.repeatMm,
     courses: cells.courses,
@@ -244,7 +244,7 @@ function thinned(outline: Outline): Point[] {
 const OF_JOINT = 0.45;
 
 /** Pieces as they are laid by hand: a little turned, a little larger or smaller. */
-function settledIn(
+function withTolerances(
   outlines: readonly Point[][],
   cells: readonly Cell[],
   { tolerance }: LayoutSettings,

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { figure, figureSchema } from '../units';
 import { BONDS, bondOf } from './bonds';
-import { BEGIN } from './bonds/begin';
+import { INITIAL_SETTINGS } from './bonds/initial-settings';
 
 /** How a finish is laid of pieces. */
 
@@ -160,7 +160,7 @@ export const layoutSchema = z
     arris: arrisSchema,
     shade: shadeSchema,
     tolerance: toleranceSchema,
-    seed: z.number().int().min(0).max(0x7fffffff).describe('What chance begins with'),
+    seed: z.number().int().min(0).max(0x7fffffff).describe('Seed of all random choices'),
   })
   .describe('How the finish is laid of pieces');
 
@@ -168,17 +168,17 @@ export type LayoutSettings = Omit<z.infer<typeof layoutSchema>, 'bond'> & {
   bond: { kind: string } & Record<string, unknown>;
 };
 
-/** The bond's settings when it is chosen. */
-export const bondBegun = (kind: string): LayoutSettings['bond'] => ({ kind, ...BEGIN[kind] });
+/** Initial settings of a bond. */
+export const initialBond = (kind: string): LayoutSettings['bond'] => ({ kind, ...INITIAL_SETTINGS[kind] });
 
 /** Light grey mortar. */
 const MORTAR: [number, number, number] = [62, 0.5, 4];
 
-/** A layout as it begins: the bond's typical sizes, assumed. */
-export function beginLayout(kind: string): LayoutSettings {
+/** A new layout: typical sizes of the bond, assumed. */
+export function initialLayout(kind: string): LayoutSettings {
   const { typical } = bondOf(kind);
   return {
-    bond: bondBegun(kind),
+    bond: initialBond(kind),
     piece: {
       lengthMm: figure(typical.lengthMm, 'mm', 'assumed'),
       widthMm: figure(typical.widthMm, 'mm', 'assumed'),

@@ -11,7 +11,7 @@ import {
 } from '../surface';
 import { seamFigures } from '../repeat/seam';
 import { bondOf } from './bonds';
-import { dealtOut } from './blend';
+import { assignedKinds } from './blend';
 import { checkLayout } from './checks';
 import { coloured, pieceColours } from './colour';
 import { coverOf, type Cover } from './cover';
@@ -26,7 +26,7 @@ import { takeOffOf } from './take-off';
 /** A layout before it is drawn: where every piece lies, and of which kind it is. */
 export interface SolvedLayout {
   geometry: LayoutGeometry;
-  dealt: Uint8Array;
+  kindOf: Uint8Array;
 }
 
 const BLEND_SEED = 101;
@@ -61,10 +61,10 @@ export function solveLayout(settings: LayoutSettings): SolvedLayout {
   const known = solved.get(key);
   if (known) return known;
   const geometry = layPieces(settings);
-  const dealt = dealtOut(settings.blend, geometry, seededRandom(settings.seed + BLEND_SEED));
-  solved.set(key, { geometry, dealt });
+  const kindOf = assignedKinds(settings.blend, geometry, seededRandom(settings.seed + BLEND_SEED));
+  solved.set(key, { geometry, kindOf });
   if (solved.size > MOST_SOLVED) solved.delete(solved.keys().next().value!);
-  return { geometry, dealt };
+  return { geometry, kindOf };
 }
 
 /** What a surface has when its repeat was planned as faces. */
@@ -137,7 +137,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
 
   async report(ctx, settings, surface) {
     if (!settings || !surface.laid) return { report: { layout: null }, checks: [] };
-    const { geometry, dealt } = solveLayout(settings);
+    const { geometry, kindOf } = solveLayout(settings);
     const faces = facesOf(surface.laid.faces, settings, geometry);
     const colour = surface.fields.colour!;
     const read = await ctx.known(hashOf('reading', colour.key), async () => readColour(await colour.get()));
@@ -148,7 +148,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       repeatMm: geometry.repeatMm,
       laid: geometry.laid,
       closing: geometry.closing,
-      takeOff: takeOffOf(geometry, dealt, 1 + settings.blend.others.length),
+      takeOff: takeOffOf(geometry, kindOf, 1 + settings.blend.others.length),
       equalNeighbours: faces.equal,
       timesEach: faces.timesEach,
       beyondMm: faces.beyondMm,
@@ -201,7 +201,7 @@ function laidPicture(laying: Laying, { r, g, b }: ColourPicture): ColourPicture 
 function colourOf(
   ctx: RenderContext,
   settings: LayoutSettings,
-  { geometry, dealt }: SolvedLayout,
+  { geometry, kindOf }: SolvedLayout,
   { fields }: Surface,
   cover: Pending<Cover>,
   laying: () => Promise<Laying>,
@@ -218,7 +218,7 @@ function colourOf(
       geometry,
       await cover.get(),
       settings,
-      pieceColours(geometry, settings, dealt, tone),
+      pieceColours(geometry, settings, kindOf, tone),
     );
   });
 }
@@ -237,7 +237,7 @@ function jointWeight(cover: Cover, { repeatMm }: LayoutGeometry): Plane {
 function partsOf(
   ctx: RenderContext,
   settings: LayoutSettings,
-  { geometry, dealt }: SolvedLayout,
+  { geometry, kindOf }: SolvedLayout,
   surface: Surface,
   cover: Pending<Cover>,
   joint: Pending<Plane>,
@@ -266,7 +266,7 @@ function partsOf(
   if (settings.arris.form !== 'square') parts.set('arris', ctx.later(['arris', key], without(arris)));
   settings.blend.others.forEach(({ id }, k) => {
     const own = (i: number, drawn: Cover) =>
-      drawn.piece[i]! >= 0 && dealt[drawn.piece[i]!] === k + 1 ? 1 : 0;
+      drawn.piece[i]! >= 0 && kindOf[drawn.piece[i]!] === k + 1 ? 1 : 0;
     parts.set(`blend-${id}`, ctx.later(['blend', id, key], without(own)));
   });
   return parts;

@@ -16,16 +16,16 @@ export interface TakeOff {
 
 /**
  * Quantities of a layout.
- * @param dealt kind of the blend of every piece
+ * @param kindOf kind of the blend of every piece
  * @param kinds how many kinds the blend has, the finish itself among them
  */
-export function takeOffOf(geometry: LayoutGeometry, dealt: Uint8Array, kinds: number): TakeOff {
+export function takeOffOf(geometry: LayoutGeometry, kindOf: Uint8Array, kinds: number): TakeOff {
   const { pieces, neighbours, repeatMm } = geometry;
   const areaMm2 = repeatMm.width * repeatMm.height;
   const perM2 = (v: number) => (v * 1e6) / areaMm2;
   const laidMm2 = pieces.reduce((sum, p) => sum + p.areaMm2, 0);
   const shares = Array<number>(kinds).fill(0);
-  for (const k of dealt) shares[k]! += 1 / pieces.length;
+  for (const k of kindOf) shares[k]! += 1 / pieces.length;
   return {
     piecesPerM2: perM2(pieces.length),
     jointMmPerM2: perM2(neighbours.reduce((sum, n) => sum + n.lengthMm, 0)),

@@ -1,5 +1,5 @@
 import { lead } from '@jossel/core/finish';
-import { beginLayout, type LayoutSettings } from '@jossel/core/layout';
+import { initialLayout, type LayoutSettings } from '@jossel/core/layout';
 import { ruledByLrv } from '@jossel/core/light';
 import { sizeKnownBy } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
@@ -11,7 +11,7 @@ import { capturedOakStrips } from './timber';
 const mm = (value: number) => figure(value, 'mm', 'published', 1);
 
 function laid(kind: string, change: (layout: LayoutSettings) => void): LayoutSettings {
-  const layout = beginLayout(kind);
+  const layout = initialLayout(kind);
   change(layout);
   return layout;
 }

@@ -61,7 +61,7 @@ export function layoutRoutes(app: App): void {
   );
   app.get(
     '/api/bonds',
-    { schema: { summary: 'Every bond, with its settings and a layout it begins with', response: ok() } },
+    { schema: { summary: 'Every bond, with its settings and a default layout that closes', response: ok() } },
     async () => layouts.bonds(),
   );
 }

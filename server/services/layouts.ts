@@ -1,12 +1,12 @@
 import { hatchDxf, hatchSvg } from '@jossel/core/formats';
 import {
-  beginLayout,
+  initialLayout,
   BONDS,
   hatchOf,
-  kindsOf,
+  kindNames,
   layoutSizeMm,
   solveLayout,
-  tellLayout,
+  describeLayout,
   type HatchDetail,
   type LayoutSettings,
   type SolvedLayout,
@@ -41,7 +41,7 @@ async function layoutOf(
 
 export async function layoutJson(context: Context, id: string, revision?: string) {
   const { layout, solved } = await layoutOf(context, id, revision);
-  return tellLayout(layout, solved);
+  return describeLayout(layout, solved);
 }
 
 export async function hatch(
@@ -51,16 +51,16 @@ export async function hatch(
   { detail, revision }: { detail: HatchDetail; revision?: string | undefined },
 ): Promise<string> {
   const { layout, solved } = await layoutOf(context, id, revision);
-  const lines = hatchOf(solved.geometry, solved.dealt, detail);
+  const lines = hatchOf(solved.geometry, solved.kindOf, detail);
   return format === 'svg'
-    ? hatchSvg(lines, solved.geometry.repeatMm, kindsOf(layout))
-    : hatchDxf(lines, kindsOf(layout));
+    ? hatchSvg(lines, solved.geometry.repeatMm, kindNames(layout))
+    : hatchDxf(lines, kindNames(layout));
 }
 
-/** Every bond with its settings and a layout it begins with, which closes. */
+/** Every bond with its settings and a default layout, which closes. */
 export const bonds = () =>
   BONDS.map(({ kind, name, family, settings, sized, random }) => {
-    const begin = beginLayout(kind);
+    const begin = initialLayout(kind);
     return {
       kind,
       name,

@@ -20,9 +20,9 @@ const number = (v: number) => Math.round(v * 100) / 100;
 const worker = {
   /** @throws RangeError with a sentence where it cannot be laid */
   lines(settings: LayoutSettings): LayoutLines {
-    const { geometry, dealt } = solveLayout(settings);
+    const { geometry, kindOf } = solveLayout(settings);
     const { repeatMm, pieces } = geometry;
-    const path = hatchOf(geometry, dealt, 'full')
+    const path = hatchOf(geometry, kindOf, 'full')
       .map(
         ({ points, closed }) =>
           points

@@ -35,7 +35,7 @@ export interface Bond<Schema extends z.ZodType = z.ZodType> {
   name: string;
   family: Family;
   settings: Schema;
-  /** Sizes it is drawn and begun with, mm. */
+  /** Typical sizes, which it is drawn with and which a new layout has, mm. */
   typical: Sizes & { repeatMm: { width: number; height: number } };
   /** Which of a piece's sizes mean something here; a hexagon has only its width. */
   sized: 'both' | 'width';

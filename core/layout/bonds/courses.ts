@@ -105,12 +105,12 @@ function alternating(
   return Array.from({ length: courses }, (_, k) => pair[k % 2]!.map((x) => x + random.between(-off, off)));
 }
 
-/** Places that the shortest piece is told apart in. */
+/** Number of candidate places over the length of the shortest piece. */
 const FINE = 24;
 const MOST_PLACES = 3000;
 
 /**
- * End joints of one course: from a first one by chance on, each next one by chance among those from which the course can
+ * End joints of one course: starting from a random one, each next one is drawn at random among those from which the course can
  * still be closed.
  * @param beside end joints of the courses beside
  * @returns null: none keeps the stagger

@@ -112,7 +112,7 @@ class Buckets {
   }
 }
 
-/** Of many places by chance the one that is farthest from those before, in sums of both radii. */
+/** Of many random places the one that is farthest from those before, relative to the sum of both radii. */
 function farFromOthers(placed: Buckets, radius: number, size: Size, random: Random): Point {
   let best: { at: Point; free: number } = { at: [0, 0], free: -Infinity };
   for (let k = 0; k < 24; k++) {

@@ -23,7 +23,7 @@ const stack = bond({
   },
 });
 
-/** Shifts are told as fractions with at most this denominator, so that they come back after as many courses. */
+/** Shifts are fractions with at most this denominator, so that the pattern repeats after as many courses. */
 const MOST_COURSES = 12;
 
 /** The fraction nearest to a share, the plainest of those within a thousandth. */

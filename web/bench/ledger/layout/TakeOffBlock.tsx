@@ -1,4 +1,4 @@
-import { kindsOf, type LaidReport, type LayoutSettings } from '@jossel/core/layout';
+import { kindNames, type LaidReport, type LayoutSettings } from '@jossel/core/layout';
 import { printNumber } from '@jossel/core/units';
 import { Quiet, Row } from '../../../controls/basics';
 import { Block } from '../size/Block';
@@ -22,7 +22,7 @@ export function TakeOffBlock({
     ],
     ['Waste of the pattern', `${printNumber(100 * Math.max(0, waste), 1)} %`],
     ...(shares.length > 1
-      ? kindsOf(layout).map((name, k): [string, string] => [
+      ? kindNames(layout).map((name, k): [string, string] => [
           k === 0 ? 'As the finish is' : name,
           `${printNumber(100 * shares[k]!, 1)} % of the pieces`,
         ])

@@ -1,14 +1,14 @@
 import { leadingPicture, usableAreas, type Recipe } from '@jossel/core/finish';
-import { beginLayout, bondBegun, type LayoutSettings } from '@jossel/core/layout';
+import { initialLayout, initialBond, type LayoutSettings } from '@jossel/core/layout';
 import type { SampleGeometry } from '@jossel/core/sources';
 import { areaSizeMm } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
 
 /** A bond's own settings with its lengths in proportion to the pieces. */
 function bondFor(kind: string, longestMm: number): LayoutSettings['bond'] {
-  const { piece } = beginLayout(kind);
+  const { piece } = initialLayout(kind);
   const scale = longestMm / Math.max(piece.lengthMm.value, piece.widthMm.value);
-  const bond = bondBegun(kind);
+  const bond = initialBond(kind);
   for (const [name, value] of Object.entries(bond))
     if (name.endsWith('Mm') && typeof value === 'number') bond[name] = Number((value * scale).toPrecision(3));
   return bond;
@@ -16,7 +16,7 @@ function bondFor(kind: string, longestMm: number): LayoutSettings['bond'] {
 
 /** A layout in another bond: pieces and joints stay, what belongs to the bond begins anew. */
 export function layoutFor(kind: string, layout: LayoutSettings | null): LayoutSettings {
-  if (!layout) return beginLayout(kind);
+  if (!layout) return initialLayout(kind);
   const { lengthMm, widthMm } = layout.piece;
   return { ...layout, bond: bondFor(kind, Math.max(lengthMm.value, widthMm.value)) };
 }
@@ -42,18 +42,18 @@ const FIRST = { courses: 12, lengths: 3 };
 
 /** The first layout of a finish: where areas are picked, its pieces are as large as they are and cut from them. */
 export function firstLayout(kind: string, recipe: Recipe, geometry: SampleGeometry | null): LayoutSettings {
-  const begun = beginLayout(kind);
+  const initial = initialLayout(kind);
   const area = geometry && smallestArea(recipe, geometry);
-  if (!geometry || !area) return begun;
+  if (!geometry || !area) return initial;
   const rounded = (mm: number) => figure(Math.floor(10 * mm) / 10, 'mm', 'inferred');
   return {
-    ...begun,
+    ...initial,
     bond: bondFor(kind, area.long),
     piece: { lengthMm: rounded(area.long), widthMm: rounded(area.short) },
     repeatMm: {
       width: Math.round(FIRST.lengths * area.long),
       height: Math.round(FIRST.courses * area.short),
     },
-    faces: { ...begun.faces, from: 'areas', grainDeg: area.standing ? 90 : 0 },
+    faces: { ...initial.faces, from: 'areas', grainDeg: area.standing ? 90 : 0 },
   };
 }

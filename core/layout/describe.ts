@@ -3,7 +3,7 @@ import type { LayoutSettings } from './settings';
 import { takeOffOf, type TakeOff } from './take-off';
 
 /** A layout as data for other programs: mm, y up. */
-export interface ToldLayout {
+export interface LayoutDescription {
   repeatMm: { width: number; height: number };
   pieces: {
     id: number;
@@ -22,19 +22,22 @@ export interface ToldLayout {
 }
 
 /** Names of the kinds of the blend, the finish itself first. */
-export const kindsOf = ({ blend }: Pick<LayoutSettings, 'blend'>): string[] => [
+export const kindNames = ({ blend }: Pick<LayoutSettings, 'blend'>): string[] => [
   'finish',
   ...blend.others.map((o) => o.name),
 ];
 
-export function tellLayout(settings: LayoutSettings, { geometry, dealt }: SolvedLayout): ToldLayout {
+export function describeLayout(
+  settings: LayoutSettings,
+  { geometry, kindOf }: SolvedLayout,
+): LayoutDescription {
   const { repeatMm, pieces } = geometry;
-  const finishes = kindsOf(settings);
+  const finishes = kindNames(settings);
   return {
     repeatMm,
     pieces: pieces.map((p) => ({
       id: p.id,
-      finish: dealt[p.id]!,
+      finish: kindOf[p.id]!,
       course: p.course,
       angleDeg: p.directionDeg,
       widthMm: p.nominalMm.length,
@@ -43,6 +46,6 @@ export function tellLayout(settings: LayoutSettings, { geometry, dealt }: Solved
     })),
     finishes,
     jointAreaMm2: repeatMm.width * repeatMm.height - pieces.reduce((sum, p) => sum + p.areaMm2, 0),
-    takeOff: takeOffOf(geometry, dealt, finishes.length),
+    takeOff: takeOffOf(geometry, kindOf, finishes.length),
   };
 }

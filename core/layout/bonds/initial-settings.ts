@@ -1,5 +1,5 @@
-/** Settings that each bond begins with. */
-export const BEGIN: Readonly<Record<string, Record<string, unknown>>> = {
+/** Initial settings of each bond. */
+export const INITIAL_SETTINGS: Readonly<Record<string, Record<string, unknown>>> = {
   'random-length': { shortestMm: 900, staggerMm: 300 },
   herringbone: { strips: 1, diagonal: false },
   chevron: { cutDeg: 60 },
