@@ -145,18 +145,18 @@ function chequer(
   random: Random,
 ): void {
   const kinds = [0, ...numbers];
-  const { kindOf: colours } = distinctNeighbours(pieces.length, neighbours, kinds.length, random);
+  const { numbers: colours } = distinctNeighbours(pieces.length, neighbours, kinds.length, random);
   for (const { id } of free) kindOf[id] = kinds[colours[id]!]!;
 }
 
-/** Steps of the search for each that is kindOf to, and for how many steps a number that was left is not taken again. */
+/** Steps of the search per item, and for how many steps a number that was given up is not assigned again. */
 const STEPS_EACH = 60;
 const LEFT_FOR = 9;
 
 /**
- * Assigns numbers so that neighbours differ and all are used equally often: first each gets the least used that fits, then by tabu search
- * (Hertz, de Werra 1987) as long as neighbours are equal.
- * @param count how many are kindOf to
+ * Assigns numbers so that neighbours differ and all are used equally often: first each gets the least used one that fits,
+ * then by tabu search (Hertz, de Werra 1987) as long as neighbours are equal.
+ * @param count how many items get a number
  * @param of how many numbers there are
  * @returns the number of each, and how many pairs of neighbours are equal all the same
  */
@@ -165,43 +165,43 @@ export function distinctNeighbours(
   neighbours: readonly { a: number; b: number; itself: boolean }[],
   of: number,
   random: Random,
-): { kindOf: Uint16Array; equal: number } {
+): { numbers: Uint16Array; equal: number } {
   const beside: number[][] = Array.from({ length: count }, () => []);
   for (const { a, b, itself } of neighbours)
     if (!itself) {
       beside[a]!.push(b);
       beside[b]!.push(a);
     }
-  const kindOf = new Uint16Array(count).fill(NONE);
+  const numbers = new Uint16Array(count).fill(NONE);
   const used = new Uint32Array(of);
   const equalAt = (k: number, number: number) =>
-    beside[k]!.reduce((sum, other) => sum + (kindOf[other] === number ? 1 : 0), 0);
+    beside[k]!.reduce((sum, other) => sum + (numbers[other] === number ? 1 : 0), 0);
   for (let k = 0; k < count; k++) {
     let best = { number: 0, cost: Infinity };
     for (let number = 0; number < of; number++) {
       const cost = 2 * count * equalAt(k, number) + used[number]! + 0.9 * random.next();
       if (cost < best.cost) best = { number, cost };
     }
-    kindOf[k] = best.number;
+    numbers[k] = best.number;
     used[best.number]!++;
   }
   const until = new Map<number, number>();
   for (let step = 0; step < STEPS_EACH * count; step++) {
-    const bad = [...kindOf.keys()].filter((k) => equalAt(k, kindOf[k]!) > 0);
+    const bad = [...numbers.keys()].filter((k) => equalAt(k, numbers[k]!) > 0);
     if (bad.length === 0) break;
     let best = { k: -1, number: 0, gain: -Infinity };
     for (const k of bad)
       for (let number = 0; number < of; number++) {
-        if (number === kindOf[k] || (until.get(k * of + number) ?? 0) > step) continue;
-        const gain = equalAt(k, kindOf[k]!) - equalAt(k, number) + 0.5 * random.next();
+        if (number === numbers[k] || (until.get(k * of + number) ?? 0) > step) continue;
+        const gain = equalAt(k, numbers[k]!) - equalAt(k, number) + 0.5 * random.next();
         if (gain > best.gain) best = { k, number, gain };
       }
     if (best.k < 0) continue;
-    until.set(best.k * of + kindOf[best.k]!, step + LEFT_FOR + random.whole(LEFT_FOR));
-    kindOf[best.k] = best.number;
+    until.set(best.k * of + numbers[best.k]!, step + LEFT_FOR + random.whole(LEFT_FOR));
+    numbers[best.k] = best.number;
   }
-  const equal = neighbours.filter(({ a, b, itself }) => !itself && kindOf[a] === kindOf[b]).length;
-  return { kindOf, equal };
+  const equal = neighbours.filter(({ a, b, itself }) => !itself && numbers[a] === numbers[b]).length;
+  return { numbers, equal };
 }
 
 const NONE = 0xffff;

@@ -49,15 +49,15 @@ export function chooseFaces(
 ): ChosenFaces {
   const { pieces, neighbours } = geometry;
   const anywhere = areas.length === 1 && areas[0]!.closed;
-  const { kindOf, equal } = anywhere
-    ? { kindOf: new Uint16Array(pieces.length), equal: 0 }
+  const { numbers, equal } = anywhere
+    ? { numbers: new Uint16Array(pieces.length), equal: 0 }
     : distinctNeighbours(pieces.length, neighbours, areas.length, random);
   const beside: number[][] = pieces.map(() => []);
   for (const { a, b, itself } of neighbours) if (!itself) beside[Math.max(a, b)]!.push(Math.min(a, b));
   const faces: Face[] = [];
   let beyondMm = 0;
   for (const piece of pieces) {
-    const area = areas[kindOf[piece.id]!]!;
+    const area = areas[numbers[piece.id]!]!;
     const turnDeg = piece.directionDeg - grainDeg + (halfTurn && random.next() < 0.5 ? 180 : 0);
     const mirrored = mirror && random.next() < 0.5;
     const size = sizeAlong(piece, turnDeg);
@@ -65,7 +65,7 @@ export function chooseFaces(
     const centre = area.closed
       ? farFrom(near, area, size, random)
       : withinArea(area, size, random, (over) => (beyondMm = Math.max(beyondMm, over)));
-    faces.push({ area: kindOf[piece.id]!, centre, turnDeg, mirrored });
+    faces.push({ area: numbers[piece.id]!, centre, turnDeg, mirrored });
   }
   const used = anywhere
     ? pieces.reduce((sum, p) => sum + p.areaMm2, 0) / (areas[0]!.width * areas[0]!.height)
