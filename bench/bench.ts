@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { freePort, serve } from '../server/test/serve';
 import { benchCore } from './core';
 import { benchPage } from './page';
+import { benchLayout } from './layout';
 import { benchMany } from './many';
 import { benchRepeat } from './repeat';
 import { benchFinding, benchLaid, benchLight, benchPieces, benchStraighten } from './sample';
@@ -20,7 +21,18 @@ const print = (what: string, value: string, reach = '') => {
 /** `npm run bench` measures all; `npm run bench page core` only those parts. */
 const asked = process.argv.slice(2);
 const wanted = (
-  part: 'core' | 'repeat' | 'many' | 'finding' | 'laid' | 'pieces' | 'light' | 'server' | 'page' | 'start',
+  part:
+    | 'core'
+    | 'repeat'
+    | 'many'
+    | 'finding'
+    | 'laid'
+    | 'layout'
+    | 'pieces'
+    | 'light'
+    | 'server'
+    | 'page'
+    | 'start',
 ) => asked.length === 0 || asked.includes(part);
 
 if (wanted('core')) await benchCore(print);
@@ -28,6 +40,7 @@ if (wanted('repeat')) await benchRepeat(print);
 if (wanted('many')) await benchMany(print);
 if (wanted('finding')) benchFinding(print);
 if (wanted('laid')) benchLaid(print);
+if (wanted('layout')) await benchLayout(print);
 if (wanted('pieces')) await benchPieces(print);
 if (wanted('light')) await benchLight(print);
 

@@ -20,6 +20,7 @@ export function assignedKinds({ rule, others }: Blend, geometry: LayoutGeometry,
   if (byShare.length === 0 || free.length === 0) return kindOf;
   const numbers = byShare.map((o) => o.number);
   if (rule === 'scattered') scatter(kindOf, free, byShare, geometry, random);
+  else if (rule === 'intervals') atIntervals(kindOf, free, byShare);
   else if (rule === 'courses') inCourses(kindOf, free, byShare, geometry.courses);
   else if (rule === 'border') border(kindOf, free, numbers, geometry);
   else chequer(kindOf, free, numbers, geometry, random);
@@ -87,6 +88,22 @@ function farthest(
     least = Math.min(least, Math.hypot(Math.min(dx, width - dx), Math.min(dy, height - dy)));
   }
   return least;
+}
+
+/** Every so many pieces of a course, as many as the share asks for; every second course is shifted by half an interval. */
+function atIntervals(kindOf: Uint8Array, free: readonly LaidPiece[], shares: readonly Shared[]): void {
+  const courses = new Map<number, LaidPiece[]>();
+  for (const piece of free) courses.set(piece.course, [...(courses.get(piece.course) ?? []), piece]);
+  for (const [course, pieces] of courses) {
+    pieces.sort((a, b) => a.centre[0] - b.centre[0]);
+    shares.forEach(({ number, share }, k) => {
+      if (share === 0) return;
+      const every = Math.round(100 / share);
+      const first = k + (course % 2) * Math.floor(every / 2);
+      for (let at = first % every; at < pieces.length; at += every)
+        if (kindOf[pieces[at]!.id] === 0) kindOf[pieces[at]!.id] = number;
+    });
+  }
 }
 
 /** Whole courses, as evenly one after another as their shares allow. */

@@ -147,6 +147,20 @@ test('bands take whole courses; a border runs along the edges; kinds of the bond
     const first = bands.geometry.pieces.find((p) => p.course === course)!;
     expect(bands.kindOf[id]).toBe(bands.kindOf[first.id]);
   }
+  const every = solveLayout(
+    wall((s) => {
+      s.repeatMm = { width: 1800, height: 450 };
+      s.blend = { rule: 'intervals', others: others(25) };
+    }),
+  );
+  // Two of eight in every course, four apart; over the next course they stand in between.
+  const places = (course: number) =>
+    every.geometry.pieces
+      .filter((p) => p.course === course && every.kindOf[p.id] === 1)
+      .map((p) => p.centre[0])
+      .sort((a, b) => a - b);
+  expect(places(0)[1]! - places(0)[0]!).toBeCloseTo(900, 6);
+  expect(Math.abs(places(1)[0]! - places(0)[0]!)).toBeGreaterThan(300);
   const hexagons = { ...initialLayout('hexagon'), blend: { rule: 'border' as const, others: others(0) } };
   const border = solveLayout(hexagons);
   for (const { id, centre } of border.geometry.pieces) {

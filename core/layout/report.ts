@@ -6,6 +6,8 @@ export interface LaidReport {
   /** As it is called in the trade. */
   bond: string;
   pieces: number;
+  /** Kinds of piece that the bond has: header, dot, batten …; one: they are all alike. */
+  kinds: string[];
   courses: number;
   repeatMm: { width: number; height: number };
   /** Sizes that were laid, mm. */

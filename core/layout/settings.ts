@@ -67,7 +67,7 @@ const toleranceSchema = z
   })
   .describe('Tolerances of laying');
 
-export const BLEND_RULES = ['scattered', 'courses', 'chequer', 'border'] as const;
+export const BLEND_RULES = ['scattered', 'intervals', 'courses', 'chequer', 'border'] as const;
 export type BlendRule = (typeof BLEND_RULES)[number];
 
 const blendSchema = z
@@ -75,7 +75,7 @@ const blendSchema = z
     rule: z
       .enum(BLEND_RULES)
       .describe(
-        'scattered without clumps; courses: in bands of courses; chequer; border: along the edges of the repeat',
+        'scattered without clumps; intervals: every so many pieces of a course, each course shifted by half; courses: in bands of courses; chequer; border: along the edges of the repeat',
       ),
     others: z
       .array(

@@ -29,6 +29,9 @@ export interface SolvedLayout {
   kindOf: Uint8Array;
 }
 
+/** Fitted stones have as many kinds as sizes; more are not listed. */
+const MOST_KINDS = 12;
+
 const BLEND_SEED = 101;
 const FACES_SEED = 307;
 
@@ -144,6 +147,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     const layout = {
       bond: bondOf(settings.bond.kind).name,
       pieces: geometry.pieces.length,
+      kinds: [...new Set(geometry.pieces.map((p) => p.kind))].slice(0, MOST_KINDS),
       courses: geometry.courses,
       repeatMm: geometry.repeatMm,
       laid: geometry.laid,

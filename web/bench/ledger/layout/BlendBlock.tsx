@@ -1,5 +1,6 @@
 import { BLEND_RULES, type BlendRule, type LayoutSettings } from '@jossel/core/layout';
 import { Button, OneOf, Quiet, Row } from '../../../controls/basics';
+import { Choice } from '../../../controls/choice';
 import { NumberField, TextLine } from '../../../controls/fields';
 import { newId } from '../../new-id';
 import { Block } from '../size/Block';
@@ -9,6 +10,7 @@ type Other = LayoutSettings['blend']['others'][number];
 
 const RULES: Readonly<Record<BlendRule, string>> = {
   scattered: 'scattered',
+  intervals: 'at intervals',
   courses: 'by course',
   chequer: 'chequer',
   border: 'border',
@@ -18,7 +20,10 @@ const RULES: Readonly<Record<BlendRule, string>> = {
 export function BlendBlock({
   layout: { blend },
   change,
+  kinds,
 }: {
+  /** Kinds of piece that the bond has. */
+  kinds: readonly string[];
   layout: LayoutSettings;
   change: (what: string, part: Partial<LayoutSettings>) => void;
 }) {
@@ -56,8 +61,9 @@ export function BlendBlock({
         <OtherKind
           key={other.id}
           other={other}
+          kinds={kinds}
           most={other.share + Math.max(0, left)}
-          shared={blend.rule === 'scattered' || blend.rule === 'courses'}
+          shared={blend.rule !== 'chequer' && blend.rule !== 'border'}
           onChange={(what, part) => replace(k, what, part)}
           onRemove={() =>
             put(
@@ -79,14 +85,19 @@ export function BlendBlock({
 
 const MIDDLE: Lab = [50, 0, 0];
 
+/** A kind of the blend that is given by its share. */
+const BY_SHARE = 'by share';
+
 function OtherKind({
   other,
+  kinds,
   most,
   shared,
   onChange,
   onRemove,
 }: {
   other: Other;
+  kinds: readonly string[];
   most: number;
   /** Its share decides how many there are. */
   shared: boolean;
@@ -102,7 +113,15 @@ function OtherKind({
           value={name}
           onChange={(next) => next.trim() && onChange('name', { name: next.trim() })}
         />
-        {shared && (
+        {kinds.length > 1 && (
+          <Choice
+            label="Pieces"
+            value={other.kind ?? BY_SHARE}
+            options={[BY_SHARE, ...kinds].map((value) => ({ value, name: value }))}
+            onChange={(kind) => onChange('pieces', { kind: kind === BY_SHARE ? null : kind })}
+          />
+        )}
+        {shared && other.kind === null && (
           <NumberField
             label="Share"
             unit="%"

@@ -85,7 +85,7 @@ export function LayoutSection({
       <ArrisBlock layout={layout} change={change} />
       <FacesBlock layout={layout} change={change} report={report} areas={countAreas(recipe)} />
       <ToneBlock layout={layout} change={change} />
-      <BlendBlock layout={layout} change={change} />
+      <BlendBlock layout={layout} change={change} kinds={report?.kinds ?? []} />
       {report && <TakeOffBlock finishId={finishId} layout={layout} report={report} />}
       <Row>
         <Button onPress={() => lay('none', null)}>Remove the layout</Button>
