@@ -13,9 +13,9 @@ export interface LengthsOfCourse {
 }
 
 const TRIES = 24;
-/** Of longer courses a second try hardly does better than the first. */
+/** Longer courses take longer, and further tries rarely help. */
 const LONG_COURSE = 24;
-const TRIES_OF_LONG = 2;
+const TRIES_OF_LONG = 8;
 
 /**
  * Lays courses that close on both axes.
@@ -57,7 +57,7 @@ function joints(courses: number, width: number, lengths: LengthsOfCourse, random
   const rows =
     attempted(courses, width, lengths, tries, random) ?? alternating(courses, width, lengths, random);
   if (rows) return rows;
-  let { stagger } = lengths;
+  let stagger = 0.93 * lengths.stagger;
   while (stagger > 0.5 && !attempted(courses, width, { ...lengths, stagger }, 4, random)) stagger *= 0.93;
   throw new RangeError(
     `A stagger of ${Math.round(lengths.stagger)} mm cannot be kept by pieces of ${Math.round(lengths.shortest)} to ${Math.round(lengths.longest)} mm in a repeat ${Math.round(width)} mm wide. ${Math.floor(stagger)} mm can, or a wider repeat.`,
