@@ -203,7 +203,9 @@ function OpenBench({ finish }: { finish: Finish }) {
   const sentence = geometry && 'fault' in geometry ? geometry.fault : drawing.sentence;
   const leads = recipe && source && leadingPicture(recipe)?.id === source.id;
   const pieces = usePieces(shown, samples, followed);
-  const checks = useChecks(shown, samples, followed, leads ? search : NO_SEARCH, pieces, sentence);
+  // Where pieces are laid, those that the sample shows say nothing of the finish.
+  const judged = shown?.layout ? null : pieces;
+  const checks = useChecks(shown, samples, followed, leads ? search : NO_SEARCH, judged, sentence);
   const [keysOpen, setKeysOpen] = useKeysOnBench(recipe, checks);
   if (!recipe) return <Page>Opening …</Page>;
   const straightens =

@@ -51,6 +51,7 @@ export function BlendBlock({
       <h3>Blend</h3>
       {blend.others.length > 0 && (
         <OneOf
+          compact
           label="How kinds are mixed"
           value={blend.rule}
           options={BLEND_RULES.map((value) => ({ value, name: RULES[value] }))}
@@ -77,7 +78,11 @@ export function BlendBlock({
         <Button isDisabled={blend.others.length >= 12} onPress={add}>
           Add a kind
         </Button>
-        {blend.others.length > 0 && <Quiet>{Math.round(left * 10) / 10} % stay as the finish is.</Quiet>}
+        {blend.others.length > 0 && (
+          <Quiet>
+            {left === 100 ? 'All other pieces' : `${Math.round(left * 10) / 10} %`} stay as the finish is.
+          </Quiet>
+        )}
       </Row>
     </Block>
   );
