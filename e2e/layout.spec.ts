@@ -36,7 +36,7 @@ test('a bond is chosen from the drawn sheet, dimensioned on the plate, blended, 
   const kind = page.getByRole('group', { name: 'Kind 1' });
   await kind.getByRole('textbox', { name: 'Share' }).fill('25');
   await kind.getByRole('textbox', { name: 'Share' }).press('Enter');
-  await expect(page.getByText('75 % stay as the finish is.')).toBeVisible();
+  await expect(page.getByText('75 % keep the finish as it is.')).toBeVisible();
   await expect(page.getByRole('row', { name: /Kind 1 25/ })).toBeVisible(DRAWN);
   await page.getByRole('button', { name: 'lines on the plate' }).click();
   await expect(page.getByRole('img', { name: 'Lines of the layout' })).toBeVisible();

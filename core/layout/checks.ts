@@ -50,7 +50,7 @@ export function checkLayout({ piece, joint }: LayoutSettings, report: LaidReport
       open(
         'layout',
         'turn-held',
-        `Pieces are turned by at most ${printNumber(report.turnHeldDeg, 2)}°, so that none touches another across joints of ${mm(Math.min(joint.alongMm.value, joint.acrossMm.value))}.`,
+        `Rotation is limited to ${printNumber(report.turnHeldDeg, 2)}°, so that no pieces touch across joints of ${mm(Math.min(joint.alongMm.value, joint.acrossMm.value))}.`,
       ),
     );
   if (piece.lengthMm.basis === 'assumed' || piece.widthMm.basis === 'assumed')

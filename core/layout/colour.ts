@@ -1,5 +1,5 @@
 import { labToXyz, linearToLab, xyzToLinear, type Triple } from '../colour';
-import { gradientNoise, seededRandom, type ColourPicture } from '../raster';
+import { gradientNoise, seededRandom, type ColourPicture, type Random } from '../raster';
 import type { Cover } from './cover';
 import type { LayoutGeometry } from './lay';
 import { coverage } from './sampling';
@@ -37,7 +37,7 @@ export function pieceColours(
     const base = other?.lab ?? [l, a, b];
     const shift = other && !other.lab ? other.shift : [0, 0, 0];
     const from: [number, number, number] = [base[0] + shift[0]!, base[1] + shift[1]!, base[2] + shift[2]!];
-    const toned = varied(from, shade, [random.normal(), random.normal(), random.normal()]);
+    const toned = varied(from, shade, [bounded(random), bounded(random), bounded(random)]);
     if (other?.lab) return { gain: [1, 1, 1], plain: linearOf(toned) };
     const wanted = linearOf(toned);
     const gain = wanted.map((v, k) =>
@@ -46,6 +46,11 @@ export function pieceColours(
     return { gain, plain: null };
   });
 }
+
+/** A single piece far from all others would show the repeat from afar. */
+const MOST_DEVIATIONS = 1.9;
+
+const bounded = (random: Random) => Math.max(-MOST_DEVIATIONS, Math.min(MOST_DEVIATIONS, random.normal()));
 
 /** A colour varied in lightness, chroma and hue. */
 function varied(

@@ -1,13 +1,6 @@
 import type { ColourPicture, Plane } from '../raster';
 import { findPart, type MapRole } from '../sample';
-import {
-  allAtDensity,
-  frameOnMap,
-  smallOf,
-  type LaidPicture,
-  type Source,
-  type UsedSource,
-} from '../sources';
+import { allAtDensity, frameOnMap, smallOf, type LaidPicture, type Source } from '../sources';
 import {
   hashOf,
   Refusal,
@@ -23,6 +16,7 @@ import { learnBlendSpace, type BlendSpace } from './histogram';
 import type { KeptRepeat } from './kept';
 import { applyPlacement } from './apply';
 import type { Cells, PlacedSource, PlacementMap } from './placement';
+import { pixelsAt, pixelsOf } from './pixels';
 import { leadOf, planFaces, planRepeat, type RepeatPlan } from './plan';
 import type { RepeatReport } from './report';
 import { seamFigures } from './seam';
@@ -75,7 +69,6 @@ const PICTURE = 'picture';
 /** Directions are not evened out: their copies meet as they are. */
 const EVENED = (name: string) => name !== 'normal';
 
-const LARGEST_SIDE_PX = 16384;
 /** With more of a picture kept out, nothing is left to make a repeat from. */
 const MOST_KEPT_OUT = 0.98;
 
@@ -174,37 +167,6 @@ const detailOf = ({ source: { size }, usedMm, laidMm }: RepeatSource) => ({
   x: laidMm.width / usedMm.width / size.pxPerMm.x,
   y: laidMm.height / usedMm.height / size.pxPerMm.y,
 });
-
-/** More pixels than a picture has show nothing new; pieces are enlarged as they are laid. */
-const FACES_OVER = 1.25;
-const LARGEST_FACES_PX = 8192;
-const LEAST_FACES_PX = 32;
-
-/** Pixels of faces: at a density, yet no more than their picture has. */
-function pixelsAt(
-  repeatMm: { width: number; height: number },
-  pxPerMm: number,
-  { size }: UsedSource,
-  { laidMm }: RepeatPlan,
-) {
-  const own = (size.pxPerMm.x * size.width.mm) / laidMm.width;
-  const longest = Math.max(repeatMm.width, repeatMm.height);
-  const density = Math.min(pxPerMm, FACES_OVER * own, LARGEST_FACES_PX / longest);
-  return {
-    width: Math.max(LEAST_FACES_PX, Math.round(density * repeatMm.width)),
-    height: Math.max(LEAST_FACES_PX, Math.round(density * repeatMm.height)),
-  };
-}
-
-function pixelsOf(repeatMm: { width: number; height: number }, widthPx: number) {
-  const heightPx = Math.max(1, Math.round((widthPx * repeatMm.height) / repeatMm.width));
-  if (heightPx > LARGEST_SIDE_PX || widthPx > LARGEST_SIDE_PX)
-    throw new Refusal(
-      'too-many-pixels',
-      `At ${widthPx} px of width the repeat of ${repeatMm.width.toFixed(0)} × ${repeatMm.height.toFixed(0)} mm would be ${heightPx} px high; at most ${LARGEST_SIDE_PX} px are possible. Ask for fewer pixels.`,
-    );
-  return { width: widthPx, height: heightPx };
-}
 
 /** How many times finer than its own pixels the detail of a picture is made at a density. */
 const inferredBy = (

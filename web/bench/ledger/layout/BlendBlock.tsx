@@ -80,7 +80,7 @@ export function BlendBlock({
         </Button>
         {blend.others.length > 0 && (
           <Quiet>
-            {left === 100 ? 'All other pieces' : `${Math.round(left * 10) / 10} %`} stay as the finish is.
+            {left === 100 ? 'All other pieces' : `${Math.round(left * 10) / 10} %`} keep the finish as it is.
           </Quiet>
         )}
       </Row>

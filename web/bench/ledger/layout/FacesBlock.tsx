@@ -31,7 +31,7 @@ export function FacesBlock({
         onChange={(from) => put('from', { from })}
       />
       <Tick
-        name="May be turned by 180°"
+        name="May be rotated by 180°"
         value={faces.halfTurn}
         onChange={(halfTurn) => put('half turn', { halfTurn })}
       />

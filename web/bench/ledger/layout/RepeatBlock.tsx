@@ -57,7 +57,7 @@ export function RepeatBlock({ layout, change, report }: PanelProps & { report: L
           value={hatch}
           onChange={(on) => dispatch(benchSlice.actions.changed({ hatch: on }))}
         />
-        <Button onPress={() => change('arrangement', { seed: (seed % 9999) + 1 })}>Arrange anew</Button>
+        <Button onPress={() => change('arrangement', { seed: (seed % 9999) + 1 })}>Rearrange</Button>
       </Row>
     </Block>
   );

@@ -53,11 +53,11 @@ export function ToneBlock({ layout, change }: PanelProps) {
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8 }}>
         {number('tolerance', 'lippageMm', 'Lippage', 'mm', 20)}
         {number('tolerance', 'tiltMm', 'Tilt, across a piece', 'mm', 20)}
-        {number('tolerance', 'turnDeg', 'Turn, at most', 'deg', 10)}
+        {number('tolerance', 'turnDeg', 'Rotation, at most', 'deg', 10)}
         {number('tolerance', 'sizeMm', 'Size, at most', 'mm', 20)}
       </div>
       {tolerance.turnDeg > 0 && (
-        <Quiet>Pieces are turned and sized only as far as the joints leave room.</Quiet>
+        <Quiet>Rotation and size are limited to the room that the joints leave.</Quiet>
       )}
     </Block>
   );
