@@ -126,8 +126,8 @@ test('five boards are picked from the structure, one left out, one used; a label
   const truth = captureTruth(captureSchema.parse({ sampleId: 'boards-oak', tiltDeg: 14, widthPx: 200 }))!;
   await straighten(page, truth.sampleCorners);
   await tool(page, 'pick');
-  await page.getByRole('button', { name: 'From the structure' }).click();
-  await expect(page.getByText('5 areas picked from the structure found.')).toBeVisible({ timeout: 60000 });
+  await page.getByRole('button', { name: 'Pick all pieces' }).click();
+  await expect(page.getByText('5 boards picked.')).toBeVisible({ timeout: 60000 });
   const list = page.getByRole('list', { name: 'Picked areas' });
   await expect(list.getByRole('listitem')).toHaveCount(5);
   await list.getByRole('listitem').nth(4).getByRole('button', { name: 'left out' }).click();

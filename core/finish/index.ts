@@ -6,6 +6,7 @@ export * from './maps';
 export * from './render';
 export * from './repetition';
 export * from './pieces';
+export * from './picked-pieces';
 export * from './counted';
 export * from './advice';
 export * from './issue';

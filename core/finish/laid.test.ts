@@ -92,7 +92,8 @@ test('pieces cut from two picked areas alternate, at true size, with joints of t
     courses: 4,
     equalNeighbours: 0,
     timesEach: 4,
-    beyondMm: 0,
+    continuedMm: 0,
+    mirroredMm: 0,
   });
   // Of two by four pieces every one differs from those beside it.
   const tone = (i: number, j: number) => {

@@ -23,7 +23,7 @@ export interface SamplePieces {
   pxPerMm: number;
 }
 
-function piecesByJoints(lab: ReturnType<typeof labPlanes>, shortPx: number) {
+export function piecesByJoints(lab: ReturnType<typeof labPlanes>, shortPx: number) {
   const known = segmentedByJoints(
     lab,
     JOINT_WIDTHS.map((share) => share * shortPx),

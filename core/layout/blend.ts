@@ -169,12 +169,15 @@ function chequer(
 /** Steps of the search per item, and for how many steps a number that was given up is not assigned again. */
 const STEPS_EACH = 60;
 const LEFT_FOR = 9;
+/** What speaks against a number counts so much of a pair of equal neighbours. */
+const UNSUITED = 0.05;
 
 /**
  * Assigns numbers so that neighbours differ and all are used equally often: first each gets the least used one that fits,
  * then by tabu search (Hertz, de Werra 1987) as long as neighbours are equal.
  * @param count how many items get a number
  * @param of how many numbers there are
+ * @param unsuited what speaks against a number for an item: 0 nothing; 1 as much as that it was used once more than others
  * @returns the number of each, and how many pairs of neighbours are equal all the same
  */
 export function distinctNeighbours(
@@ -182,6 +185,7 @@ export function distinctNeighbours(
   neighbours: readonly { a: number; b: number; itself: boolean }[],
   of: number,
   random: Random,
+  unsuited: (k: number, number: number) => number = () => 0,
 ): { numbers: Uint16Array; equal: number } {
   const beside: number[][] = Array.from({ length: count }, () => []);
   for (const { a, b, itself } of neighbours)
@@ -196,7 +200,7 @@ export function distinctNeighbours(
   for (let k = 0; k < count; k++) {
     let best = { number: 0, cost: Infinity };
     for (let number = 0; number < of; number++) {
-      const cost = 2 * count * equalAt(k, number) + used[number]! + 0.9 * random.next();
+      const cost = 2 * count * equalAt(k, number) + used[number]! + unsuited(k, number) + 0.9 * random.next();
       if (cost < best.cost) best = { number, cost };
     }
     numbers[k] = best.number;
@@ -210,7 +214,11 @@ export function distinctNeighbours(
     for (const k of bad)
       for (let number = 0; number < of; number++) {
         if (number === numbers[k] || (until.get(k * of + number) ?? 0) > step) continue;
-        const gain = equalAt(k, numbers[k]!) - equalAt(k, number) + 0.5 * random.next();
+        const gain =
+          equalAt(k, numbers[k]!) -
+          equalAt(k, number) +
+          UNSUITED * (unsuited(k, numbers[k]!) - unsuited(k, number)) +
+          0.5 * random.next();
         if (gain > best.gain) best = { k, number, gain };
       }
     if (best.k < 0) continue;

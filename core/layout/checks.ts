@@ -29,12 +29,20 @@ export function checkLayout({ piece, joint }: LayoutSettings, report: LaidReport
         `${report.equalNeighbours} ${report.equalNeighbours === 1 ? 'pair' : 'pairs'} of neighbouring pieces show the same face. Pick more areas, or allow a half turn.`,
       ),
     );
-  if (report.beyondMm > 0.5)
+  if (report.continuedMm > LEAST_BEYOND_MM)
+    checks.push(
+      open(
+        'layout',
+        'piece-continued',
+        `The longest piece is ${mm(report.continuedMm, 0)} longer than its picture, which is continued from itself across the least visible cut.`,
+      ),
+    );
+  if (report.mirroredMm > LEAST_BEYOND_MM)
     checks.push(
       wrong(
         'layout',
         'piece-beyond-picture',
-        `The longest piece is ${mm(report.beyondMm, 0)} longer than the picture it is cut from; it is continued by its mirror image. Lay shorter pieces, or cut them from the repeat.`,
+        `Pieces are ${mm(report.mirroredMm, 0)} larger than the picture they are cut from, which is mirrored at its edge. Lay smaller pieces, or cut them from the repeat.`,
       ),
     );
   if (report.timesEach !== null && report.timesEach > MOST_TIMES)
@@ -64,5 +72,7 @@ export function checkLayout({ piece, joint }: LayoutSettings, report: LaidReport
   return checks;
 }
 
+/** What is larger by less is a matter of where the edge of the picture was seen, mm. */
+const LEAST_BEYOND_MM = 3;
 /** A face that comes back more often is noticed. */
 const MOST_TIMES = 6;

@@ -33,29 +33,38 @@ export interface ChosenFaces {
   equal: number;
   /** How often each face is used, on average; null: pieces are cut anywhere. */
   timesEach: number | null;
-  /** By how much the longest piece is longer than the picture it is cut from, mm. */
-  beyondMm: number;
+  /** By how much pieces reach beyond the picture they are cut from, mm, at most: across it or along it. */
+  beyondMm: { x: number; y: number };
+  /** Of every area, how far pieces cut from it reach along each axis, in its own lengths; 1: within it. */
+  reach: { x: number; y: number }[];
 }
 
 /**
  * Chooses the face of every piece: neighbours differ, all faces are used alike, and pictures lie along their pieces.
  * @param areas what pieces are cut from, at least one
+ * @param continues areas that are too short are continued: long pieces are cut from long areas where that can be, and those of
+ * one area begin at different places
  */
 export function chooseFaces(
   geometry: LayoutGeometry,
   areas: readonly FaceArea[],
   { halfTurn, mirror, grainDeg }: LayoutSettings['faces'],
   random: Random,
+  continues = true,
 ): ChosenFaces {
   const { pieces, neighbours } = geometry;
   const anywhere = areas.length === 1 && areas[0]!.closed;
+  const plain = pieces.map((piece) => sizeAlong(piece, piece.directionDeg - grainDeg));
+  const tooShort = (k: number, number: number) =>
+    TOO_SHORT * Math.max(0, beyondShare(plain[k]!, areas[number]!) - ALMOST);
   const { numbers, equal } = anywhere
     ? { numbers: new Uint16Array(pieces.length), equal: 0 }
-    : distinctNeighbours(pieces.length, neighbours, areas.length, random);
+    : distinctNeighbours(pieces.length, neighbours, areas.length, random, continues ? tooShort : undefined);
   const beside: number[][] = pieces.map(() => []);
   for (const { a, b, itself } of neighbours) if (!itself) beside[Math.max(a, b)]!.push(Math.min(a, b));
   const faces: Face[] = [];
-  let beyondMm = 0;
+  const beyondMm = { x: 0, y: 0 };
+  const reach = areas.map(() => ({ x: 1, y: 1 }));
   for (const piece of pieces) {
     const area = areas[numbers[piece.id]!]!;
     const turnDeg = piece.directionDeg - grainDeg + (halfTurn && random.next() < 0.5 ? 180 : 0);
@@ -64,7 +73,8 @@ export function chooseFaces(
     const near = beside[piece.id]!.map((other) => faces[other]!.centre);
     const centre = area.closed
       ? farFrom(near, area, size, random)
-      : withinArea(area, size, random, (over) => (beyondMm = Math.max(beyondMm, over)));
+      : withinArea(area, size, random, continues ? BEGINS_WITHIN : 0);
+    if (!area.closed) reachBeyond(area, size, centre, beyondMm, reach[numbers[piece.id]!]!);
     faces.push({ area: numbers[piece.id]!, centre, turnDeg, mirrored });
   }
   const used = anywhere
@@ -75,7 +85,33 @@ export function chooseFaces(
     equal,
     timesEach: anywhere ? Math.max(1, used!) : pieces.length / areas.length,
     beyondMm,
+    reach,
   };
+}
+
+/** A picture that is too short by its own length is as good as one used so many times more. */
+const TOO_SHORT = 4;
+/** A piece that is longer by no more than this share is as good as one that is not. */
+const ALMOST = 0.04;
+/** Pieces that are longer than their area begin within this share of it, and no farther than they are longer. */
+const BEGINS_WITHIN = 0.25;
+
+/** By how much of the area's length a piece is longer than it. */
+const beyondShare = (size: { width: number; height: number }, area: FaceArea) =>
+  area.closed ? 0 : Math.max(0, size.width / area.width - 1, size.height / area.height - 1);
+
+/** Notes how far a piece reaches beyond its area. */
+function reachBeyond(
+  area: FaceArea,
+  size: { width: number; height: number },
+  centre: Face['centre'],
+  beyondMm: { x: number; y: number },
+  reach: { x: number; y: number },
+): void {
+  beyondMm.x = Math.max(beyondMm.x, size.width - area.width);
+  beyondMm.y = Math.max(beyondMm.y, size.height - area.height);
+  reach.x = Math.max(reach.x, (centre.x + size.width / 2 - area.left) / area.width);
+  reach.y = Math.max(reach.y, (centre.y + size.height / 2 - area.bottom) / area.height);
 }
 
 /** Size of a piece along the axes of its picture, mm. */
@@ -119,17 +155,21 @@ function sharedBy(
   return x > 0 && y > 0 ? x * y : 0;
 }
 
-/** A place within an area at which a piece is covered; the middle where it is not. */
+/**
+ * A place within an area at which a piece is covered. One that is longer begins within a share of the area; where that is 0, it
+ * lies over the middle.
+ */
 function withinArea(
   area: FaceArea,
   size: { width: number; height: number },
   random: Random,
-  onBeyond: (mm: number) => void,
+  beginsWithin: number,
 ): Face['centre'] {
   const axis = (from: number, length: number, piece: number) => {
-    if (piece > length) onBeyond(piece - length);
-    const slack = Math.max(0, length - piece);
-    return from + length / 2 + (random.next() - 0.5) * slack;
+    const at = random.next();
+    if (piece > (1 + ALMOST) * length && beginsWithin > 0)
+      return from + at * Math.min(beginsWithin * length, piece - length) + piece / 2;
+    return from + length / 2 + (at - 0.5) * Math.max(0, length - piece);
   };
   return {
     x: axis(area.left, area.width, size.width),

@@ -210,7 +210,7 @@ test('a face lies along its piece: what runs across the picture runs up a standi
   const from = { sizeMm: { width: 960, height: 960 }, px: { width: 480, height: 480 } };
   const ramp = Float32Array.from({ length: 480 * 480 }, (_, i) => Math.sin((2 * Math.PI * (i % 480)) / 480));
   const { data } = laidPlane(
-    { geometry, cover, faces, areas, from },
+    { geometry, cover, faces, areas, continuations: [], from },
     { widthPx: 480, heightPx: 480, data: ramp },
   );
   for (const { id, centre, directionDeg } of geometry.pieces.slice(0, 12)) {

@@ -19,8 +19,10 @@ export interface LaidReport {
   equalNeighbours: number;
   /** How often each face, or each part of the repeat, is used. */
   timesEach: number | null;
-  /** By how much the longest piece is longer than the picture it is cut from, mm. */
-  beyondMm: number;
+  /** By how much the longest piece is longer than the picture it is cut from, mm: so much of it is continued. */
+  continuedMm: number;
+  /** By how much pieces are longer than their picture where it is mirrored at its edge, mm. */
+  mirroredMm: number;
   /** Turns were held to this, degrees, so that pieces do not touch; null: they were not. */
   turnHeldDeg: number | null;
   /** Reflectance over everything, faces and joints. */

@@ -1,4 +1,5 @@
 import type { Plane } from '../raster';
+import { shownAt, type Continuation, type Shown } from './continued';
 import type { Cover } from './cover';
 import type { Face, FaceArea } from './faces';
 import type { LayoutGeometry } from './lay';
@@ -12,8 +13,16 @@ export interface Laying {
   cover: Cover;
   faces: readonly Face[];
   areas: readonly FaceArea[];
+  /** How areas are continued along one axis; none: beyond its edge an area is mirrored. */
+  continuations: readonly (AreaContinuation | null)[];
   /** The surface that faces are cut from. */
   from: { sizeMm: { width: number; height: number }; px: { width: number; height: number } };
+}
+
+/** How an area is continued. */
+export interface AreaContinuation {
+  axis: 'x' | 'y';
+  along: Continuation;
 }
 
 /** How places in a piece become places on the faces' surface: about its middle, turned, then to the middle of its face. */
@@ -29,6 +38,7 @@ interface Mapping {
   toX: number;
   toY: number;
   area: FaceArea;
+  continued: AreaContinuation | null;
 }
 
 /** Where the densities of both surfaces differ by less, a pixel of one is a pixel of the other. */
@@ -42,18 +52,53 @@ const ALIKE = 0.004;
  * @returns as many planes of the cover's shape
  */
 export function laidPlanes(
-  { geometry, cover, faces, areas, from }: Laying,
+  { geometry, cover, faces, areas, continuations, from }: Laying,
   planes: readonly Float32Array[],
 ): Float32Array[] {
   const { width: w, height: h } = cover.px;
   const { width, height } = geometry.repeatMm;
   const [mmX, mmY] = [width / w, height / h];
   const nearMm = -Math.max(mmX, mmY);
-  const mappings = geometry.pieces.map((piece, k) => mappingOf(piece.centre, faces[k]!, areas));
+  const mappings = geometry.pieces.map((piece, k) =>
+    mappingOf(piece.centre, faces[k]!, areas, continuations),
+  );
   const out = planes.map(() => new Float32Array(w * h));
   const [perX, perY] = [from.px.width / from.sizeMm.width, from.px.height / from.sizeMm.height];
   const alike = Math.abs(perX * mmX - 1) < ALIKE && Math.abs(perY * mmY - 1) < ALIKE;
   const reader = new FaceReader(planes, out, from.px);
+  const shown: Shown = { at: 0, other: 0, weight: 0 };
+  const read = (xMm: number, yMm: number, map: Mapping, i: number) => {
+    const sx = xMm * perX - 0.5;
+    const sy = (from.sizeMm.height - yMm) * perY - 0.5;
+    if (alike && map.square) reader.copy(Math.round(sx), Math.round(sy), map.area.closed, i);
+    else reader.read(sx, sy, map.area.closed, i);
+  };
+  /** Where a face is continued: what is shown there, or a mix of two copies. */
+  const readContinued = (
+    xMm: number,
+    yMm: number,
+    { axis, along }: AreaContinuation,
+    map: Mapping,
+    i: number,
+  ) => {
+    const { area } = map;
+    const [x, y] = [(xMm - area.left) / area.width, (yMm - area.bottom) / area.height];
+    const level = axis === 'x';
+    shownAt(along, Math.max(0, level ? x : y), level ? y : x, shown);
+    const { at, other, weight } = shown;
+    const readAt = (share: number) =>
+      read(
+        level ? area.left + share * area.width : place(xMm, area.left, area.width),
+        level ? place(yMm, area.bottom, area.height) : area.bottom + share * area.height,
+        map,
+        i,
+      );
+    readAt(at);
+    if (weight === 0) return;
+    reader.keep(i);
+    readAt(other);
+    reader.mix(i, weight);
+  };
   const { piece: pieceAt, distanceMm } = cover;
   for (let row = 0, i = 0; row < h; row++) {
     const y = height - (row + 0.5) * mmY;
@@ -66,17 +111,12 @@ export function laidPlanes(
       // The copy of the piece round the repeat that is nearest.
       if (dx > width / 2 || dx < -width / 2) dx -= width * Math.round(dx / width);
       if (dy > height / 2 || dy < -height / 2) dy -= height * Math.round(dy / height);
-      let xMm = map.toX + map.cos * dx + map.sin * dy;
-      let yMm = map.toY + map.hand * (map.cos * dy - map.sin * dx);
-      const { area } = map;
-      if (!area.closed) {
-        xMm = place(xMm, area.left, area.width);
-        yMm = place(yMm, area.bottom, area.height);
-      }
-      const sx = xMm * perX - 0.5;
-      const sy = (from.sizeMm.height - yMm) * perY - 0.5;
-      if (alike && map.square) reader.copy(Math.round(sx), Math.round(sy), area.closed, i);
-      else reader.read(sx, sy, area.closed, i);
+      const xMm = map.toX + map.cos * dx + map.sin * dy;
+      const yMm = map.toY + map.hand * (map.cos * dy - map.sin * dx);
+      const { area, continued } = map;
+      if (continued) readContinued(xMm, yMm, continued, map, i);
+      else if (area.closed) read(xMm, yMm, map, i);
+      else read(place(xMm, area.left, area.width), place(yMm, area.bottom, area.height), map, i);
     }
   }
   return out;
@@ -90,7 +130,12 @@ function place(at: number, from: number, length: number): number {
   return from + (folded <= length ? folded : 2 * length - folded);
 }
 
-function mappingOf([x, y]: readonly [number, number], face: Face, areas: readonly FaceArea[]): Mapping {
+function mappingOf(
+  [x, y]: readonly [number, number],
+  face: Face,
+  areas: readonly FaceArea[],
+  continuations: readonly (AreaContinuation | null)[],
+): Mapping {
   const [cos, sin] = quarterExact(face.turnDeg);
   const { x: toX, y: toY } = face.centre;
   return {
@@ -103,6 +148,7 @@ function mappingOf([x, y]: readonly [number, number], face: Face, areas: readonl
     toX,
     toY,
     area: areas[face.area]!,
+    continued: continuations[face.area] ?? null,
   };
 }
 
@@ -110,12 +156,26 @@ function mappingOf([x, y]: readonly [number, number], face: Face, areas: readonl
 class FaceReader {
   private readonly columns = new Int32Array(4);
   private readonly rows = new Int32Array(4);
+  private readonly kept: Float32Array;
 
   constructor(
     private readonly planes: readonly Float32Array[],
     private readonly out: readonly Float32Array[],
     private readonly px: { width: number; height: number },
-  ) {}
+  ) {
+    this.kept = new Float32Array(planes.length);
+  }
+
+  /** Keeps what was read last, so that it can be mixed with what is read next. */
+  keep(i: number): void {
+    for (let p = 0; p < this.out.length; p++) this.kept[p] = this.out[p]![i]!;
+  }
+
+  /** Mixes what was kept with what was read since. @param weight of the latter, 0–1 */
+  mix(i: number, weight: number): void {
+    for (let p = 0; p < this.out.length; p++)
+      this.out[p]![i] = (1 - weight) * this.kept[p]! + weight * this.out[p]![i]!;
+  }
 
   /** One pixel as it is. */
   copy(x: number, y: number, closed: boolean, i: number): void {

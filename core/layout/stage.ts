@@ -1,5 +1,6 @@
 import { readColour } from '../colour';
-import { mean, seededRandom, type ColourPicture, type Plane } from '../raster';
+import { mapChannels, mean, seededRandom, type ColourPicture, type Plane } from '../raster';
+import { sampleAtDensity, type PictureChange, type PictureToPlace } from '../sources';
 import {
   hashOf,
   refusing,
@@ -16,10 +17,11 @@ import { checkLayout } from './checks';
 import { coloured, pieceColours } from './colour';
 import { coverOf, type Cover } from './cover';
 import { chooseFaces, type ChosenFaces, type FaceArea } from './faces';
+import { continued } from './continued';
 import { layPieces, type LayoutGeometry } from './lay';
 import { arrisWidth, reachOf, reliefOfLayout } from './relief';
 import type { LayoutReport } from './report';
-import { coverage, laidPlane, laidPlanes, type Laying } from './sampling';
+import { coverage, laidPlane, laidPlanes, type AreaContinuation, type Laying } from './sampling';
 import type { LayoutSettings } from './settings';
 import { takeOffOf } from './take-off';
 
@@ -73,12 +75,19 @@ export function solveLayout(settings: LayoutSettings): SolvedLayout {
 /** What a surface has when its repeat was planned as faces. */
 interface MadeOfFaces {
   plan?: { areas?: readonly Omit<FaceArea, 'closed'>[] };
+  /** The pictures of the areas, in their order. */
+  sources?: readonly {
+    picture: PictureToPlace;
+    laidMm: { width: number; height: number };
+    change: PictureChange;
+  }[];
 }
 
 /** Lays a finish of pieces; where it has no layout, it stays as it is. */
 export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
   name: 'layout',
-  version: 1,
+  /** 2: areas that are too short for a piece are continued; 1: they were mirrored at their edges. */
+  version: 2,
   work: 3,
 
   run(ctx, settings, surface) {
@@ -88,14 +97,19 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     const { repeatMm } = geometry;
     const width = ctx.asked.widthPx;
     const px = { width, height: Math.max(1, Math.round((width * repeatMm.height) / repeatMm.width)) };
-    const faces = facesOf(surface, settings, geometry);
-    const key = hashOf('layout', settings, px, surface.px, surface.sizeMm, areasOf(surface));
+    const continues = continuesFaces(ctx);
+    const faces = facesOf(surface, settings, geometry, continues);
+    const key = hashOf('layout', settings, continues, px, surface.px, surface.sizeMm, areasOf(surface));
+    const continuations = ctx.later(['continued', key], () =>
+      continues ? continuationsOf(ctx, surface, faces) : [],
+    );
     const cover = ctx.later(['cover', key], () => coverOf(geometry, px, reachOf(settings)));
     const laying = async (): Promise<Laying> => ({
       geometry,
       cover: await cover.get(),
       faces: faces.faces,
       areas: areasOf(surface),
+      continuations: await continuations.get(),
       from: { sizeMm: surface.sizeMm, px: surface.px },
     });
     const joint = ctx.later(['joint', key], async () => jointWeight(await cover.get(), geometry));
@@ -141,7 +155,8 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
   async report(ctx, settings, surface) {
     if (!settings || !surface.laid) return { report: { layout: null }, checks: [] };
     const { geometry, kindOf } = solveLayout(settings);
-    const faces = facesOf(surface.laid.faces, settings, geometry);
+    const continues = continuesFaces(ctx);
+    const faces = facesOf(surface.laid.faces, settings, geometry, continues);
     const colour = surface.fields.colour!;
     const read = await ctx.known(hashOf('reading', colour.key), async () => readColour(await colour.get()));
     const layout = {
@@ -155,7 +170,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       takeOff: takeOffOf(geometry, kindOf, 1 + settings.blend.others.length),
       equalNeighbours: faces.equal,
       timesEach: faces.timesEach,
-      beyondMm: faces.beyondMm,
+      ...beyondOf(faces, continues),
       turnHeldDeg: geometry.turnHeldDeg,
       overall: { lrv: read.lrv, meanLab: read.meanLab },
     };
@@ -193,8 +208,79 @@ function areasOf(surface: Surface): readonly FaceArea[] {
   return [{ left: 0, bottom: 0, ...surface.sizeMm, closed: true }];
 }
 
-const facesOf = (surface: Surface, settings: LayoutSettings, geometry: LayoutGeometry): ChosenFaces =>
-  chooseFaces(geometry, areasOf(surface), settings.faces, seededRandom(settings.seed + FACES_SEED));
+const facesOf = (
+  surface: Surface,
+  settings: LayoutSettings,
+  geometry: LayoutGeometry,
+  continues: boolean,
+): ChosenFaces =>
+  chooseFaces(
+    geometry,
+    areasOf(surface),
+    settings.faces,
+    seededRandom(settings.seed + FACES_SEED),
+    continues,
+  );
+
+/** Whether areas that are too short are continued, as since version 2. */
+const continuesFaces = (ctx: RenderContext) => ctx.versionOf(layoutStage) >= 2;
+
+/** The axis along which areas are continued: that by which pieces reach farther beyond them. */
+const continuedAxis = ({ reach }: ChosenFaces): 'x' | 'y' => {
+  const most = (axis: 'x' | 'y') => Math.max(...reach.map((r) => r[axis]));
+  return most('y') > most('x') ? 'y' : 'x';
+};
+
+function beyondOf(faces: ChosenFaces, continues: boolean) {
+  const { x, y } = faces.beyondMm;
+  const level = continuedAxis(faces) === 'x';
+  return continues
+    ? { continuedMm: level ? x : y, mirroredMm: level ? y : x }
+    : { continuedMm: 0, mirroredMm: Math.max(x, y) };
+}
+
+/** Areas are continued on pictures of so many pixels along. */
+const CONTINUED_PX = 200;
+
+/** Continues the areas that are shorter than the pieces cut from them. */
+async function continuationsOf(
+  ctx: RenderContext,
+  surface: Surface,
+  faces: ChosenFaces,
+): Promise<(AreaContinuation | null)[]> {
+  const { sources } = surface as MadeOfFaces;
+  const axis = continuedAxis(faces);
+  const out: (AreaContinuation | null)[] = [];
+  for (const [k, reach] of faces.reach.entries()) {
+    const source = sources?.[k];
+    if (!source || reach[axis] <= 1) {
+      out.push(null);
+      continue;
+    }
+    const { picture, laidMm, change } = source;
+    const density = CONTINUED_PX / (axis === 'x' ? laidMm.width : laidMm.height);
+    const small = await sampleAtDensity(ctx, picture, laidMm, { x: density, y: density }, change);
+    // Rows run along the axis; across it they count as places do, which is upwards.
+    const face = axis === 'x' ? upsideDown(small.picture) : mapChannels(small.picture, standing);
+    out.push({ axis, along: continued(face, reach[axis]) });
+  }
+  return out;
+}
+
+/** Rows from the bottom. */
+const upsideDown = (picture: ColourPicture) =>
+  mapChannels(picture, ({ widthPx, heightPx, data }) => ({
+    widthPx,
+    heightPx,
+    data: data.map((_, i) => data[(heightPx - 1 - Math.floor(i / widthPx)) * widthPx + (i % widthPx)]!),
+  }));
+
+/** A plane whose rows are the columns of another one, from its bottom upwards. */
+const standing = ({ widthPx: w, heightPx: h, data }: Plane): Plane => ({
+  widthPx: h,
+  heightPx: w,
+  data: data.map((_, i) => data[(h - 1 - (i % h)) * w + Math.floor(i / h)]!),
+});
 
 function laidPicture(laying: Laying, { r, g, b }: ColourPicture): ColourPicture {
   const { width: widthPx, height: heightPx } = laying.cover.px;

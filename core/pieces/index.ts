@@ -1,1 +1,3 @@
+export * from './boards';
+export * from './rectangles';
 export * from './segment';

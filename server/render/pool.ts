@@ -11,6 +11,7 @@ import type {
   FinishPieces,
   FoundJoints,
   IssuedFinish,
+  PickedPieces,
   Recipe,
   RenderReport,
   Repetition,
@@ -53,6 +54,7 @@ export interface RenderPool {
     issued: IssuedAs | null;
     samples: SampleBytes[];
   }): Promise<FinishPieces | null>;
+  picked(order: { recipe: Recipe; samples: SampleBytes[] }): Promise<PickedPieces | null>;
   repetition(order: {
     recipe: Recipe;
     issued?: IssuedAs | null;
@@ -108,6 +110,7 @@ export function openPool(threads: number): RenderPool {
     finishColour: (order) => run('finishColour', order),
     advice: (order) => run('advice', order),
     pieces: (order) => run('pieces', order),
+    picked: (order) => run('picked', order),
     repetition: (order) => run('repetition', order),
     async straighten(sample, settings, area, widthPx) {
       const n = Math.max(1, threads);

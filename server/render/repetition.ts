@@ -1,10 +1,12 @@
 import {
   adviceForRepeat,
+  pickPieces,
   piecesOfFinish,
   renderMaps,
   unlaid,
   repetitionOf,
   type FinishPieces,
+  type PickedPieces,
   type Recipe,
   type RenderReport,
   type Repetition,
@@ -38,6 +40,9 @@ export const pieces = ({ recipe, issued, samples }: FinishToLookAt) =>
   told((): Promise<FinishPieces | null> =>
     piecesOfFinish(recipe, sourcesFrom(samples), { ...optionsOf(issued), cache }),
   );
+
+export const picked = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
+  told((): Promise<PickedPieces | null> => pickPieces(recipe, sourcesFrom(samples)));
 
 /** Pixels of the repeat's longer side that is looked at. */
 const LOOKED_AT_PX = 640;

@@ -32,7 +32,7 @@ export const render = (order: RenderOrder) => told(() => renderFiles(order));
 export const swatch = (order: SwatchOrder) => told(() => drawSwatch(order));
 export const issue = (order: IssueOrder) => told(() => solveToIssue(order));
 export { finishColour, glare, palette, sampleColour } from './colour';
-export { advice, pieces, repetition } from './repetition';
+export { advice, picked, pieces, repetition } from './repetition';
 export { card, joints, recognise, reportPicture, straightenRows, structure } from './look';
 
 const cache = new StageCache(700 * 1024 * 1024);

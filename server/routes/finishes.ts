@@ -217,6 +217,26 @@ export function finishRoutes(app: App): void {
     async ({ params, body }) => looks.pieces(app.context, params.id, body?.revision),
   );
   app.post(
+    '/api/finishes/:id/picked-pieces',
+    {
+      schema: {
+        summary:
+          'The pieces that the leading sample shows, boards, bricks or tiles, each by its corners, with their usual size and joints; null where it shows none',
+        params: z.object({ id }),
+        body: z
+          .object({
+            apply: z
+              .boolean()
+              .default(false)
+              .describe('Picks them as areas and lays the draft of them, in a bond like that of the sample'),
+          })
+          .nullish(),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => finishes.pickedPieces(app.context, params.id, body?.apply ?? false),
+  );
+  app.post(
     '/api/finishes/:id/repetition',
     {
       schema: {

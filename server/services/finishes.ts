@@ -1,6 +1,7 @@
 import {
   CATEGORIES,
   defaultRecipe,
+  laidOfPicked,
   lead,
   namedSamples,
   withCard,
@@ -275,6 +276,24 @@ export async function repeatAdvice(context: Context, id: string, apply: boolean)
       repeat: { ...recipe.repeat, ...advice.settings },
     }),
   };
+}
+
+/** The pieces that the leading sample shows; where asked, the draft is laid of them. */
+export async function pickedPieces(context: Context, id: string, apply: boolean) {
+  const row = await store.getFinish(context.database, id);
+  if (!row) throw notFound('finish', id);
+  const picked = await looks.pickedPieces(context, id);
+  if (!apply) return { picked };
+  if (!picked)
+    throw new Problem(
+      409,
+      'No pieces',
+      'The sample shows no pieces that joints part on all sides, and no boards. Draw areas by hand, or straighten the sample first.',
+    );
+  const recipe = storedRecipe(row.draft, `The draft of ${row.name}`);
+  let count = 0;
+  const laid = laidOfPicked(recipe, picked, () => `piece-${(count += 1)}`);
+  return { picked, draft: await saveDraft(context, id, etagOf(row.version), laid) };
 }
 
 export async function renameFinish(

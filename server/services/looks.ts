@@ -73,6 +73,10 @@ export const pieces = async (context: Context, id: string, revision: string | un
   judged: await computed(context, id, revision, (order) => context.pool.pieces(order)),
 });
 
+/** The pieces of the leading sample, each by its corners. */
+export const pickedPieces = (context: Context, id: string) =>
+  computed(context, id, undefined, (order) => context.pool.picked(order));
+
 /** What gives the repetition of a finish away, and from how far it is seen. */
 export const repetition = (
   context: Context,

@@ -13,7 +13,7 @@ import {
 } from '@jossel/core/sources';
 import { StageCache } from '@jossel/core/surface';
 import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
-import { piecesOfFinish, type Recipe } from '@jossel/core/finish';
+import { piecesOfFinish, pickPieces, type Recipe } from '@jossel/core/finish';
 import { breath } from './breath';
 import { sourcesOf, type SampleInfo } from './sources';
 
@@ -88,6 +88,13 @@ const worker = {
   /** The pieces of a finish, and which are broken. It is solved here, so that drawing does not wait for it. */
   pieces: (recipe: Recipe, samples: SampleInfo[]) =>
     piecesOfFinish(recipe, sourcesOf(samples, cache), { cache, pause: breath }),
+  /** The pieces that a picture of a finish shows. */
+  pickedPieces: (recipe: Recipe, samples: SampleInfo[], sourceId: string) =>
+    pickPieces(
+      recipe,
+      sourcesOf(samples, cache),
+      recipe.sources.find((s) => s.id === sourceId),
+    ),
 
   card: (sample: SampleInfo) => cardInSample(sources(sample), sample),
 

@@ -13,6 +13,7 @@ import {
 import { hashOf, Refusal, type RenderContext } from '../../surface';
 import type { RepeatPlan } from '../plan';
 import type { PlaceFrom } from '../settings';
+import { keepsTones } from '../version';
 
 /** What a repeat is made from: a picture, and where it is composed anew, further areas and pictures. */
 
@@ -87,7 +88,9 @@ export async function sourcesOfRepeat(
       gain: [1, 1, 1],
     });
   }
-  return out.length === 1 ? out : toOneTone(ctx, out);
+  // Pieces of one picture differ in tone as they do in the finish; only pictures are brought to one tone.
+  const together = plan.kind === 'layered' && keepsTones(ctx);
+  return out.length === 1 ? out : toOneTone(ctx, out, together);
 }
 
 /** The light of a picture taken out of it. @param own mm of the picture per mm as it is laid */
@@ -105,11 +108,22 @@ function calibratedAs(
   };
 }
 
-async function toOneTone(ctx: RenderContext, sources: readonly RepeatSource[]): Promise<RepeatSource[]> {
-  const tones: [number, number, number][] = [];
-  for (const source of sources) tones.push(await toneOf(ctx, source));
+/** @param together areas of one picture get one factor, so that they differ as they did */
+async function toOneTone(
+  ctx: RenderContext,
+  sources: readonly RepeatSource[],
+  together: boolean,
+): Promise<RepeatSource[]> {
+  const each: [number, number, number][] = [];
+  for (const source of sources) each.push(await toneOf(ctx, source));
+  const idOf = (k: number) => sources[k]!.source.settings.id;
+  const tones = each.map((own, k) => {
+    if (!together) return own;
+    const ofPicture = each.filter((_, other) => idOf(other) === idOf(k));
+    return ([0, 1, 2] as const).map((c) => mean(Float32Array.from(ofPicture, (tone) => tone[c])));
+  });
   return sources.map((source, k) => {
-    if (k === 0) return source;
+    if (together ? idOf(k) === idOf(0) : k === 0) return source;
     const gain = ([0, 1, 2] as const).map((c) => tones[0]![c]! / Math.max(1e-4, tones[k]![c]!));
     const worst = Math.max(...gain.map((g) => Math.max(g, 1 / g)));
     if (worst > MOST_GAIN)

@@ -256,6 +256,7 @@ export function Ledger({
       figures: layoutWords(recipe, units),
       panel: (
         <LayoutSection
+          samples={samples}
           finishId={finish.id}
           recipe={recipe}
           geometry={leading}

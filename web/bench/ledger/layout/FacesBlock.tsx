@@ -1,7 +1,7 @@
 import type { LaidReport, LayoutSettings } from '@jossel/core/layout';
 import { printNumber } from '@jossel/core/units';
 import { Tick } from '../../../controls/amounts';
-import { OneOf, Quiet } from '../../../controls/basics';
+import { Button, OneOf, Quiet, Row } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
 import { Block } from '../size/Block';
 import type { PanelProps } from './panel-props';
@@ -12,7 +12,16 @@ export function FacesBlock({
   change,
   report,
   areas,
-}: PanelProps & { report: LaidReport | null; areas: number }) {
+  picking,
+  onPick,
+  said,
+}: PanelProps & {
+  report: LaidReport | null;
+  areas: number;
+  picking: boolean;
+  onPick: () => void;
+  said: string;
+}) {
   const { faces } = layout;
   const put = (what: string, part: Partial<LayoutSettings['faces']>) =>
     change(`faces ${what}`, { faces: { ...faces, ...part } });
@@ -30,6 +39,16 @@ export function FacesBlock({
         ]}
         onChange={(from) => put('from', { from })}
       />
+      <Row>
+        <Button isDisabled={picking} onPress={onPick}>
+          {picking
+            ? 'Looking for pieces …'
+            : areas > 0
+              ? 'Pick the pieces anew'
+              : 'Pick the pieces of the sample'}
+        </Button>
+      </Row>
+      {said && <p role="status">{said}</p>}
       <Tick
         name="May be rotated by 180°"
         value={faces.halfTurn}

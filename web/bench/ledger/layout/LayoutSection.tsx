@@ -1,10 +1,12 @@
 import { useEffect, useRef, useState } from 'react';
-import { usableAreas, type Recipe } from '@jossel/core/finish';
+import { leadingPicture, usableAreas, type Recipe } from '@jossel/core/finish';
 import { bondOf, type LaidReport, type LayoutSettings } from '@jossel/core/layout';
 import type { SampleGeometry } from '@jossel/core/sources';
+import type { Sample } from '../../../app/api';
 import { useAppDispatch } from '../../../app/store';
 import { Button, Quiet, Row } from '../../../controls/basics';
 import { benchSlice } from '../../bench-slice';
+import { usePickedPieces } from '../../use-picked-pieces';
 import { Block } from '../size/Block';
 import { useChangeRecipe } from '../use-change';
 import { ArrisBlock } from './ArrisBlock';
@@ -24,17 +26,20 @@ import { ToneBlock } from './ToneBlock';
 export function LayoutSection({
   finishId,
   recipe,
+  samples,
   geometry,
   report,
 }: {
   finishId: string;
   recipe: Recipe;
+  samples: readonly Sample[];
   /** Of the leading picture. */
   geometry: SampleGeometry | null;
   report: LaidReport | null;
 }) {
   const { layout } = recipe;
   const put = useChangeRecipe();
+  const { pick, picking, said } = usePickedPieces(recipe, samples);
   const dispatch = useAppDispatch();
   const [choosing, setChoosing] = useState(false);
   const chosen = useRef(false);
@@ -47,6 +52,11 @@ export function LayoutSection({
     setChoosing(false);
     chosen.current = true;
   };
+  async function layPicked() {
+    const first = leadingPicture(recipe);
+    const next = first && (await pick(first.id));
+    if (next) put('layout picked pieces', next.laid);
+  }
   // The bond that was pressed is gone with its sheet: the focus goes to what opens it again.
   useEffect(() => {
     if (!chosen.current || choosing) return;
@@ -60,6 +70,12 @@ export function LayoutSection({
           The finish is one repeat. Choose a bond to lay it of pieces: boards, bricks, tiles, stones. They are
           cut from {countAreas(recipe) > 0 ? 'the picked areas' : 'the repeat'} at true size.
         </Quiet>
+        <Row>
+          <Button weight="main" isDisabled={picking || !geometry} onPress={() => void layPicked()}>
+            {picking ? 'Looking for pieces …' : 'Lay the pieces of the sample'}
+          </Button>
+        </Row>
+        {said && <p role="status">{said}</p>}
         <BondSheet layout={null} onChoose={choose} />
       </>
     );
@@ -83,7 +99,15 @@ export function LayoutSection({
       <RepeatBlock layout={layout} change={change} report={report} />
       <JointBlock layout={layout} change={change} />
       <ArrisBlock layout={layout} change={change} />
-      <FacesBlock layout={layout} change={change} report={report} areas={countAreas(recipe)} />
+      <FacesBlock
+        layout={layout}
+        change={change}
+        report={report}
+        areas={countAreas(recipe)}
+        picking={picking}
+        onPick={() => void layPicked()}
+        said={said}
+      />
       <ToneBlock layout={layout} change={change} />
       <BlendBlock layout={layout} change={change} kinds={report?.kinds ?? []} />
       {report && <TakeOffBlock finishId={finishId} layout={layout} report={report} />}

@@ -2,15 +2,13 @@ import { ChevronDown, ChevronUp } from 'lucide-react';
 import styled from 'styled-components';
 import type { PickedArea } from '@jossel/core/sample';
 import { areaSizeMm } from '@jossel/core/size';
-import { toPicture, type Point } from '@jossel/core/straighten';
 import { printArea } from '@jossel/core/units';
-import { useState } from 'react';
+import type { Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, OnOff, Quiet, Row } from '../../../controls/basics';
 import { TextLine } from '../../../controls/fields';
 import { benchSlice } from '../../bench-slice';
-import { infoOf } from '../../use-drawn';
-import { sampleWorker } from '../../use-sample';
+import { usePickedPieces } from '../../use-picked-pieces';
 import { usedAreaOf, withSource, withUsedArea } from '../../picture-in-hand';
 import { refitted, useChangeRecipe } from '../use-change';
 import type { PanelProps } from './panel-props';
@@ -38,17 +36,20 @@ const List = styled.ol`
     align-items: center;
   }
 `;
-const newId = () => Math.random().toString(36).slice(2, 10);
-/** More cells than this are not taken over at once. */
-const MOST = 120;
 
 /** Areas picked out of the picture, each straightened by itself. */
-export function AreasPanel({ recipe, source, sample, geometry }: PanelProps) {
+export function AreasPanel({
+  recipe,
+  source,
+  sample,
+  samples,
+  geometry,
+}: PanelProps & { samples: readonly Sample[] }) {
   const change = useChangeRecipe();
   const dispatch = useAppDispatch();
   const units = useAppSelector((s) => s.settings.units);
   const { selected, drawing } = useAppSelector((s) => s.bench);
-  const [said, setSaid] = useState('');
+  const { pick, picking, said } = usePickedPieces(recipe, samples);
   const { areas } = source.preparation;
   const used = usedAreaOf(recipe, source);
   const frameMm = geometry && { width: geometry.size.width.mm, height: geometry.size.height.mm };
@@ -71,60 +72,9 @@ export function AreasPanel({ recipe, source, sample, geometry }: PanelProps) {
     put('order of areas', next);
   };
 
-  /** One area for each module that Jossel finds. */
-  async function fromStructure() {
-    if (!geometry) return;
-    setSaid('Looking for a structure …');
-    const { bowLines, frame, keepOuts } = source.preparation;
-    const found = await sampleWorker().structure(infoOf(sample), { bowLines, frame, keepOuts });
-    const cells = (axis: 'across' | 'up'): [number, number][] => {
-      const f = found[axis];
-      if (!f) return [[0, 1]];
-      const out: [number, number][] = [];
-      for (
-        let at = f.first - (f.first > 0.35 * f.period ? f.period : 0);
-        at < 1 - 0.2 * f.period;
-        at += f.period
-      ) {
-        const [from, to] = [Math.max(0, at), Math.min(1, at + f.period)];
-        // What is cut off at the frame's edge is left to be picked by hand.
-        if (to - from > 0.8 * f.period) out.push([from, to]);
-      }
-      return out.length > 0 ? out : [[0, 1]];
-    };
-    if (!found.across && !found.up)
-      return setSaid('No regular structure is found in this frame. Draw the areas by hand.');
-    const [columns, rows] = [cells('across'), cells('up')];
-    if (columns.length * rows.length > MOST)
-      return setSaid(
-        `${columns.length * rows.length} modules are found, more than the ${MOST} that are picked at once. Straighten a smaller frame first.`,
-      );
-    const shift =
-      found.across && found.stagger !== null && found.stagger > 0.03 && found.stagger < 0.97
-        ? found.stagger * found.across.period
-        : 0;
-    const next: PickedArea[] = [];
-    rows.forEach(([t, b], row) =>
-      columns.forEach(([l, r]) => {
-        const by = row % 2 === 1 ? shift : 0;
-        if (l + by < 0 || r + by > 1.0001) return;
-        next.push({
-          id: newId(),
-          name: `${rows.length > 1 && columns.length > 1 ? `Piece ${next.length + 1}` : rows.length > 1 ? `Board ${next.length + 1}` : `Piece ${next.length + 1}`}`,
-          leftOut: false,
-          corners: (
-            [
-              [l + by, t],
-              [r + by, t],
-              [r + by, b],
-              [l + by, b],
-            ] as Point[]
-          ).map((p) => [...toPicture(geometry.frame, p)]) as never,
-        });
-      }),
-    );
-    setSaid(`${next.length} areas picked from the structure found.`);
-    put('areas from structure', next, null);
+  async function pickAll() {
+    const next = await pick(source.id);
+    if (next) change('preparation picked pieces', refitted(next.before, next.picked, source, sample));
   }
 
   return (
@@ -139,8 +89,8 @@ export function AreasPanel({ recipe, source, sample, geometry }: PanelProps) {
         >
           {drawing === 'area' ? 'Draw it on the plate now' : 'Draw an area'}
         </Button>
-        <Button onPress={() => void fromStructure().catch((e: Error) => setSaid(e.message))}>
-          From the structure
+        <Button isDisabled={picking} onPress={() => void pickAll()}>
+          {picking ? 'Looking for pieces …' : 'Pick all pieces'}
         </Button>
       </Row>
       {said && <p role="status">{said}</p>}

@@ -60,7 +60,7 @@ export function SampleSection({
       />
       {tool === 'report' && <ReportPanel {...shared} />}
       {tool === 'frame' && <StraightenPanel {...shared} />}
-      {tool === 'areas' && <AreasPanel {...shared} />}
+      {tool === 'areas' && <AreasPanel {...shared} samples={samples} />}
       {tool === 'keep-outs' && <KeepOutsPanel {...shared} />}
       {tool === 'continuity-lines' && <ContinuityLinesPanel {...shared} />}
       {tool === 'parts' && <PartsPanel {...shared} />}
