@@ -1,33 +1,50 @@
-import { composed, differingBytes, DRAWN, draftOf, openCopyOf, tool } from './hands';
+import { differingBytes, DRAWN, draftOf, openCopyOf, tool } from './hands';
 import { expect, openSection, saved, test, type } from './jossel';
 
 /** Which areas of the picture a repeat is made from; null: the whole frame. */
 const areasOf = async (...of: Parameters<typeof draftOf>) =>
   (await draftOf(...of)).repeat.from.map(({ area }) => area);
 
-test('boards keep to the structure that was found, and close on whole boards', async ({ page, studio }) => {
+test('the boards of a sample are picked and laid at one press, and one that is kept out is laid nowhere', async ({
+  page,
+  studio,
+}) => {
   const id = await openCopyOf(page, studio, 'Smoked ash', 'Boards of the walk');
-  await tool(page, 'composed');
-  await page.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
-  await expect(page.getByText(/Keeps to a structure of 148.mm up/)).toBeVisible();
-  await type(page, 'Height', '900');
-  await expect(
-    page.getByRole('region', { name: 'Vertical' }).getByText(/^888.mm, 6 whole periods/),
-  ).toBeVisible(DRAWN);
-  await expect(
-    page.getByText(/Laid of \d+ boards from joint to joint; the sample shows \d+ joints/),
-  ).toBeVisible(DRAWN);
+  await openSection(page, 'Layout');
+  await page.getByRole('button', { name: 'Lay the pieces of the sample' }).click();
+  await expect(page.getByRole('heading', { name: 'Random-length boards', exact: true })).toBeVisible({ timeout: 60000 });
   await saved(page);
-  expect((await draftOf(studio, id)).repeat.structure.up!.period).toBeCloseTo(0.125, 2);
-  // Solved twice, in the page and on the server, it is one repeat.
+  const { layout, sources } = await draftOf(studio, id);
+  expect(layout!.piece.widthMm.value).toBeCloseTo(145, -1);
+  const count = sources[0]!.preparation.areas.length;
+  expect(count).toBeGreaterThan(8);
+  await expect(page.getByText(`${count} picked areas`)).toBeVisible();
+  // Laid twice, in the page and on the server, it is one floor.
   expect(await differingBytes(page, studio, id, 'colour')).toBe(0);
-  // Boards need not end in joints.
-  await tool(page, 'anywhere');
-  await expect(composed(page)).toBeVisible(DRAWN);
+  const times = async () =>
+    (await studio.render(id, { widthPx: 400, maps: ['colour'] })).report.layout!.timesEach!;
+  const before = await times();
+  await openSection(page, 'Sample');
+  await tool(page, 'keep-outs');
+  const ground = page.getByRole('application', { name: /Paint a keep-out/ });
+  const box = (await ground.boundingBox())!;
+  const frame = (await page.getByRole('img', { name: /straightened, at/ }).boundingBox())!;
+  // Along the fourth of eight courses.
+  const y = box.y + box.height / 2 - frame.height / 16;
+  await page.mouse.move(box.x + box.width / 2 - 150, y);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width / 2 + 150, y, { steps: 8 });
+  await page.mouse.up();
+  await saved(page);
+  expect(await times()).toBeGreaterThan(before);
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await expect(page.getByRole('radio', { name: 'boards end in joints', exact: true })).toBeChecked();
-  await page.getByRole('button', { name: 'Ignore the structure' }).click();
-  await expect(page.getByText(/Keeps to the counted modules of 148.mm up/)).toBeVisible();
+  await saved(page);
+  expect(await times()).toBe(before);
+  // Picking is one step: undone, there is neither a layout nor an area.
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await saved(page);
+  const undone = await draftOf(studio, id);
+  expect([undone.layout, undone.sources[0]!.preparation.areas.length]).toEqual([null, 0]);
 });
 
 test('strips that were picked are joined to one floor; tiles are stretched to a size asked for', async ({
@@ -60,37 +77,4 @@ test('strips that were picked are joined to one floor; tiles are stretched to a 
   // More than a tenth is refused where it is typed.
   await type(page, 'Stretch at most, to fill that with whole periods', '40');
   await expect(page.getByRole('alert').filter({ hasText: /must be between .* 40 % is not/ })).toBeVisible();
-});
-
-test('a board that is kept out with the brush is laid nowhere, and comes back with undo', async ({
-  page,
-  studio,
-}) => {
-  const id = await openCopyOf(page, studio, 'Smoked ash', 'Floor without one board');
-  await tool(page, 'composed');
-  await page.getByRole('button', { name: 'Keep to the structure' }).click({ timeout: 60000 });
-  const laid = page.getByText(/Laid of \d+ boards from joint to joint; the sample shows \d+ joints/);
-  await expect(laid).toBeVisible(DRAWN);
-  await openSection(page, 'Sample');
-  await tool(page, 'keep-outs');
-  const ground = page.getByRole('application', { name: /Paint a keep-out/ });
-  const box = (await ground.boundingBox())!;
-  const frame = (await page.getByRole('img', { name: /straightened, at/ }).boundingBox())!;
-  // Along the fourth of eight courses, from one end to the other.
-  const y = box.y + box.height / 2 - frame.height / 16;
-  await page.mouse.move(box.x + box.width / 2 - 150, y);
-  await page.mouse.down();
-  await page.mouse.move(box.x + box.width / 2 + 150, y, { steps: 8 });
-  await page.mouse.up();
-  await saved(page);
-  expect((await draftOf(studio, id)).sources[0]!.preparation.keepOuts).toHaveLength(1);
-  await openSection(page, 'Repeat');
-  await expect(page.getByRole('progressbar')).toHaveCount(0, DRAWN);
-  await expect(laid).toBeVisible(DRAWN);
-  const done = await studio.render(id, { widthPx: 400, maps: ['colour'] });
-  expect(done.report.keptOut).toBeGreaterThan(0.001);
-  expect(done.report.boards!.laid).toBeGreaterThan(8);
-  await page.getByRole('button', { name: 'Undo', exact: true }).click();
-  await saved(page);
-  expect((await draftOf(studio, id)).sources[0]!.preparation.keepOuts).toHaveLength(0);
 });

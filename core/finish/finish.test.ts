@@ -258,7 +258,7 @@ describe('laid anew and replaced', () => {
 
   test('a stain is found, and gone once it is replaced; it comes from where it lies in the picture', async () => {
     const before = await drawn(base);
-    const { telltales } = repetitionOf(before, 6000);
+    const { telltales } = await repetitionOf(before, 6000);
     const stain = telltales[0]!;
     expect(stain.contrast).toBeGreaterThan(8);
     for (const { source, points } of stain.taken) {
@@ -268,7 +268,7 @@ describe('laid anew and replaced', () => {
       }
     }
     const replaced = withReplaced(base, [stain], newId);
-    const { telltales: left } = repetitionOf(await drawn(replaced), 6000);
+    const { telltales: left } = await repetitionOf(await drawn(replaced), 6000);
     expect(left.filter((g) => g.contrast > 6)).toEqual([]);
   });
 
@@ -284,7 +284,7 @@ describe('laid anew and replaced', () => {
         },
       };
       const before = await drawn(closed);
-      const stains = repetitionOf(before, 6000).telltales.filter((g) => g.contrast > 6);
+      const stains = (await repetitionOf(before, 6000)).telltales.filter((g) => g.contrast > 6);
       expect(stains.length).toBeGreaterThan(0);
       const replaced = withReplaced(closed, stains, newId);
       expect(lead(replaced).preparation.keepOuts.length).toBeGreaterThan(0);

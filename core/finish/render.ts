@@ -10,7 +10,10 @@ import {
   RenderContext,
   type Check,
   type ContextOptions,
+  type LaidSurface,
+  type Pending,
   type Pictures,
+  type Surface,
 } from '../surface';
 import { MAPS, mapsOf, type MapName, type RenderedMaps } from './maps';
 import type { Recipe } from './recipe';
@@ -41,6 +44,16 @@ export interface RenderedFinish<M extends MapName = MapName, Report = RenderRepo
   maps: Pick<RenderedMaps, M>;
   report: Report;
   placed: PlacedRepeat;
+  /** Of a finish that is laid of pieces: which piece lies where, and where its face was taken from; null: it is not. */
+  laid: LaidPieces | null;
+}
+
+export interface LaidPieces {
+  /** Number of the piece at every pixel of the maps; −1 in joints. */
+  pieces: Pending<Int32Array | null>;
+  origin: LaidSurface['origin'];
+  /** Size of the surface that faces were cut from. */
+  facesMm: { width: number; height: number };
 }
 
 /**
@@ -77,6 +90,9 @@ export async function renderMaps<M extends MapName>(
 export const facesDensity = ({ layout }: Recipe, widthPx: number): number | null =>
   layout && widthPx / refusing('layout', 'layout', () => layoutSizeMm(layout)).width;
 
+const laidPieces = ({ laid, pieces }: Surface): LaidPieces | null =>
+  laid ? { pieces, origin: laid.origin, facesMm: laid.faces.sizeMm } : null;
+
 async function rendered<M extends MapName>(
   recipe: Recipe,
   pictures: Pictures,
@@ -111,6 +127,7 @@ async function rendered<M extends MapName>(
         heightPx: px.height,
         maps: computed as Pick<RenderedMaps, M>,
         placed: { map, sources, courses: plan.courses },
+        laid: laidPieces(surface),
       };
     },
     reports,

@@ -13,7 +13,7 @@ import {
   type Visibility,
 } from '../repeat';
 import { toPicture, type Point } from '../straighten';
-import type { Recipe } from './recipe';
+import { usableAreas, type Recipe } from './recipe';
 import type { RenderedFinish } from './render';
 
 /** What gives a repetition away in a finished repeat, from how far it is seen, and what of the sample it comes from. */
@@ -25,10 +25,18 @@ export interface Repetition {
 export interface FoundTelltale extends Telltale {
   /** The parts of the pictures it comes from, in shares of each, as an arrangement takes them out. */
   taken: Redone['taken'];
+  /** The picked areas whose faces it lies on; empty where pieces are not cut from areas. */
+  faces: readonly PickedFace[];
+}
+
+/** A picked area that pieces are cut from. */
+interface PickedFace {
+  source: string;
+  area: string;
 }
 
 /** What is looked at: the colour of a finish, where it comes from, and how large and light it is. */
-export type SeenRepeat = Pick<RenderedFinish<'colour'>, 'maps' | 'placed'> & {
+export type SeenRepeat = Pick<RenderedFinish<'colour'>, 'maps' | 'placed' | 'laid'> & {
   report: Pick<RenderedFinish['report'], 'repeatMm' | 'lrv'>;
 };
 
@@ -40,29 +48,67 @@ export const SEEN_AT_LX = 500;
  * @param finish a rendered finish, its repeat about 512 px or more
  * @param fieldMm side of the square field that is looked at
  */
-export function repetitionOf(finish: SeenRepeat, fieldMm: number): Repetition {
+export async function repetitionOf(finish: SeenRepeat, fieldMm: number): Promise<Repetition> {
   const {
     maps: { colour },
     placed,
+    laid,
     report,
   } = finish;
-  const boards = placed.map.cells?.sharp ? placed.map.cells : null;
+  const { widthPx, heightPx } = colour;
+  const piece = laid && (await laid.pieces.get());
+  const courses = laid ? {} : placed.courses;
+  const lookUp = await lookUpOf(finish);
   return {
-    telltales: findTelltales(colour, placed.courses, boards).map((found) => ({
+    telltales: findTelltales(colour, courses, piece && { piece, widthPx, heightPx }).map((found) => ({
       ...found,
-      taken: comesFrom(found, finish),
+      ...comesFrom(found, lookUp),
     })),
     seen: repetitionSeen(colour, report.repeatMm, {
       fieldMm,
       luminance: Math.max(0.1, (SEEN_AT_LX * (report.lrv / 100)) / Math.PI),
-      courses: placed.courses,
+      courses,
     }),
+  };
+}
+
+/** Where a place of a repeat comes from: the source, and shares of it; copies that differ in `part` are taken apart. */
+type LookUp = (x: number, y: number) => { part: number; source: RepeatSource; u: number; v: number } | null;
+
+/** How places of a finish are looked up; of one that is laid of pieces by way of the surface that they are cut from. */
+async function lookUpOf({ placed, laid, report: { repeatMm } }: SeenRepeat): Promise<LookUp> {
+  if (!laid) return (x, y) => placedAt(placed, x, y, repeatMm);
+  const origin = await laid.origin.get();
+  const { facesMm } = laid;
+  return (x, y) => {
+    const from = origin(x * repeatMm.width, y * repeatMm.height);
+    return from && placedAt(placed, from.xMm / facesMm.width, from.yMm / facesMm.height, facesMm);
+  };
+}
+
+function placedAt(
+  { map, sources }: PlacedRepeat,
+  x: number,
+  y: number,
+  repeatMm: { width: number; height: number },
+): ReturnType<LookUp> {
+  const part = map.cells ? at(map.cells, x, y) : mostWeight(map.layers, x, y, repeatMm);
+  if (part === null) return null;
+  const p = map.cells ? map.cells.placements[part]! : map.layers[part]!.placement;
+  const source = sources[p.sourceIndex]!;
+  const [xMm, yMm] = [x * repeatMm.width, y * repeatMm.height];
+  return {
+    part,
+    source,
+    u: (p.offsetXMm + p.signX * (p.swapped ? yMm : xMm)) / source.laidMm.width,
+    v: (p.offsetYMm + p.signY * (p.swapped ? xMm : yMm)) / source.laidMm.height,
   };
 }
 
 /**
  * A recipe with telltales replaced: a composed repeat lays them anew and uses what they come from no more in this
- * arrangement; all other ways keep what they come from out of the sample, and fill it from elsewhere in it.
+ * arrangement; all other ways keep what they come from out of the sample, and fill it from elsewhere in it. Of picked areas
+ * that pieces are cut from, the whole area is left out, as long as another one is left.
  *
  * @param recipe the finish
  * @param telltales what is to be replaced, at once
@@ -70,11 +116,13 @@ export function repetitionOf(finish: SeenRepeat, fieldMm: number): Repetition {
  */
 export function withReplaced(
   recipe: Recipe,
-  telltales: readonly Pick<FoundTelltale, 'outline' | 'taken'>[],
+  telltales: readonly Pick<FoundTelltale, 'outline' | 'taken' | 'faces'>[],
   newId: () => string,
 ): Recipe {
+  const faces = telltales.flatMap((g) => g.faces);
+  if (faces.length > 0) return withFacesLeftOut(recipe, faces);
   const taken = telltales.flatMap((g) => g.taken);
-  if (recipe.repeat.method === 'composed') {
+  if (recipe.repeat.method === 'composed' && !recipe.layout) {
     const areas = telltales.map((g) => g.outline.map(([x, y]): [number, number] => [within(x), within(y)]));
     return { ...recipe, repeat: withAreasRedone(recipe.repeat, areas, taken, newId()) };
   }
@@ -92,6 +140,21 @@ export function withReplaced(
       },
     })),
   };
+}
+
+/** Areas are left out one after another; at least one stays. */
+function withFacesLeftOut(recipe: Recipe, faces: readonly PickedFace[]): Recipe {
+  let left = recipe.sources.reduce((sum, source) => sum + usableAreas(source).length, 0);
+  const sources = recipe.sources.map((source) => {
+    const areas = source.preparation.areas.map((area) => {
+      const stands = area.leftOut || !faces.some((f) => f.source === source.id && f.area === area.id);
+      if (stands || left <= 1) return area;
+      left -= 1;
+      return { ...area, leftOut: true };
+    });
+    return { ...source, preparation: { ...source.preparation, areas } };
+  });
+  return { ...recipe, sources };
 }
 
 /** Settings in which areas of the arrangement in use are laid anew. */
@@ -116,7 +179,7 @@ const LEAST_PART = 0.08;
 const GROWN = 0.12;
 
 /** Outlines of the parts of the pictures that a region of the repeat comes from. */
-function comesFrom({ outline }: Telltale, { placed: { map, sources }, report }: SeenRepeat): Redone['taken'] {
+function comesFrom({ outline }: Telltale, lookUp: LookUp): Pick<FoundTelltale, 'taken' | 'faces'> {
   const xs = outline.map((p) => p[0]);
   const ys = outline.map((p) => p[1]);
   const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
@@ -127,21 +190,18 @@ function comesFrom({ outline }: Telltale, { placed: { map, sources }, report }: 
       const x = left + ((right - left) * i) / LOOKED_UP;
       const y = top + ((bottom - top) * j) / LOOKED_UP;
       if (!inside(outline, x, y)) continue;
-      const [rx, ry] = [x - Math.floor(x), y - Math.floor(y)];
-      const placement = map.cells ? at(map.cells, rx, ry) : mostWeight(map.layers, rx, ry, report.repeatMm);
-      if (placement === null) continue;
-      const p = map.cells ? map.cells.placements[placement]! : map.layers[placement]!.placement;
-      const source = sources[p.sourceIndex]!;
-      const [xMm, yMm] = [rx * report.repeatMm.width, ry * report.repeatMm.height];
-      const u = (p.offsetXMm + p.signX * (p.swapped ? yMm : xMm)) / source.laidMm.width;
-      const v = (p.offsetYMm + p.signY * (p.swapped ? xMm : yMm)) / source.laidMm.height;
+      const from = lookUp(x - Math.floor(x), y - Math.floor(y));
+      if (!from) continue;
       all++;
-      const part = parts.get(placement) ?? { source, points: [] };
-      part.points.push([u, v]);
-      parts.set(placement, part);
+      const part = parts.get(from.part) ?? { source: from.source, points: [] };
+      part.points.push([from.u, from.v]);
+      parts.set(from.part, part);
     }
-  return [...parts.values()]
-    .filter(({ points }) => points.length >= Math.max(3, LEAST_PART * all))
+  const found = [...parts.values()].filter(({ points }) => points.length >= Math.max(3, LEAST_PART * all));
+  const faces = found.flatMap(({ source: { source, areaId } }) =>
+    areaId === null ? [] : [{ source: source.settings.id, area: areaId }],
+  );
+  const taken = found
     .map(({ source, points }) => ({
       source: source.source.settings.id,
       points: grown(hull(points)).map((p): [number, number] => {
@@ -150,6 +210,7 @@ function comesFrom({ outline }: Telltale, { placed: { map, sources }, report }: 
       }),
     }))
     .filter(({ points }) => points.length >= 3);
+  return { taken, faces };
 }
 
 function inside(outline: readonly (readonly [number, number])[], x: number, y: number): boolean {

@@ -76,7 +76,6 @@ test('what is said of a finish fits the manifest schema', () => {
   const report: RenderReport = {
     repeatMm: { width: 1599, height: 2368 },
     copies: null,
-    boards: null,
     layout: null,
     arrangement: null,
     joined: [{ gain: [1, 1, 1] }],

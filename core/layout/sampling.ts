@@ -1,4 +1,5 @@
 import type { Plane } from '../raster';
+import type { FaceOrigin } from '../surface';
 import { shownAt, type Continuation, type Shown } from './continued';
 import type { Cover } from './cover';
 import type { Face, FaceArea } from './faces';
@@ -242,6 +243,54 @@ function indexAt(k: number, count: number, closed: boolean): number {
   if (!closed) return k < 0 ? 0 : count - 1;
   const rest = k % count;
   return rest < 0 ? rest + count : rest;
+}
+
+/** Where what a place of a laid surface shows was taken from. */
+export function originOf({
+  geometry: { pieces, repeatMm },
+  cover: { px, piece, distanceMm },
+  faces,
+  areas,
+  continuations,
+  from,
+}: Laying): FaceOrigin {
+  const { width, height } = repeatMm;
+  const nearest = (d: number, side: number) => d - side * Math.round(d / side);
+  return (xMm, downMm) => {
+    const column = Math.floor((xMm / width) * px.width);
+    const row = Math.floor((downMm / height) * px.height);
+    const i =
+      Math.min(px.height - 1, Math.max(0, row)) * px.width + Math.min(px.width - 1, Math.max(0, column));
+    const id = piece[i]!;
+    if (id < 0 || distanceMm[i]! < 0) return null;
+    const map = mappingOf(pieces[id]!.centre, faces[id]!, areas, continuations);
+    const { area } = map;
+    const at = placeOnFaces(map, nearest(xMm - map.x, width), nearest(height - downMm - map.y, height));
+    const within = (v: number, begin: number, side: number) =>
+      area.closed ? v - side * Math.floor(v / side) : place(v, begin, side);
+    const x = within(at.xMm, area.left, area.width);
+    const y = within(at.yMm, area.bottom, area.height);
+    return { xMm: x, yMm: from.sizeMm.height - y, area: faces[id]!.area };
+  };
+}
+
+/** A place about the middle of a piece, on the faces' surface; where the face is continued, as its copy lies in the picture. */
+function placeOnFaces(
+  { toX, toY, cos, sin, hand, area, continued }: Mapping,
+  dx: number,
+  dy: number,
+): { xMm: number; yMm: number } {
+  const xMm = toX + cos * dx + sin * dy;
+  const yMm = toY + hand * (cos * dy - sin * dx);
+  if (!continued) return { xMm, yMm };
+  const [x, y] = [(xMm - area.left) / area.width, (yMm - area.bottom) / area.height];
+  const level = continued.axis === 'x';
+  const { at } = shownAt(continued.along, Math.max(0, level ? x : y), level ? y : x, {
+    at: 0,
+    other: 0,
+    weight: 0,
+  });
+  return level ? { xMm: area.left + at * area.width, yMm } : { xMm, yMm: area.bottom + at * area.height };
 }
 
 /** One plane laid over the pieces. */

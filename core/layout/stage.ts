@@ -21,7 +21,7 @@ import { continued } from './continued';
 import { layPieces, type LayoutGeometry } from './lay';
 import { arrisWidth, reachOf, reliefOfLayout } from './relief';
 import type { LayoutReport } from './report';
-import { coverage, laidPlane, laidPlanes, type AreaContinuation, type Laying } from './sampling';
+import { coverage, originOf, laidPlane, laidPlanes, type AreaContinuation, type Laying } from './sampling';
 import type { LayoutSettings } from './settings';
 import { takeOffOf } from './take-off';
 
@@ -141,6 +141,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       },
       laid: {
         faces: surface,
+        origin: { key: hashOf('origin', key), get: async () => originOf(await laying()) },
         lay: async (plane) => laidPlane(await laying(), plane),
         relief: ctx.later(['relief of layout', key], async () => {
           await ctx.step(0.5, 'Laying the pieces');

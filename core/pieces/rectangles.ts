@@ -9,9 +9,9 @@ export type PlacePx = readonly [x: number, y: number];
 export type PieceCorners = readonly [PlacePx, PlacePx, PlacePx, PlacePx];
 
 export interface RectangularPieces {
-  /** Every piece that the sample shows whole, without its joints; row after row. */
+  /** Every piece that the sample shows whole, without its joints and the pixel at their edge; row after row. */
   corners: readonly PieceCorners[];
-  /** Usual size of the largest pieces, px. */
+  /** Usual size of the largest pieces with their edge pixels. */
   sizePx: { width: number; height: number };
   /** Usual distance between neighbours in a course, and between courses, px. */
   jointPx: { across: number; up: number };
@@ -46,6 +46,7 @@ export function rectangularPieces(pieces: Pieces): RectangularPieces | null {
   const widthOf = ({ left, right }: Sized) => right - left;
   const least = FULL * quantile(sized.map(widthOf), 0.9);
   const full = sized.filter((one) => widthOf(one) >= least);
+  const edges = 2 * EDGE_PX;
   const height = quantile(
     full.map(({ top, bottom }) => bottom - top),
     0.5,
@@ -55,10 +56,10 @@ export function rectangularPieces(pieces: Pieces): RectangularPieces | null {
   );
   return {
     corners: inRows.map((one) => one.corners),
-    sizePx: { width: quantile(full.map(widthOf), 0.5), height },
+    sizePx: { width: quantile(full.map(widthOf), 0.5) + edges, height: height + edges },
     jointPx: {
-      across: gap(sized, 'left', 'right', 'top', 'bottom'),
-      up: gap(sized, 'top', 'bottom', 'left', 'right'),
+      across: Math.max(0, gap(sized, 'left', 'right', 'top', 'bottom') - edges),
+      up: Math.max(0, gap(sized, 'top', 'bottom', 'left', 'right') - edges),
     },
   };
 }

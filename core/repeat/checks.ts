@@ -18,6 +18,7 @@ export const checkRepeat = (repeat: RepeatSettings, plan: RepeatPlan, report: Re
   ...edgesThatShow(plan, report),
   ...againstTheCount(repeat, plan),
   ...cutBond(repeat, plan),
+  ...cutAlongCourses(plan),
   ...otherThanAsked(repeat, plan),
   ...stretches(repeat, report),
   ...brokenLines(report),
@@ -65,6 +66,18 @@ function againstTheCount({ structure }: RepeatSettings, plan: RepeatPlan): Check
       ),
     ];
   });
+}
+
+/** Where lines run one way only, copies end anywhere along them: that cuts boards. */
+function cutAlongCourses({ kind, pitchMm }: RepeatPlan): Check[] {
+  if (kind !== 'composed' || (pitchMm.across === null) === (pitchMm.up === null)) return [];
+  return [
+    open(
+      'repeat',
+      'courses-cut',
+      'The structure runs one way, and along it copies of the sample are cut anywhere. Boards are whole when they are laid: lay the pieces of the sample under Layout.',
+    ),
+  ];
 }
 
 /** At edges that are cut or blended a bond goes on only after all its courses: otherwise two like ones meet. */

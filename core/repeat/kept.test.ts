@@ -15,7 +15,6 @@ const KEPT: KeptRepeat = {
     parted: { rows: Uint8Array.from([1, 0, 1]), columns: Uint8Array.from([0, 0]) },
   },
   copies: 2,
-  boards: { laid: 12, joints: 4 },
   brokenHoldMm: 0,
   evened: {
     picture: {

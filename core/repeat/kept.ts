@@ -13,7 +13,6 @@ export interface KeptRepeat {
   sizeMm: { width: number; height: number };
   cells: Cells;
   copies: number;
-  boards: { laid: number; joints: number } | null;
   brokenHoldMm: number;
   /** What is added to even out copies that meet, in the square root of linear light: of the picture, and of each map by its role. */
   evened: Readonly<Record<string, ColourPicture>>;

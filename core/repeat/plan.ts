@@ -80,8 +80,13 @@ export function planRepeat(repeat: RepeatSettings, lead: SampleGeometry): Repeat
 /**
  * Pictures one above another, for pieces to be cut from.
  * @param parts the areas, the leading one first
+ * @param apart they lie a little apart, so that what is read at the edge of one takes nothing from the next
  */
-export function planFaces(repeat: RepeatSettings, parts: readonly SampleGeometry[]): LayeredPlan {
+export function planFaces(
+  repeat: RepeatSettings,
+  parts: readonly SampleGeometry[],
+  apart = true,
+): LayeredPlan {
   const [lead] = parts as [SampleGeometry];
   const abut = { closing: 'abut', overlapMm: 0 } as const;
   const plan = refusing('repeat', 'repeat', () =>
@@ -89,14 +94,15 @@ export function planFaces(repeat: RepeatSettings, parts: readonly SampleGeometry
   ) as LayeredPlan;
   const scale = plan.laidMm.width / lead.usedMm.width;
   const sizes = parts.map(({ usedMm }) => ({ width: scale * usedMm.width, height: scale * usedMm.height }));
+  const gap = apart ? APART * Math.min(...sizes.map((s) => s.height)) : 0;
   const repeatMm = {
     width: Math.max(...sizes.map((s) => s.width)),
-    height: sizes.reduce((sum, s) => sum + s.height, 0),
+    height: sizes.reduce((sum, s) => sum + s.height + gap, 0),
   };
-  let top = 0;
+  let top = gap / 2;
   const places = sizes.map((size) => {
     const place = { ...size, top };
-    top += size.height;
+    top += size.height + gap;
     return place;
   });
   return {
@@ -104,7 +110,7 @@ export function planFaces(repeat: RepeatSettings, parts: readonly SampleGeometry
     repeatMm,
     map: {
       repeatMm,
-      layers: places.map((place, sourceIndex) => layerAt(place, sourceIndex, repeatMm)),
+      layers: places.map((place, sourceIndex) => layerAt(place, sourceIndex, repeatMm, gap / 2)),
     },
     areas: places.map((p) => ({
       left: 0,
@@ -115,19 +121,24 @@ export function planFaces(repeat: RepeatSettings, parts: readonly SampleGeometry
   };
 }
 
+/** Distance between two areas, as a share of the lowest. */
+const APART = 0.1;
+
 const NO_PERIODS = { across: null, up: null, stagger: 0 };
 
-/** A picture between two heights from the top. */
+/** A picture between two heights from the top; beyond them its edge goes on for a margin. */
 function layerAt(
   { top, height }: { top: number; height: number },
   sourceIndex: number,
   repeatMm: SizeMm,
+  marginMm: number,
 ): PlacementMap['layers'][number] {
+  const [from, to] = [top - marginMm, top + height + marginMm];
   return {
     placement: { sourceIndex, signX: 1, signY: 1, offsetXMm: 0, offsetYMm: -top },
     across: { atMm: [0, repeatMm.width], weight: [1, 1] },
     up: {
-      atMm: [0, top, top, top + height, top + height, repeatMm.height],
+      atMm: [0, from, from, to, to, repeatMm.height],
       weight: [0, 0, 1, 1, 0, 0],
     },
   };

@@ -6,8 +6,6 @@ export interface RepeatReport {
   repeatMm: { width: number; height: number };
   /** How many copies of the sample a cut or composed repeat is made of; null: blended, mirrored or as it is. */
   copies: number | null;
-  /** Boards a composed repeat is laid of, from joint to joint, and joints found in the sample; null: cut from copies. */
-  boards: { laid: number; joints: number } | null;
   /** Number of the arrangement of a repeat composed anew; null otherwise. */
   arrangement: number | null;
   /** What each picture or area it is made from was multiplied by, per channel, to be of one tone. */

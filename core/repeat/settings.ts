@@ -70,11 +70,6 @@ const composedSchema = z
       .describe('Side of the copies the repeat is composed of, mm; null: what suits sample and repeat'),
     turning: z.enum(TURNINGS).describe('What copies may be turned by: none, half turns, quarter turns'),
     mirrored: z.boolean().describe('Copies may be mirrored left to right'),
-    ends: z
-      .enum(['joints', 'anywhere'])
-      .describe(
-        'Where boards of a course end that has joints across it: in joints like those of the sample, or wherever that shows least',
-      ),
     stretchMost: z
       .number()
       .min(0, 'A stretch is 0 or more.')
@@ -222,7 +217,6 @@ export const plainRepeat = (): Omit<RepeatSettings, 'across' | 'up'> => ({
     copyMm: null,
     turning: 'none',
     mirrored: false,
-    ends: 'joints',
     stretchMost: 0,
   },
   elements: { scale: 1, confirmed: false },

@@ -24,11 +24,10 @@ import type { AsFaces, RepeatSettings } from './settings';
 import type { Courses } from './show';
 import { arrange, arrangementKey } from './solve/arrange';
 import type { Arranged } from './solve/arranged';
-import { countBoards } from './solve/boards';
 import { evenedOut } from './solve/evened';
 import { mended, mendedKey } from './solve/make-ready';
 import { madeReady, placedMasks, PLAIN_SPACE, type MadeReady } from './solve/masks';
-import { laysExactly, REPEAT } from './version';
+import { knowsFaces, laysExactly, REPEAT } from './version';
 import { keptOutShare, sourcesOfRepeat, usedSource, type RepeatSource } from './solve/places';
 
 /** Where everything in a repeat comes from. */
@@ -55,7 +54,6 @@ interface Solution {
   /** The picture made ready before it is laid; null: it is laid as it is, or the repeat itself is cut from copies. */
   whole: { sizeMm: { width: number; height: number }; cells: Cells } | null;
   copies: number | null;
-  boards: { laid: number; joints: number } | null;
   brokenHoldMm: number;
   /**
    * What evens out copies that meet; null: nothing does.
@@ -78,12 +76,14 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
     ...REPEAT,
     work: 8,
 
-    async run(ctx, repeat, sources) {
+    async run(ctx, asked, sources) {
+      const repeat = asked.asFaces ? { ...asked, from: usableFaces(ctx, asked.from, sources) } : asked;
       const lead = usedSource(sources, leadOf(repeat));
       const plan = repeat.asFaces
         ? planFaces(
             repeat,
             repeat.from.map((place) => usedSource(sources, place)),
+            knowsFaces(ctx),
           )
         : planRepeat(repeat, lead);
       const px = ctx.asked.facesPxPerMm
@@ -124,7 +124,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
       const { across, up, repeatMm, laidMm } = plan;
       const { source, usedMm, calibration } = from[0]!;
       const { size } = source;
-      const { copies, boards, brokenHoldMm } = await solution.get();
+      const { copies, brokenHoldMm } = await solution.get();
       const seamKey = hashOf('seam', fields.picture!.key, across.modules, up.modules);
       const seam = await ctx.known(seamKey, async () =>
         seamFigures(await fields.picture!.get(), { across: across.modules, up: up.modules }),
@@ -136,7 +136,6 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
       const report: RepeatReport = {
         repeatMm,
         copies,
-        boards,
         arrangement: plan.kind === 'composed' ? repeat.arrangement : null,
         joined: from.map(({ gain }) => ({ gain })),
         brokenHoldMm,
@@ -161,6 +160,25 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
       return { report, checks: repeat.asFaces ? [] : checkRepeat(repeat, plan, report) };
     },
   };
+
+/** An area of which so much is kept out is no face. */
+const FACE_KEPT_OUT = 0.005;
+
+/** Areas that keep-outs leave alone. @throws Refusal when they cover all of them */
+function usableFaces(
+  ctx: RenderContext,
+  from: RepeatSettings['from'],
+  sources: readonly Source[],
+): RepeatSettings['from'] {
+  if (!knowsFaces(ctx)) return from;
+  const usable = from.filter((place) => keptOutShare(usedSource(sources, place)) <= FACE_KEPT_OUT);
+  if (usable.length > 0) return usable;
+  throw new Refusal(
+    'faces-kept-out',
+    'Keep-outs reach into every picked area, so that no face is left. Take some of them away, or pick other areas.',
+    'layout.faces',
+  );
+}
 
 /** What was one pixel of the leading picture, as it is laid. */
 const detailOf = ({ source: { size }, usedMm, laidMm }: RepeatSource) => ({
@@ -220,7 +238,6 @@ function asSolved(ctx: RenderContext, steps: readonly Arranged[]): Omit<Solution
   const last = steps.at(-1);
   return {
     copies: last?.copies ?? null,
-    boards: last?.boards ? countBoards(last.boards) : null,
     brokenHoldMm: last?.brokenHoldMm ?? 0,
     evened: async (_name, pictures) => (last ? evenedOut(ctx, pictures, steps) : null),
   };
@@ -228,13 +245,12 @@ function asSolved(ctx: RenderContext, steps: readonly Arranged[]): Omit<Solution
 
 /** What was solved when a revision was issued. */
 function asKept(plan: RepeatPlan, kept: KeptRepeat): Solution {
-  const { sizeMm, cells, copies, boards, brokenHoldMm, evened } = kept;
+  const { sizeMm, cells, copies, brokenHoldMm, evened } = kept;
   const layered = plan.kind === 'layered';
   return {
     map: layered ? plan.map : { repeatMm: sizeMm, layers: [], cells },
     whole: layered ? { sizeMm, cells } : null,
     copies: layered ? null : copies,
-    boards,
     brokenHoldMm,
     evened: async (name) => evened[name] ?? null,
   };
@@ -245,7 +261,7 @@ function asKept(plan: RepeatPlan, kept: KeptRepeat): Solution {
  * @param id names it
  */
 export async function keptRepeat(surface: RepeatedSurface, id: string): Promise<KeptRepeat | null> {
-  const { map, whole, copies, boards, brokenHoldMm, evened } = await surface.solution.get();
+  const { map, whole, copies, brokenHoldMm, evened } = await surface.solution.get();
   const solved = whole ?? (map.cells && { sizeMm: map.repeatMm, cells: map.cells });
   if (!solved) return null;
   const planes: Record<string, ColourPicture> = {};
@@ -259,7 +275,6 @@ export async function keptRepeat(surface: RepeatedSurface, id: string): Promise<
     id,
     ...solved,
     copies: copies ?? solved.cells.placements.length,
-    boards,
     brokenHoldMm,
     evened: planes,
   };

@@ -4,7 +4,8 @@ import type { RenderContext } from '../surface';
 export const REPEAT = {
   name: 'repeat',
   /**
-   * 3: areas of one picture that pieces are cut from keep their tones; before, each was brought to that of the first.
+   * 3: areas of one picture that pieces are cut from keep their tones, and those that keep-outs reach into are not used; before,
+   * each was brought to the tone of the first, used, and lay close to the next.
    * 2: copies lie where they were solved to, to a part of a pixel, at every size.
    * 1: moved to whole pixels of the size asked for.
    */
@@ -14,5 +15,5 @@ export const REPEAT = {
 /** Whether copies lie to a part of a pixel, as since version 2. */
 export const laysExactly = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 2;
 
-/** Whether areas of one picture keep their tones, as since version 3. */
-export const keepsTones = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 3;
+/** Whether areas that pieces are cut from are taken as single faces, as since version 3. */
+export const knowsFaces = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 3;

@@ -60,9 +60,17 @@ export interface Surface {
   laid?: LaidSurface;
 }
 
+/**
+ * Where what a place shows was taken from on the surface of the faces, mm from its left and upper edge, and the area of it that
+ * the piece was cut from; null in joints. Places are mm from the left and upper edge of the repeat.
+ */
+export type FaceOrigin = (xMm: number, yMm: number) => { xMm: number; yMm: number; area: number } | null;
+
 export interface LaidSurface {
   /** The finish as its pieces are cut from it. */
   faces: Surface;
+  /** Where the face of a piece was taken from. */
+  origin: Pending<FaceOrigin>;
   /** A plane of the faces, laid. */
   lay: (plane: Plane) => Promise<Plane>;
   /** Relief that laying makes: joints, arrises, laps; mm over a level face. */

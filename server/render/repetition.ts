@@ -3,7 +3,6 @@ import {
   pickPieces,
   piecesOfFinish,
   renderMaps,
-  unlaid,
   repetitionOf,
   type FinishPieces,
   type PickedPieces,
@@ -60,10 +59,10 @@ export const repetition = ({
   told(async (): Promise<Repetition> => {
     const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
     const finish = await renderMaps(
-      unlaid(recipe),
+      recipe,
       sourcesFrom(samples),
       { ...optionsOf(issued), widthPx, maps: ['colour'], cache },
-      ['repeat', 'colour'],
+      ['repeat', 'colour', 'layout'],
     );
     return repetitionOf({ ...finish, report: finish.report as RenderReport }, fieldMm);
   });

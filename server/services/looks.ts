@@ -1,11 +1,4 @@
-import {
-  neededSamples,
-  finishSizeMm,
-  repeatGeometry,
-  STAGE_VERSIONS,
-  type MapName,
-  type Recipe,
-} from '@jossel/core/finish';
+import { neededSamples, finishSizeMm, STAGE_VERSIONS, type MapName, type Recipe } from '@jossel/core/finish';
 import { hashOf, isRefusal, type Refusal } from '@jossel/core/surface';
 import * as store from '../store';
 import { Problem } from '../problem';
@@ -86,7 +79,7 @@ export const repetition = (
   computed(context, id, wanted.revision, (order) =>
     context.pool.repetition({
       ...order,
-      repeatMm: repeatGeometry(order.recipe, order.samples[0]!).repeatMm,
+      repeatMm: finishSizeMm(order.recipe, order.samples[0]!),
       fieldMm: wanted.fieldMm,
     }),
   );

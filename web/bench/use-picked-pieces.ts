@@ -17,9 +17,7 @@ export function usePickedPieces(recipe: Recipe, samples: readonly Sample[]) {
   const latest = useRef(recipe);
   latest.current = recipe;
 
-  async function pick(
-    sourceId: string,
-  ): Promise<{ before: Recipe; picked: Recipe; laid: Recipe } | null> {
+  async function pick(sourceId: string): Promise<{ before: Recipe; picked: Recipe; laid: Recipe } | null> {
     setPicking(true);
     setSaid('');
     try {

@@ -17,7 +17,7 @@ export function useRepetition(
   fieldMm: number,
   wanted: boolean,
 ): RepetitionSearch {
-  const of = recipe && JSON.stringify([recipe.sources, recipe.colour, recipe.repeat, fieldMm]);
+  const of = recipe && JSON.stringify([recipe.sources, recipe.colour, recipe.repeat, recipe.layout, fieldMm]);
   const ready = wanted && of && drawing.drawn && !drawing.working && !drawing.early && !drawing.sentence;
   const { value, sentence } = useLatest(ready ? of : null, async () => ({
     of,

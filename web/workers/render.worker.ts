@@ -4,13 +4,12 @@ import {
   adviceForRepeat,
   checkColourways,
   encodeMap,
+  finishSizeMm,
   lead,
   leadGeometry,
   MAPS,
   renderFinish,
   renderMaps,
-  repeatGeometry,
-  unlaid,
   repetitionOf,
   type MapName,
   type Recipe,
@@ -214,13 +213,13 @@ const worker = {
   /** What gives the repetition away, and from how far it is seen. */
   async repetition(recipe: Recipe, samples: SampleInfo[], fieldMm: number): Promise<Repetition> {
     const sources = sourcesOf(samples, cache);
-    const { repeatMm } = repeatGeometry(recipe, await sources.info(lead(recipe).sampleId));
+    const repeatMm = finishSizeMm(recipe, await sources.info(lead(recipe).sampleId));
     const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
     const { report, ...finish } = await renderMaps(
-      unlaid(recipe),
+      recipe,
       sources,
       { widthPx, maps: ['colour'], cache, pause: breath },
-      ['repeat', 'colour'],
+      ['repeat', 'colour', 'layout'],
     );
     return repetitionOf({ ...finish, report: report as RenderReport }, fieldMm);
   },

@@ -1,13 +1,24 @@
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { gunzipSync } from 'node:zlib';
 import { hashOfBytes, StageCache } from '../../surface';
-import { encodeMap, mapsOf, openRecipe, renderFinish, STAGE_VERSIONS, type MapName } from '../index';
+import {
+  asIssued,
+  encodeMap,
+  mapsOf,
+  openRecipe,
+  renderFinish,
+  STAGE_VERSIONS,
+  type MapName,
+} from '../index';
 import { goldenSources } from './pictures';
 
 /** A recipe as it was stored, and what it renders to. */
 interface Stored {
   way: string | null;
   recipe: unknown;
+  /** What was solved when it was issued and kept with the revision, gzip in base64; none: it is solved anew. */
+  solved?: string;
   /** As issued before versions of stages were written down: every stage at its first. */
   renders: Renders;
   /** As the newest version of every stage renders it, where that differs; the versions are written down with it. */
@@ -27,15 +38,22 @@ const FOLDER = join(__dirname, 'stored');
 const names = readdirSync(FOLDER).map((file) => file.replace(/\.json$/, ''));
 
 async function rendered(
-  { way, recipe: stored, renders }: Stored,
+  { way, recipe: stored, renders, solved }: Stored,
   versions?: Record<string, number>,
 ): Promise<Renders> {
+  const { kept } = asIssued(null, solved ? new Uint8Array(gunzipSync(Buffer.from(solved, 'base64'))) : null);
   const recipe = openRecipe(stored);
   const cache = new StageCache();
   const sources = goldenSources();
   const out: Renders = {};
   for (const width of Object.keys(renders)) {
-    const options = { widthPx: Number(width), way, cache, ...(versions ? { versions } : {}) };
+    const options = {
+      widthPx: Number(width),
+      way,
+      cache,
+      ...(versions ? { versions } : {}),
+      ...(kept ? { kept } : {}),
+    };
     const finish = await renderFinish(recipe, sources, options);
     const { report, heightPx } = finish;
     const hashes = mapsOf(recipe).map((name) => {

@@ -1,6 +1,5 @@
 export { makeAtlas, type ComposeSource, type Turn } from './atlas';
 export type { Lattice, Steps } from './composer';
-export * from './boards';
 export * from './cells';
 export { brokenHoldPx } from './held';
 export { beginningsOf, begunAt, offBy, type Beginning } from './origin';

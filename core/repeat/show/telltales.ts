@@ -1,7 +1,6 @@
 import { squared } from '../../exact';
 import { linearToLab } from '../../colour';
 import { blurWrapped, makePlane, percentiles, resample, type ColourPicture, type Plane } from '../../raster';
-import type { Cells } from '../placement';
 import { pieces, type Courses } from './lattice';
 
 /** A place in a repeat that stands out from all else in it: it gives the repetition away. Places are shares of the repeat. */
@@ -36,30 +35,32 @@ const MOST = 40;
 /** What is so long, as a share of the repeat, is a stripe of the finish. */
 const STRIPE = 0.7;
 
-/** Which board lies where, as a raster over the repeat. */
-type Boards = Pick<Cells, 'copy' | 'widthPx' | 'heightPx'>;
+/** Which piece lies where, as a raster over the repeat. */
+export interface PiecesOver {
+  piece: ArrayLike<number>;
+  widthPx: number;
+  heightPx: number;
+}
 
 /**
  * Finds what gives a repetition away: connected regions whose lightness or colour, in bands an octave wide, is out of what
  * the repeat has elsewhere (robust z above 3.5), and whose mass, the sum of z over the region, or whose peak is out of those
  * of all such regions as well: in a finish full of chips or knots, chips and knots are not out. A regular structure is
- * taken out first, so that joints count only where they differ from the other joints. Of boards, each is held against
- * itself: that boards differ in tone, and that joints lie between them, is what boards are.
+ * taken out first, so that joints count only where they differ from the other joints. Of a surface laid of pieces, each
+ * is held against itself: that pieces differ in tone, and that joints lie between them, is what it is.
  *
  * @param picture one repeat, linear light
  * @param courses regular structure in it
- * @param boards which board lies where; null: it is not laid of boards
+ * @param laid which piece lies where; null: it is not laid of pieces
  * @returns by contrast times area, the strongest first; at most 40
  */
 export function findTelltales(
   picture: ColourPicture,
   courses: Courses = {},
-  boards: Boards | null = null,
+  laid: PiecesOver | null = null,
 ): Telltale[] {
   const planes = labOf(picture);
-  const lab = boards
-    ? withoutBoards(planes, boards)
-    : planes.map((plane) => withoutStructure(plane, courses));
+  const lab = laid ? withoutPieces(planes, laid) : planes.map((plane) => withoutStructure(plane, courses));
   const { widthPx: W, heightPx: H } = lab[0]!;
   const short = Math.min(W, H);
   const found: (Telltale & { pixels: Set<number> })[] = [];
@@ -166,20 +167,20 @@ function withoutStructure(plane: Plane, courses: Courses): Plane {
 /** So near to its edge a board is not looked at: joints lie there. */
 const BORDER_PX = 2;
 
-/** What is left of boards when the middle colour of each is taken out of it; nothing is left of their joints. */
-function withoutBoards(lab: readonly Plane[], { copy, widthPx, heightPx }: Boards): Plane[] {
+/** What is left of pieces when the middle colour of each is taken out of it; nothing is left of their joints. */
+function withoutPieces(lab: readonly Plane[], { piece, widthPx, heightPx }: PiecesOver): Plane[] {
   const { widthPx: W, heightPx: H } = lab[0]!;
   const of = new Int32Array(W * H);
   for (let y = 0; y < H; y++)
     for (let x = 0; x < W; x++) {
       const [u, v] = [Math.floor(((x + 0.5) * widthPx) / W), Math.floor(((y + 0.5) * heightPx) / H)];
-      of[y * W + x] = copy[v * widthPx + u]!;
+      of[y * W + x] = piece[v * widthPx + u]!;
     }
   const inside = new Map<number, number[]>();
   for (let y = 0; y < H; y++)
     for (let x = 0; x < W; x++) {
       const own = of[y * W + x]!;
-      let whole = true;
+      let whole = own >= 0;
       for (let v = -BORDER_PX; whole && v <= BORDER_PX; v++)
         for (let u = -BORDER_PX; whole && u <= BORDER_PX; u++) whole = of[wrapTo(x + u, y + v, W, H)] === own;
       if (!whole) continue;

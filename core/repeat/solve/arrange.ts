@@ -1,24 +1,12 @@
 import type { ColourPicture } from '../../raster';
 import { hashOf, type RenderContext } from '../../surface';
 import { applyCells } from '../cells';
-import {
-  begunAt,
-  cellsOf,
-  closeByCut,
-  compose,
-  laidAsBefore,
-  makeAtlas,
-  torusOfBoards,
-  type LaidBoards,
-  type Torus,
-  type Turn,
-} from '../compose';
+import { begunAt, cellsOf, closeByCut, compose, laidAsBefore, type Torus, type Turn } from '../compose';
 import type { ComposedPlan, CutPlan } from '../plan';
 import { arrangementOf, type ComposedSettings, type Redone, type RepeatSettings } from '../settings';
 import { laysExactly } from '../version';
 import { keyOfSources, makeArranged, prepared, run, WORKING_PX, type Arranged } from './arranged';
 import { beginsWell } from './begin';
-import { boardsFor, type BoardsLaid } from './boards';
 import { laidAnew } from './lay-anew';
 import type { RepeatSource } from './places';
 
@@ -111,18 +99,13 @@ export async function arrange(
   early?: Early,
 ): Promise<Arranged[]> {
   const { seed } = arrangementOf(repeat);
-  const composed = plan.kind === 'composed';
   const working = workingOf(from[0]!, repeat.composed, plan);
   const { key, anew } = arrangementKey(ctx, from, repeat, plan);
   const basic = anew.length > 0 ? 0.7 : 1;
   const first = await ctx.known(key, async () => {
     await step(0);
     const solving: Solving = { ctx, from, plan, working, key, step: (share) => step(basic * share), early };
-    const boards =
-      composed && repeat.composed.ends === 'joints'
-        ? await boardsFor(ctx, from, plan, { ...working, seed })
-        : null;
-    return boards ? boardsArranged(solving, boards) : copiesArranged(solving, repeat.composed, seed);
+    return copiesArranged(solving, repeat.composed, seed);
   });
   const steps = [first];
   const { patchPx, lattice } = working;
@@ -171,22 +154,6 @@ interface Solving {
 }
 
 const AS_SAMPLED = turnsOf({ turning: 'none', mirrored: false });
-
-/** Whole boards, from joint to joint. */
-async function boardsArranged(
-  { ctx, from, plan, working, key }: Solving,
-  boards: BoardsLaid,
-): Promise<Arranged> {
-  const { dense, toCompose } = await prepared(ctx, from, working.pxPerMm);
-  const plain = { repeatMm: plan.repeatMm, pxPerMm: working.pxPerMm, dense, pitchMm: plan.pitchMm };
-  const atlas = makeAtlas(toCompose, AS_SAMPLED);
-  const overCells = (laid: LaidBoards) => torusOfBoards(laid, atlas, dense[0]!.pxPerMm);
-  const asSolved = { ...plain, torus: overCells(boards.laid), boards };
-  const by = await beginsWell(ctx, from, plan, makeArranged(hashOf('as solved', key), asSolved));
-  const { begins: had } = asSolved.torus;
-  const laid = { ...boards.laid, begins: { x: had.x + by.x, y: had.y + by.y } };
-  return makeArranged(key, { ...plain, torus: overCells(laid), boards: { ...boards, laid } });
-}
 
 /** Copies cut along outlines. */
 async function copiesArranged(

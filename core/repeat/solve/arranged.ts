@@ -1,17 +1,8 @@
 import { drawContinuityLines } from '../../sample';
 import { allAtDensity } from '../../sources';
 import type { RenderContext } from '../../surface';
-import {
-  brokenHoldPx,
-  cellsOf,
-  cellsOfBoards,
-  type ComposeSource,
-  type Pitch,
-  type Steps,
-  type Torus,
-} from '../compose';
+import { brokenHoldPx, cellsOf, type ComposeSource, type Pitch, type Steps, type Torus } from '../compose';
 import type { Cells, PlacedSource, Placement, PlacementMap } from '../placement';
-import type { BoardsLaid } from './boards';
 import { keptOutOfSource, type RepeatSource } from './places';
 
 /** What all solving of placements shares: what comes out, what it works on, and how it is run. */
@@ -28,8 +19,6 @@ export interface Arranged {
   brokenHoldMm: number;
   /** The repeat as solved, for what is laid anew in it, and where its copies lie by name. */
   solved: { torus: Torus; laid: Map<string, Placement> };
-  /** Where it is laid of whole boards; null: it is cut from copies. */
-  boards: BoardsLaid | null;
   /** The same repeat as it was solved, begun so many cells earlier; what evens it out is taken from there. */
   begunFrom: { cells: Cells; key: string; x: number; y: number } | null;
   /** 1 where something was laid anew over what was there before; null: nothing was. */
@@ -116,21 +105,18 @@ export function makeArranged(
     pxPerMm: { x: number; y: number };
     dense: readonly PlacedSource[];
     pitchMm?: Pitch | undefined;
-    boards?: BoardsLaid | null;
   },
   laid = new Map<string, Placement>(),
   free: Uint8Array | null = null,
 ): Arranged {
-  const { torus, repeatMm, pxPerMm, dense, pitchMm, boards = null } = solved;
-  const cells = boards
-    ? cellsOfBoards(boards.laid)
-    : cellsOf(
-        torus,
-        repeatMm,
-        dense.map((d) => d.pxPerMm),
-        pitchMm,
-        laid,
-      );
+  const { torus, repeatMm, pxPerMm, dense, pitchMm } = solved;
+  const cells = cellsOf(
+    torus,
+    repeatMm,
+    dense.map((d) => d.pxPerMm),
+    pitchMm,
+    laid,
+  );
   return {
     map: { repeatMm, layers: [], cells },
     key,
@@ -138,7 +124,6 @@ export function makeArranged(
     copies: cells.placements.length,
     brokenHoldMm: brokenHoldMm(torus, pxPerMm),
     solved: { torus, laid },
-    boards,
     begunFrom: null,
     free,
   };

@@ -1,10 +1,9 @@
 import { fillPolygon, makePlane } from '../../raster';
 import { drawKeepOuts, type Mark } from '../../sample';
 import { hashOf, type RenderContext } from '../../surface';
-import { redo, torusOfBoards, type Pitch, type RedoTask } from '../compose';
+import { redo, type Pitch, type RedoTask } from '../compose';
 import type { Redone } from '../settings';
 import { makeArranged, prepared, run, type Arranged } from './arranged';
-import { boardsAnew } from './boards';
 import type { RepeatSource } from './places';
 
 /** A repeat with one area more laid anew. */
@@ -28,13 +27,6 @@ export async function laidAnew(
       return marks.length > 0 ? drawKeepOuts(from[k]!.picture.frame, marks, w, h) : null;
     });
     const area = areasOver(item.areas, widthPx, heightPx, closed);
-    if (before.boards) {
-      const plane = taken[0] ?? null;
-      const anew = boardsAnew(before.boards, area, plane && { plane, pxPerMm: dense[0]!.pxPerMm }, item.seed);
-      const torus = torusOfBoards(anew.boards.laid, solved.torus.atlas, dense[0]!.pxPerMm);
-      const now = { torus, repeatMm: map.repeatMm, pxPerMm, dense, boards: anew.boards };
-      return makeArranged(key, now, undefined, anew.free);
-    }
     const outcome = await run(
       redo(solved.torus, {
         sources: toCompose,

@@ -6,7 +6,9 @@ import type { RepeatSource } from './places';
 
 /** What a picture that is made ready depends on; null: it is laid as it is. */
 export function mendedKey(from: RepeatSource, plan: LayeredPlan): string | null {
-  const { cutFirst } = plan;
+  const { cutFirst, areas } = plan;
+  // Areas that pieces are cut from are used as they are, or not at all.
+  if (areas) return null;
   const cut = cutFirst.across || cutFirst.up;
   if (from.source.settings.preparation.keepOuts.length === 0 && !cut) return null;
   return hashOf('mended', keyOfSources([from]), mendedMm(from, plan), cutFirst);

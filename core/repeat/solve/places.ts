@@ -13,7 +13,7 @@ import {
 import { hashOf, Refusal, type RenderContext } from '../../surface';
 import type { RepeatPlan } from '../plan';
 import type { PlaceFrom } from '../settings';
-import { keepsTones } from '../version';
+import { knowsFaces } from '../version';
 
 /** What a repeat is made from: a picture, and where it is composed anew, further areas and pictures. */
 
@@ -89,7 +89,7 @@ export async function sourcesOfRepeat(
     });
   }
   // Pieces of one picture differ in tone as they do in the finish; only pictures are brought to one tone.
-  const together = plan.kind === 'layered' && keepsTones(ctx);
+  const together = plan.kind === 'layered' && knowsFaces(ctx);
   return out.length === 1 ? out : toOneTone(ctx, out, together);
 }
 

@@ -16,28 +16,17 @@ const TURNS: readonly { value: Turning; name: string }[] = [
   { value: 'quarter', name: 'quarter turns' },
 ];
 
-const ENDS: readonly { value: ComposedSettings['ends']; name: string }[] = [
-  { value: 'joints', name: 'boards end in joints' },
-  { value: 'anywhere', name: 'anywhere' },
-];
-
 /** Size of a repeat that is composed anew, and how copies of the sample may lie in it. */
 export function ComposeBlock({
   settings,
   structured,
   plan,
-  courses,
-  boards,
   change,
 }: {
   settings: RepeatSettings;
   /** Copies keep to a structure. */
   structured: boolean;
   plan: RepeatPlan | null;
-  /** The structure is one of courses: boards may lie in them. */
-  courses: boolean;
-  /** It is laid of whole boards. */
-  boards: boolean;
   change: (what: string, part: Partial<RepeatSettings>) => void;
 }) {
   const { composed } = settings;
@@ -85,15 +74,7 @@ export function ComposeBlock({
         options={CLOSED}
         onChange={(closed) => set({ closed })}
       />
-      {courses && (
-        <OneOf
-          label="Where boards end"
-          value={composed.ends}
-          options={ENDS}
-          onChange={(ends) => set({ ends })}
-        />
-      )}
-      {!boards && <CopiesBlock composed={composed} structured={structured} set={set} />}
+      <CopiesBlock composed={composed} structured={structured} set={set} />
     </>
   );
 }

@@ -248,8 +248,6 @@ export function WayPanel({
             settings={settings}
             structured={Boolean(plan?.pitchMm.across || plan?.pitchMm.up)}
             plan={plan}
-            courses={Boolean(plan?.pitchMm.across) !== Boolean(plan?.pitchMm.up)}
-            boards={Boolean(report?.boards)}
             change={change}
           />
           <Arrangements recipe={recipe} change={change} drawn={drawn} />
@@ -261,12 +259,8 @@ export function WayPanel({
       <Quiet>
         {report &&
           `The size is known to ± ${printLength(report.repeatToleranceMm.width, units, 1)} and ${printLength(report.repeatToleranceMm.height, units, 1)}. `}
-        {report?.boards
-          ? `Laid of ${report.boards.laid} boards from joint to joint; the sample shows ${report.boards.joints} joints. `
-          : report?.copies
-            ? `Cut from ${report.copies} copies of the sample. `
-            : ''}
-        A seam of 1.00 has the same contrast as the inside.
+        {report?.copies ? `Cut from ${report.copies} copies of the sample. ` : ''}A seam of 1.00 has the same
+        contrast as the inside.
         {settings.method === 'edges' &&
           [settings.across, settings.up].some((axis) => axis.closing === 'blend') &&
           ' A blend keeps the sample’s own contrast.'}

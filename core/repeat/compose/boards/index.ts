@@ -1,3 +1,0 @@
-export * from './ends';
-export * from './lay';
-export * from './over';
