@@ -54,7 +54,7 @@ function benchFull(print: Print): void {
   const from = { sizeMm: { width: side, height: side }, px: { width: 4096, height: 4096 } };
   const [r, g, b] = laidPlanes({ geometry, cover, faces, areas, continuations: [], from }, planes);
   const laid = { widthPx: px.width, heightPx: px.height, r: r!, g: g!, b: b! };
-  coloured(laid, geometry, cover, settings, pieceColours(geometry, settings, kindOf, [0.3, 0.3, 0.3]));
+  coloured(laid, geometry, cover, settings, pieceColours(geometry, settings, kindOf, [[0.3, 0.3, 0.3]]));
   reliefOfLayout(geometry, cover, settings);
   const ms = performance.now() - t;
   const square = (ms * 4096) / px.height;

@@ -40,7 +40,9 @@ test('a wall in third bond is told in mm, rendered at its own size, and hatched 
   const layout = initialLayout('running');
   layout.bond = { kind: 'running', shift: 1 / 3, rising: true, scatterMm: 0 };
   layout.repeatMm = { width: 900, height: 450 };
-  layout.blend.others = [{ id: 'd', name: 'Darker', share: 25, kind: null, lab: null, shift: [-20, 0, 0] }];
+  layout.blend.others = [
+    { id: 'd', name: 'Darker', share: 25, kind: null, lab: null, finish: null, shift: [-20, 0, 0] },
+  ];
   const { id, put } = await laid(layout);
   expect([put.status, put.body.detail]).toEqual([200, undefined]);
 
@@ -116,6 +118,7 @@ test('what cannot be laid is refused with the nearest that can, and nothing is l
     share: 60,
     kind: null,
     lab: [20, 0, 0],
+    finish: null,
     shift: [0, 0, 0],
   }));
   const over = await saveDraft(jossel, id, { ...recipe, layout: shares } as Recipe, put.body.etag);

@@ -1,8 +1,9 @@
 import { readColour } from '../colour';
 import { decodeKept, encodeKept, keptRepeat } from '../repeat';
-import { hashOfBytes, RenderContext, type ContextOptions, type Pictures } from '../surface';
+import { hashOfBytes, type ContextOptions, type Pictures } from '../surface';
+import { contextOf } from './context';
 import type { Recipe } from './recipe';
-import { facesDensity, type RenderOptions } from './render';
+import type { RenderOptions } from './render';
 import { FINISH, STAGE_VERSIONS } from './stages';
 
 /** What is kept with a revision, so that it stays as it was issued. */
@@ -38,8 +39,7 @@ export async function issueFinish(
   widthPx: number,
   options: ContextOptions = {},
 ): Promise<IssuedFinish> {
-  const facesPxPerMm = facesDensity(recipe, widthPx);
-  const ctx = new RenderContext(pictures, { widthPx, way: null, category: null, facesPxPerMm }, options);
+  const ctx = contextOf(recipe, pictures, { widthPx, way: null, category: null }, options);
   const { wanted } = await FINISH.run(
     ctx,
     recipe,

@@ -182,5 +182,5 @@ test('what cannot be laid is refused where it is set', async () => {
     l.piece = { ...l.piece, lengthMm: figure(600, 'mm', 'assumed') };
   });
   const { report } = await renderFinish(long, PICTURES, { widthPx: 100, maps: ['colour'] });
-  expect(report.checks.map((c) => c.code)).toContain('piece-beyond-picture');
+  expect(report.checks.map((c) => c.code)).toContain('piece-continued');
 });

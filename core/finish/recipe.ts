@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { colourSchema } from '../light/settings';
-import { layoutSchema, type LayoutSettings } from '../layout/settings';
+import { finishesIn, layoutSchema, type LayoutSettings } from '../layout/settings';
 import { reliefSchema } from '../relief/settings';
 import { repeatSchema } from '../repeat/settings';
 import { responseSchema } from '../response/settings';
@@ -32,7 +32,8 @@ export const recipeSchema = z
     relief: reliefSchema,
     response: responseSchema,
   })
-  .superRefine(({ sources, repeat }, context) => {
+  .superRefine(({ sources, repeat, layout }, context) => {
+    for (const issue of layout ? faultsOfFinishes(layout as LayoutSettings) : []) context.addIssue(issue);
     for (const [k, { source: id }] of repeat.from.entries())
       if (!sources.some((s) => s.id === id))
         context.addIssue({
@@ -49,6 +50,25 @@ export const recipeSchema = z
       });
   })
   .describe('Recipe of a finish');
+
+/** What is wrong with the recipes of other finishes that a layout names. */
+function faultsOfFinishes(layout: LayoutSettings) {
+  return finishesIn(layout).flatMap(({ finish, path }) => {
+    const at = ['layout', ...path, 'recipe'];
+    const fault = (message: string) => [{ code: 'custom' as const, path: at, message }];
+    try {
+      const { layout: own } = openRecipe(finish.recipe);
+      return own && finishesIn(own).length > 0
+        ? fault(
+            `${finish.name} is itself laid of other finishes, and cannot be laid in another one. Take one that is laid of its own faces.`,
+          )
+        : [];
+    } catch (error) {
+      if (!(error instanceof z.ZodError)) throw error;
+      return fault(`The recipe of ${finish.name} cannot be read: ${error.issues[0]!.message}`);
+    }
+  });
+}
 
 export type Recipe = Omit<z.infer<typeof recipeSchema>, 'layout'> & { layout: LayoutSettings | null };
 
@@ -80,13 +100,28 @@ export function neededSamples({
   const ofRepeat = from.flatMap(({ source: id }) => sources.filter((s) => s.id === id));
   const ofPieces = layout?.faces.from === 'areas' ? sources.filter((s) => usableAreas(s).length > 0) : [];
   const used = [...ofRepeat, ...ofPieces];
-  return [...new Set(used.flatMap((s) => [s.sampleId, ...s.maps.map((m) => m.sampleId)]))];
+  const own = used.flatMap((s) => [s.sampleId, ...s.maps.map((m) => m.sampleId)]);
+  return [...new Set([...own, ...samplesOfOthers(layout, neededSamples)])];
 }
 
 /** All pictures that a recipe names, used or not, in order. */
-export const namedSamples = ({ sources }: Pick<Recipe, 'sources'>): string[] => [
-  ...new Set([...sources.map((s) => s.sampleId), ...sources.flatMap((s) => s.maps.map((m) => m.sampleId))]),
+export const namedSamples = ({
+  sources,
+  layout,
+}: Pick<Recipe, 'sources'> & Partial<Pick<Recipe, 'layout'>>): string[] => [
+  ...new Set([
+    ...sources.map((s) => s.sampleId),
+    ...sources.flatMap((s) => s.maps.map((m) => m.sampleId)),
+    ...samplesOfOthers(layout, neededSamples),
+  ]),
 ];
+
+/** Pictures of other finishes that a layout takes pieces or joints from. */
+const samplesOfOthers = (
+  layout: LayoutSettings | null | undefined,
+  samplesOf: (recipe: Recipe) => string[],
+): string[] =>
+  layout ? finishesIn(layout).flatMap(({ finish }) => samplesOf(openRecipe(finish.recipe))) : [];
 
 /** Former versions are brought up to date here, one step per version; the newest passes through. */
 const STEPS: Readonly<Record<string, (recipe: StoredRecipe) => StoredRecipe>> = {

@@ -1,13 +1,11 @@
 import { matchedAlone, type ColourReport } from '../light';
 import type { ColourPicture } from '../raster';
-import { layoutSizeMm, type LayoutReport } from '../layout';
+import type { LayoutReport } from '../layout';
 import type { ReliefReport } from '../relief';
 import type { PlacedRepeat, RepeatReport } from '../repeat';
 import type { ResponseReport } from '../response';
 import {
   byWeight,
-  refusing,
-  RenderContext,
   type Check,
   type ContextOptions,
   type LaidSurface,
@@ -15,6 +13,7 @@ import {
   type Pictures,
   type Surface,
 } from '../surface';
+import { contextOf } from './context';
 import { MAPS, mapsOf, type MapName, type RenderedMaps } from './maps';
 import type { Recipe } from './recipe';
 import { FINISH } from './stages';
@@ -86,10 +85,6 @@ export async function renderMaps<M extends MapName>(
   return { ...finish, report: { ...report, checks: byWeight(checks) } };
 }
 
-/** Density at which the faces of pieces are made: that of the layout; null: the finish is not laid of pieces. */
-export const facesDensity = ({ layout }: Recipe, widthPx: number): number | null =>
-  layout && widthPx / refusing('layout', 'layout', () => layoutSizeMm(layout)).width;
-
 const laidPieces = ({ laid, pieces }: Surface): LaidPieces | null =>
   laid ? { pieces, origin: laid.origin, facesMm: laid.faces.sizeMm } : null;
 
@@ -100,9 +95,10 @@ async function rendered<M extends MapName>(
   reports?: ReadonlySet<string>,
 ) {
   const names = maps ?? (mapsOf(recipe) as M[]);
-  const ctx = new RenderContext(
+  const ctx = contextOf(
+    recipe,
     pictures,
-    { widthPx, way, category: category ?? null, facesPxPerMm: facesDensity(recipe, widthPx) },
+    { widthPx, way, category: category ?? null },
     {
       ...options,
       // Of a finish that is laid of pieces, what is composed is only what they are cut from.

@@ -2,6 +2,7 @@ import { labToXyz, linearToLab, xyzToLinear, type Triple } from '../colour';
 import { gradientNoise, seededRandom, type ColourPicture, type Random } from '../raster';
 import type { Cover } from './cover';
 import type { LayoutGeometry } from './lay';
+import type { ColourPlanes } from './from-others';
 import { coverage } from './sampling';
 import type { LayoutSettings } from './settings';
 
@@ -22,23 +23,26 @@ const MOST_GAIN = 6;
  * Tone of every piece. A shift in CIELAB is made as a factor that takes the mean of the faces there, so that grain and
  * contrast of a face stay as they are.
  * @param kindOf kind of the blend of every piece
- * @param mean of the faces, linear light
+ * @param means of the faces of every kind, linear light, that of the finish itself first; null: those of the finish itself
  */
 export function pieceColours(
   { pieces }: LayoutGeometry,
   { shade, blend, seed }: LayoutSettings,
   kindOf: Uint8Array,
-  mean: Triple,
+  means: readonly [Triple, ...(Triple | null)[]],
 ): PieceColour[] {
   const random = seededRandom(seed + 211);
-  const [l, a, b] = linearToLab(mean);
+  const labs = means.map((tone) => linearToLab(tone ?? means[0]));
   return pieces.map((piece) => {
-    const other = kindOf[piece.id]! > 0 ? blend.others[kindOf[piece.id]! - 1]! : null;
-    const base = other?.lab ?? [l, a, b];
-    const shift = other && !other.lab ? other.shift : [0, 0, 0];
+    const kind = kindOf[piece.id]!;
+    const other = kind > 0 ? blend.others[kind - 1]! : null;
+    const mean = means[kind] ?? means[0];
+    const plain = other && !other.finish ? other.lab : null;
+    const base = plain ?? labs[kind] ?? labs[0]!;
+    const shift = other && !other.lab && !other.finish ? other.shift : [0, 0, 0];
     const from: [number, number, number] = [base[0] + shift[0]!, base[1] + shift[1]!, base[2] + shift[2]!];
     const toned = varied(from, shade, [bounded(random), bounded(random), bounded(random)]);
-    if (other?.lab) return { gain: [1, 1, 1], plain: linearOf(toned) };
+    if (plain) return { gain: [1, 1, 1], plain: linearOf(toned) };
     const wanted = linearOf(toned);
     const gain = wanted.map((v, k) =>
       Math.max(LEAST_GAIN, Math.min(MOST_GAIN, mean[k]! > 0 ? v / mean[k]! : 1)),
@@ -69,6 +73,7 @@ const JOINT_GRAIN = 0.07;
 /**
  * Puts tones and joints over the laid faces, in place.
  * @param laid faces as laid, linear light
+ * @param joints what joints are made of, laid; null: they are of a plain colour
  */
 export function coloured(
   laid: ColourPicture,
@@ -76,6 +81,7 @@ export function coloured(
   cover: Cover,
   settings: LayoutSettings,
   colours: readonly PieceColour[],
+  joints: ColourPlanes | null = null,
 ): ColourPicture {
   const { r, g, b, widthPx: w, heightPx: h } = laid;
   const { repeatMm } = geometry;
@@ -96,7 +102,11 @@ export function coloured(
         g[i] = plain ? plain[1] : g[i]! * gain[1];
         b[i] = plain ? plain[2] : b[i]! * gain[2];
       }
-      if (share < 1) {
+      if (share < 1 && joints && id >= 0) {
+        r[i] = share * r[i]! + (1 - share) * joints[0][i]!;
+        g[i] = share * g[i]! + (1 - share) * joints[1][i]!;
+        b[i] = share * b[i]! + (1 - share) * joints[2][i]!;
+      } else if (share < 1) {
         const tone = grained
           ? 1 +
             JOINT_GRAIN * gradientNoise((x + 0.5) / w, (row + 0.5) / h, cells.x, cells.y, settings.seed + 53)

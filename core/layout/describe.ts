@@ -1,4 +1,4 @@
-import type { SolvedLayout } from './stage';
+import type { SolvedLayout } from './solved';
 import type { LayoutSettings } from './settings';
 import { takeOffOf, type TakeOff } from './take-off';
 

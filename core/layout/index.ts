@@ -4,6 +4,7 @@ export * from './lay';
 export * from './polygon';
 export * from './report';
 export * from './settings';
+export * from './solved';
 export * from './stage';
 export * from './take-off';
 export { jointHeightMm } from './joint-profile';

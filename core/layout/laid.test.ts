@@ -11,7 +11,7 @@ import { boxOf, perimeterOf } from './polygon';
 import { reachOf, reliefOfLayout } from './relief';
 import { laidPlane } from './sampling';
 import { initialLayout, type LayoutSettings } from './settings';
-import { solveLayout } from './stage';
+import { solveLayout } from './solved';
 import { takeOffOf } from './take-off';
 
 /** Layouts on pixels: sizes, joints, faces, blends, hatches. */
@@ -121,8 +121,8 @@ test('a blend has its shares to a piece, and no clumps', () => {
   const settings = wall((s) => {
     s.repeatMm = { width: 2250, height: 1500 };
     s.blend.others = [
-      { id: 'a', name: 'A', share: 20, kind: null, lab: null, shift: [-10, 0, 0] },
-      { id: 'b', name: 'B', share: 2, kind: null, lab: null, shift: [10, 0, 0] },
+      { id: 'a', name: 'A', share: 20, kind: null, lab: null, finish: null, shift: [-10, 0, 0] },
+      { id: 'b', name: 'B', share: 2, kind: null, lab: null, finish: null, shift: [10, 0, 0] },
     ];
   });
   const { geometry, kindOf } = solveLayout(settings);
@@ -140,7 +140,15 @@ test('a blend has its shares to a piece, and no clumps', () => {
 
 test('bands take whole courses; a border runs along the edges; kinds of the bond can have their own', () => {
   const others = (share: number, kind: string | null = null) => [
-    { id: 'o', name: 'Other', share, kind, lab: null, shift: [-9, 0, 0] as [number, number, number] },
+    {
+      id: 'o',
+      name: 'Other',
+      share,
+      kind,
+      lab: null,
+      finish: null,
+      shift: [-9, 0, 0] as [number, number, number],
+    },
   ];
   const bands = solveLayout(wall((s) => (s.blend = { rule: 'courses', others: others(33) })));
   for (const { id, course } of bands.geometry.pieces) {
@@ -231,7 +239,7 @@ test('shade variation has the asked spread, about the tone of the faces', () => 
     s.shade = { lightness: 3, chroma: 0, hueDeg: 0 };
   });
   const { geometry, kindOf } = solveLayout(settings);
-  const gains = pieceColours(geometry, settings, kindOf, [0.3, 0.3, 0.3]).map(({ gain }) => gain[1]);
+  const gains = pieceColours(geometry, settings, kindOf, [[0.3, 0.3, 0.3]]).map(({ gain }) => gain[1]);
   // L* of 0.3 is 61.7; three more is a factor of 1.117.
   const lightness = gains.map((gain) => 116 * Math.cbrt(0.3 * gain) - 16);
   const mean = lightness.reduce((sum, v) => sum + v, 0) / lightness.length;

@@ -21,8 +21,16 @@ export function reachOf({ arris, joint }: LayoutSettings): { insideMm: number; o
   };
 }
 
-/** Height of the laid pieces and their joints over a level face, mm. */
-export function reliefOfLayout(geometry: LayoutGeometry, cover: Cover, settings: LayoutSettings): Plane {
+/**
+ * Height of the laid pieces and their joints over a level face, mm.
+ * @param ofJoints height of what joints are made of about its mean, mm, at every pixel of a joint; null: they have a plain grain
+ */
+export function reliefOfLayout(
+  geometry: LayoutGeometry,
+  cover: Cover,
+  settings: LayoutSettings,
+  ofJoints: Float32Array | null = null,
+): Plane {
   const { width: w, height: h } = cover.px;
   const plane = makePlane(w, h);
   const { repeatMm } = geometry;
@@ -52,7 +60,8 @@ export function reliefOfLayout(geometry: LayoutGeometry, cover: Cover, settings:
         const at = half > 0 ? Math.min(1, -d / half) : 1;
         // The joint is struck from the foot of the arrises.
         const foot = form === 'chipped' ? 0 : arrisAt(xMm, y, side);
-        const joint = jointHeightMm(profile, Math.max(0, at), side, depthMm.value) - foot + grainAt(xMm, y);
+        const grain = ofJoints ? ofJoints[i]! : grainAt(xMm, y);
+        const joint = jointHeightMm(profile, Math.max(0, at), side, depthMm.value) - foot + grain;
         height = share * height + (1 - share) * joint;
       }
       plane.data[i] = height;

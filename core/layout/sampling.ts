@@ -42,6 +42,12 @@ interface Mapping {
   continued: AreaContinuation | null;
 }
 
+export interface LayOver {
+  into?: Float32Array[];
+  /** @param distanceMm to the outline of the piece, above 0 within it */
+  where?: (piece: number, distanceMm: number) => boolean;
+}
+
 /** Where the densities of both surfaces differ by less, a pixel of one is a pixel of the other. */
 const ALIKE = 0.004;
 
@@ -50,11 +56,13 @@ const ALIKE = 0.004;
  * density, take whole pixels, so that they stay as sharp as it is; all others are read by cubic convolution. Pixels of joints
  * farther than a pixel from a piece stay 0.
  * @param planes data of the faces' surface
+ * @param over lays them over others, at some places only; default: over nothing, wherever there are pieces
  * @returns as many planes of the cover's shape
  */
 export function laidPlanes(
   { geometry, cover, faces, areas, continuations, from }: Laying,
   planes: readonly Float32Array[],
+  { into, where }: LayOver = {},
 ): Float32Array[] {
   const { width: w, height: h } = cover.px;
   const { width, height } = geometry.repeatMm;
@@ -63,7 +71,7 @@ export function laidPlanes(
   const mappings = geometry.pieces.map((piece, k) =>
     mappingOf(piece.centre, faces[k]!, areas, continuations),
   );
-  const out = planes.map(() => new Float32Array(w * h));
+  const out = into ?? planes.map(() => new Float32Array(w * h));
   const [perX, perY] = [from.px.width / from.sizeMm.width, from.px.height / from.sizeMm.height];
   const alike = Math.abs(perX * mmX - 1) < ALIKE && Math.abs(perY * mmY - 1) < ALIKE;
   const reader = new FaceReader(planes, out, from.px);
@@ -105,7 +113,7 @@ export function laidPlanes(
     const y = height - (row + 0.5) * mmY;
     for (let x = 0; x < w; x++, i++) {
       const id = pieceAt[i]!;
-      if (id < 0 || distanceMm[i]! < nearMm) continue;
+      if (id < 0 || !(where ? where(id, distanceMm[i]!) : distanceMm[i]! >= nearMm)) continue;
       const map = mappings[id]!;
       let dx = (x + 0.5) * mmX - map.x;
       let dy = y - map.y;

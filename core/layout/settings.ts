@@ -17,6 +17,23 @@ const labSchema = z
   .tuple([z.number().min(0).max(100), z.number().min(-128).max(128), z.number().min(-128).max(128)])
   .describe('CIELAB, D65, 2°: L*, a*, b*');
 
+/** Another finish, as it was issued: it stays as it was when that finish changes. */
+const laidFinishSchema = z
+  .object({
+    finishId: z.string().min(1).max(60).describe('Id of the finish'),
+    letter: z
+      .string()
+      .regex(/^[A-Z]{1,3}$/, 'A revision is a letter: A, B, C …')
+      .describe('Its revision'),
+    name: z.string().min(1).max(200).describe('Name of the finish then'),
+    recipe: z.unknown().describe('Recipe of that revision'),
+    versions: z
+      .record(z.string(), z.number().int().min(1))
+      .describe('Version of every stage that it was issued by'),
+  })
+  .describe('Another finish at an issued revision');
+export type LaidFinish = z.infer<typeof laidFinishSchema>;
+
 const jointSchema = z
   .object({
     alongMm: figureSchema('mm', 'Width of the joints that run along the pieces', true),
@@ -26,6 +43,10 @@ const jointSchema = z
     lab: labSchema,
     glossGu: z.number().min(0).max(100).describe('Gloss of the joint at 60°, GU'),
     grainMm: z.number().min(0).max(20).describe('Height of the grain of the joint, mm'),
+    finish: laidFinishSchema
+      .nullable()
+      .default(null)
+      .describe('The finish that joints are made of; null: the plain colour, gloss and grain'),
   })
   .describe('Joints');
 
@@ -95,6 +116,12 @@ const blendSchema = z
               'All pieces of this kind of the bond, for instance header or dot; null: by share and rule',
             ),
           lab: labSchema.nullable().describe('A plain colour; null: faces of the finish, shifted'),
+          finish: laidFinishSchema
+            .nullable()
+            .default(null)
+            .describe(
+              'Another finish that these pieces are cut from; null: the plain colour or the finish itself',
+            ),
           shift: z
             .tuple([z.number().min(-60).max(60), z.number().min(-60).max(60), z.number().min(-60).max(60)])
             .describe('Shift of the faces of the finish in CIELAB: ΔL*, Δa*, Δb*'),
@@ -191,6 +218,7 @@ export function initialLayout(kind: string): LayoutSettings {
       lab: MORTAR,
       glossGu: 3,
       grainMm: 0.15,
+      finish: null,
     },
     repeatMm: typical.repeatMm,
     turnedDeg: 0,
@@ -202,3 +230,14 @@ export function initialLayout(kind: string): LayoutSettings {
     seed: 1,
   };
 }
+
+/** Every other finish that a layout takes pieces or joints from, and where it is named. */
+export const finishesIn = ({
+  blend,
+  joint,
+}: Pick<LayoutSettings, 'blend' | 'joint'>): { finish: LaidFinish; path: (string | number)[] }[] => [
+  ...blend.others.flatMap(({ finish }, k) =>
+    finish ? [{ finish, path: ['blend', 'others', k, 'finish'] }] : [],
+  ),
+  ...(joint.finish ? [{ finish: joint.finish, path: ['joint', 'finish'] }] : []),
+];

@@ -1,6 +1,5 @@
 import { readColour } from '../colour';
-import { mapChannels, mean, seededRandom, type ColourPicture, type Plane } from '../raster';
-import { sampleAtDensity, type PictureChange, type PictureToPlace } from '../sources';
+import type { ColourPicture, Plane } from '../raster';
 import {
   hashOf,
   refusing,
@@ -12,76 +11,21 @@ import {
 } from '../surface';
 import { seamFigures } from '../repeat/seam';
 import { bondOf } from './bonds';
-import { assignedKinds } from './blend';
 import { checkLayout } from './checks';
 import { coloured, pieceColours } from './colour';
 import { coverOf, type Cover } from './cover';
-import { chooseFaces, type ChosenFaces, type FaceArea } from './faces';
-import { continued } from './continued';
-import { layPieces, type LayoutGeometry } from './lay';
+import { areasOf, beyondOf, continuationsOf, facesOf } from './faces-of-surface';
+import { fromOthers, jointHeight, jointPlanes, meanOf, type FromOthers } from './from-others';
+import type { LayoutGeometry } from './lay';
 import { arrisWidth, reachOf, reliefOfLayout } from './relief';
 import type { LayoutReport } from './report';
-import { coverage, originOf, laidPlane, laidPlanes, type AreaContinuation, type Laying } from './sampling';
+import { coverage, laidPlane, laidPlanes, originOf, type Laying } from './sampling';
 import type { LayoutSettings } from './settings';
+import { solveLayout, type SolvedLayout } from './solved';
 import { takeOffOf } from './take-off';
-
-/** A layout before it is drawn: where every piece lies, and of which kind it is. */
-export interface SolvedLayout {
-  geometry: LayoutGeometry;
-  kindOf: Uint8Array;
-}
 
 /** Fitted stones have as many kinds as sizes; more are not listed. */
 const MOST_KINDS = 12;
-
-const BLEND_SEED = 101;
-const FACES_SEED = 307;
-
-/** The layouts that were solved last, by their settings: one drawing asks for the same one several times. */
-const solved = new Map<string, SolvedLayout>();
-const MOST_SOLVED = 6;
-/** Sizes of layouts that were solved; lists of finishes ask for many. */
-const sizes = new Map<string, LayoutGeometry['repeatMm']>();
-const MOST_SIZES = 2000;
-
-/** Settings that decide where pieces lie; how they look has no part in it. */
-function keyOfPlaces({ joint, arris: _, shade: __, faces: ___, ...placing }: LayoutSettings): string {
-  return JSON.stringify([placing, joint.alongMm.value, joint.acrossMm.value]);
-}
-
-/** Size of the repeat of a layout, mm. @throws RangeError with a sentence where it cannot be laid */
-export function layoutSizeMm(settings: LayoutSettings): LayoutGeometry['repeatMm'] {
-  const key = keyOfPlaces(settings);
-  const known = sizes.get(key);
-  if (known) return known;
-  const { repeatMm } = solveLayout(settings).geometry;
-  sizes.set(key, repeatMm);
-  if (sizes.size > MOST_SIZES) sizes.delete(sizes.keys().next().value!);
-  return repeatMm;
-}
-
-/** @throws RangeError with a sentence where it cannot be laid */
-export function solveLayout(settings: LayoutSettings): SolvedLayout {
-  const key = keyOfPlaces(settings);
-  const known = solved.get(key);
-  if (known) return known;
-  const geometry = layPieces(settings);
-  const kindOf = assignedKinds(settings.blend, geometry, seededRandom(settings.seed + BLEND_SEED));
-  solved.set(key, { geometry, kindOf });
-  if (solved.size > MOST_SOLVED) solved.delete(solved.keys().next().value!);
-  return { geometry, kindOf };
-}
-
-/** What a surface has when its repeat was planned as faces. */
-interface MadeOfFaces {
-  plan?: { areas?: readonly Omit<FaceArea, 'closed'>[] };
-  /** The pictures of the areas, in their order. */
-  sources?: readonly {
-    picture: PictureToPlace;
-    laidMm: { width: number; height: number };
-    change: PictureChange;
-  }[];
-}
 
 /** Lays a finish of pieces; where it has no layout, it stays as it is. */
 export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
@@ -112,6 +56,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       continuations: await continuations.get(),
       from: { sizeMm: surface.sizeMm, px: surface.px },
     });
+    const others = fromOthers(ctx, settings, solved, cover);
     const joint = ctx.later(['joint', key], async () => jointWeight(await cover.get(), geometry));
     const pictureOf = (name: string, from: Pending<ColourPicture>) =>
       ctx.later(['laid', name, key, from.key], async () => laidPicture(await laying(), await from.get()));
@@ -123,7 +68,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       fields: {
         ...fields,
         picture: pictureOf('picture', fields.picture!),
-        colour: colourOf(ctx, settings, solved, surface, cover, laying, key),
+        colour: colourOf(ctx, { settings, solved, surface, cover, laying, others, key }),
       },
       maps: new Map(
         [...surface.maps].map(([role, map]) => [
@@ -143,9 +88,13 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
         faces: surface,
         origin: { key: hashOf('origin', key), get: async () => originOf(await laying()) },
         lay: async (plane) => laidPlane(await laying(), plane),
-        relief: ctx.later(['relief of layout', key], async () => {
+        others: others.kinds.filter((kind) => kind !== null),
+        jointFrom: others.joint,
+        relief: ctx.later(['relief of layout', key, others.joint?.key ?? null], async () => {
           await ctx.step(0.5, 'Laying the pieces');
-          return reliefOfLayout(geometry, await cover.get(), settings);
+          const drawn = await cover.get();
+          const grain = await jointHeight(others.joint, drawn.piece.length);
+          return reliefOfLayout(geometry, drawn, settings, grain);
         }),
         joint,
         jointGlossGu: settings.joint.glossGu,
@@ -202,86 +151,8 @@ function toleranceMm(
   return { width: width * (level ? along : across), height: height * (level ? across : along) };
 }
 
-/** What pieces are cut from: the areas of a repeat of faces, or the whole of one that closes. */
-function areasOf(surface: Surface): readonly FaceArea[] {
-  const { plan } = surface as MadeOfFaces;
-  if (plan?.areas) return plan.areas.map((area) => ({ ...area, closed: false }));
-  return [{ left: 0, bottom: 0, ...surface.sizeMm, closed: true }];
-}
-
-const facesOf = (
-  surface: Surface,
-  settings: LayoutSettings,
-  geometry: LayoutGeometry,
-  continues: boolean,
-): ChosenFaces =>
-  chooseFaces(
-    geometry,
-    areasOf(surface),
-    settings.faces,
-    seededRandom(settings.seed + FACES_SEED),
-    continues,
-  );
-
 /** Whether areas that are too short are continued, as since version 2. */
 const continuesFaces = (ctx: RenderContext) => ctx.versionOf(layoutStage) >= 2;
-
-/** The axis along which areas are continued: that by which pieces reach farther beyond them. */
-const continuedAxis = ({ reach }: ChosenFaces): 'x' | 'y' => {
-  const most = (axis: 'x' | 'y') => Math.max(...reach.map((r) => r[axis]));
-  return most('y') > most('x') ? 'y' : 'x';
-};
-
-function beyondOf(faces: ChosenFaces, continues: boolean) {
-  const { x, y } = faces.beyondMm;
-  const level = continuedAxis(faces) === 'x';
-  return continues
-    ? { continuedMm: level ? x : y, mirroredMm: level ? y : x }
-    : { continuedMm: 0, mirroredMm: Math.max(x, y) };
-}
-
-/** Areas are continued on pictures of so many pixels along. */
-const CONTINUED_PX = 200;
-
-/** Continues the areas that are shorter than the pieces cut from them. */
-async function continuationsOf(
-  ctx: RenderContext,
-  surface: Surface,
-  faces: ChosenFaces,
-): Promise<(AreaContinuation | null)[]> {
-  const { sources } = surface as MadeOfFaces;
-  const axis = continuedAxis(faces);
-  const out: (AreaContinuation | null)[] = [];
-  for (const [k, reach] of faces.reach.entries()) {
-    const source = sources?.[k];
-    if (!source || reach[axis] <= 1) {
-      out.push(null);
-      continue;
-    }
-    const { picture, laidMm, change } = source;
-    const density = CONTINUED_PX / (axis === 'x' ? laidMm.width : laidMm.height);
-    const small = await sampleAtDensity(ctx, picture, laidMm, { x: density, y: density }, change);
-    // Rows run along the axis; across it they count as places do, which is upwards.
-    const face = axis === 'x' ? upsideDown(small.picture) : mapChannels(small.picture, standing);
-    out.push({ axis, along: continued(face, reach[axis]) });
-  }
-  return out;
-}
-
-/** Rows from the bottom. */
-const upsideDown = (picture: ColourPicture) =>
-  mapChannels(picture, ({ widthPx, heightPx, data }) => ({
-    widthPx,
-    heightPx,
-    data: data.map((_, i) => data[(heightPx - 1 - Math.floor(i / widthPx)) * widthPx + (i % widthPx)]!),
-  }));
-
-/** A plane whose rows are the columns of another one, from its bottom upwards. */
-const standing = ({ widthPx: w, heightPx: h, data }: Plane): Plane => ({
-  widthPx: h,
-  heightPx: w,
-  data: data.map((_, i) => data[(h - 1 - (i % h)) * w + Math.floor(i / h)]!),
-});
 
 function laidPicture(laying: Laying, { r, g, b }: ColourPicture): ColourPicture {
   const { width: widthPx, height: heightPx } = laying.cover.px;
@@ -289,29 +160,44 @@ function laidPicture(laying: Laying, { r, g, b }: ColourPicture): ColourPicture 
   return { widthPx, heightPx, r: lr, g: lg, b: lb };
 }
 
+/** What the colour of a laid surface is made from. */
+interface ColourParts {
+  settings: LayoutSettings;
+  solved: SolvedLayout;
+  surface: Surface;
+  cover: Pending<Cover>;
+  laying: () => Promise<Laying>;
+  others: FromOthers;
+  key: string;
+}
+
 function colourOf(
   ctx: RenderContext,
-  settings: LayoutSettings,
-  { geometry, kindOf }: SolvedLayout,
-  { fields }: Surface,
-  cover: Pending<Cover>,
-  laying: () => Promise<Laying>,
-  key: string,
+  { settings, solved: { geometry, kindOf }, surface, cover, laying, others, key }: ColourParts,
 ): Field<'colour'> {
-  const from = fields.colour!;
-  return ctx.later(['laid colour', key, from.key], async () => {
+  const from = surface.fields.colour!;
+  const keysOfOthers = [...others.kinds, others.joint].map((other) => other?.key ?? null);
+  return ctx.later(['laid colour', key, from.key, keysOfOthers], async () => {
     const faces = await from.get();
     await ctx.step(0.2, 'Laying the pieces');
     const laid = await laidPicture(await laying(), faces);
-    const tone = [mean(faces.r), mean(faces.g), mean(faces.b)] as const;
-    return coloured(
-      laid,
-      geometry,
-      await cover.get(),
-      settings,
-      pieceColours(geometry, settings, kindOf, tone),
-    );
+    const tones = await layKinds(laid, others);
+    const drawn = await cover.get();
+    const joints = await jointPlanes(others.joint, drawn.piece.length);
+    const colours = pieceColours(geometry, settings, kindOf, [meanOf(faces), ...tones]);
+    return coloured(laid, geometry, drawn, settings, colours, joints);
   });
+}
+
+/** Lays pieces of other finishes over their places. @returns the mean of each kind, linear light; null: it is of the finish itself */
+async function layKinds({ r, g, b }: ColourPicture, { kinds }: FromOthers) {
+  const tones: (ReturnType<typeof meanOf> | null)[] = [];
+  for (const kind of kinds) {
+    const colour = kind && (await (await kind.surface.get()).fields.colour!.get());
+    if (colour) await kind.layAll([colour.r, colour.g, colour.b], [r, g, b]);
+    tones.push(colour && meanOf(colour));
+  }
+  return tones;
 }
 
 /** Share of each pixel that is joint. */

@@ -7,6 +7,7 @@ import {
   withFields,
   wrong,
   type Check,
+  type LaidFrom,
   type LaidSurface,
   type Pending,
   type RenderContext,
@@ -39,7 +40,11 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
         key: hashOf('even roughness', settings, surface.fields.colour!.key),
         get: async () => (await glossOf(ctx, settings, surface)).roughness,
       },
-      metalness: mapAsPlane(ctx, surface, 'metalness') ?? (settings.base.kind === 'metal' ? 1 : 0),
+      metalness: withMetalOfOthers(
+        ctx,
+        surface,
+        mapAsPlane(ctx, surface, 'metalness') ?? (settings.base.kind === 'metal' ? 1 : 0),
+      ),
       opacity: mapAsPlane(ctx, surface, 'opacity') ?? 1,
     });
   },
@@ -59,16 +64,58 @@ function withJoints(
   ctx: RenderContext,
   settings: ResponseSettings,
   surface: Surface,
-  { joint, jointGlossGu }: LaidSurface,
+  { joint, jointGlossGu, others, jointFrom }: LaidSurface,
   ofMap: Pending<Plane> | undefined,
 ): Pending<Plane> {
   const key = ['roughness with joints', settings, joint.key, jointGlossGu, ofMap?.key ?? null];
-  return ctx.later([...key, surface.fields.colour!.key], async () => {
-    const [weight, faces] = [await joint.get(), ofMap && (await ofMap.get())];
-    const even = faces ? 0 : (await glossOf(ctx, settings, surface)).roughness;
+  const made = [others.map((other) => other.key), jointFrom?.key ?? null];
+  return ctx.later([...key, made, surface.fields.colour!.key], async () => {
+    const weight = await joint.get();
+    const own = ofMap ? await ofMap.get() : (await glossOf(ctx, settings, surface)).roughness;
+    const faces = planeOf(own, weight);
+    for (const other of others) await layField(other, 'roughness', faces);
     const mortar = roughnessOfGloss(jointGlossGu, { kind: 'dielectric', index: MORTAR_INDEX }).roughness;
-    const data = weight.data.map((w, i) => w * mortar + (1 - w) * (faces ? faces.data[i]! : even));
+    const between = planeOf(mortar, weight);
+    if (jointFrom) await layField(jointFrom, 'roughness', between);
+    const data = weight.data.map((w, i) => w * between.data[i]! + (1 - w) * faces.data[i]!);
     return { ...weight, data };
+  });
+}
+
+/** A plane of its own, of the shape of another one. */
+const planeOf = (value: number | Plane, { widthPx, heightPx, data }: Plane): Plane => ({
+  widthPx,
+  heightPx,
+  data: typeof value === 'number' ? new Float32Array(data.length).fill(value) : value.data.slice(),
+});
+
+/** Lays what another finish has over its places. */
+async function layField(
+  { surface, layOver }: LaidFrom,
+  name: 'roughness' | 'metalness',
+  into: Plane,
+): Promise<void> {
+  const { fields, px } = await surface.get();
+  const field = fields[name]!;
+  const value = typeof field === 'number' ? field : await field.get();
+  const shape = { widthPx: px.width, heightPx: px.height, data: new Float32Array(px.width * px.height) };
+  await layOver(typeof value === 'number' ? planeOf(value, shape) : value, into);
+}
+
+/** Metalness with that of pieces and joints of other finishes. */
+function withMetalOfOthers(
+  ctx: RenderContext,
+  { laid, px }: Surface,
+  own: number | Pending<Plane>,
+): number | Pending<Plane> {
+  const others = laid ? [...laid.others, ...(laid.jointFrom ? [laid.jointFrom] : [])] : [];
+  if (others.length === 0) return own;
+  const key = ['metalness with others', typeof own === 'number' ? own : own.key, others.map((o) => o.key)];
+  return ctx.later([...key, px], async () => {
+    const shape = { widthPx: px.width, heightPx: px.height, data: new Float32Array(px.width * px.height) };
+    const plane = planeOf(typeof own === 'number' ? own : await own.get(), shape);
+    for (const other of others) await layField(other, 'metalness', plane);
+    return plane;
   });
 }
 

@@ -2,6 +2,7 @@ import type { ColourPicture } from '../raster';
 import { StageCache } from './cache';
 import { hashOf } from './hash';
 import { Stopped } from './refusal';
+import type { Surface } from './surface';
 
 /** The hash of all that a result depends on. */
 export type Key = string;
@@ -51,6 +52,14 @@ export interface ContextOptions {
   versions?: Readonly<Record<string, number>>;
   /** Of an issued revision: results of stages that were solved when it was issued, by the name of the stage. */
   kept?: Readonly<Record<string, unknown>>;
+  /**
+   * The surface of another finish that a layout names, at a density, pixels per mm.
+   * @param finish as the layout keeps it: its recipe, and the version of every stage that it was issued by
+   */
+  surfaceOf?: (
+    finish: { recipe: unknown; versions: Readonly<Record<string, number>> },
+    pxPerMm: number,
+  ) => Promise<Surface>;
   /** Shown what a repeat would be while it is still being solved. */
   onEarly?: (early: { picture: ColourPicture; repeatMm: { width: number; height: number } }) => void;
 }

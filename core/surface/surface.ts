@@ -66,6 +66,14 @@ export interface Surface {
  */
 export type FaceOrigin = (xMm: number, yMm: number) => { xMm: number; yMm: number; area: number } | null;
 
+/** Another finish that some of the pieces, or the joints, are made of. */
+export interface LaidFrom {
+  key: string;
+  surface: Pending<Surface>;
+  /** Lays a plane of that surface over the places that are made of it. */
+  layOver: (plane: Plane, into: Plane) => Promise<void>;
+}
+
 export interface LaidSurface {
   /** The finish as its pieces are cut from it. */
   faces: Surface;
@@ -73,6 +81,10 @@ export interface LaidSurface {
   origin: Pending<FaceOrigin>;
   /** A plane of the faces, laid. */
   lay: (plane: Plane) => Promise<Plane>;
+  /** Pieces that are cut from other finishes. */
+  others: readonly LaidFrom[];
+  /** The finish that joints are made of; null: none. */
+  jointFrom: LaidFrom | null;
   /** Relief that laying makes: joints, arrises, laps; mm over a level face. */
   relief: Pending<Plane>;
   /** Weight of the joints, 0–1. */

@@ -155,14 +155,15 @@ export function finishRoutes(app: App): void {
     '/api/finishes/:id/revisions/:letter',
     {
       schema: {
-        summary: 'The frozen recipe of a revision',
+        summary: 'The frozen recipe of a revision, and the version of every stage that it was issued by',
         params: z.object({ id, letter }),
         response: ok(),
       },
     },
-    async ({ params }) => ({
-      recipe: (await recipeOf(app.context, params.id, params.letter)).recipe,
-    }),
+    async ({ params }) => {
+      const { recipe, issued } = await recipeOf(app.context, params.id, params.letter);
+      return { recipe, versions: issued?.versions ?? {} };
+    },
   );
 
   app.post(

@@ -237,6 +237,11 @@ export const api = createApi({
       query: (id) => `finishes/${id}`,
       providesTags: (_r, _e, id) => [{ type: 'Finish', id }],
     }),
+    /** The recipe of a revision, which never changes. */
+    revision: build.query<
+      { recipe: Recipe; versions: Record<string, number> },
+      { id: string; letter: string }
+    >({ query: ({ id, letter }) => `finishes/${id}/revisions/${letter}` }),
     createFinish: build.mutation<
       Finish,
       { name: string; category: Category; sampleIds: string[]; maps?: SourceMap[] }

@@ -1,9 +1,11 @@
+import { useState } from 'react';
 import { BLEND_RULES, type BlendRule, type LayoutSettings } from '@jossel/core/layout';
 import { Button, OneOf, Quiet, Row } from '../../../controls/basics';
 import { Choice } from '../../../controls/choice';
 import { NumberField, TextLine } from '../../../controls/fields';
 import { newId } from '../../new-id';
 import { Block } from '../size/Block';
+import { FinishChoice } from './FinishChoice';
 import { LabFields, type Lab } from './LabFields';
 
 type Other = LayoutSettings['blend']['others'][number];
@@ -18,10 +20,12 @@ const RULES: Readonly<Record<BlendRule, string>> = {
 
 /** Kinds of pieces beside those of the finish: another colour or tone, by share and rule. */
 export function BlendBlock({
+  finishId,
   layout: { blend },
   change,
   kinds,
 }: {
+  finishId: string;
   /** Kinds of piece that the bond has. */
   kinds: readonly string[];
   layout: LayoutSettings;
@@ -43,6 +47,7 @@ export function BlendBlock({
         share: Math.max(0, Math.min(10, left)),
         kind: null,
         lab: null,
+        finish: null,
         shift: [-12, 0, 0],
       },
     ]);
@@ -61,6 +66,7 @@ export function BlendBlock({
       {blend.others.map((other, k) => (
         <OtherKind
           key={other.id}
+          finishId={finishId}
           other={other}
           kinds={kinds}
           most={other.share + Math.max(0, left)}
@@ -94,6 +100,7 @@ const MIDDLE: Lab = [50, 0, 0];
 const BY_SHARE = 'by share';
 
 function OtherKind({
+  finishId,
   other,
   kinds,
   most,
@@ -101,6 +108,7 @@ function OtherKind({
   onChange,
   onRemove,
 }: {
+  finishId: string;
   other: Other;
   kinds: readonly string[];
   most: number;
@@ -109,7 +117,10 @@ function OtherKind({
   onChange: (what: string, part: Partial<Other>) => void;
   onRemove: () => void;
 }) {
-  const { name, share, lab, shift } = other;
+  const { name, share, lab, shift, finish } = other;
+  // Chosen, but no finish is named yet.
+  const [naming, setNaming] = useState(false);
+  const is = finish || naming ? 'finish' : lab ? 'plain' : 'tone';
   return (
     <div role="group" aria-label={name} style={{ display: 'grid', gap: 6 }}>
       <Row>
@@ -142,15 +153,29 @@ function OtherKind({
         </Button>
       </Row>
       <OneOf
-        label={`Colour of ${name}`}
-        value={lab ? 'plain' : 'tone'}
+        label={`Made of, ${name}`}
+        value={is}
         options={[
           { value: 'tone', name: 'the finish in another tone' },
           { value: 'plain', name: 'plain colour' },
+          { value: 'finish', name: 'another finish' },
         ]}
-        onChange={(is) => onChange('colour', { lab: is === 'plain' ? MIDDLE : null })}
+        onChange={(next) => {
+          setNaming(next === 'finish');
+          if (next !== 'finish') onChange('colour', { lab: next === 'plain' ? MIDDLE : null, finish: null });
+        }}
       />
-      {lab ? (
+      {is === 'finish' ? (
+        <FinishChoice
+          label={`Finish of ${name}`}
+          finishId={finishId}
+          value={finish}
+          onChange={(next) => {
+            setNaming(false);
+            onChange('finish', { finish: next, ...(next ? { name: next.name.slice(0, 120) } : {}) });
+          }}
+        />
+      ) : lab ? (
         <LabFields of={name} value={lab} onChange={(next) => onChange('colour', { lab: next })} />
       ) : (
         <div className="three">

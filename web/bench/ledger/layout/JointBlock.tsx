@@ -2,12 +2,13 @@ import type { LayoutSettings } from '@jossel/core/layout';
 import { NumberField } from '../../../controls/fields';
 import { FigureField } from '../../../controls/figure-field';
 import { Block } from '../size/Block';
+import { FinishChoice } from './FinishChoice';
 import { LabFields } from './LabFields';
 import { ProfileChoice } from './Profiles';
 import type { PanelProps } from './panel-props';
 
 /** Widths, depth, profile and colour of the joints. */
-export function JointBlock({ layout, change }: PanelProps) {
+export function JointBlock({ finishId, layout, change }: PanelProps & { finishId: string }) {
   const { joint } = layout;
   const put = (what: string, part: Partial<LayoutSettings['joint']>) =>
     change(`joint ${what}`, { joint: { ...joint, ...part } });
@@ -44,6 +45,27 @@ export function JointBlock({ layout, change }: PanelProps) {
         depthMm={joint.depthMm.value}
         onChange={(profile) => put('profile', { profile })}
       />
+      <FinishChoice
+        label="Made of another finish"
+        finishId={finishId}
+        value={joint.finish}
+        onChange={(finish) => put('finish', { finish })}
+      />
+      {!joint.finish && <PlainJoint joint={joint} put={put} />}
+    </Block>
+  );
+}
+
+/** Colour, gloss and grain of joints that are of no finish. */
+function PlainJoint({
+  joint,
+  put,
+}: {
+  joint: LayoutSettings['joint'];
+  put: (what: string, part: Partial<LayoutSettings['joint']>) => void;
+}) {
+  return (
+    <>
       <LabFields of="the joint" value={joint.lab} onChange={(lab) => put('colour', { lab })} />
       <div className="three">
         <NumberField
@@ -63,6 +85,6 @@ export function JointBlock({ layout, change }: PanelProps) {
           onChange={(grainMm) => put('grain', { grainMm })}
         />
       </div>
-    </Block>
+    </>
   );
 }

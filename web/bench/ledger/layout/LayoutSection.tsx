@@ -97,7 +97,7 @@ export function LayoutSection({
       </Block>
       <PieceBlock layout={layout} change={change} report={report} />
       <RepeatBlock layout={layout} change={change} report={report} />
-      <JointBlock layout={layout} change={change} />
+      <JointBlock finishId={finishId} layout={layout} change={change} />
       <ArrisBlock layout={layout} change={change} />
       <FacesBlock
         layout={layout}
@@ -109,7 +109,7 @@ export function LayoutSection({
         said={said}
       />
       <ToneBlock layout={layout} change={change} />
-      <BlendBlock layout={layout} change={change} kinds={report?.kinds ?? []} />
+      <BlendBlock finishId={finishId} layout={layout} change={change} kinds={report?.kinds ?? []} />
       {report && <TakeOffBlock finishId={finishId} layout={layout} report={report} />}
       <Row>
         <Button onPress={() => lay('none', null)}>Remove the layout</Button>

@@ -1,0 +1,48 @@
+import { seededRandom } from '../raster';
+import { assignedKinds } from './blend';
+import { layPieces, type LayoutGeometry } from './lay';
+import type { LayoutSettings } from './settings';
+
+/** A layout before it is drawn: where every piece lies, and of which kind it is. */
+export interface SolvedLayout {
+  geometry: LayoutGeometry;
+  kindOf: Uint8Array;
+}
+
+const BLEND_SEED = 101;
+
+/** The layouts that were solved last, by their settings: one drawing asks for the same one several times. */
+const solved = new Map<string, SolvedLayout>();
+const MOST_SOLVED = 6;
+/** Sizes of layouts that were solved; lists of finishes ask for many. */
+const sizes = new Map<string, LayoutGeometry['repeatMm']>();
+const MOST_SIZES = 2000;
+
+/** Settings that decide where pieces lie; how they look has no part in it. */
+function keyOfPlaces({ joint, blend, arris: _, shade: __, faces: ___, ...placing }: LayoutSettings): string {
+  const kinds = blend.others.map(({ share, kind }) => [share, kind]);
+  return JSON.stringify([placing, blend.rule, kinds, joint.alongMm.value, joint.acrossMm.value]);
+}
+
+/** Size of the repeat of a layout, mm. @throws RangeError with a sentence where it cannot be laid */
+export function layoutSizeMm(settings: LayoutSettings): LayoutGeometry['repeatMm'] {
+  const key = keyOfPlaces(settings);
+  const known = sizes.get(key);
+  if (known) return known;
+  const { repeatMm } = solveLayout(settings).geometry;
+  sizes.set(key, repeatMm);
+  if (sizes.size > MOST_SIZES) sizes.delete(sizes.keys().next().value!);
+  return repeatMm;
+}
+
+/** @throws RangeError with a sentence where it cannot be laid */
+export function solveLayout(settings: LayoutSettings): SolvedLayout {
+  const key = keyOfPlaces(settings);
+  const known = solved.get(key);
+  if (known) return known;
+  const geometry = layPieces(settings);
+  const kindOf = assignedKinds(settings.blend, geometry, seededRandom(settings.seed + BLEND_SEED));
+  solved.set(key, { geometry, kindOf });
+  if (solved.size > MOST_SOLVED) solved.delete(solved.keys().next().value!);
+  return { geometry, kindOf };
+}
