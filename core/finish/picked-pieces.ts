@@ -264,7 +264,7 @@ const sameValue = (a: Recipe['repeat']['from'][number], b: Recipe['repeat']['fro
 
 /** Every piece is shown about so often in the first repeat. */
 const TIMES_EACH = 1.5;
-const LEAST_COURSES = 6;
+const LEAST_COURSES = 9;
 /** Lengths of the longest board in a course of the first repeat: enough that boards of several lengths fill it. */
 const LENGTHS = 2.5;
 /** Pieces in a course of the first repeat. */

@@ -206,6 +206,48 @@ test('a bond is turned as geometry: lengths stand upright, and the repeat is tur
   expect(size(upright!)).toEqual([65, 215]);
 });
 
+test('turned by 45°, bonds close on a square repeat, or say what would', () => {
+  const refused: string[] = [];
+  for (const { kind } of BONDS) {
+    const settings = initialLayout(kind);
+    const side = 1.3 * Math.max(settings.repeatMm.width, settings.repeatMm.height);
+    const turned = { ...settings, turnedDeg: 45 as const, repeatMm: { width: side, height: side } };
+    try {
+      const { cells, repeatMm } = layCells(turned);
+      expect(repeatMm.width).toBeCloseTo(repeatMm.height, 6);
+      const area = cells.reduce((sum, { outline }) => sum + areaOf(outline), 0);
+      expect(area / (repeatMm.width * repeatMm.height)).toBeCloseTo(1, 6);
+      const geometry = layPieces(turned);
+      expect(mostOver(geometry, 200, seededRandom(5))).toBeLessThanOrEqual(1);
+    } catch (error) {
+      if (!(error instanceof RangeError)) throw error;
+      expect(error.message).toMatch(/closes only on a square, and the nearest to one is/);
+      refused.push(kind);
+    }
+  }
+  expect(refused.length).toBeLessThanOrEqual(6);
+}, 60000);
+
+test.each([45, 135] as const)(
+  'half bond turned by %i° keeps its bricks and joints, over the diagonal of its own square',
+  (turnedDeg) => {
+    const settings = {
+      ...initialLayout('running'),
+      turnedDeg,
+      repeatMm: { width: 640, height: 640 },
+    };
+    const { repeatMm, pieces, laid } = layPieces(settings);
+    expect(repeatMm.width).toBeCloseTo(450 * Math.SQRT2, 6);
+    // Two by six bricks make the square of 450 mm, and the repeat holds it twice.
+    expect(pieces).toHaveLength(24);
+    expect(laid.lengthMm).toBeCloseTo(215, 9);
+    for (const { directionDeg, areaMm2 } of pieces) {
+      expect(directionDeg).toBe(turnedDeg);
+      expect(areaMm2).toBeCloseTo(215 * 65, 4);
+    }
+  },
+);
+
 test('pieces laid by hand are turned and differ in size, never into one another', () => {
   const settings = initialLayout('running');
   settings.tolerance = { ...settings.tolerance, turnDeg: 3, sizeMm: 4 };

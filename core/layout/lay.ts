@@ -1,11 +1,11 @@
 import { Clipper, EndType, JoinType } from 'clipper2-ts';
 import { seededRandom, type Random } from '../raster';
 import { bondOf, type Sizes } from './bonds';
-import { turnedCell } from './bonds/boards';
 import type { Cell, LaidCells } from './cell';
 import { neighboursOf, splitAtCorners, type Shared } from './net';
 import { areaOf, centreOf, insetByEdges, turnedBy, type Outline, type Point } from './polygon';
 import type { LayoutSettings } from './settings';
+import { layTurned, stretchedSizes } from './turned';
 
 /** A layout as geometry: pieces as outlines in mm on a repeat that closes on itself; joints are what is left. */
 
@@ -61,11 +61,14 @@ export function layCells(settings: LayoutSettings): LaidBond {
   };
   checkSizes(asked, repeatMm);
   const closing = bond.closing?.(asked, bondSettings) ?? [];
-  const laid = closing[0] ?? asked;
+  const sizes = closing[0] ?? asked;
   const random = seededRandom(seed);
-  const upright = turnedDeg === 90;
-  const wanted = upright ? { width: repeatMm.height, height: repeatMm.width } : repeatMm;
-  const cells = turned(bond.lay({ ...laid, settings: bondSettings, repeatMm: wanted, random }), upright);
+  const { stretched, ...cells } = layTurned(
+    (wanted) => bond.lay({ ...sizes, settings: bondSettings, repeatMm: wanted, random }),
+    turnedDeg,
+    repeatMm,
+  );
+  const laid = stretchedSizes(sizes, stretched);
   if (cells.cells.length > LARGEST_COUNT)
     throw new RangeError(
       `That would be ${cells.cells.length} pieces; at most ${LARGEST_COUNT} can be laid. Ask for a smaller repeat, or larger pieces.`,
@@ -118,20 +121,6 @@ function checkSizes({ lengthMm, widthMm, joint }: Sizes, repeatMm: { width: numb
     throw new RangeError(
       `A repeat of ${repeatMm.width} × ${repeatMm.height} mm is smaller than one piece of ${lengthMm} × ${widthMm} mm. Make it at least as large as a piece.`,
     );
-}
-
-/** The whole layout turned by a quarter, as geometry. */
-function turned(laid: LaidCells, upright: boolean): LaidCells {
-  if (!upright) return laid;
-  const { width, height } = laid.repeatMm;
-  const cells = laid.cells.map((cell): Cell => {
-    const { lap } = cell;
-    return {
-      ...turnedCell(cell, 90),
-      ...(lap ? { lap: { mm: lap.mm, directionDeg: (lap.directionDeg + 90) % 360 } } : {}),
-    };
-  });
-  return { ...laid, repeatMm: { width: height, height: width }, cells };
 }
 
 const ROUND_CORNERS = 72;

@@ -180,8 +180,11 @@ export const layoutSchema = z
       })
       .describe('Size of the repeat that is wanted; the nearest that closes is laid'),
     turnedDeg: z
-      .union([z.literal(0), z.literal(90)])
-      .describe('By how much the whole layout is turned, degrees'),
+      .union(
+        [z.literal(0), z.literal(45), z.literal(90), z.literal(135)],
+        'A layout is turned by 0, 45, 90 or 135°.',
+      )
+      .describe('By how much the whole layout is turned anticlockwise, degrees'),
     faces: facesSchema,
     blend: blendSchema,
     arris: arrisSchema,

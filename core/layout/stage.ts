@@ -126,7 +126,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     };
     const { repeatMm } = geometry;
     const seam = await ctx.known(hashOf('seam of layout', colour.key), async () =>
-      seamFigures(await colour.get(), { up: geometry.courses > 1 ? geometry.courses : undefined }),
+      seamFigures(await colour.get(), coursesOn(settings, geometry)),
     );
     const laid = {
       layout,
@@ -139,6 +139,12 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
   },
 };
 
+/** Courses follow each other up, or across where the layout is upright; turned by 45° they meet no edge. */
+function coursesOn({ turnedDeg }: LayoutSettings, { courses }: LayoutGeometry) {
+  if (courses <= 1 || turnedDeg % 90 !== 0) return {};
+  return turnedDeg === 0 ? { up: courses } : { across: courses };
+}
+
 /** How far the size of the repeat may be off: as far, in proportion, as the pieces. */
 function toleranceMm(
   { piece, turnedDeg }: LayoutSettings,
@@ -147,6 +153,10 @@ function toleranceMm(
   const share = ({ value, tolerance }: { value: number; tolerance?: number | undefined }) =>
     (tolerance ?? 0) / value;
   const [along, across] = [share(piece.lengthMm), share(piece.widthMm)];
+  if (turnedDeg % 90 !== 0) {
+    const most = Math.max(along, across);
+    return { width: width * most, height: height * most };
+  }
   const level = turnedDeg === 0;
   return { width: width * (level ? along : across), height: height * (level ? across : along) };
 }

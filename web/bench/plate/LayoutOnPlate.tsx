@@ -9,6 +9,7 @@ import { layoutFor } from '../ledger/layout/layout-for';
 import { useChangeRecipe } from '../ledger/use-change';
 import { useLayoutLines } from '../use-layout-lines';
 import type { LayoutLines } from '../../workers/layout.worker';
+import { draggedFigure } from './dragged-figure';
 import { OverPlate } from './OverPlate';
 import { InFirstRepeat } from './RepetitionOnPlate';
 import type { Placed } from './RuledView';
@@ -202,10 +203,7 @@ function Dimensions({
     across: joint.acrossMm,
   };
   const set = (of: Measured, mm: number, dragged: boolean) => {
-    const before = figures[of];
-    const value = Math.max(of === 'along' || of === 'across' ? 0 : 1, Math.round(mm * 10) / 10);
-    const basis = before.basis === 'measured' && !dragged ? before.basis : 'assumed';
-    const next = { ...before, value, basis } as const;
+    const next = draggedFigure(figures[of], mm, of === 'along' || of === 'across' ? 0 : 1, dragged);
     put(
       `layout ${of}`,
       {

@@ -19,6 +19,7 @@ import { RepetitionOnPlate, repeatView } from './RepetitionOnPlate';
 import { RuledView, type Placed } from './RuledView';
 import { LayoutOnPlate } from './LayoutOnPlate';
 import { MapLegend } from './MapLegend';
+import { JointDetail } from './JointDetail';
 import { SectionView } from './SectionView';
 import { useSectionLine } from './use-section-line';
 import { shrunk, tileOf, tileOfPixels } from './tile';
@@ -190,7 +191,9 @@ export const Plate = memo(function Plate({
           edgesAt={begins}
           fieldMm={fieldMm.width}
           window={{ widthPx: box.w, pxPerMm, startMm: -left / pxPerMm, scale }}
-        />
+        >
+          {section === 'layout' && recipe.layout && <JointDetail recipe={recipe} layout={recipe.layout} />}
+        </SectionView>
       )}
       bar={
         <>

@@ -1,4 +1,4 @@
-import { useLayoutEffect, useRef } from 'react';
+import { useLayoutEffect, useRef, type ReactNode } from 'react';
 import styled, { useTheme } from 'styled-components';
 import type { Drawn } from '../../workers/render.worker';
 import { printNumber } from '@jossel/core/units';
@@ -13,6 +13,7 @@ const Box = styled.section`
   display: grid;
   grid-template-rows: 26px 1fr;
   height: 118px;
+  position: relative;
   border-top: 1px solid ${({ theme }) => theme.strong};
   min-width: 0;
   header {
@@ -45,7 +46,10 @@ export function SectionView({
   atShare,
   edgesAt,
   fieldMm,
+  children,
 }: {
+  /** A detail over its right end. */
+  children?: ReactNode;
   drawn: Drawn | null;
   window: SectionWindow;
   atShare: number;
@@ -71,6 +75,7 @@ export function SectionView({
         {shown ? <DepthRuler levelPx={profile.levelPx} pxPerMm={profile.pxPerDepthMm} /> : <span />}
         <Cut widthPx={window.widthPx} relief={profile} />
       </div>
+      {children}
     </Box>
   );
 }

@@ -1,4 +1,4 @@
-import { memo, useMemo } from 'react';
+import { memo, useEffect, useMemo } from 'react';
 import styled from 'styled-components';
 import { Button as Plain } from 'react-aria-components';
 import { BONDS, FAMILIES, type LayoutSettings } from '@jossel/core/layout';
@@ -66,6 +66,8 @@ export function BondSheet({
 }) {
   const dispatch = useAppDispatch();
   const show = (kind: string | null) => dispatch(benchSlice.actions.changed({ bondOver: kind }));
+  // A sheet that is gone is not looked at any more, wherever the pointer was.
+  useEffect(() => () => void dispatch(benchSlice.actions.changed({ bondOver: null })), [dispatch]);
   return (
     <Sheet role="group" aria-label="Bonds" onMouseLeave={() => show(null)}>
       {FAMILIES.map((family) => (

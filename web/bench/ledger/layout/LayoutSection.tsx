@@ -3,9 +3,7 @@ import { leadingPicture, usableAreas, type Recipe } from '@jossel/core/finish';
 import { bondOf, type LaidReport, type LayoutSettings } from '@jossel/core/layout';
 import type { SampleGeometry } from '@jossel/core/sources';
 import type { Sample } from '../../../app/api';
-import { useAppDispatch } from '../../../app/store';
 import { Button, Quiet, Row } from '../../../controls/basics';
-import { benchSlice } from '../../bench-slice';
 import { usePickedPieces } from '../../use-picked-pieces';
 import { Block } from '../size/Block';
 import { useChangeRecipe } from '../use-change';
@@ -40,7 +38,6 @@ export function LayoutSection({
   const { layout } = recipe;
   const put = useChangeRecipe();
   const { pick, picking, said } = usePickedPieces(recipe, samples);
-  const dispatch = useAppDispatch();
   const [choosing, setChoosing] = useState(false);
   const chosen = useRef(false);
   const sheetButton = useRef<HTMLButtonElement>(null);
@@ -48,7 +45,6 @@ export function LayoutSection({
     put(`layout ${what}`, { ...recipe, layout: next });
   const choose = (kind: string) => {
     lay('bond', layout ? layoutFor(kind, layout) : firstLayout(kind, recipe, geometry));
-    dispatch(benchSlice.actions.changed({ bondOver: null }));
     setChoosing(false);
     chosen.current = true;
   };
@@ -71,7 +67,7 @@ export function LayoutSection({
           cut from {countAreas(recipe) > 0 ? 'the picked areas' : 'the repeat'} at true size.
         </Quiet>
         <Row>
-          <Button weight="main" isDisabled={picking || !geometry} onPress={() => void layPicked()}>
+          <Button isDisabled={picking || !geometry} onPress={() => void layPicked()}>
             {picking ? 'Looking for pieces …' : 'Lay the pieces of the sample'}
           </Button>
         </Row>

@@ -1,4 +1,4 @@
-import type { LaidReport } from '@jossel/core/layout';
+import type { LaidReport, LayoutSettings } from '@jossel/core/layout';
 import { printArea } from '@jossel/core/units';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, OneOf, OnOff, Quiet, Row } from '../../../controls/basics';
@@ -49,8 +49,10 @@ export function RepeatBlock({ layout, change, report }: PanelProps & { report: L
           options={[
             { value: 0, name: 'level' },
             { value: 90, name: 'upright' },
+            { value: 45, name: '45°' },
+            { value: 135, name: '135°' },
           ]}
-          onChange={(deg) => change('turn', { turnedDeg: deg as 0 | 90 })}
+          onChange={(deg) => change('turn', { turnedDeg: deg as LayoutSettings['turnedDeg'] })}
         />
         <OnOff
           name="lines on the plate"
