@@ -163,7 +163,7 @@ test('a finish of other finishes is the same on every run, and follows its own t
   expect(twice.maps.colour.b).toEqual(once.maps.colour.b);
   const toned = wall((l) => {
     l.blend.others = [insert(25, GLAZED)];
-    l.shade = { lightness: 6, chroma: 0, hueDeg: 0 };
+    l.shade = { lightness: 6, chroma: 0, hueDeg: 0, drift: 0 };
   });
   const { of, piece, colour } = await byKind(toned);
   const tones = new Map<number, number[]>();

@@ -141,7 +141,7 @@ test('faces are level: dark and light pieces stand equally high; only lippage li
 });
 
 test('a draft and a full set are the same layout; without it the finish is its repeat again', async () => {
-  const recipe = laid((l) => (l.shade = { lightness: 4, chroma: 0, hueDeg: 0 }));
+  const recipe = laid((l) => (l.shade = { lightness: 4, chroma: 0, hueDeg: 0, drift: 0 }));
   const colourAt = async (widthPx: number) => {
     const { maps } = await renderFinish(recipe, PICTURES, { widthPx, maps: ['colour'] });
     const cell = widthPx / 4;

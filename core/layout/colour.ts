@@ -3,6 +3,7 @@ import { gradientNoise, seededRandom, type ColourPicture, type Random } from '..
 import type { Cover } from './cover';
 import type { LayoutGeometry } from './lay';
 import type { ColourPlanes } from './from-others';
+import { arrisWeight } from './relief';
 import { coverage } from './sampling';
 import type { LayoutSettings } from './settings';
 
@@ -26,7 +27,7 @@ const MOST_GAIN = 6;
  * @param means of the faces of every kind, linear light, that of the finish itself first; null: those of the finish itself
  */
 export function pieceColours(
-  { pieces }: LayoutGeometry,
+  { pieces, repeatMm }: LayoutGeometry,
   { shade, blend, seed }: LayoutSettings,
   kindOf: Uint8Array,
   means: readonly [Triple, ...(Triple | null)[]],
@@ -41,7 +42,11 @@ export function pieceColours(
     const base = plain ?? labs[kind] ?? labs[0]!;
     const shift = other && !other.lab && !other.finish ? other.shift : [0, 0, 0];
     const from: [number, number, number] = [base[0] + shift[0]!, base[1] + shift[1]!, base[2] + shift[2]!];
-    const toned = varied(from, shade, [bounded(random), bounded(random), bounded(random)]);
+    const chance = [bounded(random), bounded(random), bounded(random)] as const;
+    // Up the repeat and back again.
+    const run = Math.sin((2 * Math.PI * piece.centre[1]) / repeatMm.height);
+    from[0] += (shade.drift / 2) * run;
+    const toned = varied(from, shade, chance);
     if (plain) return { gain: [1, 1, 1], plain: linearOf(toned) };
     const wanted = linearOf(toned);
     const gain = wanted.map((v, k) =>
@@ -92,6 +97,9 @@ export function coloured(
     y: Math.max(1, Math.round(repeatMm.height / 2.2)),
   };
   const grained = settings.joint.grainMm > 0;
+  const { bodyLab } = settings.arris;
+  const body = bodyLab && linearOf(bodyLab);
+  const worn = body && arrisWeight(settings, geometry);
   for (let row = 0, i = 0; row < h; row++)
     for (let x = 0; x < w; x++, i++) {
       const id = cover.piece[i]!;
@@ -101,6 +109,12 @@ export function coloured(
         r[i] = plain ? plain[0] : r[i]! * gain[0];
         g[i] = plain ? plain[1] : g[i]! * gain[1];
         b[i] = plain ? plain[2] : b[i]! * gain[2];
+        const bare = worn ? worn(i, cover) : 0;
+        if (body && bare > 0) {
+          r[i] = (1 - bare) * r[i]! + bare * body[0];
+          g[i] = (1 - bare) * g[i]! + bare * body[1];
+          b[i] = (1 - bare) * b[i]! + bare * body[2];
+        }
       }
       if (share < 1 && joints && id >= 0) {
         r[i] = share * r[i]! + (1 - share) * joints[0][i]!;

@@ -9,4 +9,5 @@ export * from './stage';
 export * from './take-off';
 export { jointHeightMm } from './joint-profile';
 export { arrisDropMm } from './arris-profile';
+export { workedSection } from './working';
 export * from './describe';

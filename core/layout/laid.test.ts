@@ -236,7 +236,7 @@ test('a face lies along its piece: what runs across the picture runs up a standi
 test('shade variation has the asked spread, about the tone of the faces', () => {
   const settings = wall((s) => {
     s.repeatMm = { width: 4500, height: 3000 };
-    s.shade = { lightness: 3, chroma: 0, hueDeg: 0 };
+    s.shade = { lightness: 3, chroma: 0, hueDeg: 0, drift: 0 };
   });
   const { geometry, kindOf } = solveLayout(settings);
   const gains = pieceColours(geometry, settings, kindOf, [[0.3, 0.3, 0.3]]).map(({ gain }) => gain[1]);

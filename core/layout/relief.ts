@@ -6,6 +6,7 @@ import type { LaidPiece, LayoutGeometry } from './lay';
 import { boxOf, quarterExact } from './polygon';
 import { coverage } from './sampling';
 import type { LayoutSettings } from './settings';
+import { workedFace } from './working';
 
 /** The relief that laying makes: joints, arrises, faces out of level, laps. */
 
@@ -39,6 +40,7 @@ export function reliefOfLayout(
   const levels = geometry.pieces.map((piece) => levelOf(piece, settings, repeatMm));
   const arrisAt = arrisWidth(settings, repeatMm);
   const grainAt = jointGrain(settings, repeatMm);
+  const worked = workedFace(settings, mmPx);
   const { form } = settings.arris;
   const { profile, depthMm, alongMm, acrossMm } = settings.joint;
   for (let row = 0, i = 0; row < h; row++) {
@@ -53,6 +55,15 @@ export function reliefOfLayout(
       if (share > 0) {
         const level = levels[id]!;
         height = typeof level === 'number' ? level : level(xMm, y);
+        if (worked) {
+          const { centre } = geometry.pieces[id]!;
+          const nearest = (v: number, side: number) => v - side * Math.round(v / side);
+          height += worked(
+            geometry.pieces[id]!,
+            nearest(xMm - centre[0], repeatMm.width),
+            nearest(y - centre[1], repeatMm.height),
+          );
+        }
         if (d < cover.reach.insideMm) height -= arrisDropMm(form, Math.max(0, d), arrisAt(xMm, y, side));
       }
       if (share < 1) {
@@ -138,4 +149,15 @@ function jointGrain({ joint, seed }: LayoutSettings, repeatMm: LayoutGeometry['r
   return (x: number, y: number) =>
     (joint.grainMm / 2) *
     gradientNoise(x / repeatMm.width, y / repeatMm.height, cells.x, cells.y, seed + 977);
+}
+
+/** Weight of the arris within a piece: 1 on it, 0 on the face. */
+export function arrisWeight(settings: LayoutSettings, { repeatMm }: LayoutGeometry) {
+  const width = arrisWidth(settings, repeatMm);
+  return (i: number, { px, distanceMm, side }: Cover): number => {
+    const [x, row] = [i % px.width, Math.floor(i / px.width)];
+    const [mmX, mmY] = [repeatMm.width / px.width, repeatMm.height / px.height];
+    const size = width((x + 0.5) * mmX, repeatMm.height - (row + 0.5) * mmY, side[i]!);
+    return size > 0 ? coverage(size - distanceMm[i]!, Math.max(mmX, mmY)) : 0;
+  };
 }

@@ -13,6 +13,36 @@ export type JointProfile = (typeof PROFILES)[number];
 export const ARRISES = ['square', 'round', 'bevel', 'tumbled', 'chipped'] as const;
 export type ArrisForm = (typeof ARRISES)[number];
 
+/** How faces are worked. */
+export const WORKINGS = [
+  'as-sampled',
+  'honed',
+  'sawn',
+  'brushed',
+  'riven',
+  'bush-hammered',
+  'flamed',
+  'blasted',
+  'wire-cut',
+  'hand-moulded',
+] as const;
+export type Working = (typeof WORKINGS)[number];
+
+const workingSchema = z
+  .object({
+    kind: z
+      .enum(WORKINGS)
+      .describe(
+        'as-sampled: as the relief has them; honed: level, whatever the relief has; all others add what the tool leaves',
+      ),
+    depthMm: z
+      .number()
+      .min(0, 'A depth is 0 mm or more.')
+      .max(30, 'What a tool leaves is at most 30 mm deep.')
+      .describe('How deep the tool works, from the highest to the lowest place about, mm'),
+  })
+  .describe('Working of the faces');
+
 const labSchema = z
   .tuple([z.number().min(0).max(100), z.number().min(-128).max(128), z.number().min(-128).max(128)])
   .describe('CIELAB, D65, 2°: L*, a*, b*');
@@ -60,6 +90,10 @@ const arrisSchema = z
     sizeMm: figureSchema('mm', 'Width of the arris', true),
     sides: z.enum(['all', 'long']).describe('all: every side; long: the sides along the piece'),
     uneven: z.number().min(0).max(1).describe('How much the width of the arris changes along it, 0–1'),
+    bodyLab: labSchema
+      .nullable()
+      .default(null)
+      .describe('Colour of the body, which shows where the arris is worn; null: the face goes on over it'),
   })
   .describe('Arrises');
 
@@ -72,6 +106,14 @@ const shadeSchema = z
     lightness: z.number().min(0).max(30).describe('Standard deviation of ΔL* between pieces'),
     chroma: z.number().min(0).max(30).describe('Standard deviation of ΔC*ab between pieces'),
     hueDeg: z.number().min(0).max(60).describe('Standard deviation of Δh between pieces, degrees'),
+    drift: z
+      .number()
+      .min(0)
+      .max(30)
+      .default(0)
+      .describe(
+        'Drift of L* along the run that pieces are laid from: from the darkest to the lightest course, and back, so that the repeat closes',
+      ),
   })
   .describe('Shade variation between pieces');
 
@@ -188,6 +230,7 @@ export const layoutSchema = z
     faces: facesSchema,
     blend: blendSchema,
     arris: arrisSchema,
+    working: workingSchema.default({ kind: 'as-sampled', depthMm: 0.5 }),
     shade: shadeSchema,
     tolerance: toleranceSchema,
     seed: z.number().int().min(0).max(0x7fffffff).describe('Seed of all random choices'),
@@ -227,8 +270,9 @@ export function initialLayout(kind: string): LayoutSettings {
     turnedDeg: 0,
     faces: { from: 'repeat', halfTurn: true, mirror: false, grainDeg: 0 },
     blend: { rule: 'scattered', others: [] },
-    arris: { form: 'square', sizeMm: figure(1, 'mm', 'assumed'), sides: 'all', uneven: 0 },
-    shade: { lightness: 0, chroma: 0, hueDeg: 0 },
+    arris: { form: 'square', sizeMm: figure(1, 'mm', 'assumed'), sides: 'all', uneven: 0, bodyLab: null },
+    working: { kind: 'as-sampled', depthMm: 0.5 },
+    shade: { lightness: 0, chroma: 0, hueDeg: 0, drift: 0 },
     tolerance: { lippageMm: 0, tiltMm: 0, turnDeg: 0, sizeMm: 0 },
     seed: 1,
   };

@@ -17,7 +17,7 @@ import { coverOf, type Cover } from './cover';
 import { areasOf, beyondOf, continuationsOf, facesOf } from './faces-of-surface';
 import { fromOthers, jointHeight, jointPlanes, meanOf, type FromOthers } from './from-others';
 import type { LayoutGeometry } from './lay';
-import { arrisWidth, reachOf, reliefOfLayout } from './relief';
+import { arrisWeight, reachOf, reliefOfLayout } from './relief';
 import type { LayoutReport } from './report';
 import { coverage, laidPlane, laidPlanes, originOf, type Laying } from './sampling';
 import type { LayoutSettings } from './settings';
@@ -88,6 +88,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
         faces: surface,
         origin: { key: hashOf('origin', key), get: async () => originOf(await laying()) },
         lay: async (plane) => laidPlane(await laying(), plane),
+        honed: settings.working.kind === 'honed',
         others: others.kinds.filter((kind) => kind !== null),
         jointFrom: others.joint,
         relief: ctx.later(['relief of layout', key, others.joint?.key ?? null], async () => {
@@ -257,17 +258,6 @@ function partsOf(
     parts.set(`blend-${id}`, ctx.later(['blend', id, key], without(own)));
   });
   return parts;
-}
-
-/** Weight of the arris within a piece: 1 on it, 0 on the face. */
-function arrisWeight(settings: LayoutSettings, { repeatMm }: LayoutGeometry) {
-  const width = arrisWidth(settings, repeatMm);
-  return (i: number, { px, distanceMm, side }: Cover): number => {
-    const [x, row] = [i % px.width, Math.floor(i / px.width)];
-    const [mmX, mmY] = [repeatMm.width / px.width, repeatMm.height / px.height];
-    const size = width((x + 0.5) * mmX, repeatMm.height - (row + 0.5) * mmY, side[i]!);
-    return size > 0 ? coverage(size - distanceMm[i]!, Math.max(mmX, mmY)) : 0;
-  };
 }
 
 /** Pieces, without joints. */

@@ -104,7 +104,7 @@ function heightOf(ctx: RenderContext, settings: ReliefSettings, surface: Surface
     c.kind === 'joints' ? heightOfJoints(ctx, c, from) : heightFrom(ctx, settings, c, from),
   );
   const keys = parts.map((part) => part.key);
-  const made = laid ? [laid.relief.key, laid.others.map(({ key }) => key)] : null;
+  const made = laid ? [laid.relief.key, laid.others.map(({ key }) => key), laid.honed] : null;
   return ctx.later(['height', keys, zero, surface.px, made], async () => {
     await ctx.step(0, 'Reading the relief');
     const sum = makePlane(from.px.width, from.px.height);
@@ -125,7 +125,8 @@ async function laidRelief(laid: LaidSurface, ofFaces: Plane, pieces: Int32Array 
   const [height, made, joint] = [await laid.lay(ofFaces), await laid.relief.get(), await laid.joint.get()];
   for (const { surface, layOver } of laid.others)
     await layOver(await (await surface.get()).fields.height!.get(), height);
-  if (pieces) levelFaces(height.data, pieces);
+  if (laid.honed) height.data.fill(0);
+  else if (pieces) levelFaces(height.data, pieces);
   for (let i = 0; i < height.data.length; i++)
     height.data[i] = (1 - joint.data[i]!) * height.data[i]! + made.data[i]!;
   return height;

@@ -13,12 +13,20 @@ const LEAST_STRETCH = 0.0005;
 
 const MM = '\u2009mm';
 
-/** What does not hold of a repeat. */
-export const checkRepeat = (repeat: RepeatSettings, plan: RepeatPlan, report: RepeatReport): Check[] => [
+/**
+ * What does not hold of a repeat.
+ * @param ofBoards it was laid of whole boards when it was issued
+ */
+export const checkRepeat = (
+  repeat: RepeatSettings,
+  plan: RepeatPlan,
+  report: RepeatReport,
+  ofBoards: boolean,
+): Check[] => [
   ...edgesThatShow(plan, report),
   ...againstTheCount(repeat, plan),
   ...cutBond(repeat, plan),
-  ...cutAlongCourses(plan),
+  ...(ofBoards ? [] : cutAlongCourses(plan)),
   ...otherThanAsked(repeat, plan),
   ...stretches(repeat, report),
   ...brokenLines(report),

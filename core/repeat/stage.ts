@@ -124,7 +124,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
       const { across, up, repeatMm, laidMm } = plan;
       const { source, usedMm, calibration } = from[0]!;
       const { size } = source;
-      const { copies, brokenHoldMm } = await solution.get();
+      const { copies, brokenHoldMm, map } = await solution.get();
       const seamKey = hashOf('seam', fields.picture!.key, across.modules, up.modules);
       const seam = await ctx.known(seamKey, async () =>
         seamFigures(await fields.picture!.get(), { across: across.modules, up: up.modules }),
@@ -157,7 +157,10 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
         calibration: calibration.report,
       };
       // Pictures that pieces are cut from need not close.
-      return { report, checks: repeat.asFaces ? [] : checkRepeat(repeat, plan, report) };
+      return {
+        report,
+        checks: repeat.asFaces ? [] : checkRepeat(repeat, plan, report, map.cells?.sharp ?? false),
+      };
     },
   };
 

@@ -81,6 +81,8 @@ export interface LaidSurface {
   origin: Pending<FaceOrigin>;
   /** A plane of the faces, laid. */
   lay: (plane: Plane) => Promise<Plane>;
+  /** Faces are level, whatever relief the finish has. */
+  honed: boolean;
   /** Pieces that are cut from other finishes. */
   others: readonly LaidFrom[];
   /** The finish that joints are made of; null: none. */

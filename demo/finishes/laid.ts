@@ -45,8 +45,8 @@ export const LAID: readonly DemoFinish[] = [
           profile: 'recessed',
           lab: [52, 1, 6],
         };
-        l.arris = { form: 'tumbled', sizeMm: mm(6), sides: 'all', uneven: 0.6 };
-        l.shade = { lightness: 4.5, chroma: 1.5, hueDeg: 3 };
+        l.arris = { ...l.arris, form: 'tumbled', sizeMm: mm(6), sides: 'all', uneven: 0.6 };
+        l.shade = { ...l.shade, lightness: 4.5, chroma: 1.5, hueDeg: 3 };
         l.tolerance = { lippageMm: 3, tiltMm: 3, turnDeg: 0, sizeMm: 0 };
       });
     },
@@ -61,8 +61,8 @@ export const LAID: readonly DemoFinish[] = [
       limestone(r);
       r.layout = laid('random-rubble', (l) => {
         l.joint = { ...l.joint, depthMm: mm(11), profile: 'recessed', lab: [68, 1, 8] };
-        l.arris = { form: 'tumbled', sizeMm: mm(8), sides: 'all', uneven: 0.7 };
-        l.shade = { lightness: 4, chroma: 2, hueDeg: 3 };
+        l.arris = { ...l.arris, form: 'tumbled', sizeMm: mm(8), sides: 'all', uneven: 0.7 };
+        l.shade = { ...l.shade, lightness: 4, chroma: 2, hueDeg: 3 };
         l.tolerance = { lippageMm: 5, tiltMm: 4, turnDeg: 0, sizeMm: 0 };
       });
     },
@@ -85,8 +85,8 @@ export const LAID: readonly DemoFinish[] = [
         l.piece = { lengthMm: mm(414), widthMm: mm(69) };
         l.repeatMm = { width: 828, height: 828 };
         l.faces = { ...l.faces, from: 'areas', mirror: true };
-        l.arris = { form: 'bevel', sizeMm: mm(0.8), sides: 'all', uneven: 0 };
-        l.shade = { lightness: 2, chroma: 1, hueDeg: 1 };
+        l.arris = { ...l.arris, form: 'bevel', sizeMm: mm(0.8), sides: 'all', uneven: 0 };
+        l.shade = { ...l.shade, lightness: 2, chroma: 1, hueDeg: 1 };
       });
     },
     revisions: [{ note: 'Gate lodge' }],

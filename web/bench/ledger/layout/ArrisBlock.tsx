@@ -3,12 +3,17 @@ import { OneOf, Row } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
 import { FigureField } from '../../../controls/figure-field';
 import { Block } from '../size/Block';
-import { ArrisChoice } from './Profiles';
+import { Tick } from '../../../controls/amounts';
+import { LabFields, type Lab } from './LabFields';
+import { ArrisChoice, WorkingChoice } from './Profiles';
 import type { PanelProps } from './panel-props';
 
-/** How the arrises are worked. */
+/** Fired clay. */
+const BODY: Lab = [60, 22, 26];
+
+/** How arrises and faces are worked. */
 export function ArrisBlock({ layout, change }: PanelProps) {
-  const { arris } = layout;
+  const { arris, working } = layout;
   const put = (what: string, part: Partial<LayoutSettings['arris']>) =>
     change(`arris ${what}`, { arris: { ...arris, ...part } });
   return (
@@ -48,7 +53,36 @@ export function ArrisBlock({ layout, change }: PanelProps) {
               onChange={(uneven) => put('uneven', { uneven })}
             />
           </Row>
+          <Tick
+            name="Worn to the body"
+            value={arris.bodyLab !== null}
+            onChange={(on) => put('body', { bodyLab: on ? BODY : null })}
+          />
+          {arris.bodyLab && (
+            <LabFields
+              of="the body"
+              value={arris.bodyLab}
+              onChange={(bodyLab) => put('body colour', { bodyLab })}
+            />
+          )}
         </>
+      )}
+      <h3>Working of the faces</h3>
+      <WorkingChoice
+        value={working.kind}
+        onChange={(kind) => change('working', { working: { ...working, kind } })}
+      />
+      {working.kind !== 'as-sampled' && working.kind !== 'honed' && (
+        <div className="three">
+          <NumberField
+            label="Depth of the working"
+            unit="mm"
+            value={working.depthMm}
+            min={0}
+            max={30}
+            onChange={(depthMm) => change('working depth', { working: { ...working, depthMm } })}
+          />
+        </div>
       )}
     </Block>
   );

@@ -7,6 +7,9 @@ import {
   PROFILES,
   type ArrisForm,
   type JointProfile,
+  workedSection,
+  WORKINGS,
+  type Working,
 } from '@jossel/core/layout';
 
 const Row = styled(ToggleButtonGroup)`
@@ -43,7 +46,17 @@ const Drawn = styled(ToggleButton)`
   }
 `;
 
-const NAMES: Readonly<Record<JointProfile | ArrisForm, string>> = {
+const NAMES: Readonly<Record<JointProfile | ArrisForm | Working, string>> = {
+  'as-sampled': 'as sampled',
+  honed: 'honed',
+  sawn: 'sawn',
+  brushed: 'brushed',
+  riven: 'riven',
+  'bush-hammered': 'bush-hammered',
+  flamed: 'flamed',
+  blasted: 'blasted',
+  'wire-cut': 'wire-cut',
+  'hand-moulded': 'hand-moulded',
   flush: 'flush',
   'bucket-handle': 'bucket handle',
   recessed: 'recessed',
@@ -65,7 +78,7 @@ function sectionPath(heights: readonly number[], stepMm: number, depthMm: number
   return `${line}L${((heights.length - 1) * stepMm).toFixed(2)} ${depthMm}L0 ${depthMm}Z`;
 }
 
-function Choices<T extends JointProfile | ArrisForm>({
+function Choices<T extends JointProfile | ArrisForm | Working>({
   label,
   values,
   value,
@@ -160,6 +173,25 @@ export function ArrisChoice({
       heightsOf={(form) =>
         PLACES.map((x) => (x < 3 ? -9 : -arrisDropMm(form, x - 3, form === 'tumbled' ? 1.5 * size : size)))
       }
+      onChange={onChange}
+    />
+  );
+}
+
+/** Depth that workings are drawn with, mm. */
+const DRAWN_DEEP_MM = 4;
+
+/** The working of the faces, drawn by what makes it. */
+export function WorkingChoice({ value, onChange }: { value: Working; onChange: (value: Working) => void }) {
+  return (
+    <Choices
+      label="Working of the faces"
+      values={WORKINGS}
+      value={value}
+      heightsOf={(kind) => {
+        const section = workedSection(kind);
+        return PLACES.map((x) => (section ? DRAWN_DEEP_MM * section(2 * x) - 3 : 0));
+      }}
       onChange={onChange}
     />
   );

@@ -48,6 +48,7 @@ export function ToneBlock({ layout, change }: PanelProps) {
         {number('shade', 'lightness', 'Spread of L*', '×', 30)}
         {number('shade', 'chroma', 'Spread of C*', '×', 30)}
         {number('shade', 'hueDeg', 'Spread of hue', 'deg', 60)}
+        {number('shade', 'drift', 'Drift of L*', '×', 30)}
       </div>
       <h3>Tolerances of laying</h3>
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8 }}>
