@@ -94,6 +94,7 @@ test('pieces cut from two picked areas alternate, at true size, with joints of t
     timesEach: 4,
     continuedMm: 0,
     mirroredMm: 0,
+    mirroredShare: 0,
   });
   // Of two by four pieces every one differs from those beside it.
   const tone = (i: number, j: number) => {

@@ -1,7 +1,16 @@
 import { linearToLab, type Triple } from '../colour';
 import { initialBond, initialLayout, layoutSizeMm, type LayoutSettings } from '../layout';
-import { findBoards, labPlanes, rectangularPieces, type PieceBox, type PieceCorners } from '../pieces';
-import type { ColourPicture, Plane } from '../raster';
+import {
+  findBoards,
+  labPlanes,
+  rectangularPieces,
+  segmented,
+  type JointLook,
+  type PieceBox,
+  type Pieces,
+  type PieceCorners,
+} from '../pieces';
+import { blurWrapped, type ColourPicture, type Plane } from '../raster';
 import { snappedShift, type FoundStructure } from '../size';
 import { lookStraight, sampleGeometry, structureOfSample, type SampleToLookAt } from '../sources';
 import { quadArea, toPicture, type Frame, type Quad } from '../straighten';
@@ -34,9 +43,10 @@ export interface PickedPieces {
   toleranceMm: number;
 }
 
-/** Pixels of the longer side at which pieces are picked. */
+/** Pixels of the longer side at which boards and other pieces are picked, and joints are seen. */
 const BOARDS_PX = 2048;
-const PIECES_PX = 512;
+const PIECES_PX = 1100;
+const SEEN_PX = 512;
 /** So many are picked at most, evenly over the sample. */
 const MOST_PICKED = 60;
 
@@ -74,7 +84,7 @@ export async function pickPieces(
   const boards = oneAxis ? boardsOf(await look(BOARDS_PX), found) : null;
   const long = boards && boards.usualMm >= BOARD_ASPECT * boards.pieceMm.width;
   if (long && boards.jointMm.across > 0) return boards;
-  return piecesOf(await look(PIECES_PX), found) ?? boards;
+  return (await piecesOf(look, found)) ?? boards;
 }
 
 /** Boards are at least so many times as long as wide; what is shorter, or has no ends, may be tiles whose joints were missed. */
@@ -122,11 +132,35 @@ function boardsOf(
 /** A shift is known so well, as a share of a piece. */
 const SHIFT_ERROR = 0.03;
 
-function piecesOf({ picture, keptOut, frame, mm }: Looked, { stagger }: FoundStructure): PickedPieces | null {
+/** A larger picture is believed where it shows about as many pieces as the small one. */
+const AS_MANY = 0.5;
+/** What a pixel of the small picture averages is smoothed out of the large one by this, in its pixels. */
+const SMOOTHED = 0.7;
+
+/** Pieces of a larger picture by the look that joints have in a small one. */
+function segmentedSharper(picture: ColourPicture, look: JointLook, smallWidthPx: number): Pieces {
+  const times = picture.widthPx / smallWidthPx;
+  const lab = labPlanes(picture).map((plane) => blurWrapped(plane, SMOOTHED * times, SMOOTHED * times));
+  return segmented(lab, { ...look, widthPx: Math.max(1, Math.round(look.widthPx * times)) }, false);
+}
+
+/** Joints are known from a small picture; a larger one shows where their edges are. */
+async function piecesOf(
+  look: (sidePx: number) => Promise<Looked>,
+  { stagger }: FoundStructure,
+): Promise<PickedPieces | null> {
+  const small = await look(SEEN_PX);
+  const lab = labPlanes(small.picture);
+  const known = piecesByJoints(lab, Math.min(small.picture.widthPx, small.picture.heightPx));
+  const roughly = known && rectangularPieces(known.pieces);
+  if (!known || !roughly) return null;
+  const large = await look(PIECES_PX);
+  const sharper = segmentedSharper(large.picture, known.look, small.picture.widthPx);
+  const exactly = rectangularPieces(sharper);
+  const isExact = exactly !== null && exactly.corners.length >= AS_MANY * roughly.corners.length;
+  const { picture, keptOut, frame, mm } = isExact ? large : small;
+  const [found, pieces] = isExact ? [exactly, sharper] : [roughly, known.pieces];
   const { widthPx: w, heightPx: h } = picture;
-  const known = piecesByJoints(labPlanes(picture), Math.min(w, h));
-  const found = known && rectangularPieces(known.pieces);
-  if (!known || !found) return null;
   const usable = found.corners.filter((quad) => !keptOut || !touches(quad, keptOut));
   if (usable.length === 0) return null;
   const [wide, high] = [mm.x * found.sizePx.width, mm.y * found.sizePx.height];
@@ -140,7 +174,7 @@ function piecesOf({ picture, keptOut, frame, mm }: Looked, { stagger }: FoundStr
     usualMm: Math.max(wide, high),
     standing,
     jointMm: standing ? { along: between, across: up } : { along: up, across: between },
-    jointLab: jointColour(picture, known.pieces.label),
+    jointLab: jointColour(picture, pieces.label),
     shift: stagger === null || standing ? 0 : snappedShift(Math.min(stagger, 1 - stagger), SHIFT_ERROR),
     toleranceMm: Math.max(mm.x, mm.y),
   };

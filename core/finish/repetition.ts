@@ -198,8 +198,10 @@ function comesFrom({ outline }: Telltale, lookUp: LookUp): Pick<FoundTelltale, '
       parts.set(from.part, part);
     }
   const found = [...parts.values()].filter(({ points }) => points.length >= Math.max(3, LEAST_PART * all));
-  const faces = found.flatMap(({ source: { source, areaId } }) =>
-    areaId === null ? [] : [{ source: source.settings.id, area: areaId }],
+  // The outline may graze the pieces beside.
+  const most = Math.max(...found.map(({ points }) => points.length));
+  const faces = found.flatMap(({ source: { source, areaId }, points }) =>
+    areaId === null || points.length < most / 2 ? [] : [{ source: source.settings.id, area: areaId }],
   );
   const taken = found
     .map(({ source, points }) => ({

@@ -1,5 +1,6 @@
 import { open, wrong, type Check } from '../surface';
 import { printNumber } from '../units';
+import { ALMOST } from './faces';
 import type { LaidReport } from './report';
 import type { LayoutSettings } from './settings';
 
@@ -29,7 +30,7 @@ export function checkLayout({ piece, joint }: LayoutSettings, report: LaidReport
         `${report.equalNeighbours} ${report.equalNeighbours === 1 ? 'pair' : 'pairs'} of neighbouring pieces show the same face. Pick more areas, or allow a half turn.`,
       ),
     );
-  if (report.continuedMm > LEAST_BEYOND_MM)
+  if (report.continuedMm > Math.max(LEAST_BEYOND_MM, ALMOST * laid.lengthMm))
     checks.push(
       open(
         'layout',
@@ -37,7 +38,7 @@ export function checkLayout({ piece, joint }: LayoutSettings, report: LaidReport
         `The longest piece is ${mm(report.continuedMm, 0)} longer than its picture, which is continued from itself across the least visible cut.`,
       ),
     );
-  if (report.mirroredMm > LEAST_BEYOND_MM)
+  if (report.mirroredMm > LEAST_BEYOND_MM && report.mirroredShare > MOST_MIRRORED)
     checks.push(
       wrong(
         'layout',
@@ -74,5 +75,7 @@ export function checkLayout({ piece, joint }: LayoutSettings, report: LaidReport
 
 /** What is larger by less is a matter of where the edge of the picture was seen, mm. */
 const LEAST_BEYOND_MM = 3;
+/** So narrow a strip at the edge of a face is not seen to be mirrored, as a share of it. */
+const MOST_MIRRORED = 0.12;
 /** A face that comes back more often is noticed. */
 const MOST_TIMES = 6;

@@ -2,7 +2,7 @@ import { mapChannels, seededRandom, type ColourPicture, type Plane } from '../ra
 import { sampleAtDensity, type PictureChange, type PictureToPlace } from '../sources';
 import type { RenderContext, Surface } from '../surface';
 import { continued } from './continued';
-import { chooseFaces, type ChosenFaces, type FaceArea } from './faces';
+import { ALMOST, chooseFaces, type ChosenFaces, type FaceArea } from './faces';
 import type { LayoutGeometry } from './lay';
 import type { LaidReport } from './report';
 import type { AreaContinuation } from './sampling';
@@ -55,16 +55,18 @@ const continuedAxis = ({ reach }: ChosenFaces): 'x' | 'y' => {
 export function beyondOf(
   faces: ChosenFaces,
   continues: boolean,
-): Pick<LaidReport, 'continuedMm' | 'mirroredMm'> {
-  const { x, y } = faces.beyondMm;
-  const level = continuedAxis(faces) === 'x';
+): Pick<LaidReport, 'continuedMm' | 'mirroredMm' | 'mirroredShare'> {
+  const { beyondMm: mm, beyondShare: share } = faces;
+  const along = continuedAxis(faces);
+  const across = along === 'x' ? 'y' : 'x';
   return continues
-    ? { continuedMm: level ? x : y, mirroredMm: level ? y : x }
-    : { continuedMm: 0, mirroredMm: Math.max(x, y) };
+    ? { continuedMm: mm[along], mirroredMm: mm[across], mirroredShare: share[across] }
+    : { continuedMm: 0, mirroredMm: Math.max(mm.x, mm.y), mirroredShare: Math.max(share.x, share.y) };
 }
 
-/** Areas are continued on pictures of so many pixels along. */
-const CONTINUED_PX = 200;
+/** Areas are continued on pictures of so many pixels, along the way they are continued and across it. */
+const ALONG_PX = 200;
+const ACROSS_PX = 60;
 
 /** Continues the areas that are shorter than the pieces cut from them. */
 export async function continuationsOf(
@@ -77,13 +79,14 @@ export async function continuationsOf(
   const out: (AreaContinuation | null)[] = [];
   for (const [k, reach] of faces.reach.entries()) {
     const source = sources?.[k];
-    if (!source || reach[axis] <= 1) {
+    if (!source || reach[axis] <= 1 + ALMOST) {
       out.push(null);
       continue;
     }
     const { picture, laidMm, change } = source;
-    const density = CONTINUED_PX / (axis === 'x' ? laidMm.width : laidMm.height);
-    const small = await sampleAtDensity(ctx, picture, laidMm, { x: density, y: density }, change);
+    const px = axis === 'x' ? { x: ALONG_PX, y: ACROSS_PX } : { x: ACROSS_PX, y: ALONG_PX };
+    const perMm = { x: px.x / laidMm.width, y: px.y / laidMm.height };
+    const small = await sampleAtDensity(ctx, picture, laidMm, perMm, change);
     // Rows run along the axis; across it they count as places do, which is upwards.
     const face = axis === 'x' ? upsideDown(small.picture) : mapChannels(small.picture, standing);
     out.push({ axis, along: continued(face, reach[axis]) });

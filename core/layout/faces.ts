@@ -35,6 +35,8 @@ export interface ChosenFaces {
   timesEach: number | null;
   /** By how much pieces reach beyond the picture they are cut from, mm, at most: across it or along it. */
   beyondMm: { x: number; y: number };
+  /** The same as a share of the picture, at most. */
+  beyondShare: { x: number; y: number };
   /** Of every area, how far pieces cut from it reach along each axis, in its own lengths; 1: within it. */
   reach: { x: number; y: number }[];
 }
@@ -56,7 +58,7 @@ export function chooseFaces(
   const anywhere = areas.length === 1 && areas[0]!.closed;
   const plain = pieces.map((piece) => sizeAlong(piece, piece.directionDeg - grainDeg));
   const tooShort = (k: number, number: number) =>
-    TOO_SHORT * Math.max(0, beyondShare(plain[k]!, areas[number]!) - ALMOST);
+    TOO_SHORT * Math.max(0, shareBeyond(plain[k]!, areas[number]!) - ALMOST);
   const { numbers, equal } = anywhere
     ? { numbers: new Uint16Array(pieces.length), equal: 0 }
     : distinctNeighbours(pieces.length, neighbours, areas.length, random, continues ? tooShort : undefined);
@@ -64,6 +66,7 @@ export function chooseFaces(
   for (const { a, b, itself } of neighbours) if (!itself) beside[Math.max(a, b)]!.push(Math.min(a, b));
   const faces: Face[] = [];
   const beyondMm = { x: 0, y: 0 };
+  const beyondShare = { x: 0, y: 0 };
   const reach = areas.map(() => ({ x: 1, y: 1 }));
   for (const piece of pieces) {
     const area = areas[numbers[piece.id]!]!;
@@ -74,7 +77,13 @@ export function chooseFaces(
     const centre = area.closed
       ? farFrom(near, area, size, random)
       : withinArea(area, size, random, continues ? BEGINS_WITHIN : 0);
-    if (!area.closed) reachBeyond(area, size, centre, beyondMm, reach[numbers[piece.id]!]!);
+    if (!area.closed) {
+      beyondMm.x = Math.max(beyondMm.x, size.width - area.width);
+      beyondMm.y = Math.max(beyondMm.y, size.height - area.height);
+      beyondShare.x = Math.max(beyondShare.x, size.width / area.width - 1);
+      beyondShare.y = Math.max(beyondShare.y, size.height / area.height - 1);
+      reachBeyond(area, size, centre, reach[numbers[piece.id]!]!);
+    }
     faces.push({ area: numbers[piece.id]!, centre, turnDeg, mirrored });
   }
   const used = anywhere
@@ -85,19 +94,20 @@ export function chooseFaces(
     equal,
     timesEach: anywhere ? Math.max(1, used!) : pieces.length / areas.length,
     beyondMm,
+    beyondShare,
     reach,
   };
 }
 
 /** A picture that is too short by its own length is as good as one used so many times more. */
 const TOO_SHORT = 4;
-/** A piece that is longer by no more than this share is as good as one that is not. */
-const ALMOST = 0.04;
+/** A piece that is longer by no more than this share is as good as one that is not: its picture is mirrored at its edge. */
+export const ALMOST = 0.04;
 /** Pieces that are longer than their area begin within this share of it, and no farther than they are longer. */
 const BEGINS_WITHIN = 0.25;
 
 /** By how much of the area's length a piece is longer than it. */
-const beyondShare = (size: { width: number; height: number }, area: FaceArea) =>
+const shareBeyond = (size: { width: number; height: number }, area: FaceArea) =>
   area.closed ? 0 : Math.max(0, size.width / area.width - 1, size.height / area.height - 1);
 
 /** Notes how far a piece reaches beyond its area. */
@@ -105,11 +115,8 @@ function reachBeyond(
   area: FaceArea,
   size: { width: number; height: number },
   centre: Face['centre'],
-  beyondMm: { x: number; y: number },
   reach: { x: number; y: number },
 ): void {
-  beyondMm.x = Math.max(beyondMm.x, size.width - area.width);
-  beyondMm.y = Math.max(beyondMm.y, size.height - area.height);
   reach.x = Math.max(reach.x, (centre.x + size.width / 2 - area.left) / area.width);
   reach.y = Math.max(reach.y, (centre.y + size.height / 2 - area.bottom) / area.height);
 }

@@ -23,6 +23,8 @@ export interface LaidReport {
   continuedMm: number;
   /** By how much pieces are longer than their picture where it is mirrored at its edge, mm. */
   mirroredMm: number;
+  /** The same as a share of the picture. */
+  mirroredShare: number;
   /** Turns were held to this, degrees, so that pieces do not touch; null: they were not. */
   turnHeldDeg: number | null;
   /** Reflectance over everything, faces and joints. */

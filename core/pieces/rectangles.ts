@@ -9,9 +9,9 @@ export type PlacePx = readonly [x: number, y: number];
 export type PieceCorners = readonly [PlacePx, PlacePx, PlacePx, PlacePx];
 
 export interface RectangularPieces {
-  /** Every piece that the sample shows whole, without its joints and the pixel at their edge; row after row. */
+  /** Pieces that the sample shows whole, without their joints and the pixel at their edge; row after row. */
   corners: readonly PieceCorners[];
-  /** Usual size of the largest pieces with their edge pixels. */
+  /** Usual size of the largest pieces. */
   sizePx: { width: number; height: number };
   /** Usual distance between neighbours in a course, and between courses, px. */
   jointPx: { across: number; up: number };
@@ -25,9 +25,12 @@ const LEAST_SHARE = 0.6;
 const SIDE_USED = 0.7;
 /** Pieces at least this share of the longest in length are full ones; headers and cut pieces are not. */
 const FULL = 0.85;
+/** Where there are enough, only pieces about as large as usual are picked: what is smaller would have to be continued. */
+const AS_LARGE = 0.96;
+const ENOUGH = 8;
 /** Neighbours overlap by this share on the other axis, or more: those of the next course do so in a bond. */
 const BESIDE = 0.3;
-/** Pixels at the edge of a piece that belong to a joint in part. */
+/** Pixels at the edge of a piece that belong to a joint in part: corners lie within them. */
 const EDGE_PX = 1;
 
 /**
@@ -36,30 +39,27 @@ const EDGE_PX = 1;
  * @returns null where most pieces are no rectangles
  */
 export function rectangularPieces(pieces: Pieces): RectangularPieces | null {
-  const whole = pieces.pieces.flatMap((piece, k) => (piece.cutOff ? [] : [{ piece, k }]));
-  const found = whole
+  const seen = pieces.pieces.flatMap((piece, k) => (piece.cutOff ? [] : [{ piece, k }]));
+  const sized = seen
     .filter(isRectangle)
-    .map(({ piece, k }) => cornersOf(pieces, piece, k))
-    .filter((corners) => corners !== null);
-  if (found.length < 2 || found.length < LEAST_SHARE * whole.length) return null;
-  const sized = found.map((corners): Sized => ({ corners, ...boxOf(corners) }));
+    .map(({ piece, k }) => sidesOf(pieces, piece, k))
+    .filter((sides) => sides !== null);
+  if (sized.length < 2 || sized.length < LEAST_SHARE * seen.length) return null;
   const widthOf = ({ left, right }: Sized) => right - left;
+  const heightOf = ({ top, bottom }: Sized) => bottom - top;
   const least = FULL * quantile(sized.map(widthOf), 0.9);
   const full = sized.filter((one) => widthOf(one) >= least);
-  const edges = 2 * EDGE_PX;
-  const height = quantile(
-    full.map(({ top, bottom }) => bottom - top),
-    0.5,
-  );
-  const inRows = [...sized].sort(
+  const [width, height] = [quantile(full.map(widthOf), 0.5), quantile(full.map(heightOf), 0.5)];
+  const whole = full.filter((one) => widthOf(one) >= AS_LARGE * width && heightOf(one) >= AS_LARGE * height);
+  const inRows = [...(whole.length >= ENOUGH ? whole : sized)].sort(
     (a, b) => Math.round((a.top - b.top) / Math.max(1, height / 2)) || a.left - b.left,
   );
   return {
     corners: inRows.map((one) => one.corners),
-    sizePx: { width: quantile(full.map(widthOf), 0.5) + edges, height: height + edges },
+    sizePx: { width, height },
     jointPx: {
-      across: Math.max(0, gap(sized, 'left', 'right', 'top', 'bottom') - edges),
-      up: Math.max(0, gap(sized, 'top', 'bottom', 'left', 'right') - edges),
+      across: gap(sized, 'left', 'right', 'top', 'bottom'),
+      up: gap(sized, 'top', 'bottom', 'left', 'right'),
     },
   };
 }
@@ -71,6 +71,7 @@ interface Box {
   bottom: number;
 }
 interface Sized extends Box {
+  /** Within its sides by as much as they waver. */
   corners: PieceCorners;
 }
 
@@ -89,14 +90,16 @@ function boxOf([[ax, ay], [bx, by], [cx, cy], [dx, dy]]: PieceCorners): Box {
 interface Side {
   at: number;
   slope: number;
+  /** How far it wavers inwards, px. */
+  wavers: number;
 }
 
-/** Corners where lines fitted to the four sides of a piece meet; null where the piece is too small for that. */
-function cornersOf(
+/** Lines fitted to the four sides of a piece, and the corners within them; null where the piece is too small for that. */
+function sidesOf(
   { label, widthPx: w }: Pieces,
   { left, top, widthPx, heightPx }: Piece,
   k: number,
-): PieceCorners | null {
+): Sized | null {
   const ends = (count: number, length: number, at: (line: number, along: number) => number) => {
     const [from, to]: PlacePx[][] = [[], []];
     const skip = Math.floor(((1 - SIDE_USED) / 2) * count);
@@ -108,28 +111,45 @@ function cornersOf(
           last = along;
         }
       if (first < 0) continue;
-      from!.push([line + 0.5, first + EDGE_PX]);
-      to!.push([line + 0.5, last + 1 - EDGE_PX]);
+      from!.push([line + 0.5, first]);
+      to!.push([line + 0.5, last + 1]);
     }
-    return [fitted(from!), fitted(to!)] as const;
+    return [fitted(from!, 1), fitted(to!, -1)] as const;
   };
   const [west, east] = ends(heightPx, widthPx, (row, x) => (top + row) * w + left + x);
   const [north, south] = ends(widthPx, heightPx, (column, y) => (top + y) * w + left + column);
   if (!west || !east || !north || !south) return null;
-  const meet = (upright: Side, level: Side): PlacePx => {
-    const y = (level.at + level.slope * upright.at) / (1 - level.slope * upright.slope);
-    return [left + upright.at + upright.slope * y, top + y];
+  const quad = (inwards: (side: Side, sign: 1 | -1) => number): PieceCorners => {
+    const moved = (side: Side, sign: 1 | -1): Side => ({ ...side, at: side.at + sign * inwards(side, sign) });
+    const [w1, e1, n1, s1] = [moved(west, 1), moved(east, -1), moved(north, 1), moved(south, -1)];
+    const meet = (upright: Side, level: Side): PlacePx => {
+      const y = (level.at + level.slope * upright.at) / (1 - level.slope * upright.slope);
+      return [left + upright.at + upright.slope * y, top + y];
+    };
+    return [meet(w1, n1), meet(e1, n1), meet(e1, s1), meet(w1, s1)];
   };
-  return [meet(west, north), meet(east, north), meet(east, south), meet(west, south)];
+  return { ...boxOf(quad(() => 0)), corners: quad(({ wavers }) => EDGE_PX + wavers) };
 }
+
+/** Of a side that wavers, this share lies outside of the corners. */
+const OUTSIDE = 0.9;
 
 /** Places farther than this from a side's first line are chips or dirt, px; with many of them it is fitted to all. */
 const OFF_PX = 1.5;
 const LEAST_FITTED = 4;
 
-/** A line through places, by least squares; once more without those that lie off it. */
-function fitted(places: readonly PlacePx[]): Side | null {
+/**
+ * A line through places, by least squares; once more without those that lie off it.
+ * @param sign which way is inwards
+ */
+function fitted(places: readonly PlacePx[], sign: 1 | -1): Side | null {
   if (places.length < LEAST_FITTED) return null;
+  const line = steadyLine(places);
+  const inwards = places.map(([x, y]) => sign * (y - line.at - line.slope * x));
+  return { ...line, wavers: Math.max(0, quantile(inwards, OUTSIDE)) };
+}
+
+function steadyLine(places: readonly PlacePx[]): Pick<Side, 'at' | 'slope'> {
   const first = lineThrough(places);
   const offset = quantile(
     places.map(([x, y]) => y - first.at - first.slope * x),
@@ -139,7 +159,7 @@ function fitted(places: readonly PlacePx[]): Side | null {
   return near.length >= LEAST_FITTED && near.length >= places.length / 2 ? lineThrough(near) : first;
 }
 
-function lineThrough(places: readonly PlacePx[]): Side {
+function lineThrough(places: readonly PlacePx[]): Pick<Side, 'at' | 'slope'> {
   const n = places.length;
   const mean = (c: 0 | 1) => places.reduce((sum, p) => sum + p[c], 0) / n;
   const [mx, my] = [mean(0), mean(1)];
