@@ -12,7 +12,9 @@ test('the boards of a sample are picked and laid at one press, and one that is k
   const id = await openCopyOf(page, studio, 'Smoked ash', 'Boards of the walk');
   await openSection(page, 'Layout');
   await page.getByRole('button', { name: 'Lay the pieces of the sample' }).click();
-  await expect(page.getByRole('heading', { name: 'Random-length boards', exact: true })).toBeVisible({ timeout: 60000 });
+  await expect(page.getByRole('heading', { name: 'Random-length boards', exact: true })).toBeVisible({
+    timeout: 60000,
+  });
   await saved(page);
   const { layout, sources } = await draftOf(studio, id);
   expect(layout!.piece.widthMm.value).toBeCloseTo(145, -1);

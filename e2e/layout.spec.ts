@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, finishNamed, saved, test } from './jossel';
 import { BONDS } from '@jossel/core/layout';
-import { draftOf, DRAWN } from './hands';
+import { differingBytes, draftOf, DRAWN } from './hands';
 
 /** Laying a finish of pieces: bond, sizes, blend, hatch, by pointer and by keyboard. */
 
@@ -95,4 +95,67 @@ test('five picked strips become a herringbone floor with the keyboard alone; the
   expect(layout!.piece.lengthMm.value).toBeGreaterThan(400);
   const { report } = await studio.render(copy.id, { widthPx: 400, maps: ['colour'] });
   expect(report.repeatMm.width).toBeGreaterThan(600);
+});
+
+test('joint and arris are worked in their section, joints and inserts are made of other finishes, and it lies diagonally', async ({
+  page,
+  studio,
+}) => {
+  test.setTimeout(240000);
+  const of = await finishNamed(studio, 'Cliff Bed slab, honed');
+  const { body: copy } = await studio.call<{ id: string }>('POST', `/api/finishes/${of}/duplicate`);
+  const { id } = copy;
+  await page.goto(`${studio.url}/bench/${id}?section=layout`);
+  await page.getByRole('button', { name: 'Running bond' }).click();
+  await page.getByRole('radio', { name: 'recessed' }).click();
+  await page.getByRole('radio', { name: 'bevel' }).click();
+
+  // The depth of the joint, dragged by ten pixels in its section, then stepped with the keys.
+  const depth = page.getByRole('slider', { name: 'Depth of the joint, in the section' });
+  const before = Number(await depth.getAttribute('aria-valuenow'));
+  const box = (await depth.locator('rect').boundingBox())!;
+  await page.mouse.move(box.x + 3, box.y + 3);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 3, box.y + 13, { steps: 4 });
+  await page.mouse.up();
+  const dragged = Number(await depth.getAttribute('aria-valuenow'));
+  expect(dragged).toBeGreaterThan(before + 0.3);
+  await depth.press('Shift+ArrowDown');
+  await expect(page.getByRole('textbox', { name: 'Depth of the joint', exact: true })).toHaveValue(
+    String(Math.round(10 * (dragged + 1)) / 10),
+  );
+  const arris = page.getByRole('slider', { name: 'Width of the arris, in the section' });
+  await arris.press('Shift+ArrowLeft');
+  await expect(page.getByRole('textbox', { name: 'Width of the arris', exact: true })).toHaveValue('2');
+
+  // Joints of plaster, and a quarter of the pieces cut from a glazed tile.
+  const choose = async (label: string, name: RegExp) => {
+    await page.getByRole('button', { name: label }).click();
+    await page.getByRole('option', { name }).click();
+  };
+  await choose('Made of another finish', /Trowelled plaster, shell/);
+  await expect(page.getByText('Revision A', { exact: true })).toBeVisible();
+  await expect(page.getByRole('textbox', { name: 'Gloss of the joint' })).toHaveCount(0);
+  await page.getByRole('button', { name: 'Add a kind' }).click();
+  await page.getByRole('radio', { name: 'another finish' }).click();
+  await choose('Finish of Kind 1', /Glazed tile, lagoon/);
+  const kind = page.getByRole('group', { name: 'Glazed tile, lagoon' });
+  await kind.getByRole('textbox', { name: 'Share' }).fill('25');
+  await kind.getByRole('textbox', { name: 'Share' }).press('Enter');
+  await expect(page.getByRole('row', { name: /Glazed tile, lagoon 25/ })).toBeVisible(DRAWN);
+  await page.getByRole('radio', { name: '45°' }).click();
+  await expect(page.getByText(/Closes at 6\d\d(\.\d)? × 6\d\d/)).toBeVisible(DRAWN);
+  await page.getByRole('radio', { name: 'riven' }).click();
+  await saved(page);
+
+  const { layout } = await draftOf(studio, id);
+  expect(layout).toMatchObject({
+    turnedDeg: 45,
+    working: { kind: 'riven' },
+    joint: { finish: { name: 'Trowelled plaster, shell', letter: 'A' } },
+    blend: { others: [{ finish: { name: 'Glazed tile, lagoon' } }] },
+  });
+  // Pictures of three finishes, solved in the page and on the server alike.
+  expect(await differingBytes(page, studio, id, 'colour')).toBe(0);
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
 });

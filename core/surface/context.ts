@@ -1,17 +1,9 @@
 import type { ColourPicture } from '../raster';
 import { StageCache } from './cache';
 import { hashOf } from './hash';
+import type { Key, Pending } from './pending';
 import { Stopped } from './refusal';
 import type { Surface } from './surface';
-
-/** The hash of all that a result depends on. */
-export type Key = string;
-
-/** A result that is computed when it is first asked for; its key is known before. */
-export interface Pending<T> {
-  readonly key: Key;
-  get(): Promise<T>;
-}
 
 /** The pictures of a finish, as the core sees them: at full size or halved any number of times. */
 export interface Pictures {

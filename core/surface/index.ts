@@ -1,5 +1,6 @@
 export * from './cache';
 export * from './check';
+export * from './pending';
 export * from './context';
 export * from './hash';
 export * from './refusal';

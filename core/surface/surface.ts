@@ -2,7 +2,7 @@ import type { ColourPicture, Plane } from '../raster';
 import type { HeightField } from '../relief/height';
 import type { NormalField } from '../relief/normal';
 import type { GreenRuns, MapRole } from '../sample/settings';
-import type { Pending } from './context';
+import type { Pending } from './pending';
 
 /** What a field holds where it is not one value everywhere. */
 export interface FieldPlanes {
