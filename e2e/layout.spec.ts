@@ -143,7 +143,8 @@ test('joint and arris are worked in their section, joints and inserts are made o
   await kind.getByRole('textbox', { name: 'Share' }).fill('25');
   await kind.getByRole('textbox', { name: 'Share' }).press('Enter');
   await expect(page.getByRole('row', { name: /Glazed tile, lagoon 25/ })).toBeVisible(DRAWN);
-  await page.getByRole('radio', { name: '45°' }).click();
+  await page.getByRole('slider', { name: 'Direction of laying, on the plate' }).press('ArrowUp');
+  await expect(page.getByRole('radio', { name: '45°', exact: true })).toBeChecked();
   await expect(page.getByText(/Closes at 6\d\d(\.\d)? × 6\d\d/)).toBeVisible(DRAWN);
   await page.getByRole('radio', { name: 'riven' }).click();
   await saved(page);

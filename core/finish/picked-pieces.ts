@@ -334,6 +334,10 @@ function layoutOf(
     },
     joint: {
       ...initial.joint,
+      // Between boards there is a gap; mortar is struck near the faces.
+      ...(kind === 'boards'
+        ? { profile: 'open' as const, depthMm: figure(openDepthMm(jointMm.along), 'mm', 'assumed') }
+        : {}),
       alongMm: inferred(jointMm.along, toleranceMm),
       acrossMm: inferred(jointMm.across, toleranceMm),
       ...(jointLab ? { lab: jointLab.map((v) => Math.round(10 * v) / 10) as [number, number, number] } : {}),
@@ -344,6 +348,9 @@ function layoutOf(
   };
   return kind === 'boards' ? withStagger(layout) : layout;
 }
+
+/** A gap between boards is about as deep as it is wide, as far down as light reaches. */
+const openDepthMm = (widthMm: number) => Math.round(10 * Math.min(3, widthMm)) / 10;
 
 /** The first repeat: large enough that every piece is shown about one and a half times, in whole courses. */
 function repeatOf({ kind, pieceMm, usualMm, jointMm, corners }: PickedPieces): { along: number; up: number } {

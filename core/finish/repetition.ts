@@ -13,7 +13,7 @@ import {
   type Visibility,
 } from '../repeat';
 import { toPicture, type Point } from '../straighten';
-import { usableAreas, type Recipe } from './recipe';
+import type { Recipe } from './recipe';
 import type { RenderedFinish } from './render';
 
 /** What gives a repetition away in a finished repeat, from how far it is seen, and what of the sample it comes from. */
@@ -25,14 +25,6 @@ export interface Repetition {
 export interface FoundTelltale extends Telltale {
   /** The parts of the pictures it comes from, in shares of each, as an arrangement takes them out. */
   taken: Redone['taken'];
-  /** The picked areas whose faces it lies on; empty where pieces are not cut from areas. */
-  faces: readonly PickedFace[];
-}
-
-/** A picked area that pieces are cut from. */
-interface PickedFace {
-  source: string;
-  area: string;
 }
 
 /** What is looked at: the colour of a finish, where it comes from, and how large and light it is. */
@@ -62,7 +54,7 @@ export async function repetitionOf(finish: SeenRepeat, fieldMm: number): Promise
   return {
     telltales: findTelltales(colour, courses, piece && { piece, widthPx, heightPx }).map((found) => ({
       ...found,
-      ...comesFrom(found, lookUp),
+      taken: comesFrom(found, lookUp),
     })),
     seen: repetitionSeen(colour, report.repeatMm, {
       fieldMm,
@@ -73,16 +65,23 @@ export async function repetitionOf(finish: SeenRepeat, fieldMm: number): Promise
 }
 
 /** Where a place of a repeat comes from: the source, and shares of it; copies that differ in `part` are taken apart. */
-type LookUp = (x: number, y: number) => { part: number; source: RepeatSource; u: number; v: number } | null;
+interface LookUp {
+  at: (x: number, y: number) => { part: number; source: RepeatSource; u: number; v: number } | null;
+  /** The repeat is laid of pieces, each judged by itself. */
+  ofPieces: boolean;
+}
 
 /** How places of a finish are looked up; of one that is laid of pieces by way of the surface that they are cut from. */
 async function lookUpOf({ placed, laid, report: { repeatMm } }: SeenRepeat): Promise<LookUp> {
-  if (!laid) return (x, y) => placedAt(placed, x, y, repeatMm);
+  if (!laid) return { ofPieces: false, at: (x, y) => placedAt(placed, x, y, repeatMm) };
   const origin = await laid.origin.get();
   const { facesMm } = laid;
-  return (x, y) => {
-    const from = origin(x * repeatMm.width, y * repeatMm.height);
-    return from && placedAt(placed, from.xMm / facesMm.width, from.yMm / facesMm.height, facesMm);
+  return {
+    ofPieces: true,
+    at: (x, y) => {
+      const from = origin(x * repeatMm.width, y * repeatMm.height);
+      return from && placedAt(placed, from.xMm / facesMm.width, from.yMm / facesMm.height, facesMm);
+    },
   };
 }
 
@@ -91,7 +90,7 @@ function placedAt(
   x: number,
   y: number,
   repeatMm: { width: number; height: number },
-): ReturnType<LookUp> {
+): ReturnType<LookUp['at']> {
   const part = map.cells ? at(map.cells, x, y) : mostWeight(map.layers, x, y, repeatMm);
   if (part === null) return null;
   const p = map.cells ? map.cells.placements[part]! : map.layers[part]!.placement;
@@ -108,7 +107,7 @@ function placedAt(
 /**
  * A recipe with telltales replaced: a composed repeat lays them anew and uses what they come from no more in this
  * arrangement; all other ways keep what they come from out of the sample, and fill it from elsewhere in it. Of picked areas
- * that pieces are cut from, the whole area is left out, as long as another one is left.
+ * that pieces are cut from, what lies beside it is still used.
  *
  * @param recipe the finish
  * @param telltales what is to be replaced, at once
@@ -116,11 +115,9 @@ function placedAt(
  */
 export function withReplaced(
   recipe: Recipe,
-  telltales: readonly Pick<FoundTelltale, 'outline' | 'taken' | 'faces'>[],
+  telltales: readonly Pick<FoundTelltale, 'outline' | 'taken'>[],
   newId: () => string,
 ): Recipe {
-  const faces = telltales.flatMap((g) => g.faces);
-  if (faces.length > 0) return withFacesLeftOut(recipe, faces);
   const taken = telltales.flatMap((g) => g.taken);
   if (recipe.repeat.method === 'composed' && !recipe.layout) {
     const areas = telltales.map((g) => g.outline.map(([x, y]): [number, number] => [within(x), within(y)]));
@@ -140,21 +137,6 @@ export function withReplaced(
       },
     })),
   };
-}
-
-/** Areas are left out one after another; at least one stays. */
-function withFacesLeftOut(recipe: Recipe, faces: readonly PickedFace[]): Recipe {
-  let left = recipe.sources.reduce((sum, source) => sum + usableAreas(source).length, 0);
-  const sources = recipe.sources.map((source) => {
-    const areas = source.preparation.areas.map((area) => {
-      const stands = area.leftOut || !faces.some((f) => f.source === source.id && f.area === area.id);
-      if (stands || left <= 1) return area;
-      left -= 1;
-      return { ...area, leftOut: true };
-    });
-    return { ...source, preparation: { ...source.preparation, areas } };
-  });
-  return { ...recipe, sources };
 }
 
 /** Settings in which areas of the arrangement in use are laid anew. */
@@ -179,7 +161,7 @@ const LEAST_PART = 0.08;
 const GROWN = 0.12;
 
 /** Outlines of the parts of the pictures that a region of the repeat comes from. */
-function comesFrom({ outline }: Telltale, lookUp: LookUp): Pick<FoundTelltale, 'taken' | 'faces'> {
+function comesFrom({ outline }: Telltale, lookUp: LookUp): Redone['taken'] {
   const xs = outline.map((p) => p[0]);
   const ys = outline.map((p) => p[1]);
   const [left, right, top, bottom] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
@@ -190,7 +172,7 @@ function comesFrom({ outline }: Telltale, lookUp: LookUp): Pick<FoundTelltale, '
       const x = left + ((right - left) * i) / LOOKED_UP;
       const y = top + ((bottom - top) * j) / LOOKED_UP;
       if (!inside(outline, x, y)) continue;
-      const from = lookUp(x - Math.floor(x), y - Math.floor(y));
+      const from = lookUp.at(x - Math.floor(x), y - Math.floor(y));
       if (!from) continue;
       all++;
       const part = parts.get(from.part) ?? { source: from.source, points: [] };
@@ -200,10 +182,8 @@ function comesFrom({ outline }: Telltale, lookUp: LookUp): Pick<FoundTelltale, '
   const found = [...parts.values()].filter(({ points }) => points.length >= Math.max(3, LEAST_PART * all));
   // The outline may graze the pieces beside.
   const most = Math.max(...found.map(({ points }) => points.length));
-  const faces = found.flatMap(({ source: { source, areaId }, points }) =>
-    areaId === null || points.length < most / 2 ? [] : [{ source: source.settings.id, area: areaId }],
-  );
-  const taken = found
+  return found
+    .filter(({ points }) => !lookUp.ofPieces || points.length >= most / 2)
     .map(({ source, points }) => ({
       source: source.source.settings.id,
       points: grown(hull(points)).map((p): [number, number] => {
@@ -212,7 +192,6 @@ function comesFrom({ outline }: Telltale, lookUp: LookUp): Pick<FoundTelltale, '
       }),
     }))
     .filter(({ points }) => points.length >= 3);
-  return { taken, faces };
 }
 
 function inside(outline: readonly (readonly [number, number])[], x: number, y: number): boolean {

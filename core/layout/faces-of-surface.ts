@@ -14,7 +14,11 @@ const FACES_SEED = 307;
 
 /** What a surface has when its repeat was planned as faces. */
 interface MadeOfFaces {
-  plan?: { areas?: readonly Omit<FaceArea, 'closed'>[] };
+  plan?: {
+    areas?: readonly Omit<FaceArea, 'closed'>[];
+    /** Size of the pictures that areas are stretches of. */
+    pictures?: readonly { width: number; height: number }[];
+  };
   /** The pictures of the areas, in their order. */
   sources?: readonly {
     picture: PictureToPlace;
@@ -43,6 +47,7 @@ export const facesOf = (
     settings.faces,
     seededRandom(settings.seed + FACES_SEED),
     continues,
+    (surface as MadeOfFaces).plan?.pictures,
   );
 
 /** The axis along which areas are continued: that by which pieces reach farther beyond them. */

@@ -14,6 +14,8 @@ export interface FaceArea {
   height: number;
   /** It closes on itself, so that a piece may be cut anywhere. */
   closed: boolean;
+  /** Which of the pictures it is a stretch of, and where it lies in it; none: it is the whole of the picture of its number. */
+  of?: { picture: number; x: number; y: number };
 }
 
 /** The face of a piece. */
@@ -42,10 +44,12 @@ export interface ChosenFaces {
 }
 
 /**
- * Chooses the face of every piece: neighbours differ, all faces are used alike, and pictures lie along their pieces.
+ * Chooses the face of every piece: neighbours differ, all faces are used alike, and pictures lie along their pieces. Where only
+ * stretches of a picture may be used, pieces that lay elsewhere in it are moved, and no others.
  * @param areas what pieces are cut from, at least one
  * @param continues areas that are too short are continued: long pieces are cut from long areas where that can be, and those of
  * one area begin at different places
+ * @param pictures size of every picture that areas are stretches of; default: every area is a picture
  */
 export function chooseFaces(
   geometry: LayoutGeometry,
@@ -53,50 +57,191 @@ export function chooseFaces(
   { halfTurn, mirror, grainDeg }: LayoutSettings['faces'],
   random: Random,
   continues = true,
+  pictures: readonly { width: number; height: number }[] = areas,
 ): ChosenFaces {
   const { pieces, neighbours } = geometry;
   const anywhere = areas.length === 1 && areas[0]!.closed;
   const plain = pieces.map((piece) => sizeAlong(piece, piece.directionDeg - grainDeg));
   const tooShort = (k: number, number: number) =>
-    TOO_SHORT * Math.max(0, shareBeyond(plain[k]!, areas[number]!) - ALMOST);
-  const { numbers, equal } = anywhere
-    ? { numbers: new Uint16Array(pieces.length), equal: 0 }
-    : distinctNeighbours(pieces.length, neighbours, areas.length, random, continues ? tooShort : undefined);
-  const beside: number[][] = pieces.map(() => []);
-  for (const { a, b, itself } of neighbours) if (!itself) beside[Math.max(a, b)]!.push(Math.min(a, b));
+    TOO_SHORT * Math.max(0, anywhere ? 0 : shareBeyond(plain[k]!, pictures[number]!) - ALMOST);
+  const { numbers } = anywhere
+    ? { numbers: new Uint16Array(pieces.length) }
+    : distinctNeighbours(
+        pieces.length,
+        neighbours,
+        pictures.length,
+        random,
+        continues ? tooShort : undefined,
+      );
+  const beside = besideOf(geometry);
+  const stretches = new Stretches(areas, pictures, numbers, beside);
   const faces: Face[] = [];
-  const beyondMm = { x: 0, y: 0 };
-  const beyondShare = { x: 0, y: 0 };
-  const reach = areas.map(() => ({ x: 1, y: 1 }));
+  const reach = new Reach(areas);
   for (const piece of pieces) {
-    const area = areas[numbers[piece.id]!]!;
+    const picture = pictures[numbers[piece.id]!]!;
     const turnDeg = piece.directionDeg - grainDeg + (halfTurn && random.next() < 0.5 ? 180 : 0);
     const mirrored = mirror && random.next() < 0.5;
     const size = sizeAlong(piece, turnDeg);
-    const near = beside[piece.id]!.map((other) => faces[other]!.centre);
-    const centre = area.closed
-      ? farFrom(near, area, size, random)
-      : withinArea(area, size, random, continues ? BEGINS_WITHIN : 0);
-    if (!area.closed) {
-      beyondMm.x = Math.max(beyondMm.x, size.width - area.width);
-      beyondMm.y = Math.max(beyondMm.y, size.height - area.height);
-      beyondShare.x = Math.max(beyondShare.x, size.width / area.width - 1);
-      beyondShare.y = Math.max(beyondShare.y, size.height / area.height - 1);
-      reachBeyond(area, size, centre, reach[numbers[piece.id]!]!);
-    }
-    faces.push({ area: numbers[piece.id]!, centre, turnDeg, mirrored });
+    const near = beside[piece.id]!.filter((other) => other < piece.id).map((other) => faces[other]!.centre);
+    const { area, centre } = anywhere
+      ? { area: 0, centre: farFrom(near, areas[0]!, size, random) }
+      : stretches.place(piece.id, size, withinPicture(picture, size, random, continues ? BEGINS_WITHIN : 0));
+    reach.note(area, size, centre);
+    faces.push({ area, centre, turnDeg, mirrored });
   }
-  const used = anywhere
-    ? pieces.reduce((sum, p) => sum + p.areaMm2, 0) / (areas[0]!.width * areas[0]!.height)
-    : null;
+  const used = pieces.reduce((sum, p) => sum + p.areaMm2, 0) / (areas[0]!.width * areas[0]!.height);
+  const isEqual = ({ a, b, itself }: (typeof neighbours)[number]) => !itself && numbers[a] === numbers[b];
   return {
     faces,
-    equal,
-    timesEach: anywhere ? Math.max(1, used!) : pieces.length / areas.length,
-    beyondMm,
-    beyondShare,
-    reach,
+    equal: anywhere ? 0 : neighbours.filter(isEqual).length,
+    timesEach: anywhere ? Math.max(1, used) : pieces.length / areas.length,
+    beyondMm: reach.beyondMm,
+    beyondShare: reach.beyondShare,
+    reach: reach.ofArea,
   };
+}
+
+/** The neighbours of every piece. */
+function besideOf({ pieces, neighbours }: LayoutGeometry): number[][] {
+  const beside: number[][] = pieces.map(() => []);
+  for (const { a, b, itself } of neighbours)
+    if (!itself) {
+      beside[a]!.push(b);
+      beside[b]!.push(a);
+    }
+  return beside;
+}
+
+/** How far pieces reach beyond what they are cut from. */
+class Reach {
+  readonly beyondMm = { x: 0, y: 0 };
+  readonly beyondShare = { x: 0, y: 0 };
+  readonly ofArea: { x: number; y: number }[];
+
+  constructor(private readonly areas: readonly FaceArea[]) {
+    this.ofArea = areas.map(() => ({ x: 1, y: 1 }));
+  }
+
+  note(number: number, { width, height }: { width: number; height: number }, centre: Face['centre']): void {
+    const area = this.areas[number]!;
+    if (area.closed) return;
+    const { beyondMm, beyondShare } = this;
+    beyondMm.x = Math.max(beyondMm.x, width - area.width);
+    beyondMm.y = Math.max(beyondMm.y, height - area.height);
+    beyondShare.x = Math.max(beyondShare.x, width / area.width - 1);
+    beyondShare.y = Math.max(beyondShare.y, height / area.height - 1);
+    const reach = this.ofArea[number]!;
+    reach.x = Math.max(reach.x, (centre.x + width / 2 - area.left) / area.width);
+    reach.y = Math.max(reach.y, (centre.y + height / 2 - area.bottom) / area.height);
+  }
+}
+
+type Placed = Pick<Face, 'area' | 'centre'>;
+
+/** The stretches of pictures that may be used, and which of them a piece is cut from. */
+class Stretches {
+  private readonly ofPicture: number[][];
+  private readonly times: number[];
+
+  constructor(
+    private readonly areas: readonly FaceArea[],
+    private readonly pictures: readonly { width: number; height: number }[],
+    /** The picture of every piece; that of a piece is changed where it offers no room. */
+    private readonly numbers: Uint16Array,
+    private readonly beside: readonly (readonly number[])[],
+  ) {
+    this.ofPicture = pictures.map(() => []);
+    areas.forEach((area, k) => this.ofPicture[area.of?.picture ?? k]!.push(k));
+    this.times = pictures.map(() => 0);
+  }
+
+  /** @param centre where the middle of the piece would lie in its picture, mm */
+  place(piece: number, size: { width: number; height: number }, centre: Face['centre']): Placed {
+    const own = this.ofPicture[this.numbers[piece]!]!;
+    const [only] = own;
+    if (own.length === 1 && this.isWhole(only!)) return this.onSheet(only!, centre);
+    const fits = (k: number) => shareBeyond(size, this.areas[k]!) <= ALMOST;
+    const fitting = own.filter(fits);
+    if (fitting.length > 0) return this.nearest(fitting, size, centre);
+    const others = this.areas.map((_, k) => k).filter((k) => fits(k) && this.mayBe(piece, k));
+    if (others.length > 0) {
+      const used = (k: number) => this.times[this.pictureOf(k)]!;
+      return this.taken(
+        piece,
+        others.reduce((best, k) => (used(k) < used(best) ? k : best)),
+        size,
+        centre,
+      );
+    }
+    // It is continued from the longest there is.
+    const some = this.areas.map((_, k) => k).filter((k) => own.includes(k) || this.mayBe(piece, k));
+    const all = some.length > 0 ? some : this.areas.map((_, k) => k);
+    const beyond = (k: number) => shareBeyond(size, this.areas[k]!);
+    return this.taken(
+      piece,
+      all.reduce((best, k) => (beyond(k) < beyond(best) ? k : best)),
+      size,
+      centre,
+    );
+  }
+
+  private isWhole(area: number): boolean {
+    const { width, height } = this.areas[area]!;
+    const picture = this.pictures[this.pictureOf(area)]!;
+    return width >= picture.width && height >= picture.height;
+  }
+
+  private pictureOf(area: number): number {
+    return this.areas[area]!.of?.picture ?? area;
+  }
+
+  /** Whether no neighbour shows the picture. */
+  private mayBe(piece: number, area: number): boolean {
+    return this.beside[piece]!.every((other) => this.numbers[other] !== this.pictureOf(area));
+  }
+
+  private taken(
+    piece: number,
+    area: number,
+    size: { width: number; height: number },
+    centre: Face['centre'],
+  ): Placed {
+    const picture = this.pictureOf(area);
+    this.numbers[piece] = picture;
+    this.times[picture]!++;
+    return this.nearest([area], size, centre);
+  }
+
+  /** Of several stretches that one in which the piece has to be moved least. */
+  private nearest(
+    own: readonly number[],
+    size: { width: number; height: number },
+    centre: Face['centre'],
+  ): Placed {
+    let best: Placed | null = null;
+    let least = Infinity;
+    for (const k of own) {
+      const { of, width, height } = this.areas[k]!;
+      const at = {
+        x: inside(centre.x, of?.x ?? 0, width, size.width),
+        y: inside(centre.y, of?.y ?? 0, height, size.height),
+      };
+      const moved = Math.hypot(at.x - centre.x, at.y - centre.y);
+      if (moved < least) [best, least] = [this.onSheet(k, at), moved];
+    }
+    return best!;
+  }
+
+  private onSheet(area: number, { x, y }: Face['centre']): Placed {
+    const { left, bottom, of } = this.areas[area]!;
+    return { area, centre: { x: left + x - (of?.x ?? 0), y: bottom + y - (of?.y ?? 0) } };
+  }
+}
+
+/** The place nearest to one at which a length lies within a stretch; from its beginning on where it is longer. */
+function inside(at: number, from: number, length: number, piece: number): number {
+  if (piece >= length) return from + piece / 2;
+  return Math.min(from + length - piece / 2, Math.max(from + piece / 2, at));
 }
 
 /** A picture that is too short by its own length is as good as one used so many times more. */
@@ -106,20 +251,11 @@ export const ALMOST = 0.04;
 /** Pieces that are longer than their area begin within this share of it, and no farther than they are longer. */
 const BEGINS_WITHIN = 0.25;
 
-/** By how much of the area's length a piece is longer than it. */
-const shareBeyond = (size: { width: number; height: number }, area: FaceArea) =>
-  area.closed ? 0 : Math.max(0, size.width / area.width - 1, size.height / area.height - 1);
-
-/** Notes how far a piece reaches beyond its area. */
-function reachBeyond(
-  area: FaceArea,
+/** By how much of the picture's length a piece is longer than it. */
+const shareBeyond = (
   size: { width: number; height: number },
-  centre: Face['centre'],
-  reach: { x: number; y: number },
-): void {
-  reach.x = Math.max(reach.x, (centre.x + size.width / 2 - area.left) / area.width);
-  reach.y = Math.max(reach.y, (centre.y + size.height / 2 - area.bottom) / area.height);
-}
+  picture: { width: number; height: number },
+): number => Math.max(0, size.width / picture.width - 1, size.height / picture.height - 1);
 
 /** Size of a piece along the axes of its picture, mm. */
 function sizeAlong({ outline, centre }: LaidPiece, turnDeg: number) {
@@ -163,23 +299,20 @@ function sharedBy(
 }
 
 /**
- * A place within an area at which a piece is covered. One that is longer begins within a share of the area; where that is 0, it
- * lies over the middle.
+ * A place in a picture at which a piece is covered, mm from its lower left corner. One that is longer begins within a share of the
+ * picture; where that is 0, it lies over the middle.
  */
-function withinArea(
-  area: FaceArea,
+function withinPicture(
+  picture: { width: number; height: number },
   size: { width: number; height: number },
   random: Random,
   beginsWithin: number,
 ): Face['centre'] {
-  const axis = (from: number, length: number, piece: number) => {
+  const axis = (length: number, piece: number) => {
     const at = random.next();
     if (piece > (1 + ALMOST) * length && beginsWithin > 0)
-      return from + at * Math.min(beginsWithin * length, piece - length) + piece / 2;
-    return from + length / 2 + (at - 0.5) * Math.max(0, length - piece);
+      return at * Math.min(beginsWithin * length, piece - length) + piece / 2;
+    return length / 2 + (at - 0.5) * Math.max(0, length - piece);
   };
-  return {
-    x: axis(area.left, area.width, size.width),
-    y: axis(area.bottom, area.height, size.height),
-  };
+  return { x: axis(picture.width, size.width), y: axis(picture.height, size.height) };
 }

@@ -23,10 +23,13 @@ export function within([x, y]: Point, { width, height }: Size): Point {
   return [fold(x, width), fold(y, height)];
 }
 
+const NEAR = [0, -1, 1] as const;
+
 /** Gives every place its number; places that are one have one number. */
 export class Corners {
   readonly places: Point[] = [];
-  private readonly numbers = new Map<string, number>();
+  /** By column and row of a fine raster. */
+  private readonly numbers = new Map<number, Map<number, number>>();
 
   constructor(private readonly repeatMm: Size) {}
 
@@ -34,12 +37,16 @@ export class Corners {
     const [x, y] = within(place, this.repeatMm);
     const column = Math.round(x / SAME_MM);
     const row = Math.round(y / SAME_MM);
-    for (const i of [0, -1, 1])
-      for (const j of [0, -1, 1]) {
-        const known = this.numbers.get(`${column + i} ${row + j}`);
+    for (const i of NEAR) {
+      const inColumn = this.numbers.get(column + i);
+      if (!inColumn) continue;
+      for (const j of NEAR) {
+        const known = inColumn.get(row + j);
         if (known !== undefined) return known;
       }
-    this.numbers.set(`${column} ${row}`, this.places.length);
+    }
+    const own = this.numbers.get(column) ?? new Map<number, number>();
+    this.numbers.set(column, own.set(row, this.places.length));
     this.places.push([x, y]);
     return this.places.length - 1;
   }

@@ -34,6 +34,8 @@ export interface LayeredPlan extends AnyPlan {
   map: PlacementMap;
   /** Where each picture lies, y up; undefined: there is one, and it closes. */
   areas?: readonly FacePlace[];
+  /** Size of the pictures that areas are stretches of, as they are laid, mm. */
+  pictures?: readonly SizeMm[];
   /** The axis that is closed by a cut before the other one is blended or mirrored. */
   cutFirst: PerAxis<boolean>;
 }
@@ -51,6 +53,8 @@ export interface FacePlace {
   bottom: number;
   width: number;
   height: number;
+  /** Where it is a stretch of a picture only: which, and where in it, mm from its lower left corner. */
+  of?: { picture: number; x: number; y: number };
 }
 
 /** Composed anew of copies. */
@@ -80,11 +84,13 @@ export function planRepeat(repeat: RepeatSettings, lead: SampleGeometry): Repeat
 /**
  * Pictures one above another, for pieces to be cut from.
  * @param parts the areas, the leading one first
+ * @param stretches what each of them is a stretch of; null: they are whole pictures
  * @param apart they lie a little apart, so that what is read at the edge of one takes nothing from the next
  */
 export function planFaces(
   repeat: RepeatSettings,
   parts: readonly SampleGeometry[],
+  stretches: FaceStretches | null,
   apart = true,
 ): LayeredPlan {
   const [lead] = parts as [SampleGeometry];
@@ -112,13 +118,39 @@ export function planFaces(
       repeatMm,
       layers: places.map((place, sourceIndex) => layerAt(place, sourceIndex, repeatMm, gap / 2)),
     },
-    areas: places.map((p) => ({
+    areas: places.map((p, k) => ({
       left: 0,
       bottom: repeatMm.height - p.top - p.height,
       width: p.width,
       height: p.height,
+      ...(stretches ? stretchAt(stretches.of[k]!, stretches.picturesMm, scale) : {}),
     })),
+    ...(stretches ? { pictures: stretches.picturesMm.map((mm) => scaledMm(mm, scale)) } : {}),
   };
+}
+
+/** Stretches of pictures: of which, from where to where along the longer side; and the size of all pictures, mm. */
+export interface FaceStretches {
+  of: readonly { picture: number; stretch?: readonly [from: number, to: number] }[];
+  picturesMm: readonly SizeMm[];
+}
+
+const scaledMm = ({ width, height }: SizeMm, by: number): SizeMm => ({
+  width: by * width,
+  height: by * height,
+});
+
+/** Where a stretch lies in its picture; nothing where it is all of it. */
+function stretchAt(
+  { picture, stretch }: FaceStretches['of'][number],
+  picturesMm: readonly SizeMm[],
+  scale: number,
+): Pick<FacePlace, 'of'> {
+  const { width, height } = scaledMm(picturesMm[picture]!, scale);
+  const [from, to] = stretch ?? [0, 1];
+  // Stretches of standing pictures count from the top.
+  const at = width >= height ? { x: from * width, y: 0 } : { x: 0, y: (1 - to) * height };
+  return { of: { picture, ...at } };
 }
 
 /** Distance between two areas, as a share of the lowest. */

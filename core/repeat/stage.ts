@@ -17,7 +17,7 @@ import type { KeptRepeat } from './kept';
 import { applyPlacement } from './apply';
 import type { Cells, PlacedSource, PlacementMap } from './placement';
 import { pixelsAt, pixelsOf } from './pixels';
-import { leadOf, planFaces, planRepeat, type RepeatPlan } from './plan';
+import { leadOf, planFaces, planRepeat, type FaceStretches, type RepeatPlan } from './plan';
 import type { RepeatReport } from './report';
 import { seamFigures } from './seam';
 import type { AsFaces, RepeatSettings } from './settings';
@@ -28,7 +28,8 @@ import { evenedOut } from './solve/evened';
 import { mended, mendedKey } from './solve/make-ready';
 import { madeReady, placedMasks, PLAIN_SPACE, type MadeReady } from './solve/masks';
 import { knowsFaces, laysExactly, REPEAT } from './version';
-import { keptOutShare, sourcesOfRepeat, usedSource, type RepeatSource } from './solve/places';
+import { clearStretches } from './solve/clear-stretches';
+import { keptOutShare, sourcesOfRepeat, usedSource, type FaceFrom, type RepeatSource } from './solve/places';
 
 /** Where everything in a repeat comes from. */
 export interface PlacedRepeat {
@@ -76,13 +77,16 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
     ...REPEAT,
     work: 8,
 
-    async run(ctx, asked, sources) {
-      const repeat = asked.asFaces ? { ...asked, from: usableFaces(ctx, asked.from, sources) } : asked;
-      const lead = usedSource(sources, leadOf(repeat));
+    async run(ctx, repeat, sources) {
+      const { places, stretches } = repeat.asFaces
+        ? usableFaces(ctx, repeat.from, sources)
+        : { places: repeat.from, stretches: null };
+      const lead = usedSource(sources, repeat.asFaces ? places[0]! : leadOf(repeat));
       const plan = repeat.asFaces
         ? planFaces(
             repeat,
-            repeat.from.map((place) => usedSource(sources, place)),
+            places.map((place) => usedSource(sources, place)),
+            stretches,
             knowsFaces(ctx),
           )
         : planRepeat(repeat, lead);
@@ -97,7 +101,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
           `sources.${lead.settings.id}.preparation.keepOuts`,
         );
       await ctx.step(0, 'Placing the sample');
-      const from = await sourcesOfRepeat(ctx, sources, repeat.from, plan, repeat.enlarged);
+      const from = await sourcesOfRepeat(ctx, sources, places, plan, repeat.enlarged);
       const solution = solutionOf(ctx, repeat, plan, from);
       const laying: Laying = { ctx, plan, px, from, solution };
       return {
@@ -164,23 +168,28 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
     },
   };
 
-/** An area of which so much is kept out is no face. */
-const FACE_KEPT_OUT = 0.005;
-
-/** Areas that keep-outs leave alone. @throws Refusal when they cover all of them */
+/** What keep-outs leave of picked areas. @throws Refusal when they cover all of them */
 function usableFaces(
   ctx: RenderContext,
-  from: RepeatSettings['from'],
+  from: readonly FaceFrom[],
   sources: readonly Source[],
-): RepeatSettings['from'] {
-  if (!knowsFaces(ctx)) return from;
-  const usable = from.filter((place) => keptOutShare(usedSource(sources, place)) <= FACE_KEPT_OUT);
-  if (usable.length > 0) return usable;
-  throw new Refusal(
-    'faces-kept-out',
-    'Keep-outs reach into every picked area, so that no face is left. Take some of them away, or pick other areas.',
-    'layout.faces',
+): { places: readonly FaceFrom[]; stretches: FaceStretches | null } {
+  if (!knowsFaces(ctx)) return { places: from, stretches: null };
+  const pictures = from.map((place) => usedSource(sources, place));
+  const clear = from.flatMap((place, picture) =>
+    clearStretches(place, pictures[picture]!).map((stretch) => ({ ...stretch, picture })),
   );
+  if (clear.length === 0)
+    throw new Refusal(
+      'faces-kept-out',
+      'Keep-outs reach into every picked area, so that no face is left. Take some of them away, or pick other areas.',
+      'layout.faces',
+    );
+  const isAll = clear.length === from.length && clear.every(({ stretch }) => !stretch);
+  return {
+    places: clear.map(({ picture: _, ...place }) => place),
+    stretches: isAll ? null : { of: clear, picturesMm: pictures.map(({ usedMm }) => usedMm) },
+  };
 }
 
 /** What was one pixel of the leading picture, as it is laid. */

@@ -14,7 +14,7 @@ export function from4(recipe: StoredRecipe): StoredRecipe {
       enlarged: 1,
       why: [],
       ...repeat,
-      compose: { ends: 'joints', stretchMost: 0, areas: [], pictures: [], ...compose },
+      compose: { stretchMost: 0, areas: [], pictures: [], ...compose },
       arrangements: arrangements.map((a) => ({ redone: [], ...a })),
     },
   };

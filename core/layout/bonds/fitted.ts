@@ -234,34 +234,45 @@ class Wall {
     return count;
   }
 
-  /** Modules by which straight joints are longer than they may be. */
-  private runsOn(box: Reach): number {
+  /** Modules by which the straight joints that a box touches are longer than they may be. */
+  private runsOn({ left, bottom, columns, rows }: Reach): number {
     const { columns: w, rows: h, longestJoint } = this.o;
+    const { at } = this;
     let over = 0;
-    for (let i = 0; i < box.columns; i++) {
-      const x = (box.left + i + w) % w;
-      const left = x === 0 ? w - 1 : x - 1;
-      over += beyond(h, longestJoint.upright, (y) => this.at[y * w + x] !== this.at[y * w + left]);
+    for (let i = 0; i < columns; i++) {
+      const x = (left + i + w) % w;
+      const beside = x === 0 ? w - 1 : x - 1;
+      over += beyond(h, longestJoint.upright, bottom, rows, (y) => at[y * w + x] !== at[y * w + beside]);
     }
-    for (let j = 0; j < box.rows; j++) {
-      const y = (box.bottom + j + h) % h;
+    for (let j = 0; j < rows; j++) {
+      const y = (bottom + j + h) % h;
       const below = y === 0 ? h - 1 : y - 1;
-      over += beyond(w, longestJoint.level, (x) => this.at[y * w + x] !== this.at[below * w + x]);
+      over += beyond(w, longestJoint.level, left, columns, (x) => at[y * w + x] !== at[below * w + x]);
     }
     return over;
   }
 }
 
-/** By how much runs round a line are longer than they may be. */
-function beyond(length: number, most: number, parted: (k: number) => boolean): number {
-  let first = 0;
-  while (first < length && parted(first)) first++;
-  if (first === length) return length;
+/**
+ * By how much runs on a closed line are longer than they may be: those that touch a window of it. Outside of the window nothing
+ * changes, so that runs which begin or end there are followed to their ends and no farther.
+ */
+function beyond(
+  length: number,
+  most: number,
+  from: number,
+  count: number,
+  parted: (k: number) => boolean,
+): number {
+  let first = from - 1;
+  while (from - first <= length && parted((first + 2 * length) % length)) first--;
+  if (from - first > length) return length;
   let [over, run] = [0, 0];
-  for (let k = 1; k <= length; k++) {
-    if (parted((first + k) % length)) {
+  for (let k = first + 1; k - first <= length; k++) {
+    if (parted((k + 2 * length) % length)) {
       if (++run > most) over++;
-    } else run = 0;
+    } else if (k >= from + count) break;
+    else run = 0;
   }
   return over;
 }

@@ -8,8 +8,10 @@ import {
   type PictureChange,
   type PictureToPlace,
   type Source,
+  type UsedPart,
   type UsedSource,
 } from '../../sources';
+import { frameOfQuad, toPicture, type Quad } from '../../straighten';
 import { hashOf, Refusal, type RenderContext } from '../../surface';
 import type { RepeatPlan } from '../plan';
 import type { PlaceFrom } from '../settings';
@@ -38,8 +40,11 @@ const TONE_PX = 192;
 /** Pictures whose light differs by more are not of one finish, or of one kind of file. */
 const MOST_GAIN = 6;
 
+/** A picture or an area, or a stretch of it along its longer side, in shares of that. */
+export type FaceFrom = PlaceFrom & { stretch?: readonly [from: number, to: number] };
+
 /** A picture or area as `from` names it. @throws Refusal when it is not there any more */
-export function usedSource(sources: readonly Source[], { source: id, area }: PlaceFrom): UsedSource {
+export function usedSource(sources: readonly Source[], { source: id, area, stretch }: FaceFrom): UsedSource {
   const source = sources.find((s) => s.settings.id === id);
   if (!source)
     throw new Refusal(
@@ -47,7 +52,25 @@ export function usedSource(sources: readonly Source[], { source: id, area }: Pla
       'A picture that the repeat is made from does not belong to this finish any more. Take it out under Repeat.',
       'repeat.from',
     );
-  return { ...source, ...usedPart(source, source.settings, area), area };
+  const part = usedPart(source, source.settings, area);
+  return { ...source, ...(stretch ? stretchOf(part, stretch) : part), area };
+}
+
+/** A stretch of an area along its longer side. */
+function stretchOf({ used, usedMm }: UsedPart, [from, to]: readonly [number, number]): UsedPart {
+  const lying = usedMm.width >= usedMm.height;
+  const [left, right, top, bottom] = lying ? [from, to, 0, 1] : [0, 1, from, to];
+  const corners = [
+    [left, top],
+    [right, top],
+    [right, bottom],
+    [left, bottom],
+  ] as const;
+  const quad = corners.map((at) => toPicture(used, at)) as unknown as Quad;
+  return {
+    used: frameOfQuad(used.picture, used.bow, quad),
+    usedMm: { width: usedMm.width * (right - left), height: usedMm.height * (bottom - top) },
+  };
 }
 
 /**
@@ -62,7 +85,7 @@ export function usedSource(sources: readonly Source[], { source: id, area }: Pla
 export async function sourcesOfRepeat(
   ctx: RenderContext,
   sources: readonly Source[],
-  from: readonly PlaceFrom[],
+  from: readonly FaceFrom[],
   plan: RepeatPlan,
   enlarged: number,
 ): Promise<RepeatSource[]> {

@@ -10,6 +10,7 @@ import { useChangeRecipe } from '../ledger/use-change';
 import { useLayoutLines } from '../use-layout-lines';
 import type { LayoutLines } from '../../workers/layout.worker';
 import { draggedFigure } from './dragged-figure';
+import { DirectionHandle } from './DirectionHandle';
 import { OverPlate } from './OverPlate';
 import { InFirstRepeat } from './RepetitionOnPlate';
 import type { Placed } from './RuledView';
@@ -66,6 +67,7 @@ export function LayoutOnPlate({
 }) {
   const { section, hatch, bondOver } = useAppSelector((s) => s.bench);
   const { layout } = recipe;
+  const put = useChangeRecipe();
   const looked = section === 'layout' && bondOver ? layoutFor(bondOver, layout) : null;
   const own = useLayoutLines(layout);
   const over = useLayoutLines(looked);
@@ -83,7 +85,17 @@ export function LayoutOnPlate({
           </InFirstRepeat>
         </Over>
       )}
-      {section === 'layout' && <Dimensions recipe={recipe} layout={layout} lines={own} placed={placed} />}
+      {section === 'layout' && (
+        <>
+          <DirectionHandle
+            value={layout.turnedDeg}
+            placed={placed}
+            repeatMm={repeatMm}
+            onChange={(turnedDeg) => put('layout turn', { ...recipe, layout: { ...layout, turnedDeg } })}
+          />
+          <Dimensions recipe={recipe} layout={layout} lines={own} placed={placed} />
+        </>
+      )}
     </>
   );
 }
