@@ -47,6 +47,9 @@ test('a plaster is composed anew, larger than its sample; another arrangement is
   await expect(page.getByText(/more than 200 times as long as the sample/).first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo', exact: true }).click();
   await expect(page.getByText(/more than 200 times as long as the sample/)).toHaveCount(0);
+  // The tip of the button that was pressed lies outside of all regions.
+  await page.mouse.move(2, 2);
+  await expect(page.getByRole('tooltip')).toHaveCount(0);
   const { violations } = await new AxeBuilder({ page }).analyze();
   expect(violations.map((v) => `${v.id}: ${v.nodes.map((n) => n.html.slice(0, 120)).join(' | ')}`)).toEqual(
     [],
