@@ -67,6 +67,7 @@ export function layCells(settings: LayoutSettings): LaidBond {
     (wanted) => bond.lay({ ...sizes, settings: bondSettings, repeatMm: wanted, random }),
     turnedDeg,
     repeatMm,
+    bond.random,
   );
   const laid = stretchedSizes(sizes, stretched);
   if (cells.cells.length > LARGEST_COUNT)

@@ -18,17 +18,19 @@ const AS_LAID = { along: 1, across: 1 };
 /**
  * Lays a bond and turns it.
  * @param wanted size of the repeat, as it is after turning
+ * @param random whether chance has a part in it
  * @throws RangeError where it does not close at an angle
  */
 export function layTurned(
   lay: Lay,
   turnedDeg: 0 | 45 | 90 | 135,
   wanted: { width: number; height: number },
+  random: boolean,
 ): TurnedLayout {
   if (turnedDeg === 0) return { ...lay(wanted), stretched: AS_LAID };
   if (turnedDeg === 90)
     return { ...upright(lay({ width: wanted.height, height: wanted.width })), stretched: AS_LAID };
-  return diagonal(lay, turnedDeg, (wanted.width + wanted.height) / 2);
+  return diagonal(lay, turnedDeg, (wanted.width + wanted.height) / 2, random);
 }
 
 /** The whole layout turned by a quarter. */
@@ -50,9 +52,9 @@ function turnedBy(cell: Cell, deg: number): Cell {
 }
 
 /** Sides of the square that are tried, as shares of the one that is wanted. */
-const SIDES = [1, 0.93, 1.07, 0.86, 1.14, 0.79, 1.21, 0.7, 1.3, 0.6, 1.4];
-/** A square within this share is not worth another try. */
-const CLOSE_ENOUGH = 0.001;
+const SIDES = [1, 0.93, 1.07, 0.86, 1.14, 0.79, 1.21, 0.7, 1.3, 0.6, 1.4, 1.7, 2, 2.5, 3];
+/** A square within this share is not worth another try; where chance has a part, pieces are of all sizes anyway. */
+const CLOSE_ENOUGH = { exact: 0.001, random: 0.012 };
 /** Cells are stretched by at most this share so that a whole number of them makes a square. */
 const MOST_STRETCH = 0.01;
 
@@ -61,14 +63,14 @@ const MOST_STRETCH = 0.01;
  * diagonal, which holds the layout twice.
  * @param wantedMm side of the repeat
  */
-function diagonal(lay: Lay, turnedDeg: 45 | 135, wantedMm: number): TurnedLayout {
+function diagonal(lay: Lay, turnedDeg: 45 | 135, wantedMm: number, random: boolean): TurnedLayout {
   let best: { laid: LaidCells; off: number } | null = null;
   for (const share of SIDES) {
     const side = (share * wantedMm) / Math.SQRT2;
     const laid = lay({ width: side, height: side });
     const off = Math.abs(Math.log(laid.repeatMm.width / laid.repeatMm.height));
     if (!best || off < best.off - 1e-9) best = { laid, off };
-    if (best.off < CLOSE_ENOUGH) break;
+    if (best.off < (random ? CLOSE_ENOUGH.random : CLOSE_ENOUGH.exact)) break;
   }
   const { laid, off } = best!;
   const { width, height } = laid.repeatMm;
