@@ -47,7 +47,7 @@ export interface PickedPieces {
 const BOARDS_PX = 2048;
 const PIECES_PX = 1100;
 const SEEN_PX = 512;
-/** So many are picked at most, evenly over the sample. */
+/** So many are picked at most, the largest. */
 const MOST_PICKED = 60;
 
 /**
@@ -168,7 +168,7 @@ async function piecesOf(
   const standing = high > wide;
   return {
     kind: 'pieces',
-    corners: picked(usable, quadArea).map((quad) => onPicture(quad, w, h, frame)),
+    corners: picked(usable, (quad) => Math.abs(quadArea(quad))).map((quad) => onPicture(quad, w, h, frame)),
     pieceMm: standing ? { length: high, width: wide } : { length: wide, width: high },
     shortestMm: null,
     usualMm: Math.max(wide, high),

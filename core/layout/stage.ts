@@ -44,7 +44,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     const continues = continuesFaces(ctx);
     const faces = facesOf(surface, settings, geometry, continues);
     const key = hashOf('layout', settings, continues, px, surface.px, surface.sizeMm, areasOf(surface));
-    const continuations = ctx.later(['continued', key], () =>
+    const continuations = ctx.later(['continued', key, surface.fields.picture!.key], () =>
       continues ? continuationsOf(ctx, surface, faces) : [],
     );
     const cover = ctx.later(['cover', key], () => coverOf(geometry, px, reachOf(settings)));
