@@ -1,6 +1,7 @@
 import { lead } from '@jossel/core/finish';
 import { initialLayout, type LayoutSettings } from '@jossel/core/layout';
 import { ruledByLrv } from '@jossel/core/light';
+import type { PickedArea } from '@jossel/core/sample';
 import { sizeKnownBy } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
 import { closing, origin, overall, type DemoFinish } from '../finish';
@@ -26,6 +27,52 @@ const limestone: DemoFinish['shape'] = (r) => {
 };
 const tolverin = (code: string) =>
   origin('Tolverin Stoneworks', 'Quayside', code, 'block 12', 'Faces cut from the honed sample');
+
+/** Boards between the joints of the oak strips, as they were picked: those that are long enough. */
+const OAK_BOARDS: PickedArea['corners'][] = [
+  [
+    [0.0875, 0.111],
+    [0.3878, 0.14],
+    [0.3889, 0.2624],
+    [0.0822, 0.2384],
+  ],
+  [
+    [0.082, 0.2427],
+    [0.3582, 0.2641],
+    [0.3587, 0.3923],
+    [0.0764, 0.3758],
+  ],
+  [
+    [0.3608, 0.2643],
+    [0.6904, 0.2899],
+    [0.6975, 0.4122],
+    [0.3613, 0.3925],
+  ],
+  [
+    [0.0762, 0.3802],
+    [0.5904, 0.41],
+    [0.5958, 0.5394],
+    [0.0704, 0.5195],
+  ],
+  [
+    [0.0702, 0.5242],
+    [0.3775, 0.5356],
+    [0.3784, 0.6753],
+    [0.0641, 0.6702],
+  ],
+  [
+    [0.3801, 0.5357],
+    [0.7055, 0.5479],
+    [0.7133, 0.6808],
+    [0.3811, 0.6754],
+  ],
+  [
+    [0.0639, 0.675],
+    [0.5054, 0.6819],
+    [0.5092, 0.8256],
+    [0.0575, 0.8285],
+  ],
+];
 
 export const LAID: readonly DemoFinish[] = [
   {
@@ -77,12 +124,18 @@ export const LAID: readonly DemoFinish[] = [
       'Longhouse',
       'VT-0070-HB',
       '26-131',
-      'Four of the strips of the sample board',
+      'Seven boards of the sample board',
     ),
     shape: (r) => {
       capturedOakStrips(r);
+      lead(r).preparation.areas = OAK_BOARDS.map((corners, k) => ({
+        id: `board-${k + 1}`,
+        name: `Board ${k + 1}`,
+        leftOut: false,
+        corners,
+      }));
       r.layout = laid('herringbone', (l) => {
-        l.piece = { lengthMm: mm(414), widthMm: mm(69) };
+        l.piece = { lengthMm: mm(207), widthMm: mm(69) };
         l.repeatMm = { width: 828, height: 828 };
         l.faces = { ...l.faces, from: 'areas', mirror: true };
         l.arris = { ...l.arris, form: 'bevel', sizeMm: mm(0.8), sides: 'all', uneven: 0 };
