@@ -39,7 +39,7 @@ export interface PickedPieces {
   jointLab: readonly [number, number, number] | null;
   /** Shift of one course against the next as a share of a piece and its joint. */
   shift: number;
-  /** Half a pixel at either end of a length, mm. */
+  /** How far sizes and joints may be off, mm. */
   toleranceMm: number;
 }
 
@@ -132,6 +132,9 @@ function boardsOf(
 /** A shift is known so well, as a share of a piece. */
 const SHIFT_ERROR = 0.03;
 
+/** The two edges of a piece are found within so many pixels together: joints that are blurred look wider than they are. */
+const EDGES_PX = 2.5;
+
 /** A larger picture is believed where it shows about as many pieces as the small one. */
 const AS_MANY = 0.5;
 /** What a pixel of the small picture averages is smoothed out of the large one by this, in its pixels. */
@@ -176,7 +179,7 @@ async function piecesOf(
     jointMm: standing ? { along: between, across: up } : { along: up, across: between },
     jointLab: jointColour(picture, pieces.label),
     shift: stagger === null || standing ? 0 : snappedShift(Math.min(stagger, 1 - stagger), SHIFT_ERROR),
-    toleranceMm: Math.max(mm.x, mm.y),
+    toleranceMm: EDGES_PX * Math.max(mm.x, mm.y),
   };
 }
 
