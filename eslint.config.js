@@ -8,6 +8,7 @@ export default ts.config(
       '**/dist',
       'node_modules',
       '.data',
+      'core/kernels/assembly',
       'out',
       'test-results',
       '**/*.cjs',

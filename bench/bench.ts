@@ -8,6 +8,7 @@ import { benchCore } from './core';
 import { benchPage } from './page';
 import { benchLayout } from './layout';
 import { benchMany } from './many';
+import { benchRelief } from './relief';
 import { benchRepeat } from './repeat';
 import { benchFinding, benchLaid, benchLight, benchPieces, benchStraighten } from './sample';
 
@@ -30,6 +31,7 @@ const wanted = (
     | 'layout'
     | 'pieces'
     | 'light'
+    | 'relief'
     | 'server'
     | 'page'
     | 'start',
@@ -43,6 +45,7 @@ if (wanted('laid')) benchLaid(print);
 if (wanted('layout')) await benchLayout(print);
 if (wanted('pieces')) await benchPieces(print);
 if (wanted('light')) await benchLight(print);
+if (wanted('relief')) await benchRelief(print);
 
 const server = await serve();
 execFileSync(process.execPath, ['demo/dist/load.js', server.url]);

@@ -164,7 +164,7 @@ test('the bench is worked with the keyboard alone', async ({ page, studio }) => 
 
 test('the section line is dragged with the pointer and the profile follows', async ({ page, studio }) => {
   await openBench(page, studio, 'Glazed');
-  const profile = page.getByRole('img', { name: 'Profile of the relief' });
+  const profile = page.getByRole('application', { name: 'Profile of the relief' });
   const drawn = () => profile.evaluate((canvas: HTMLCanvasElement) => canvas.toDataURL());
   const before = await drawn();
   const box = (await page.getByRole('slider', { name: 'Line A–A' }).boundingBox())!;

@@ -79,7 +79,7 @@ export async function differingBytes(
   name: string,
 ): Promise<number> {
   // The finer picture, with occlusion, follows when nothing changes any more.
-  await expect(page.locator('[data-complete]')).toBeVisible(DRAWN);
+  await expect(page.locator('[data-complete]')).toBeVisible({ timeout: 120000 });
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save picture' }).click(),
@@ -99,6 +99,12 @@ export async function differingBytes(
   let differing = 0;
   for (let i = 0; i < theirs.data.length; i++) if (theirs.data[i] !== mine.data[i * step]) differing++;
   return differing;
+}
+
+/** A copy of a finish of the demo studio. @returns its id */
+export async function copyOf(studio: TestServer, words: string): Promise<string> {
+  const of = await finishNamed(studio, words);
+  return (await studio.call<{ id: string }>('POST', `/api/finishes/${of}/duplicate`)).body.id;
 }
 
 /** A finish of its own from the sample of another one. */

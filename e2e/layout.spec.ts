@@ -1,7 +1,7 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, finishNamed, saved, test } from './jossel';
+import { expect, saved, test } from './jossel';
 import { BONDS } from '@jossel/core/layout';
-import { differingBytes, draftOf, DRAWN } from './hands';
+import { copyOf, differingBytes, draftOf, DRAWN } from './hands';
 
 /** Laying a finish of pieces: bond, sizes, blend, hatch, by pointer and by keyboard. */
 
@@ -10,9 +10,7 @@ test('a bond is chosen from the drawn sheet, dimensioned on the plate, blended, 
   studio,
 }) => {
   test.setTimeout(180000);
-  const of = await finishNamed(studio, 'Cliff Bed slab, honed');
-  const { body: copy } = await studio.call<{ id: string }>('POST', `/api/finishes/${of}/duplicate`);
-  const { id } = copy;
+  const id = await copyOf(studio, 'Cliff Bed slab, honed');
   await page.goto(`${studio.url}/bench/${id}?section=layout`);
   const bonds = page.getByRole('group', { name: 'Bonds' });
   await expect(bonds.getByRole('button')).toHaveCount(BONDS.length);
@@ -73,9 +71,8 @@ test('five picked strips become a herringbone floor with the keyboard alone; the
   studio,
 }) => {
   test.setTimeout(180000);
-  const of = await finishNamed(studio, 'Oak strips from the capture bench');
-  const { body: copy } = await studio.call<{ id: string }>('POST', `/api/finishes/${of}/duplicate`);
-  await page.goto(`${studio.url}/bench/${copy.id}`);
+  const id = await copyOf(studio, 'Oak strips from the capture bench');
+  await page.goto(`${studio.url}/bench/${id}`);
   await page.locator('section[data-drawn]').waitFor(DRAWN);
   await page.keyboard.press('5');
   const herringbone = page.getByRole('button', { name: 'Herringbone' });
@@ -90,10 +87,10 @@ test('five picked strips become a herringbone floor with the keyboard alone; the
   await page.getByRole('button', { name: 'Bond sheet' }).press('Enter');
   expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
   await saved(page);
-  const { layout } = await draftOf(studio, copy.id);
+  const { layout } = await draftOf(studio, id);
   expect(layout).toMatchObject({ bond: { kind: 'herringbone' }, faces: { from: 'areas' } });
   expect(layout!.piece.lengthMm.value).toBeGreaterThan(400);
-  const { report } = await studio.render(copy.id, { widthPx: 400, maps: ['colour'] });
+  const { report } = await studio.render(id, { widthPx: 400, maps: ['colour'] });
   expect(report.repeatMm.width).toBeGreaterThan(600);
 });
 
@@ -102,9 +99,7 @@ test('joint and arris are worked in their section, joints and inserts are made o
   studio,
 }) => {
   test.setTimeout(240000);
-  const of = await finishNamed(studio, 'Cliff Bed slab, honed');
-  const { body: copy } = await studio.call<{ id: string }>('POST', `/api/finishes/${of}/duplicate`);
-  const { id } = copy;
+  const id = await copyOf(studio, 'Cliff Bed slab, honed');
   await page.goto(`${studio.url}/bench/${id}?section=layout`);
   await page.getByRole('button', { name: 'Running bond' }).click();
   await page.getByRole('radio', { name: 'recessed' }).click();

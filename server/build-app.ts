@@ -18,6 +18,7 @@ import { finishRoutes } from './routes/finishes';
 import { layoutRoutes } from './routes/layouts';
 import { outsideRoutes } from './routes/outside';
 import { projectRoutes } from './routes/projects';
+import { lightSetRoutes } from './routes/light-sets';
 import { sampleRoutes } from './routes/samples';
 import { taskRoutes } from './routes/tasks';
 import type { Context } from './services/context';
@@ -74,6 +75,7 @@ export async function buildApp(
     return reply.send({ status: 'ok', version: config.version });
   });
   sampleRoutes(app);
+  lightSetRoutes(app);
   finishRoutes(app);
   layoutRoutes(app);
   outsideRoutes(app);

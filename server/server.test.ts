@@ -503,6 +503,7 @@ describe('handovers', () => {
     expect(f!.files.map((x) => x.map).sort()).toEqual([
       'colour',
       'height',
+      'height',
       'metalness',
       'normal',
       'occlusion',
@@ -512,7 +513,7 @@ describe('handovers', () => {
     for (const entry of f!.files) {
       const bytes = files.get(entry.path)!;
       expect(createHash('sha256').update(bytes).digest('hex')).toBe(entry.sha256);
-      if (!entry.widthPx) continue;
+      if (!entry.path.endsWith('.png')) continue;
       const meta = await sharp(bytes).metadata();
       expect([meta.width, meta.height, meta.depth === 'ushort' ? 16 : 8]).toEqual([
         entry.widthPx,
@@ -520,6 +521,10 @@ describe('handovers', () => {
         entry.bitDepth,
       ]);
     }
+    expect(f!.files.find((x) => x.path === 'boards-of-oak-A/height.exr')).toMatchObject({
+      bitDepth: 32,
+      unit: 'mm',
+    });
     const glb = files.get('boards-of-oak-A/panel.glb')!;
     const report = await validateBytes(new Uint8Array(glb));
     expect([report.issues.numErrors, report.issues.numWarnings]).toEqual([0, 0]);

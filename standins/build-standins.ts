@@ -1,4 +1,5 @@
 import fastify from 'fastify';
+import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import Piscina from 'piscina';
 import { serializerCompiler, validatorCompiler, type ZodTypeProvider } from 'fastify-type-provider-zod';
@@ -6,7 +7,13 @@ import { z } from 'zod';
 import { captureSchema, type CaptureSettings } from './capture/capture';
 import { BENCH_SAMPLES, benchSample } from './capture/samples';
 import { CATALOGUE, productOf, type Product } from './supplier/catalogue';
+import { rigSchema } from './light-rig/rig';
+import type { takeLightSet } from './thread';
 import type { PhotographTruth } from './camera/photograph';
+
+/** Light sets that are kept to be fetched. */
+const MOST_SETS = 4;
+type LightSet = Awaited<ReturnType<typeof takeLightSet>>;
 
 /** How the supplier is doing: it can be made slow, or made to fail now and then. */
 const moodSchema = z.object({
@@ -100,6 +107,26 @@ export function buildStandins({ tellTruth = false } = {}) {
     const bytes = await kept(`capture ${JSON.stringify(body)}`, () => run('takePicture', body));
     return reply.type('image/jpeg').send(bytes);
   });
+  const sets = new Map<string, LightSet>();
+  app.post('/capture/light-sets', { schema: { body: rigSchema } }, async ({ body }) => {
+    if (!benchSample(body.sampleId)) throw missing(`No sample "${body.sampleId}" lies beside the bench.`);
+    const key = createHash('sha256').update(JSON.stringify(body)).digest('hex').slice(0, 16);
+    const set = sets.get(key) ?? (await run<LightSet>('takeLightSet', body));
+    sets.delete(key);
+    sets.set(key, set);
+    if (sets.size > MOST_SETS) sets.delete(sets.keys().next().value!);
+    return { key, coveredMm: set.coveredMm, lights: set.lights };
+  });
+  app.get(
+    '/capture/light-sets/:key/:file',
+    { schema: { params: z.object({ key: z.string(), file: z.string() }) } },
+    async ({ params: { key, file: name } }, reply) => {
+      const set = sets.get(key);
+      const k = set ? set.lights.findIndex((l) => l.file === name) : -1;
+      if (!set || k < 0) throw missing('This picture is not kept any more. Take the set again.');
+      return reply.type('image/png').send(Buffer.from(set.pictures[k]!));
+    },
+  );
   if (tellTruth)
     app.post('/capture/truth', { schema: { body: captureSchema } }, async ({ body }) => {
       onBench(body);

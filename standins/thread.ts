@@ -1,5 +1,8 @@
 import { capture, type CaptureSettings } from './capture/capture';
-import { cameraJpeg } from './encode';
+import { cameraJpeg, cameraPng } from './encode';
+import { captureUnderLights, CAREFUL_RIG, RIG_FOCAL_MM, type RigRequest } from './light-rig/rig';
+import { benchSample } from './capture/samples';
+import { surfaceOf } from './surfaces';
 import { readGloss, readReflectance } from './meters/meters';
 import { productOf } from './supplier/catalogue';
 import { swatchOf } from './supplier/swatch';
@@ -17,6 +20,27 @@ export const thumbnail = (id: string) => cameraJpeg(swatchOf(productOf(id)!, 200
 export const swatch = (id: string) => cameraJpeg(swatchOf(productOf(id)!, 1800), 50);
 export const takePicture = (settings: CaptureSettings) =>
   cameraJpeg(capture(settings)!.picture, settings.focalMm);
+/** Texels of a sample over pixels of its picture, at most. */
+const FINER_THAN_SEEN = 1.5;
+
+/** A picture under every lamp of the rig, and where the lamps are said to stand. */
+export async function takeLightSet({ sampleId, ...settings }: RigRequest) {
+  const sample = benchSample(sampleId)!;
+  // No finer than the camera sees it.
+  const pxPerMm = Math.min(sample.pxPerMm, (FINER_THAN_SEEN * settings.widthPx) / sample.widthMm);
+  const surface = surfaceOf(sampleId, sample, pxPerMm);
+  const { shots, coveredMm } = captureUnderLights(surface, { ...CAREFUL_RIG, ...settings });
+  const pictures = await Promise.all(shots.map(({ picture }) => cameraPng(picture, RIG_FOCAL_MM)));
+  return {
+    coveredMm,
+    pictures,
+    lights: shots.map(({ positionMm, strength }, k) => ({
+      file: `light-${k + 1}.png`,
+      positionMm,
+      strength,
+    })),
+  };
+}
 export const truth = (settings: CaptureSettings) => {
   const { place: _, ...told } = capture(settings)!.truth;
   return told;

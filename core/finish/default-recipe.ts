@@ -3,7 +3,7 @@ import { plainColour, plainLight } from '../light';
 import { plainRepeat } from '../repeat';
 import { unprepared, type SourceMap } from '../sample';
 import { NO_SIZE, type SizeSettings } from '../size';
-import type { BandedContribution, JointsContribution } from '../relief';
+import { isBanded, type BandedContribution, type JointsContribution } from '../relief';
 import type { PictureSource } from '../sources';
 import type { FoundCard } from '../straighten';
 import { figure } from '../units';
@@ -189,10 +189,36 @@ export const JOINT_WIDTHS = [0.012, 0.025, 0.05, 0.1];
 const EDGE_SHARE = 0.3;
 
 const round = (mm: number) => Math.max(0.01, Number(mm.toPrecision(2)));
-const jointLengths = (widestShare: number, shortMm: number) => ({
+export const jointLengths = (widestShare: number, shortMm: number) => ({
   widestMm: round(Math.max(0.05, widestShare * shortMm)),
   edgeMm: round(EDGE_SHARE * widestShare * shortMm),
 });
+
+/** Slope that detail of a picture is held to where nothing is known of the finish. */
+const ANY_STEEPEST_DEG = 8;
+
+/** Lightness of the picture as relief, where nothing is known of the finish. @param usedMm size of what the repeat is made from */
+export function pictureContribution(usedMm: {
+  width: number;
+  height: number;
+}): Extract<BandedContribution, { kind: 'picture' }> {
+  const { broadFromMm, fineBelowMm } = lengthsFor(usedMm);
+  return {
+    kind: 'picture',
+    id: 'picture',
+    name: 'Picture',
+    depthMm: figure(0.3, 'mm', 'assumed'),
+    broad: 0.3,
+    middle: 1,
+    fine: 0.7,
+    broadFromMm,
+    fineBelowMm,
+    smoothMm: 0,
+    invert: false,
+    steepestDeg: ANY_STEEPEST_DEG,
+    colourOut: true,
+  };
+}
 
 /** Joints of a sample as relief. @param usedMm size of what the repeat is made from */
 export const jointsContribution = (
@@ -271,7 +297,7 @@ function firstSize(sample: FirstSample | undefined): {
 }
 
 /** Lengths that a new finish begins with; they go with the size of what the repeat is made from. */
-function lengthsFor(usedMm: { width: number; height: number }) {
+export function lengthsFor(usedMm: { width: number; height: number }) {
   const shortMm = Math.min(usedMm.width, usedMm.height);
   return {
     overlapAcrossMm: round(usedMm.width / 8),
@@ -279,56 +305,6 @@ function lengthsFor(usedMm: { width: number; height: number }) {
     broadFromMm: round(shortMm / 12),
     fineBelowMm: round(shortMm / 80),
   };
-}
-
-/**
- * A recipe whose size has become known, or another: lengths that nobody has touched since it began are set anew for the
- * new size; all others stay as they were typed.
- * @param recipe with its new size
- * @param before size of the used part that the lengths were made for
- * @param after its size now
- */
-export function refitLengths(
-  recipe: Recipe,
-  before: { width: number; height: number },
-  after: { width: number; height: number },
-): Recipe {
-  const [was, now] = [lengthsFor(before), lengthsFor(after)];
-  const fit = (value: number, key: keyof typeof was) => (value === was[key] ? now[key] : value);
-  const { repeat, relief } = recipe;
-  return {
-    ...recipe,
-    repeat: {
-      ...repeat,
-      across: { ...repeat.across, overlapMm: fit(repeat.across.overlapMm, 'overlapAcrossMm') },
-      up: { ...repeat.up, overlapMm: fit(repeat.up.overlapMm, 'overlapUpMm') },
-    },
-    relief: {
-      ...relief,
-      contributions: relief.contributions.map((c) =>
-        c.kind === 'joints'
-          ? { ...c, ...refitJoints(c, before, after) }
-          : {
-              ...c,
-              broadFromMm: fit(c.broadFromMm, 'broadFromMm'),
-              fineBelowMm: fit(c.fineBelowMm, 'fineBelowMm'),
-            },
-      ),
-    },
-  };
-}
-
-function refitJoints(
-  { widestMm, edgeMm }: JointsContribution,
-  before: { width: number; height: number },
-  after: { width: number; height: number },
-): { widestMm: number; edgeMm: number } {
-  const [was, now] = [before, after].map(({ width, height }) => Math.min(width, height)) as [number, number];
-  for (const share of JOINT_WIDTHS) {
-    const old = jointLengths(share, was);
-    if (old.widestMm === widestMm && old.edgeMm === edgeMm) return jointLengths(share, now);
-  }
-  return { widestMm, edgeMm };
 }
 
 /** A recipe with maps of a set added to its leading picture; where they tell the relief, it comes from them. */
@@ -343,18 +319,20 @@ export function withMapsOfSet(recipe: Recipe, maps: SourceMap[]): Recipe {
   };
 }
 
-/** Relief whose first contribution comes from the picture, or from a map of the set. */
-export const reliefFrom = (relief: Recipe['relief'], kind: 'picture' | 'map'): Recipe['relief'] => ({
-  ...relief,
-  contributions: relief.contributions.map((c, k) =>
-    k === 0 && c.kind !== 'joints' ? bandedFrom(c, kind) : c,
-  ),
-});
+/** Relief whose first contribution in bands comes from the picture, or from a map of the set. */
+export function reliefFrom(relief: Recipe['relief'], kind: BandedContribution['kind']): Recipe['relief'] {
+  const first = relief.contributions.findIndex(isBanded);
+  return {
+    ...relief,
+    contributions: relief.contributions.map((c, k) => (k === first && isBanded(c) ? bandedFrom(c, kind) : c)),
+  };
+}
 
-function bandedFrom(c: BandedContribution, kind: 'picture' | 'map'): BandedContribution {
+const BANDED_NAMES = { picture: 'Picture', map: 'Map of the set', measured: 'Measured' } as const;
+
+function bandedFrom(c: BandedContribution, kind: BandedContribution['kind']): BandedContribution {
   if (c.kind === kind) return c;
   const { colourOut: _, ...shared } = { colourOut: true, ...c };
-  return kind === 'picture'
-    ? { ...shared, kind, name: 'Picture', colourOut: true }
-    : { ...shared, kind, name: 'Map of the set' };
+  const name = BANDED_NAMES[kind];
+  return kind === 'picture' ? { ...shared, kind, name, colourOut: true } : { ...shared, kind, name };
 }

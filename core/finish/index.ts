@@ -1,5 +1,7 @@
 export * from './recipe';
 export * from './default-recipe';
+export * from './refit-lengths';
+export * from './measured-recipe';
 export * from './geometry';
 export * from './stages';
 export * from './maps';

@@ -1,5 +1,5 @@
 import { linearToSrgbBytes } from '../colour';
-import type { ColourPicture, Plane } from '../raster';
+import { percentiles, type ColourPicture, type Plane } from '../raster';
 import type { HeightField, NormalField } from '../relief';
 import type { Surface } from '../surface';
 import type { Recipe } from './recipe';
@@ -17,6 +17,8 @@ export interface RenderedMaps {
   metalness: number | Plane;
   occlusion: Plane;
   opacity: number | Plane;
+  /** 1/mm. */
+  curvature: Plane;
   /** Number of the piece of each pixel from 1; 0 everywhere where there are no pieces. */
   piece: number | Int32Array;
   /** Number of the part of each pixel from 1, in the order in which parts come; 0: of none. */
@@ -140,6 +142,18 @@ export const MAPS: { readonly [N in MapName]: MapKind<RenderedMaps[N]> } = {
   opacity: even('opacity', 'opacity', ({ sources }) =>
     sources.some((s) => s.maps.some((m) => m.role === 'opacity')),
   ),
+  curvature: {
+    title: 'curvature',
+    channels: 1,
+    bitDepth: 16,
+    colourSpace: 'data',
+    usual: asked,
+    compute: ({ fields }) => fields.curvature!.get(),
+    encode: ({ data }) => {
+      const most = mostCurved(data);
+      return filled(new Uint16Array(data.length), (i) => sixteen(0.5 + (0.5 * data[i]!) / most));
+    },
+  },
   piece: {
     title: 'pieces',
     channels: 1,
@@ -162,6 +176,15 @@ export const MAPS: { readonly [N in MapName]: MapKind<RenderedMaps[N]> } = {
 };
 
 export const MAP_NAMES = Object.keys(MAPS) as [MapName, ...MapName[]];
+
+/** Curvature that becomes white, and with its sign turned black: the 99.9th percentile of its magnitude, 1/mm. */
+export function mostCurved(data: Float32Array): number {
+  const [most] = percentiles(
+    data.map((v) => Math.abs(v)),
+    [0.999],
+  ) as [number];
+  return Math.max(1e-6, most);
+}
 
 /** The maps that a finish is handed over as. */
 export const mapsOf = (recipe: Recipe): MapName[] => MAP_NAMES.filter((name) => MAPS[name].usual(recipe));

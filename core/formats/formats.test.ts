@@ -1,6 +1,6 @@
 import { plainColour, ruledByLrv } from '../light';
 import { WebIO } from '@gltf-transform/core';
-import { KHRMaterialsIOR } from '@gltf-transform/extensions';
+import { KHRMaterialsClearcoat, KHRMaterialsIOR, type Clearcoat } from '@gltf-transform/extensions';
 import { defaultRecipe, lead, type RenderReport } from '../finish';
 import { sizeKnownBy } from '../size';
 import { figure } from '../units';
@@ -76,6 +76,9 @@ test('what is said of a finish fits the manifest schema', () => {
   const report: RenderReport = {
     repeatMm: { width: 1599, height: 2368 },
     copies: null,
+    glossSpread: null,
+    haze: null,
+    coat: null,
     layout: null,
     arrangement: null,
     joined: [{ gain: [1, 1, 1] }],
@@ -98,6 +101,7 @@ test('what is said of a finish fits the manifest schema', () => {
     way: null,
     wayOff: null,
     clipped: { high: 0, low: 0 },
+    directions: [],
     luminance: { p1: 0.1, p50: 0.27, p99: 0.5 },
     seam: {
       acrossWidth: 1.01,
@@ -155,19 +159,27 @@ const PNG = Uint8Array.from(
   (c) => c.charCodeAt(0),
 );
 
-test.each(['dielectric', 'metal'] as const)(
-  'the glTF panel has true size in metres and the material it was given (%s)',
-  async (kind) => {
+test.each([
+  ['dielectric', null],
+  ['metal', null],
+  ['metal', { factor: 1, roughness: 0.2, levels: true }],
+  ['dielectric', { factor: 0.8, roughness: 0.1, levels: false }],
+] as const)(
+  'the glTF panel has true size in metres and the material it was given (%s, clear coat %j)',
+  async (kind, coat) => {
     const bytes = await writePanelGlb({
       name: 'Oak A',
       repeatMm: { width: 1600, height: 2368 },
       base: kind === 'metal' ? { kind } : { kind, index: 1.46 },
+      coat,
       colourPng: PNG,
       normalPng: PNG,
       packedPng: PNG,
       extras: { revision: 'A' },
     });
-    const document = await new WebIO().registerExtensions([KHRMaterialsIOR]).readBinary(bytes);
+    const document = await new WebIO()
+      .registerExtensions([KHRMaterialsIOR, KHRMaterialsClearcoat])
+      .readBinary(bytes);
     const [mesh] = document.getRoot().listMeshes();
     const position = mesh!.listPrimitives()[0]!.getAttribute('POSITION')!;
     const [low, high] = [position.getMin([]), position.getMax([])];
@@ -179,5 +191,13 @@ test.each(['dielectric', 'metal'] as const)(
     // One texture carries occlusion, roughness and metalness.
     expect(material!.getOcclusionTexture()).toBe(material!.getMetallicRoughnessTexture());
     expect(material!.getExtension('KHR_materials_ior') !== null).toBe(kind === 'dielectric');
+    const written = material!.getExtension<Clearcoat>('KHR_materials_clearcoat');
+    expect(written && [written.getClearcoatFactor(), written.getClearcoatRoughnessFactor()]).toEqual(
+      coat && [coat.factor, coat.roughness],
+    );
+    // A coat that follows the relief has the normals of the surface below it.
+    expect(written?.getClearcoatNormalTexture() ?? null).toBe(
+      coat && !coat.levels ? material!.getNormalTexture() : null,
+    );
   },
 );

@@ -1,11 +1,13 @@
 import { Document, WebIO } from '@gltf-transform/core';
-import { KHRMaterialsIOR } from '@gltf-transform/extensions';
+import { KHRMaterialsClearcoat, KHRMaterialsIOR } from '@gltf-transform/extensions';
 
 export interface PanelMaterial {
   name: string;
   /** Size of one repeat, which the panel has and the textures cover once. */
   repeatMm: { width: number; height: number };
   base: { kind: 'metal' } | { kind: 'dielectric'; index: number };
+  /** Clear coat: share of it, its roughness, and whether its surface is flat over the relief; null: none. */
+  coat: { factor: number; roughness: number; levels: boolean } | null;
   /** PNG files: colour in sRGB, normals with y up, and occlusion, roughness, metalness in red, green and blue. */
   colourPng: Uint8Array;
   normalPng: Uint8Array;
@@ -41,10 +43,11 @@ export async function writePanelGlb(material: PanelMaterial): Promise<Uint8Array
   const texture = (name: string, png: Uint8Array) =>
     document.createTexture(name).setMimeType('image/png').setImage(png);
   const packed = texture('occlusion, roughness, metalness', material.packedPng);
+  const normal = texture('normal', material.normalPng);
   const surface = document
     .createMaterial(material.name)
     .setBaseColorTexture(texture('colour', material.colourPng))
-    .setNormalTexture(texture('normal', material.normalPng))
+    .setNormalTexture(normal)
     .setMetallicRoughnessTexture(packed)
     .setOcclusionTexture(packed)
     // The texture holds the values; the factors leave them as they are.
@@ -56,11 +59,20 @@ export async function writePanelGlb(material: PanelMaterial): Promise<Uint8Array
       'KHR_materials_ior',
       document.createExtension(KHRMaterialsIOR).createIOR().setIOR(material.base.index),
     );
+  if (material.coat) {
+    const coat = document
+      .createExtension(KHRMaterialsClearcoat)
+      .createClearcoat()
+      .setClearcoatFactor(material.coat.factor)
+      .setClearcoatRoughnessFactor(material.coat.roughness);
+    if (!material.coat.levels) coat.setClearcoatNormalTexture(normal);
+    surface.setExtension('KHR_materials_clearcoat', coat);
+  }
   primitive.setMaterial(surface);
   const mesh = document.createMesh(`${material.name}, one repeat`).addPrimitive(primitive);
   const scene = document
     .createScene(material.name)
     .addChild(document.createNode(material.name).setMesh(mesh));
   document.getRoot().setDefaultScene(scene);
-  return new WebIO().registerExtensions([KHRMaterialsIOR]).writeBinary(document);
+  return new WebIO().registerExtensions([KHRMaterialsIOR, KHRMaterialsClearcoat]).writeBinary(document);
 }

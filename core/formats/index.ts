@@ -5,3 +5,4 @@ export * from './colour-reference';
 export * from './hatch-svg';
 export * from './hatch-dxf';
 export * from './layout-files';
+export * from './light-list';

@@ -67,6 +67,7 @@ export const manifestSchema = z
             heightPx: z.number().int().optional(),
             bitDepth: z.number().int().optional(),
             colourSpace: z.string().optional(),
+            unit: z.string().optional().describe('Of values that are kept as they are, such as mm'),
             bytes: z.number().int(),
             sha256: z.string().length(64),
           }),
@@ -118,7 +119,13 @@ export function figuresOf(
   }
   for (const { name, depthMm } of recipe.relief.contributions)
     put(recipe.relief.contributions.length === 1 ? 'relief depth' : `relief depth, ${name}`, depthMm);
-  put('gloss at 60°', recipe.response.glossGu);
+  const { glossGu, gloss20Gu, gloss85Gu, coat, parts: glossOfParts = [] } = recipe.response;
+  put('gloss at 60°', glossGu);
+  put('gloss at 60° of the clear coat', coat?.glossGu ?? null);
+  put('refractive index of the clear coat', coat?.index ?? null);
+  put('gloss at 20°', gloss20Gu ?? null);
+  put('gloss at 85°', gloss85Gu ?? null);
+  for (const { part, glossGu: own } of glossOfParts) put(`gloss at 60° of the part ${part}`, own);
   const { base } = recipe.response;
   if (base.kind === 'dielectric') put('refractive index', base.index);
   return out;

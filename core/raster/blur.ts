@@ -1,4 +1,22 @@
+import compiled from '../kernels/blur.wasm';
+import { KernelModule, MemoryLayout } from '../kernels/web-assembly';
 import type { Plane } from './plane';
+
+/** See core/kernels/assembly/blur.ts; addresses in bytes. */
+type BlurLines = (
+  plane: number,
+  widthPx: number,
+  heightPx: number,
+  stride: number,
+  radius: number,
+  edge: number,
+  norm: number,
+  work: number,
+) => void;
+const KERNEL = new KernelModule<{ blurRows: BlurLines; blurColumns: BlurLines }>(compiled);
+
+/** Lines that the kernel works side by side: columns need the most. */
+const WORK_LINES = 20;
 
 /**
  * Gaussian blur on the torus (both axes wrap), by four passes of an extended box filter whose fractional
@@ -9,71 +27,42 @@ import type { Plane } from './plane';
  * @param sigmaYPx standard deviation upwards, in pixels
  */
 export function blurWrapped(plane: Plane, sigmaXPx: number, sigmaYPx: number): Plane {
-  const { widthPx, heightPx } = plane;
-  let data = plane.data;
-  if (sigmaXPx > 0.2) data = passes(data, widthPx, heightPx, sigmaXPx);
-  if (sigmaYPx > 0.2)
-    data = transpose(
-      passes(transpose(data, widthPx, heightPx), heightPx, widthPx, sigmaYPx),
-      heightPx,
-      widthPx,
-    );
-  return { widthPx, heightPx, data: data === plane.data ? data.slice() : data };
+  const { widthPx: w, heightPx: h, data } = plane;
+  const [across, down] = [sigmaXPx > LEAST_PX, sigmaYPx > LEAST_PX];
+  if ((!across && !down) || data.length === 0) return { widthPx: w, heightPx: h, data: data.slice() };
+  const stride = (w + 3) & ~3;
+  const at = new MemoryLayout();
+  const [start, work] = [at.of(stride * h), at.of(2 * WORK_LINES * Math.max(w, h))];
+  const kernel = KERNEL.instance(at.bytes);
+  const floats = new Float32Array(kernel.memory.buffer, start, stride * h);
+  if (stride === w) floats.set(data);
+  else for (let y = 0; y < h; y++) floats.set(data.subarray(y * w, (y + 1) * w), y * stride);
+  if (across) {
+    const { radius, edge, norm } = boxOf(sigmaXPx, w);
+    kernel.blurRows(start, w, h, stride, radius, edge, norm, work);
+  }
+  if (down) {
+    const { radius, edge, norm } = boxOf(sigmaYPx, h);
+    kernel.blurColumns(start, w, h, stride, radius, edge, norm, work);
+  }
+  if (stride === w) return { widthPx: w, heightPx: h, data: floats.slice() };
+  const out = new Float32Array(w * h);
+  for (let y = 0; y < h; y++) out.set(floats.subarray(y * stride, y * stride + w), y * w);
+  return { widthPx: w, heightPx: h, data: out };
 }
 
+const LEAST_PX = 0.2;
 const PASSES = 4;
 
-function passes(source: Float32Array, lengthPx: number, lines: number, sigmaPx: number): Float32Array {
+/** Box filter of which so many passes have a deviation: its radius, the weight of the two outer taps, one over the sum of weights. */
+function boxOf(sigmaPx: number, lengthPx: number): { radius: number; edge: number; norm: number } {
   // Beyond half the line the blur is the line's mean for all practical purposes.
   const sigma = Math.min(sigmaPx, lengthPx * 0.6);
   const idealWidth = Math.sqrt((12 * sigma * sigma) / PASSES + 1);
   const radius = Math.floor((idealWidth - 1) / 2);
   // Weight of the two outer taps so that the variance of one pass is sigma²/PASSES.
   const variance = (sigma * sigma) / PASSES;
-  const l = radius;
-  const inner = (l * (l + 1) * (2 * l + 1)) / 3;
-  const edge = (variance * (2 * l + 1) - inner) / (2 * ((l + 1) * (l + 1) - variance));
-  const norm = 1 / (2 * l + 1 + 2 * edge);
-  const out = new Float32Array(source.length);
-  let from = new Float64Array(lengthPx);
-  let to = new Float64Array(lengthPx);
-  for (let line = 0; line < lines; line++) {
-    const base = line * lengthPx;
-    for (let i = 0; i < lengthPx; i++) from[i] = source[base + i]!;
-    for (let p = 0; p < PASSES; p++) {
-      let sum = 0;
-      for (let k = -l; k <= l; k++) sum += from[mod(k, lengthPx)]!;
-      let right = mod(l + 1, lengthPx);
-      let left = mod(-l - 1, lengthPx);
-      let drop = mod(-l, lengthPx);
-      for (let i = 0; i < lengthPx; i++) {
-        to[i] = (sum + edge * (from[right]! + from[left]!)) * norm;
-        sum += from[right]! - from[drop]!;
-        if (++right === lengthPx) right = 0;
-        if (++left === lengthPx) left = 0;
-        if (++drop === lengthPx) drop = 0;
-      }
-      const swap = from;
-      from = to;
-      to = swap;
-    }
-    for (let i = 0; i < lengthPx; i++) out[base + i] = from[i]!;
-  }
-  return out;
-}
-
-const mod = (i: number, n: number) => ((i % n) + n) % n;
-
-/** Rows become columns, in blocks that fit the cache. */
-function transpose(data: Float32Array, widthPx: number, heightPx: number): Float32Array {
-  const out = new Float32Array(data.length);
-  const block = 32;
-  for (let y0 = 0; y0 < heightPx; y0 += block)
-    for (let x0 = 0; x0 < widthPx; x0 += block) {
-      const y1 = Math.min(heightPx, y0 + block);
-      const x1 = Math.min(widthPx, x0 + block);
-      for (let y = y0; y < y1; y++)
-        for (let x = x0; x < x1; x++) out[x * heightPx + y] = data[y * widthPx + x]!;
-    }
-  return out;
+  const inner = (radius * (radius + 1) * (2 * radius + 1)) / 3;
+  const edge = (variance * (2 * radius + 1) - inner) / (2 * ((radius + 1) * (radius + 1) - variance));
+  return { radius, edge, norm: 1 / (2 * radius + 1 + 2 * edge) };
 }

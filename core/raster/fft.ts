@@ -1,5 +1,6 @@
 import { squared, wholePower } from '../exact';
-import FFT from 'fft.js';
+import compiled from '../kernels/fft.wasm';
+import { KernelModule, MemoryLayout } from '../kernels/web-assembly';
 import { makePlane, type Plane } from './plane';
 import { halve } from './resample';
 
@@ -13,46 +14,80 @@ export interface Spectrum {
   data: Float64Array;
 }
 
-/** Fourier transform in two dimensions, rows then columns; the inverse one divides by the number of pixels. */
+interface FftKernel {
+  /** Addresses in bytes. See core/kernels/assembly/fft.ts. */
+  transform2d(
+    field: number,
+    widthPx: number,
+    heightPx: number,
+    rowTable: number,
+    rowOrder: number,
+    columnTable: number,
+    columnOrder: number,
+    input: number,
+    output: number,
+    inverse: boolean,
+  ): void;
+}
+const KERNEL = new KernelModule<FftKernel>(compiled);
+
+/**
+ * Fourier transform in two dimensions, rows then columns; the inverse one divides by the number of pixels.
+ * @param spectrum both sides powers of two, from 2 on
+ */
 export function transform({ widthPx: w, heightPx: h, data }: Spectrum, inverse = false): Spectrum {
-  const out = new Float64Array(data.length);
-  const rows = new FFT(w);
-  const line = new Float64Array(2 * w);
-  const result = new Float64Array(2 * w);
-  for (let y = 0; y < h; y++) {
-    line.set(data.subarray(2 * y * w, 2 * (y + 1) * w));
-    // Padding stays 0.
-    if (line.every((v) => v === 0)) continue;
-    if (inverse) rows.inverseTransform(result, line);
-    else rows.transform(result, line);
-    out.set(result, 2 * y * w);
+  const longer = Math.max(w, h);
+  const at = new MemoryLayout();
+  const field = at.of(4 * w * h);
+  const [rowTable, columnTable] = [at.of(4 * w), at.of(4 * h)];
+  const [rowOrder, columnOrder] = [at.of(w), at.of(h)];
+  const [input, output] = [at.of(4 * 8 * longer), at.of(8 * longer)];
+  const kernel = KERNEL.instance(at.bytes);
+  const { buffer } = kernel.memory;
+  const numbers = new Float64Array(buffer, field, 2 * w * h);
+  numbers.set(data);
+  for (const [n, table, order] of [
+    [w, rowTable, rowOrder],
+    [h, columnTable, columnOrder],
+  ] as const) {
+    new Float64Array(buffer, table, 2 * n).set(turnsOf(n));
+    new Int32Array(buffer, order, n).set(startsOf(n));
   }
-  const columns = new FFT(h);
-  const column = Array.from({ length: COLUMNS }, () => new Float64Array(2 * h));
-  const changed = new Float64Array(2 * h);
-  for (let x0 = 0; x0 < w; x0 += COLUMNS) {
-    const n = Math.min(COLUMNS, w - x0);
-    for (let y = 0; y < h; y++)
-      for (let k = 0, from = 2 * (y * w + x0); k < n; k++, from += 2) {
-        column[k]![2 * y] = out[from]!;
-        column[k]![2 * y + 1] = out[from + 1]!;
-      }
-    for (let k = 0; k < n; k++) {
-      if (inverse) columns.inverseTransform(changed, column[k]!);
-      else columns.transform(changed, column[k]!);
-      column[k]!.set(changed);
-    }
-    for (let y = 0; y < h; y++)
-      for (let k = 0, to = 2 * (y * w + x0); k < n; k++, to += 2) {
-        out[to] = column[k]![2 * y]!;
-        out[to + 1] = column[k]![2 * y + 1]!;
-      }
-  }
-  return { widthPx: w, heightPx: h, data: out };
+  kernel.transform2d(field, w, h, rowTable, rowOrder, columnTable, columnOrder, input, output, inverse);
+  return { widthPx: w, heightPx: h, data: numbers.slice() };
 }
 
-/** Columns that are read together: a line of the processor's cache holds four complex numbers. */
-const COLUMNS = 8;
+/** Pairs of cos and −sin of 2πi/n. */
+const turnsOf = keptPerSize((n) => {
+  const turns = new Float64Array(2 * n);
+  for (let i = 0; i < n; i++) {
+    const angle = (Math.PI * 2 * i) / n;
+    turns[2 * i] = Math.cos(angle);
+    turns[2 * i + 1] = -Math.sin(angle);
+  }
+  return turns;
+});
+
+/** Where the two or four numbers of each first step start: digits to the base of four reversed. */
+const startsOf = keptPerSize((n) => {
+  let digits = 0;
+  while (4 * wholePower(4, digits) < n) digits++;
+  return Int32Array.from({ length: n >> (wholePower(4, digits + 1) === n ? 2 : 1) }, (_, t) => {
+    let reversed = 0;
+    for (let k = 0; k < digits; k++) reversed |= ((t >> (2 * k)) & 3) << (2 * (digits - 1 - k));
+    return reversed;
+  });
+});
+
+/** Keeps what is made for a size; there are few sizes. */
+function keptPerSize<T>(make: (n: number) => T): (n: number) => T {
+  const kept = new Map<number, T>();
+  return (n) => {
+    const known = kept.get(n) ?? make(n);
+    kept.set(n, known);
+    return known;
+  };
+}
 
 /** Spectrum of one or two real planes of the same size (the second as imaginary part), padded with zeros. */
 export function spectrumOf(real: Plane, widthPx: number, heightPx: number, imaginary?: Plane): Spectrum {

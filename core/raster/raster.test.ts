@@ -230,3 +230,31 @@ test('a picture is halved as often as leaves it dense enough, or as makes it fit
   const fit = (mostPx: number) => halvingsToFit({ widthPx: 900, heightPx: 1000 }, mostPx);
   expect([1000, 999, 500, 250, 1].map(fit)).toEqual([0, 1, 1, 2, 10]);
 });
+
+test.each([
+  [1, 1],
+  [3, 5],
+  [18, 7],
+  [37, 66],
+])('a blur of %d × %d pixels treats rows and columns alike, and keeps the mean', (w, h) => {
+  const random = seededRandom(w + 100 * h);
+  const plane = makePlane(w, h);
+  for (let i = 0; i < w * h; i++) plane.data[i] = random.next();
+  const turned = makePlane(h, w);
+  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) turned.data[x * h + y] = plane.data[y * w + x]!;
+  for (const [across, down] of [
+    [0.3, 2],
+    [5, 0],
+    [0, 40],
+  ] as const) {
+    const blurred = blurWrapped(plane, across, down);
+    const other = blurWrapped(turned, down, across);
+    let apart = 0;
+    for (let y = 0; y < h; y++)
+      for (let x = 0; x < w; x++)
+        apart = Math.max(apart, Math.abs(blurred.data[y * w + x]! - other.data[x * h + y]!));
+    // Only the order of the axes differs, and with it what is rounded between them.
+    expect(apart).toBeLessThan(3e-7);
+    expect(mean(blurred.data)).toBeCloseTo(mean(plane.data), 5);
+  }
+});

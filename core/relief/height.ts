@@ -1,8 +1,16 @@
+import { power } from '../exact';
 import { blurWrapped, luminancePlane, percentiles, type ColourPicture, type Plane } from '../raster';
 
 /** Which level stays in place when the relief gets deeper: the face on average, its highest or its lowest point. */
 export const ZERO_LEVELS = ['mean', 'top', 'bottom'] as const;
 export type ZeroLevel = (typeof ZERO_LEVELS)[number];
+
+/** Shares of the range of heights that are kept, and what lies half-way between them. */
+export interface Levels {
+  low: number;
+  high: number;
+  middle: number;
+}
 
 export interface ReliefFromPicture {
   /** Signed amount of each band of detail; 1 takes it as it is, −1 turns it over. */
@@ -19,6 +27,10 @@ export interface ReliefFromPicture {
   invert: boolean;
   /** From the deepest to the highest point. */
   depthMm: number;
+  /** Heights are clipped and their middle is shifted; default: as they are. */
+  levels?: Levels | undefined;
+  /** Lightness is height already, 0–1 over the depth: it is not stretched to fill it. */
+  absolute?: boolean;
 }
 
 /** Height of a surface, in mm above its zero level. */
@@ -28,7 +40,7 @@ export interface HeightField extends Plane {
 }
 
 /** Standard deviation of the Gaussian that halves a wave of this length: λ·√(2·ln 2)/(2π). */
-const SIGMA_OF_WAVELENGTH = Math.sqrt(2 * Math.LN2) / (2 * Math.PI);
+export const SIGMA_OF_WAVELENGTH = Math.sqrt(2 * Math.LN2) / (2 * Math.PI);
 
 /** Lightness of a picture, and the same without detail finer than the two wavelengths that separate the bands. */
 export interface Bands {
@@ -98,15 +110,29 @@ export function reliefFromBands(
       settings.fine * (all[i]! - middle[i]!);
   }
   if (settings.smoothMm > 0) sum = blurWave(sum, settings.smoothMm, mmPerPx);
-  const [low, high] = percentiles(sum.data, [0.005, 0.995]) as [number, number];
-  const span = high - low;
   const height = sum.data;
   const sign = settings.invert ? -1 : 1;
+  const { levels, depthMm } = settings;
+  if (settings.absolute && !levels) {
+    for (let i = 0; i < height.length; i++) height[i] = sign * (height[i]! - 0.5) * depthMm;
+    return sum;
+  }
+  const [low, high] = percentiles(height, [0.005, 0.995]) as [number, number];
+  const span = high - low;
+  const spanMm = settings.absolute ? span * depthMm : depthMm;
   for (let i = 0; i < height.length; i++) {
     const t = span > 1e-7 ? Math.min(1, Math.max(0, (height[i]! - low) / span)) : 0.5;
-    height[i] = sign * (t - 0.5) * settings.depthMm;
+    height[i] = sign * ((levels ? levelled(t, levels) : t) - 0.5) * spanMm;
   }
   return sum;
+}
+
+/** A share of the range, clipped, and bent so that the middle between the clips comes to lie where it is asked. */
+function levelled(t: number, { low, high, middle }: Levels): number {
+  const clipped = Math.min(1, Math.max(0, (t - low) / (high - low)));
+  // A power p takes ½ to the middle: ½ᵖ = middle.
+  const bent = middle === 0.5 ? clipped : power(clipped, -Math.log2(middle));
+  return low + bent * (high - low);
 }
 
 /** A height shifted so that its mean, top or bottom is at zero, and its range. */

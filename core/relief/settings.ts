@@ -15,12 +15,69 @@ const wavelength = (what: string) =>
     .max(100000, 'A wavelength is at most 100 000 mm.')
     .describe(`${what}, mm`);
 
+/** How a contribution meets what the ones before it came to. */
+export const COMBININGS = ['add', 'replace', 'highest', 'lowest'] as const;
+export type Combining = (typeof COMBININGS)[number];
+
+/** Places that a contribution can be kept to. */
+export const MASK_PLACES = ['part', 'hollows', 'arrises', 'faces'] as const;
+const maskSchema = z
+  .object({
+    place: z
+      .enum(MASK_PLACES)
+      .describe(
+        'part: a part of the finish; hollows, arrises, faces: what lies lower than its surroundings, stands out of them, or does neither, by the contributions before',
+      ),
+    part: z.string().max(60).optional().describe('Id of the part, where place is part'),
+    reachMm: z
+      .number()
+      .min(0.01, 'A reach is at least 0.01 mm.')
+      .max(10000, 'A reach is at most 10 000 mm.')
+      .default(5)
+      .describe('Surroundings by which hollows and arrises are told, mm'),
+    softenMm: z.number().min(0).max(1000).default(0).describe('Width of the soft edge, mm'),
+    except: z.boolean().default(false).describe('Everywhere but there'),
+  })
+  .refine(({ place, part }) => place !== 'part' || part, {
+    message: 'Name the part.',
+    path: ['part'],
+  })
+  .describe('Where the contribution counts');
+export type ReliefMask = z.infer<typeof maskSchema>;
+
 /** What every contribution has. */
 const common = {
   id: z.string().min(1).max(40).describe('Name of this contribution within the recipe'),
   name: z.string().min(1, 'A contribution needs a name.').max(100).describe('Name'),
   depthMm: figureSchema('mm', 'From the deepest to the highest point of this contribution; 0 is flat', true),
+  off: z.boolean().optional().describe('Kept, but left out of the relief'),
+  combine: z
+    .enum(COMBININGS)
+    .optional()
+    .describe(
+      'add (default): to what the ones before came to; replace: instead of it where the mask is; highest, lowest: whichever is',
+    ),
+  mask: maskSchema.optional(),
 };
+
+/** Shares of the range of heights that are kept, and what lies in the middle. */
+const levelsSchema = z
+  .object({
+    low: z.number().min(0).max(0.95).describe('Share of the range below which all is level'),
+    high: z.number().min(0.05).max(1).describe('Share of the range above which all is level'),
+    middle: z
+      .number()
+      .min(0.05, 'The middle must be between 0.05 and 0.95.')
+      .max(0.95, 'The middle must be between 0.05 and 0.95.')
+      .describe(
+        'Where the height half-way between them comes to lie: below 0.5 most of the surface lies low',
+      ),
+  })
+  .refine(({ low, high }) => high - low >= 0.02, {
+    message: 'The high level must be above the low one by at least 0.02.',
+    path: ['high'],
+  })
+  .describe('Levels: heights are clipped and their middle is shifted');
 
 /** Detail in three bands of wavelength, each with a signed amount. */
 const bands = {
@@ -31,6 +88,7 @@ const bands = {
   fineBelowMm: wavelength('Wavelength below which detail is fine'),
   smoothMm: z.number().min(0).max(1000).describe('Detail shorter than this is smoothed, mm'),
   invert: z.boolean().describe('Turned over: dark areas are raised'),
+  levels: levelsSchema.optional(),
   steepestDeg: z
     .number()
     .min(0.1, 'The steepest slope of detail must be between 0.1° and 90°.')
@@ -57,6 +115,24 @@ const joints = {
     .describe('Width over which a face falls to the joint, mm'),
 };
 
+/** Variation that is made, not seen. */
+const generated = {
+  longestMm: wavelength('Longest wavelength'),
+  shortestMm: wavelength('Shortest wavelength'),
+  stretch: z
+    .number()
+    .min(1, 'A stretch is between 1 and 100.')
+    .max(100, 'A stretch is between 1 and 100.')
+    .describe('How many times longer it is along its direction than across'),
+  along: z.enum(['width', 'height']).describe('Its direction'),
+  falloff: z
+    .number()
+    .min(0.2, 'The falloff must be between 0.2 and 0.9.')
+    .max(0.9, 'The falloff must be between 0.2 and 0.9.')
+    .describe('Height of every octave over that of the one twice as long'),
+  seed: z.number().int().min(0).max(999999).describe('Number of this particular variation'),
+};
+
 const contributionSchema = z
   .discriminatedUnion('kind', [
     z.object({
@@ -80,16 +156,42 @@ const contributionSchema = z
       ...common,
       ...bands,
     }),
+    z.object({
+      kind: z
+        .literal('measured')
+        .describe('Height was measured from light; its depth is that of the whole height map'),
+      ...common,
+      ...bands,
+      lightSetId: z.string().max(100).optional().describe('The light set that it was measured from'),
+    }),
+    z.object({
+      kind: z.literal('part').describe('A part of the finish lies below or above the rest'),
+      ...common,
+      part: z.string().min(1, 'Name the part.').max(60).describe('Id of the part'),
+      raised: z.boolean().describe('It stands out; otherwise it is recessed'),
+      edgeMm: joints.edgeMm.describe('Width over which it goes from one level to the other, mm'),
+    }),
+    z.object({
+      kind: z.literal('generated').describe('Variation that is made: waves of many lengths'),
+      ...common,
+      ...generated,
+    }),
   ])
-  .refine((c) => c.kind === 'joints' || c.fineBelowMm < c.broadFromMm, {
+  .refine((c) => !('fineBelowMm' in c) || c.fineBelowMm < c.broadFromMm, {
     message: 'Fine detail must end below where broad detail begins.',
     path: ['fineBelowMm'],
   })
+  .refine((c) => c.kind !== 'generated' || c.shortestMm <= c.longestMm, {
+    message: 'The shortest wavelength must not be above the longest.',
+    path: ['shortestMm'],
+  })
   .describe('One cause of relief');
 export type ReliefContribution = z.infer<typeof contributionSchema>;
+export type ContributionOf<K extends ReliefContribution['kind']> = Extract<ReliefContribution, { kind: K }>;
 /** A contribution whose detail is in bands of wavelength. */
-export type BandedContribution = Exclude<ReliefContribution, { kind: 'joints' }>;
-export type JointsContribution = Extract<ReliefContribution, { kind: 'joints' }>;
+export type BandedContribution = ContributionOf<'picture' | 'map' | 'measured'>;
+export const isBanded = (c: ReliefContribution): c is BandedContribution => 'fineBelowMm' in c;
+export type JointsContribution = ContributionOf<'joints'>;
 
 export const reliefSchema = z
   .object({
@@ -100,12 +202,23 @@ export const reliefSchema = z
         (list) => new Set(list.map((c) => c.id)).size === list.length,
         'Two contributions have one name.',
       )
-      .describe('What the relief is made of, in order; heights are added. None: a flat finish'),
+      .describe('What the relief is made of, in order. None: a flat finish'),
+    occlusionMm: z
+      .number()
+      .min(0.1, 'The radius of occlusion is at least 0.1 mm.')
+      .max(10000, 'The radius of occlusion is at most 10 000 mm.')
+      .optional()
+      .describe('How far away a rise may stand and still take light, mm; default: six times the depth'),
     zero: z.enum(ZERO_LEVELS).describe('Which level stays in place when the depth changes'),
   })
   .describe('Relief');
 export type ReliefSettings = z.infer<typeof reliefSchema>;
 
+/** Contributions that are not switched off. */
+export const usedContributions = ({
+  contributions,
+}: Pick<ReliefSettings, 'contributions'>): ReliefContribution[] => contributions.filter((c) => !c.off);
+
 /** Depth of all contributions together, mm. */
-export const depthOf = ({ contributions }: ReliefSettings): number =>
-  contributions.reduce((sum, c) => sum + c.depthMm.value, 0);
+export const depthOf = (settings: Pick<ReliefSettings, 'contributions'>): number =>
+  usedContributions(settings).reduce((sum, c) => sum + c.depthMm.value, 0);

@@ -1,8 +1,8 @@
+import { makePlane, type Plane } from '../raster';
 import {
   hashOf,
   mmPerPxOf,
   open,
-  Refusal,
   withFields,
   wrong,
   type Check,
@@ -12,28 +12,29 @@ import {
   type Surface,
   type SurfaceStage,
 } from '../surface';
-import { makePlane, type ColourPicture, type Plane } from '../raster';
 import { printNumber } from '../units';
-import {
-  bandsOfPicture,
-  bandsOfPlane,
-  reliefFromBands,
-  withZero,
-  type Bands,
-  type HeightField,
-} from './height';
-import { heightOfNormals } from './integrate';
+import { combine, missingParts, weightOf } from './compose';
+import { heightOfContribution, lightnessAlone, piecesBy } from './contributions';
+import { curvatureOfHeight } from './curvature';
+import { directionSentence, directionsOf, type Direction } from './direction';
+import { withZero, type HeightField } from './height';
 import { normalsOfHeight, slopes } from './normal';
 import { occlusionOfHeight } from './occlusion';
-import { withoutAlbedo, type WithoutAlbedo } from './albedo';
-import { piecesOfRepeat, reliefOfJoints, type PiecesOfRepeat } from './joints';
-import { boundedSlopes } from './octaves';
-import { depthOf, type BandedContribution, type JointsContribution, type ReliefSettings } from './settings';
+import { occlusionOfVersion1 } from './occlusion-of-version-1';
+import {
+  depthOf,
+  usedContributions,
+  type JointsContribution,
+  type ReliefContribution,
+  type ReliefSettings,
+} from './settings';
 
 /** What the relief stage came to. */
 export interface ReliefReport {
   heightMm: { min: number; max: number; zero: number };
   slopeDeg: { mean: number; p99: number };
+  /** Which way it goes: what lies lower than what. */
+  directions: Direction[];
 }
 
 /** From the lowest to the highest point, mm: less than asked where slopes are held or colour is left out. */
@@ -43,7 +44,7 @@ export const reliefRangeMm = ({ heightMm }: Pick<ReliefReport, 'heightMm'>): num
 /** Composes the height of contributions, and derives normals and occlusion from it. */
 export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
   name: 'relief',
-  version: 1,
+  version: 2,
   work: 6,
 
   run(ctx, settings, surface) {
@@ -54,14 +55,21 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
       await ctx.step(0.4, 'Deriving normals');
       return normalsOfHeight(h, mm);
     });
-    const occlusion = ctx.later(['occlusion', height.key], async () => {
+    const radius = settings.occlusionMm ?? null;
+    const occlusion = ctx.later(['occlusion', height.key, ...(radius === null ? [] : [radius])], async () => {
       const [h, n] = [await height.get(), await normal.get()];
       await ctx.step(0.5, 'Deriving occlusion');
       // What is laid stands out by its joints and laps too.
       const depthMm = surface.laid ? h.maxMm - h.minMm : depthOf(settings);
-      return occlusionOfHeight(h, n, mm, occlusionRadiusMm(depthMm, mm));
+      const radiusMm = settings.occlusionMm ?? occlusionRadiusMm(depthMm, mm);
+      return ctx.versionOf(reliefStage) >= 2
+        ? occlusionOfHeight(h, n, mm, radiusMm)
+        : occlusionOfVersion1(h, n, mm, radiusMm);
     });
-    return withFields(surface, { height, normal, occlusion });
+    const curvature = ctx.later(['curvature', height.key], async () =>
+      curvatureOfHeight(await height.get(), mm),
+    );
+    return withFields(surface, { height, normal, occlusion, curvature });
   },
 
   async report(ctx, settings, surface) {
@@ -70,14 +78,20 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     const slope = await ctx.known(hashOf('slopes', fields.normal!.key), async () =>
       slopes(await fields.normal!.get()),
     );
+    const used = usedContributions(settings);
+    const joints = used.find((c) => c.kind === 'joints');
+    const partKeys = [...surface.parts.values()].map(({ key }) => key);
+    const directions = await ctx.known(hashOf('directions', fields.height!.key, partKeys), () =>
+      directionsOf(ctx, surface, joints),
+    );
     const report: ReliefReport = {
       heightMm: { min: minMm, max: maxMm, zero: 0 },
       slopeDeg: { mean: slope.meanDeg, p99: slope.p99Deg },
+      directions,
     };
     const from = surface.laid?.faces ?? surface;
-    const picture = settings.contributions.find((c) => c.kind === 'picture' && c.colourOut);
-    const left = picture ? (await lightnessAlone(ctx, settings, from).get()).leftWithin : 1;
-    const joints = settings.contributions.find((c) => c.kind === 'joints');
+    const picture = used.find((c) => c.kind === 'picture' && c.colourOut);
+    const left = picture ? (await lightnessAlone(ctx, used, from).get()).leftWithin : 1;
     const seen = joints ? (await piecesBy(ctx, joints, from).get()).pieces.pieces.length : null;
     return {
       report,
@@ -85,6 +99,8 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
         ...checkRelief(settings, report, surface.laid !== undefined),
         ...lookPrinted(left),
         ...unseenJoints(joints, seen),
+        ...standingOut(directions),
+        ...used.flatMap((c) => withoutParts(c, surfaceFor(c, surface))),
       ],
     };
   },
@@ -96,25 +112,59 @@ function occlusionRadiusMm(depthMm: number, mm: { x: number; y: number }): numbe
 }
 
 function heightOf(ctx: RenderContext, settings: ReliefSettings, surface: Surface): Pending<HeightField> {
-  const { contributions, zero } = settings;
+  const { zero } = settings;
   const { laid } = surface;
-  // What comes of the pictures is read from the faces before they are laid.
+  const used = usedContributions(settings);
+  // What comes of the pictures is read from the faces before they are laid; the rest lies over all that is laid.
   const from = laid?.faces ?? surface;
-  const parts = contributions.map((c) =>
-    c.kind === 'joints' ? heightOfJoints(ctx, c, from) : heightFrom(ctx, settings, c, from),
-  );
-  const keys = parts.map((part) => part.key);
+  const ofFaces = used.filter((c) => surfaceFor(c, surface) === from);
+  const overAll = laid ? used.filter((c) => surfaceFor(c, surface) === surface) : [];
+  const heightFor = (c: ReliefContribution, of: Surface): Step => ({
+    contribution: c,
+    height: heightOfContribution(ctx, used, c, of),
+    of,
+  });
+  const whole = (c: ReliefContribution) => missingParts(c, surfaceFor(c, surface)).length === 0;
+  const faces = ofFaces.filter(whole).map((c) => heightFor(c, from));
+  const over = overAll.filter(whole).map((c) => heightFor(c, surface));
+  const keys = [faces.map(keyOfStep), over.map(keyOfStep)];
   const made = laid ? [laid.relief.key, laid.others.map(({ key }) => key), laid.honed] : null;
   return ctx.later(['height', keys, zero, surface.px, made], async () => {
     await ctx.step(0, 'Reading the relief');
     const sum = makePlane(from.px.width, from.px.height);
-    for (const part of parts) add(sum, await part.get());
-    return withZero(laid ? await laidRelief(laid, sum, await surface.pieces.get()) : sum, zero);
+    await addSteps(sum, faces);
+    const all = laid ? await laidRelief(laid, sum, await surface.pieces.get()) : sum;
+    await addSteps(all, over);
+    return withZero(all, zero);
   });
 }
 
-function add({ data }: Plane, { data: more }: Plane): void {
-  for (let i = 0; i < data.length; i++) data[i]! += more[i]!;
+/** Contributions that lie over the pieces of a layout, not on the faces that they are cut from. */
+const OVER_ALL: ReadonlySet<ReliefContribution['kind']> = new Set(['part', 'generated']);
+
+/** The surface that a contribution is read from: the faces before they are laid, or all that is laid. */
+const surfaceFor = ({ kind }: ReliefContribution, surface: Surface): Surface =>
+  surface.laid && !OVER_ALL.has(kind) ? surface.laid.faces : surface;
+
+interface Step {
+  contribution: ReliefContribution;
+  height: Pending<Plane>;
+  of: Surface;
+}
+
+const keyOfStep = ({ height, contribution: { combine: how, mask }, of }: Step) => [
+  height.key,
+  how ?? 'add',
+  mask ?? null,
+  mask?.part ? of.parts.get(mask.part)?.key : null,
+];
+
+async function addSteps(sum: Plane, steps: readonly Step[]): Promise<void> {
+  for (const { contribution, height, of } of steps) {
+    const { mask, combine: how } = contribution;
+    const weight = mask ? await weightOf(mask, sum, of) : null;
+    combine(sum, await height.get(), weight, how ?? 'add');
+  }
 }
 
 /**
@@ -146,89 +196,6 @@ function levelFaces(height: Float32Array, pieces: Int32Array): void {
     if (pieces[i]! >= 0) height[i]! -= sum[pieces[i]!]! / pixels[pieces[i]!]!;
 }
 
-/** Pieces of the picture by the joints of a contribution. */
-function piecesBy(ctx: RenderContext, joints: JointsContribution, surface: Surface): Pending<PiecesOfRepeat> {
-  const { look, widestMm } = joints;
-  const picture = surface.fields.picture!;
-  return ctx.later(['pieces', picture.key, look, widestMm], async () => {
-    const shown = await picture.get();
-    await ctx.step(0.05, 'Segmenting pieces');
-    return piecesOfRepeat(shown, mmPerPxOf(surface), joints);
-  });
-}
-
-function heightOfJoints(ctx: RenderContext, joints: JointsContribution, surface: Surface): Pending<Plane> {
-  const pieces = piecesBy(ctx, joints, surface);
-  const { edgeMm, depthMm } = joints;
-  const { width: widthPx, height: heightPx } = surface.px;
-  return ctx.later(['joints', pieces.key, edgeMm, depthMm.value], async () =>
-    reliefOfJoints(await pieces.get(), { widthPx, heightPx }, { edgeMm, depthMm: depthMm.value }),
-  );
-}
-
-/** Lightness of the picture less what is colour; pieces are those of the first contribution that knows joints. */
-function lightnessAlone(
-  ctx: RenderContext,
-  { contributions }: ReliefSettings,
-  surface: Surface,
-): Pending<WithoutAlbedo> {
-  const joints = contributions.find((c) => c.kind === 'joints');
-  const pieces = joints ? piecesBy(ctx, joints, surface) : null;
-  const picture = surface.fields.picture!;
-  return ctx.later(['without albedo', picture.key, pieces?.key ?? null], async () =>
-    withoutAlbedo(await picture.get(), pieces && (await pieces.get())),
-  );
-}
-
-/** Height by one contribution alone, mm about the middle of its depth. */
-function heightFrom(
-  ctx: RenderContext,
-  settings: ReliefSettings,
-  contribution: BandedContribution,
-  surface: Surface,
-): Pending<Plane> {
-  const mm = mmPerPxOf(surface);
-  const { kind, id: _, name: __, depthMm, ...shape } = contribution;
-  const { broadFromMm, fineBelowMm } = shape;
-  const alone = kind === 'picture' && contribution.colourOut ? lightnessAlone(ctx, settings, surface) : null;
-  const from =
-    kind === 'map'
-      ? heightMapOf(surface)
-      : { key: alone?.key ?? surface.fields.picture!.key, role: 'picture' as const };
-  const bands = ctx.later(
-    ['bands', from.key, from.role, broadFromMm, fineBelowMm],
-    async (): Promise<Bands> => {
-      if (alone) return bandsOfPlane((await alone.get()).lightness, mm, shape);
-      if (from.role === 'picture') return bandsOfPicture(await surface.fields.picture!.get(), mm, shape);
-      const { picture, greenRuns } = await from.get();
-      const plane = from.role === 'normal' ? heightOfNormals(picture, mm, greenRuns) : planeOf(picture);
-      return bandsOfPlane(plane, mm, shape);
-    },
-  );
-  return ctx.later(['relief', bands.key, shape, depthMm.value], async () => {
-    // The depth is that of the whole contrast of the picture.
-    const left = alone ? (await alone.get()).left : 1;
-    const relief = reliefFromBands(await bands.get(), mm, { ...shape, depthMm: left * depthMm.value });
-    return boundedSlopes(relief, mm, shape.steepestDeg ?? 90);
-  });
-}
-
-/** The map of the set that height is taken from. @throws Refusal when there is none */
-function heightMapOf({ maps }: Surface) {
-  for (const role of ['height', 'normal'] as const) {
-    const map = maps.get(role);
-    if (map) return { ...map, role };
-  }
-  throw new Refusal(
-    'no-height-map',
-    'The relief is to come from a map, but the set holds neither a height nor a normal map. Take it from the picture, or bring the map in.',
-    'relief.contributions',
-  );
-}
-
-/** A map as one plane: its green channel. */
-const planeOf = ({ widthPx, heightPx, g }: ColourPicture): Plane => ({ widthPx, heightPx, data: g });
-
 const unseenJoints = (joints: JointsContribution | undefined, pieces: number | null): Check[] =>
   joints && pieces !== null && pieces < 2
     ? [
@@ -254,6 +221,34 @@ const lookPrinted = (left: number): Check[] =>
         ),
       ];
 
+/** A contribution whose part is gone is left out, until it names another one. */
+const withoutParts = (c: ReliefContribution, surface: Surface): Check[] =>
+  missingParts(c, surface).map((part) =>
+    wrong(
+      'relief',
+      `part-missing-${c.id}`,
+      `The contribution “${c.name}” uses the part “${part}”, which this finish does not have, so it is left out. ${
+        surface.parts.size > 0
+          ? `Choose one of: ${[...surface.parts.keys()].join(', ')}.`
+          : 'Mark parts by colour in Sample, or lay the finish of pieces.'
+      }`,
+    ),
+  );
+
+/** Joints that stand out this much are raised, mm. */
+const RAISED_MM = 0.05;
+
+const standingOut = (directions: readonly Direction[]): Check[] =>
+  directions
+    .filter(({ of, aboveMm }) => of.kind === 'joints' && aboveMm > RAISED_MM)
+    .map((direction) =>
+      open(
+        'relief',
+        'joints-raised',
+        `${directionSentence(direction)} If they are recessed in reality, turn the relief over or add joints.`,
+      ),
+    );
+
 const STEEP_DEG = 60;
 
 /** @param laid joints between pieces stand steep: they are no fault of the relief */
@@ -267,7 +262,7 @@ function checkRelief({ contributions }: ReliefSettings, { slopeDeg }: ReliefRepo
         `The relief is very steep: 1 % of it stands at more than ${printNumber(slopeDeg.p99, 0)}°. Lower its depth or its fine detail.`,
       ),
     );
-  const assumed = contributions.find((c) => c.depthMm.basis === 'assumed');
+  const assumed = usedContributions({ contributions }).find((c) => c.depthMm.basis === 'assumed');
   if (assumed)
     checks.push(
       open(

@@ -1,5 +1,5 @@
 import type { ColourPicture, Plane } from '../raster';
-import { findPart, type MapRole } from '../sample';
+import { findPart, type GreenRuns, type MapRole } from '../sample';
 import { allAtDensity, frameOnMap, smallOf, type LaidPicture } from '../sources';
 import { hashOf, Refusal, type Pending, type RenderContext, type Surface } from '../surface';
 import { applyPlacement } from './apply';
@@ -8,7 +8,8 @@ import type { Cells, PlacedSource, PlacementMap } from './placement';
 import type { RepeatPlan } from './plan';
 import { madeReady, placedMasks, PLAIN_SPACE, type MadeReady } from './solve/masks';
 import type { RepeatSource } from './solve/places';
-import { laysExactly } from './version';
+import { normalsPerTurn, straightenedNormals } from './turned-normals';
+import { laysExactly, turnsNormals } from './version';
 
 /** Lays pictures, maps and parts of the sources over a repeat, all by one solved placement. */
 
@@ -49,25 +50,32 @@ const keyOfPicture = ({ picture: { sampleId: _, ...picture }, laidMm, change }: 
 /**
  * The same picture of every source, laid over the repeat as the placement map says.
  * @param name of what the pictures show: the picture, or a map by its role
+ * @param greenRuns of normals that are to be turned with their copies
  */
 export function placed(
   { ctx, plan, px, solution }: Laying,
   name: string,
   pictures: readonly LaidPicture[],
+  greenRuns?: GreenRuns,
 ): Pending<ColourPicture> {
   const { repeatMm, laidMm } = plan;
   const exact = laysExactly(ctx);
-  return ctx.later(['placed', name, exact, pictures.map(keyOfPicture), solution.key, px], async () => {
-    const solved = await solution.get();
-    const { map, whole } = solved;
-    const pxPerMm = { x: px.width / repeatMm.width, y: px.height / repeatMm.height };
-    const dense = await allAtDensity(ctx, pictures, pxPerMm);
-    await ctx.step(0.85, 'Placing the sample');
-    const space = map.cells ? PLAIN_SPACE : await blendSpaceOf(ctx, pictures[0]!, laidMm);
-    const evened = EVENED(name) ? await solved.evened(name, pictures) : null;
-    const laid = whole ? [madeReady(dense[0]!, readyAs(plan, whole, dense[0]!), evened, exact)] : dense;
-    return applyPlacement(map, laid, px.width, px.height, space, whole ? null : evened, exact);
-  });
+  const turned = greenRuns ? [greenRuns] : [];
+  return ctx.later(
+    ['placed', name, exact, pictures.map(keyOfPicture), solution.key, px, ...turned],
+    async () => {
+      const solved = await solution.get();
+      const { map, whole } = solved;
+      const pxPerMm = { x: px.width / repeatMm.width, y: px.height / repeatMm.height };
+      const dense = await allAtDensity(ctx, pictures, pxPerMm);
+      await ctx.step(0.85, 'Placing the sample');
+      const space = map.cells ? PLAIN_SPACE : await blendSpaceOf(ctx, pictures[0]!, laidMm);
+      const evened = EVENED(name) ? await solved.evened(name, pictures) : null;
+      const laid = whole ? [madeReady(dense[0]!, readyAs(plan, whole, dense[0]!), evened, exact)] : dense;
+      const by = greenRuns ? normalsPerTurn(map, laid, greenRuns) : { map, sources: laid };
+      return applyPlacement(by.map, by.sources, px.width, px.height, space, whole ? null : evened, exact);
+    },
+  );
 }
 
 /** How a picture of a density is made ready. */
@@ -106,7 +114,9 @@ export function mapsOfSet(laying: Laying): Surface['maps'] {
   return new Map(
     [...roles].map((role) => {
       const maps = from.map(({ source }) => source.settings.maps.find((m) => m.role === role));
-      const key = ['map', role, maps, from.map((f) => keyOfPicture(f)), laying.solution.key, laying.px];
+      const turned = role === 'normal' && turnsNormals(ctx) ? ['turned'] : [];
+      const pictures = from.map((f) => keyOfPicture(f));
+      const key = ['map', role, maps, pictures, laying.solution.key, laying.px, ...turned];
       return [role, ctx.later(key, () => mapOfSet(laying, role))];
     }),
   );
@@ -115,7 +125,10 @@ export function mapsOfSet(laying: Laying): Surface['maps'] {
 async function mapOfSet(laying: Laying, role: MapRole) {
   const pictures = await laidMaps(laying, role);
   const { greenRuns } = laying.from[0]!.source.settings.maps.find((m) => m.role === role)!;
-  return { picture: await placed(laying, role, pictures).get(), greenRuns };
+  if (role !== 'normal' || !turnsNormals(laying.ctx))
+    return { picture: await placed(laying, role, pictures).get(), greenRuns };
+  const straight = pictures.map((picture) => straightenedNormals(picture, greenRuns));
+  return { picture: await placed(laying, role, straight, greenRuns).get(), greenRuns };
 }
 
 /** The map of a role of every picture, as it is laid. @throws Refusal when a picture has none */

@@ -4,12 +4,13 @@ import type { RenderContext } from '../surface';
 export const REPEAT = {
   name: 'repeat',
   /**
+   * 4: normals of a set are turned where their picture is turned or mirrored; before, only their places were.
    * 3: areas of one picture that pieces are cut from keep their tones, and those that keep-outs reach into are not used; before,
    * each was brought to the tone of the first, used, and lay close to the next.
    * 2: copies lie where they were solved to, to a part of a pixel, at every size.
    * 1: moved to whole pixels of the size asked for.
    */
-  version: 3,
+  version: 4,
 } as const;
 
 /** Whether copies lie to a part of a pixel, as since version 2. */
@@ -17,3 +18,6 @@ export const laysExactly = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT
 
 /** Whether areas that pieces are cut from are taken as single faces, as since version 3. */
 export const knowsFaces = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 3;
+
+/** Whether normals are turned with their pictures, as since version 4. */
+export const turnsNormals = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 4;

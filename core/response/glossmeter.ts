@@ -2,15 +2,28 @@ import { squared } from '../exact';
 import { fresnelDielectric, fresnelMetal } from './fresnel';
 
 /**
- * A simulated 60° gloss meter after ISO 2813: source 0.75° × 2.5°, receptor 4.4° × 11.7° (in the plane of
- * incidence × across it), unpolarised, relative to polished black glass of n = 1.567, which reads 100 GU.
+ * A simulated gloss meter after ISO 2813 for 20°, 60° and 85°: source 0.75° × 2.5°, receptor 4.4° × 11.7° at 60° (in the
+ * plane of incidence × across it), unpolarised, relative to polished black glass of n = 1.567, which reads 100 GU at each.
  * The surface is GGX (Walter, Marschner, Li, Torrance 2007) with Smith's height-correlated masking, as in glTF.
  */
 
 const RAD = Math.PI / 180;
 const SOURCE = { inPlane: 0.75 * RAD, across: 2.5 * RAD };
-const RECEPTOR = { inPlane: 4.4 * RAD, across: 11.7 * RAD };
-const THETA = 60 * RAD;
+/** Angles at which meters read. */
+export const METER_ANGLES = [20, 60, 85] as const;
+export type MeterAngle = (typeof METER_ANGLES)[number];
+
+/** A meter: its angle, its receptor, and the cosines at which light can meet facets that send it there. */
+interface Meter {
+  theta: number;
+  receptor: { inPlane: number; across: number };
+  cosines: readonly [low: number, high: number];
+}
+const METERS: Readonly<Record<MeterAngle, Meter>> = {
+  20: { theta: 20 * RAD, receptor: { inPlane: 1.8 * RAD, across: 3.6 * RAD }, cosines: [0.92, 0.96] },
+  60: { theta: 60 * RAD, receptor: { inPlane: 4.4 * RAD, across: 11.7 * RAD }, cosines: [0.44, 0.56] },
+  85: { theta: 85 * RAD, receptor: { inPlane: 4 * RAD, across: 6 * RAD }, cosines: [0.03, 0.15] },
+};
 export const STANDARD_INDEX = 1.567;
 
 /** Nodes and weights of Gauss–Legendre quadrature on −1…1, by Newton's method on the Legendre polynomial. */
@@ -48,31 +61,30 @@ interface Row {
  * with solid angle cos b·da·db. Around the mirror direction of each source point the nodes are spread by a tangent,
  * so that narrow lobes are met by many nodes.
  */
-function integrate(alpha: number, nodes: number): Row {
+function integrate(alpha: number, nodes: number, { theta, receptor, cosines }: Meter): Row {
   const gs = gaussLegendre(3);
   const gr = gaussLegendre(nodes);
   const bins = 12;
   const share = new Float64Array(bins);
   const cosineSum = new Float64Array(bins);
   const a2 = alpha * alpha;
-  const lowCos = 0.44;
-  const highCos = 0.56;
+  const [lowCos, highCos] = cosines;
   const spreadIn = Math.max(2 * alpha, 1e-5);
   for (let si = 0; si < 3; si++)
     for (let sj = 0; sj < 3; sj++) {
       const sa = (SOURCE.inPlane / 2) * gs.x[si]!;
       const sb = (SOURCE.across / 2) * gs.x[sj]!;
       const sourceWeight = (gs.w[si]! * gs.w[sj]!) / 4;
-      const lx = -Math.sin(THETA + sa) * Math.cos(sb);
+      const lx = -Math.sin(theta + sa) * Math.cos(sb);
       const ly = Math.sin(sb);
-      const lz = Math.cos(THETA + sa) * Math.cos(sb);
+      const lz = Math.cos(theta + sa) * Math.cos(sb);
       // Mirror direction of this source point, in the receptor's angles.
       const [ma, mb] = [sa, -sb];
-      const spreadAcross = spreadIn * Math.cos(THETA);
+      const spreadAcross = spreadIn * Math.cos(theta);
       const range = (centre: number, half: number, s: number) =>
         [Math.atan((-half - centre) / s), Math.atan((half - centre) / s)] as const;
-      const [a0, a1] = range(ma, RECEPTOR.inPlane / 2, spreadIn);
-      const [b0, b1] = range(mb, RECEPTOR.across / 2, spreadAcross);
+      const [a0, a1] = range(ma, receptor.inPlane / 2, spreadIn);
+      const [b0, b1] = range(mb, receptor.across / 2, spreadAcross);
       for (let i = 0; i < nodes; i++) {
         const ta = (a0 + a1) / 2 + ((a1 - a0) / 2) * gr.x[i]!;
         const a = ma + spreadIn * Math.tan(ta);
@@ -81,9 +93,9 @@ function integrate(alpha: number, nodes: number): Row {
           const tb = (b0 + b1) / 2 + ((b1 - b0) / 2) * gr.x[j]!;
           const b = mb + spreadAcross * Math.tan(tb);
           const db = ((b1 - b0) / 2) * gr.w[j]! * (spreadAcross / squared(Math.cos(tb)));
-          const vx = Math.sin(THETA + a) * Math.cos(b);
+          const vx = Math.sin(theta + a) * Math.cos(b);
           const vy = Math.sin(b);
-          const vz = Math.cos(THETA + a) * Math.cos(b);
+          const vz = Math.cos(theta + a) * Math.cos(b);
           const hx = lx + vx;
           const hy = ly + vy;
           const hz = lz + vz;
@@ -114,31 +126,43 @@ const STEPS = 96;
 const NODES = 32;
 /** α of table row k: even steps in roughness (α = roughness²), from near zero to one. */
 const alphaOfStep = (k: number) => Math.max(1e-4, squared(k / STEPS));
-let table: Row[] | null = null;
-const rows = () => (table ??= Array.from({ length: STEPS + 1 }, (_, k) => integrate(alphaOfStep(k), NODES)));
+const tables = new Map<MeterAngle, Row[]>();
+function rowsAt(angle: MeterAngle): Row[] {
+  const known = tables.get(angle);
+  if (known) return known;
+  const rows = Array.from({ length: STEPS + 1 }, (_, k) => integrate(alphaOfStep(k), NODES, METERS[angle]));
+  tables.set(angle, rows);
+  return rows;
+}
 
 export type ReflectingSurface = { kind: 'dielectric'; index: number } | { kind: 'metal'; f0: number };
 
 const reflectance = (surface: ReflectingSurface, cosine: number) =>
   surface.kind === 'dielectric' ? fresnelDielectric(cosine, surface.index) : fresnelMetal(cosine, surface.f0);
 
-function glossOfRow(row: Row, surface: ReflectingSurface): number {
+function glossOfRow(row: Row, surface: ReflectingSurface, angle: MeterAngle): number {
   let flux = 0;
   for (let k = 0; k < row.share.length; k++) flux += row.share[k]! * reflectance(surface, row.cosine[k]!);
-  return (100 * flux) / fresnelDielectric(Math.cos(THETA), STANDARD_INDEX);
+  return (100 * flux) / fresnelDielectric(Math.cos(METERS[angle].theta), STANDARD_INDEX);
 }
 
 /**
- * Gloss at 60° of a surface.
+ * Gloss of a surface.
  * @param roughness glTF roughness 0–1 (α = roughness²)
  * @param surface dielectric with refractive index, or metal with its reflectance at normal incidence
+ * @param angle of the meter, degrees
  * @returns gloss units (GU); above 100 for metals
  */
-export function glossOfRoughness(roughness: number, surface: ReflectingSurface): number {
+export function glossOfRoughness(
+  roughness: number,
+  surface: ReflectingSurface,
+  angle: MeterAngle = 60,
+): number {
   const x = Math.min(1, Math.max(0, roughness)) * STEPS;
   const k = Math.min(STEPS - 1, Math.floor(x));
-  const g0 = glossOfRow(rows()[k]!, surface);
-  const g1 = glossOfRow(rows()[k + 1]!, surface);
+  const rows = rowsAt(angle);
+  const g0 = glossOfRow(rows[k]!, surface, angle);
+  const g1 = glossOfRow(rows[k + 1]!, surface, angle);
   return g0 + (g1 - g0) * (x - k);
 }
 
@@ -169,6 +193,11 @@ export function roughnessOfGloss(
 }
 
 /** The meter at one exact α by direct integration with more nodes; the table is tested against it. */
-export function glossByIntegration(alpha: number, surface: ReflectingSurface, nodes = 64): number {
-  return glossOfRow(integrate(alpha, nodes), surface);
+export function glossByIntegration(
+  alpha: number,
+  surface: ReflectingSurface,
+  nodes = 64,
+  angle: MeterAngle = 60,
+): number {
+  return glossOfRow(integrate(alpha, nodes, METERS[angle]), surface, angle);
 }

@@ -15,14 +15,30 @@ import {
   type SurfaceStage,
 } from '../surface';
 import { printNumber } from '../units';
-import { highestGloss, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
-import type { ResponseSettings } from './settings';
+import { highestGloss, METER_ANGLES, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
+import { hazeOf, readingsOf, type HazeReport } from './haze';
+import { coatOver, type CoatReport } from './coat';
+import type { CoatSettings, ResponseSettings } from './settings';
+import {
+  glossSpread,
+  partsWithGloss,
+  roughnessOfGlosses,
+  variedGloss,
+  varies,
+  type GlossSpread,
+} from './variation';
 
 /** What the response stage came to. */
 export interface ResponseReport {
   glossGu: number;
   /** glTF roughness that reads the asked gloss. */
   roughness: number;
+  /** What the roughness reads where it is not the same everywhere; null: it is. */
+  glossSpread: GlossSpread | null;
+  /** What readings at 20° and 85° add; null: there are none. */
+  haze: HazeReport | null;
+  /** The clear coat; null: there is none. */
+  coat: CoatReport | null;
 }
 
 /** Turns the gloss into roughness; what came as a map of the set stands in place of the one value. */
@@ -33,7 +49,8 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
 
   run(ctx, settings, surface) {
     const ofMap = mapAsPlane(ctx, surface, 'roughness') ?? mapAsPlane(ctx, surface, 'gloss');
-    const roughness = surface.laid ? withJoints(ctx, settings, surface, surface.laid, ofMap) : ofMap;
+    const own = ofMap ?? variedRoughness(ctx, settings, surface);
+    const roughness = surface.laid ? withJoints(ctx, settings, surface, surface.laid, own) : own;
     return withFields(surface, {
       gloss: settings.glossGu.value,
       roughness: roughness ?? {
@@ -52,12 +69,51 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
   async report(ctx, settings, surface) {
     const { roughness, reached, of } = await glossOf(ctx, settings, surface);
     const glossGu = settings.glossGu.value;
+    const made = surface.fields.roughness!;
+    const plane = typeof made === 'number' ? made : await made.get();
+    const spread =
+      typeof plane === 'number' || typeof made === 'number'
+        ? null
+        : await ctx.known(hashOf('gloss spread', made.key, of), async () => glossSpread(plane, of));
+    const haze = hazeOf(readingsOf(settings), roughness, of);
+    const coat = settings.coat ? coatOver(settings.coat, roughness, of) : null;
     return {
-      report: { glossGu, roughness },
-      checks: [...(reached ? [] : [outOfReach(glossGu, roughness, of)]), ...takenOnTrust(settings)],
+      report: { glossGu, roughness, glossSpread: spread, haze, coat },
+      checks: [
+        ...(reached ? [] : [outOfReach(glossGu, roughness, of)]),
+        ...takenOnTrust(settings),
+        ...contradicting(haze),
+        ...(settings.coat ? checkCoat(settings.coat) : []),
+        ...checkParts(settings, surface, of),
+        ...unusedByMap(settings, surface),
+      ],
     };
   },
 };
+
+/** Roughness of a gloss that varies; undefined: it is the same everywhere. */
+function variedRoughness(
+  ctx: RenderContext,
+  settings: ResponseSettings,
+  surface: Surface,
+): Pending<Plane> | undefined {
+  if (!varies(settings, surface)) return undefined;
+  const { colour, height } = surface.fields;
+  const parts = partsWithGloss(settings, surface).map(({ part }) => surface.parts.get(part)!.key);
+  const key = [
+    'varied roughness',
+    settings,
+    colour!.key,
+    height?.key ?? null,
+    parts,
+    surface.laid?.joint.key ?? null,
+  ];
+  return ctx.later(key, async () => {
+    const { of } = await glossOf(ctx, settings, surface);
+    const joint = surface.laid ? await surface.laid.joint.get() : null;
+    return roughnessOfGlosses(await variedGloss(settings, surface, joint, of), of);
+  });
+}
 
 /** Roughness of the faces, and between them that of the joints. */
 function withJoints(
@@ -157,6 +213,71 @@ function outOfReach(glossGu: number, roughness: number, of: ReflectingSurface): 
       : `${asked} GU is below the most matt surface this material can have.`,
   );
 }
+
+/** Parts that are gone, and glosses that the material cannot have. */
+function checkParts({ parts = [] }: ResponseSettings, surface: Surface, of: ReflectingSurface): Check[] {
+  return parts.flatMap(({ part, glossGu }) => {
+    if (!surface.parts.has(part))
+      return [
+        wrong(
+          'response',
+          `gloss-part-missing-${part}`,
+          `A gloss is given for the part “${part}”, which this finish does not have, so it counts nowhere. ${
+            surface.parts.size > 0
+              ? `Choose one of: ${[...surface.parts.keys()].join(', ')}.`
+              : 'Mark parts by colour in Sample, or lay the finish of pieces.'
+          }`,
+        ),
+      ];
+    const { roughness, reached } = roughnessOfGloss(glossGu.value, of);
+    return reached
+      ? []
+      : [{ ...outOfReach(glossGu.value, roughness, of), code: `gloss-out-of-reach-${part}` }];
+  });
+}
+
+function checkCoat({ glossGu, index }: CoatSettings): Check[] {
+  const of: ReflectingSurface = { kind: 'dielectric', index: index.value };
+  const { roughness, reached } = roughnessOfGloss(glossGu.value, of);
+  return [
+    ...(reached ? [] : [{ ...outOfReach(glossGu.value, roughness, of), code: 'coat-gloss-out-of-reach' }]),
+    ...(glossGu.basis === 'assumed'
+      ? [
+          open(
+            'response',
+            'coat-gloss-assumed',
+            `The gloss of the clear coat, ${printNumber(glossGu.value, 0)} GU, is assumed.`,
+          ),
+        ]
+      : []),
+  ];
+}
+
+const contradicting = (haze: HazeReport | null): Check[] =>
+  haze?.contradicts
+    ? [
+        wrong(
+          'response',
+          'gloss-readings-contradict',
+          `No surface of this material reads ${METER_ANGLES.filter((a) => haze.read[a] !== undefined)
+            .map((a) => `${printNumber(haze.read[a]!, 1)} GU at ${a}°`)
+            .join(
+              ', ',
+            )}; the nearest is off by ${printNumber(haze.restGu, 1)} GU. Read again, or see to the refractive index.`,
+        ),
+      ]
+    : [];
+
+const unusedByMap = ({ parts = [], variation = [] }: ResponseSettings, { maps }: Surface): Check[] =>
+  parts.length + variation.length > 0 && (maps.has('roughness') || maps.has('gloss'))
+    ? [
+        open(
+          'response',
+          'gloss-variation-unused',
+          'The set has a roughness or gloss map, which stands in place of the gloss of parts and its variation. Take the map out of the set in Sample, or remove them.',
+        ),
+      ]
+    : [];
 
 const takenOnTrust = ({ glossGu }: ResponseSettings): Check[] =>
   glossGu.basis === 'assumed'

@@ -1,1 +1,3 @@
 export * from './mapping';
+export * from './relief-detail';
+export * from './relief-plan';

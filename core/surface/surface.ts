@@ -15,6 +15,8 @@ export interface FieldPlanes {
   normal: NormalField;
   /** Share of the light of an even sky that arrives, 0–1. */
   occlusion: Plane;
+  /** Mean curvature, 1/mm: above 0 where the surface bulges. */
+  curvature: Plane;
   /** Gloss at 60°, GU. */
   gloss: Plane;
   /** glTF roughness, 0–1. */

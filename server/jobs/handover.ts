@@ -62,6 +62,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
         maps: mapsOf(recipe),
         way: way?.id ?? null,
         category: row.category,
+        floatHeight: true,
         glb: {
           name: `${name} ${letter}`,
           extras: {
@@ -97,11 +98,12 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
         ...(f.widthPx
           ? { widthPx: f.widthPx, heightPx: f.heightPx, bitDepth: f.bitDepth, colourSpace: f.colourSpace }
           : {}),
+        ...(f.unit ? { unit: f.unit } : {}),
         bytes: f.bytes.byteLength,
         sha256: sha256Of(f.bytes),
       })),
     });
-    // PNG and glb are compressed already.
+    // PNG, OpenEXR and glb are compressed already.
     for (const f of files)
       zip.addBuffer(
         Buffer.from(f.bytes.buffer, f.bytes.byteOffset, f.bytes.byteLength),

@@ -3,6 +3,7 @@ import * as initial from './001-initial';
 import * as receiving from './002-receiving';
 import * as issued from './003-issued';
 import * as library from './004-library';
+import * as lightSets from './005-light-sets';
 
 /** Migrations in order; they are part of the program, so nothing is looked up on disk. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -10,6 +11,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '002-receiving': receiving,
   '003-issued': issued,
   '004-library': library,
+  '005-light-sets': lightSets,
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

@@ -2,6 +2,9 @@ import { existsSync } from 'node:fs';
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import Piscina from 'piscina';
 import type { Inspection, RenderedFile, IssueOrder, RenderOrder, Swatch, SwatchOrder } from './thread';
+import type { DetailOrder } from './relief-detail';
+import type { ReliefToPlan } from '@jossel/core/schedule';
+import type { MeasuredFiles, MeasureOrder } from './measure';
 import type { IssuedAs } from './issued';
 import type { Told } from './told';
 import type { Recognised, StraightenOrder, StraightRows } from './look';
@@ -72,6 +75,10 @@ export interface RenderPool {
   swatch(order: SwatchOrder): Promise<Swatch>;
   /** Solves and measures a finish, to be issued; what was solved comes compressed. */
   issue(order: IssueOrder): Promise<IssuedFinish>;
+  /** What meshes of every spacing leave out of the relief of a finish. */
+  reliefDetail(order: DetailOrder): Promise<ReliefToPlan>;
+  /** Measures relief and reflectance from a light set. */
+  measure(order: MeasureOrder): Promise<MeasuredFiles>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
   render(
     order: Omit<RenderOrder, 'port' | 'stop'>,
@@ -99,6 +106,8 @@ export function openPool(threads: number): RenderPool {
   }
   return {
     inspect: (bytes) => run('inspect', { bytes }),
+    reliefDetail: (order) => run('reliefDetail', order),
+    measure: (order) => run('measure', order),
     level: (sample, level, asData) => run('level', { sample, level, asData }),
     reportPicture: (sample, shows) => run('reportPicture', { sample, shows }),
     structure: (sample, settings) => run('structure', { sample, settings }),

@@ -22,6 +22,8 @@ import { decodePicture, inspectPicture, type PictureFacts } from './decode';
 import { writePng } from './png';
 import { optionsOf, type IssuedAs } from './issued';
 import { told } from './told';
+import type { HeightField } from '@jossel/core/relief';
+import { writeExr } from './exr';
 import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 
 /** What runs in a computing thread. Each export is one kind of work, called through the pool. */
@@ -33,6 +35,8 @@ export const swatch = (order: SwatchOrder) => told(() => drawSwatch(order));
 export const issue = (order: IssueOrder) => told(() => solveToIssue(order));
 export { finishColour, glare, palette, sampleColour } from './colour';
 export { advice, picked, pieces, repetition } from './repetition';
+export { measure } from './measure';
+export { reliefDetail } from './relief-detail';
 export { card, joints, recognise, reportPicture, straightenRows, structure } from './look';
 
 const cache = new StageCache(700 * 1024 * 1024);
@@ -81,6 +85,8 @@ export interface RenderOrder {
   category?: string;
   /** Also write a glTF panel under this name. */
   glb?: { name: string; extras: Record<string, unknown> };
+  /** Also write the height in mm as floats. */
+  floatHeight?: boolean;
   /** One shared number: not 0 means stop. */
   stop?: SharedArrayBuffer;
   port?: MessagePort;
@@ -94,6 +100,8 @@ export interface RenderedFile {
   heightPx?: number;
   bitDepth?: number;
   colourSpace?: string;
+  /** Of values that are kept as they are. */
+  unit?: string;
 }
 
 /** Renders maps of a finish to files. */
@@ -125,9 +133,10 @@ async function renderFiles(order: RenderOrder): Promise<{ report: RenderReport; 
       return fileOf(map, bytes);
     }),
   );
+  if (order.floatHeight && finish.maps.height) files.push(floatHeightOf(finish.maps.height));
   if (order.glb) {
     say(0.92, 'Writing the glTF panel');
-    const bytes = await panelOf(order, order.glb, finish.report.repeatMm, encoded, files);
+    const bytes = await panelOf(order, order.glb, finish.report, encoded, files);
     files.push({ map: 'panel', fileName: 'panel.glb', bytes });
   }
   if (signal.aborted) throw new Stopped();
@@ -147,27 +156,45 @@ const fileOf = (
   colourSpace,
 });
 
+/** The height in mm above the level that stays in place, as OpenEXR. */
+function floatHeightOf({ widthPx, heightPx, ...height }: HeightField): RenderedFile {
+  return {
+    map: 'height',
+    fileName: 'height.exr',
+    bytes: writeExr(
+      { widthPx, heightPx, data: height.data },
+      'Height in millimetres; 0 is the level that stays in place.',
+    ),
+    widthPx,
+    heightPx,
+    bitDepth: 32,
+    colourSpace: 'data',
+    unit: 'mm',
+  };
+}
+
 /** A glTF panel of the repeat; occlusion, roughness and metalness are packed into one texture. */
 async function panelOf(
   { recipe }: RenderOrder,
   { name, extras }: NonNullable<RenderOrder['glb']>,
-  repeatMm: { width: number; height: number },
+  { repeatMm, coat }: RenderReport,
   encoded: readonly EncodedMap[],
   files: readonly RenderedFile[],
 ): Promise<Uint8Array> {
   const map = (wanted: MapName) => encoded.find((m) => m.name === wanted)!;
-  const png = (wanted: MapName) => files.find((f) => f.map === wanted)!.bytes;
+  const png = (wanted: MapName) => files.find((f) => f.fileName === `${wanted}.png`)!.bytes;
   const { widthPx, heightPx } = map('occlusion');
   const data = new Uint8Array(3 * widthPx * heightPx);
   for (const [k, channel] of (['occlusion', 'roughness', 'metalness'] as const).entries()) {
     const from = map(channel).data;
     for (let i = 0; i < from.length; i++) data[3 * i + k] = from[i]!;
   }
-  const { base } = recipe.response;
+  const { base, coat: coated } = recipe.response;
   return writePanelGlb({
     name,
     repeatMm,
     base: base.kind === 'metal' ? { kind: 'metal' } : { kind: 'dielectric', index: base.index.value },
+    coat: coat && coated ? { factor: coat.factor, roughness: coat.roughness, levels: coated.levels } : null,
     colourPng: png('colour'),
     normalPng: png('normal'),
     packedPng: await writePng({

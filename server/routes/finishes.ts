@@ -1,4 +1,5 @@
 import { CATEGORY_IDS, MAP_NAMES, recipeJsonSchema } from '@jossel/core/finish';
+import { reliefViewSchema } from '@jossel/core/schedule';
 import { sourceMapSchema } from '@jossel/core/sample';
 import { z } from 'zod';
 import * as finishes from '../services/finishes';
@@ -31,6 +32,16 @@ export function finishRoutes(app: App): void {
             .max(20)
             .optional()
             .describe('Further maps of the surface in the first sample'),
+          lightSetId: id
+            .optional()
+            .describe('A light set that relief and colour are measured from, instead of samples'),
+          overallMm: z
+            .object({
+              width: z.number().positive().max(100000),
+              height: z.number().positive().max(100000).optional(),
+            })
+            .optional()
+            .describe('Size of the whole first picture; a light set cannot be measured without'),
           recipe: z.unknown().optional(),
         }),
         response: ok(201),
@@ -236,6 +247,19 @@ export function finishRoutes(app: App): void {
       },
     },
     async ({ params, body }) => finishes.pickedPieces(app.context, params.id, body?.apply ?? false),
+  );
+  app.post(
+    '/api/finishes/:id/relief-plan',
+    {
+      schema: {
+        summary:
+          'What the relief of a finish needs on a surface that is seen from a distance: colour, normals or a mesh; its spacing, halvings, triangles, memory, depth reserve, and the wavelength at which mesh and normals share it',
+        params: z.object({ id }),
+        body: reliefViewSchema.extend({ revision: letter.optional() }),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => looks.reliefPlan(app.context, params.id, body),
   );
   app.post(
     '/api/finishes/:id/repetition',

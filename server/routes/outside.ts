@@ -67,6 +67,18 @@ export function outsideRoutes(app: App): void {
   );
 
   app.post(
+    '/api/capture/light-sets',
+    {
+      schema: {
+        summary: 'Take a picture of a sample under every lamp of the light rig; they become a light set',
+        body: z.looseObject({ sampleId: z.string().min(1).max(100) }),
+        response: ok(201),
+      },
+    },
+    async ({ body }, reply) => reply.status(201).send(await outside.takeLightSet(app.context, body)),
+  );
+
+  app.post(
     '/api/meters/:kind',
     {
       schema: {

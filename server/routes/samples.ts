@@ -1,9 +1,9 @@
 import { preparationSchema, REPORT_PICTURES, unprepared } from '@jossel/core/sample';
 import { z } from 'zod';
-import { LIMITS } from '../config';
 import { Problem } from '../problem';
 import * as samples from '../services/samples';
 import { ok, pageQuery, type App } from './app';
+import { readForm } from './multipart';
 
 const originSchema = z
   .object({
@@ -32,25 +32,12 @@ export function sampleRoutes(app: App): void {
       },
     },
     async (request, reply) => {
-      if (!request.isMultipart())
-        throw new Problem(
-          415,
-          'Not a form',
-          'Send the picture as multipart/form-data with a field named "file".',
-        );
-      const fields: Record<string, string> = {};
-      let file: { name: string; bytes: Buffer } | null = null;
-      for await (const part of request.parts({ limits: { fileSize: LIMITS.uploadBytes, files: 1 } })) {
-        if (part.type === 'field') {
-          fields[part.fieldname] = String(part.value);
-          continue;
-        }
-        const bytes = await part.toBuffer().catch((error: { code?: string }) => {
-          throw error.code === 'FST_REQ_FILE_TOO_LARGE' ? samples.tooLargeFile() : error;
-        });
-        if (part.file.truncated) throw samples.tooLargeFile();
-        file = { name: part.filename || 'unnamed', bytes };
-      }
+      const { fields, files } = await readForm(
+        request,
+        1,
+        'Send the picture as multipart/form-data with a field named "file".',
+      );
+      const [file] = files;
       if (!file) throw new Problem(400, 'File missing', 'Send the picture in a field named "file".');
       const origin = originSchema.parse(fields);
       return reply.status(201).send(await samples.receiveSample(app.context, file.name, file.bytes, origin));

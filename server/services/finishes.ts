@@ -7,6 +7,8 @@ import {
   withCard,
   withJoints,
   withMapsOfSet,
+  withMeasured,
+  withOverallSize,
   type Category,
   type Recipe,
 } from '@jossel/core/finish';
@@ -17,6 +19,7 @@ import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
 import { headlineOf, measuredKey } from './headline';
+import { measureLightSet } from './light-sets';
 import * as looks from './looks';
 import { readRecipe, recipeOrFault, samplesOf, storedRecipe } from './recipes';
 import { describeSample, sampleBytes } from './samples';
@@ -102,6 +105,29 @@ async function withItsJoints(
   return withJoints(recipe, category, joints, usedMm);
 }
 
+/** The recipe of a finish whose relief and colour are measured from a light set. */
+async function measuredRecipe(
+  context: Context,
+  lightSetId: string,
+  category: Category,
+  overallMm: { width: number; height?: number | undefined } | undefined,
+): Promise<Recipe> {
+  if (!overallMm)
+    throw new Problem(
+      422,
+      'Size missing',
+      'A light set is measured in millimetres: give overallMm, the size of the whole picture.',
+    );
+  const measured = await measureLightSet(context, lightSetId, overallMm);
+  const [colour] = await store.getSamples(context.database, [measured.colourId]);
+  const recipe = defaultRecipe([measured.colourId], category, {
+    widthPx: colour!.width_px,
+    heightPx: colour!.height_px,
+    sheet: { widthMm: measured.overallMm.width, heightMm: measured.overallMm.height },
+  });
+  return withMeasured(recipe, { ...measured, lightSetId });
+}
+
 /** Width of the repeat at which it is tried whether a card gives a balance. */
 const CARD_TRIED_PX = 32;
 
@@ -112,12 +138,16 @@ export async function createFinish(
     category: Category;
     sampleIds?: string[] | undefined;
     maps?: SourceMap[] | undefined;
+    lightSetId?: string | undefined;
+    overallMm?: { width: number; height?: number | undefined } | undefined;
     recipe?: unknown;
   },
 ) {
   let recipe: Recipe;
   if (wanted.recipe !== undefined) {
     recipe = readRecipe(wanted.recipe);
+  } else if (wanted.lightSetId !== undefined) {
+    recipe = await measuredRecipe(context, wanted.lightSetId, wanted.category, wanted.overallMm);
   } else {
     const ids = wanted.sampleIds ?? [];
     const [first] = await store.getSamples(context.database, ids.slice(0, 1));
@@ -138,6 +168,7 @@ export async function createFinish(
       recipe = await withItsJoints(context, recipe, wanted.category, first);
     }
     recipe = withMapsOfSet(recipe, wanted.maps ?? []);
+    if (wanted.overallMm && first) recipe = withOverallSize(recipe, wanted.overallMm);
   }
   await samplesOf(context, recipe);
   const row = { name: wanted.name, category: wanted.category, draft: recipe };

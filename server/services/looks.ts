@@ -1,4 +1,5 @@
 import { neededSamples, finishSizeMm, STAGE_VERSIONS, type MapName, type Recipe } from '@jossel/core/finish';
+import { planRelief, type ReliefView } from '@jossel/core/schedule';
 import { hashOf, isRefusal, type Refusal } from '@jossel/core/surface';
 import * as store from '../store';
 import { Problem } from '../problem';
@@ -83,6 +84,13 @@ export const repetition = (
       fieldMm: wanted.fieldMm,
     }),
   );
+
+/** What the relief of a finish needs on a surface that is seen from a distance. */
+export const reliefPlan = async (
+  context: Context,
+  id: string,
+  { revision, ...view }: ReliefView & { revision?: string | undefined },
+) => planRelief(await computed(context, id, revision, (order) => context.pool.reliefDetail(order)), view);
 
 /** Width of the picture from which smaller ones are made. */
 export const MASTER_PX = 512;

@@ -1,3 +1,4 @@
+import { lightListSchema } from '@jossel/core/formats';
 import { colourOfReadings } from '@jossel/core/light';
 import type { PublishedSheet } from '@jossel/core/finish';
 import { figureOfReadings } from '@jossel/core/units';
@@ -6,6 +7,7 @@ import { config } from '../config';
 import { Problem } from '../problem';
 import { getSetting, putSetting } from '../store';
 import type { Context } from './context';
+import { receiveLightSet } from './light-sets';
 import { receiveSample, showSample } from './samples';
 
 /** Suppliers, capture bench and meters: outside services, reached over HTTP at the addresses in the settings. */
@@ -38,6 +40,8 @@ const NAMES: Record<keyof Addresses, string> = {
   meters: 'The meter',
 };
 const PATIENCE_MS = 45000;
+/** A picture under every lamp takes its time. */
+const LIGHT_SET_MS = 240000;
 const MOST_BYTES = 64 * 1024 * 1024;
 
 /** Asks an outside service; what it does not do is said in a sentence. */
@@ -46,13 +50,14 @@ async function ask(
   whom: keyof Addresses,
   path: string,
   body?: unknown,
+  patienceMs = PATIENCE_MS,
 ): Promise<{ bytes: Buffer; type: string }> {
   const url = (await addresses(context))[whom].replace(/\/$/, '') + path;
   let response: Response;
   try {
     response = await fetch(url, {
       method: body === undefined ? 'GET' : 'POST',
-      signal: AbortSignal.timeout(PATIENCE_MS),
+      signal: AbortSignal.timeout(patienceMs),
       ...(body === undefined
         ? {}
         : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
@@ -84,7 +89,7 @@ async function ask(
       slow ? 504 : 502,
       slow ? 'No answer in time' : 'Not reached',
       slow
-        ? `${NAMES[whom]} did not answer within ${PATIENCE_MS / 1000} seconds. Try again in a while.`
+        ? `${NAMES[whom]} did not answer within ${patienceMs / 1000} seconds. Try again in a while.`
         : `${NAMES[whom]} cannot be reached at ${url}. Start it, or correct its address under Receiving.`,
     );
   }
@@ -186,6 +191,32 @@ export async function takePicture(
     { permission: 'Own picture of a sample in this studio', note: name },
     { cameFrom: 'capture bench', capture: { benchSampleId: settings.sampleId, settings } },
   );
+}
+
+const takenSetSchema = z.object({
+  key: z.string().min(1).max(100),
+  coveredMm: z.object({ width: positive, height: positive }),
+  lights: lightListSchema,
+});
+
+/** Takes a picture of a sample under every lamp of the light rig; they become a light set. */
+export async function takeLightSet(
+  context: Context,
+  settings: { sampleId: string } & Record<string, unknown>,
+) {
+  const { bytes } = await ask(context, 'captureBench', '/capture/light-sets', settings, LIGHT_SET_MS);
+  const { key, coveredMm, lights } = read(takenSetSchema, 'captureBench', bytes);
+  const files: { name: string; bytes: Buffer }[] = [];
+  for (const { file } of lights) {
+    const picture = await ask(context, 'captureBench', `/capture/light-sets/${key}/${file}`);
+    files.push({ name: file, bytes: picture.bytes });
+  }
+  const origin = {
+    permission: 'Own picture of a sample in this studio',
+    note: `Light set of ${settings.sampleId}`,
+  };
+  const set = await receiveLightSet(context, files, JSON.stringify(lights), origin, 'capture bench');
+  return { ...set, overallMm: coveredMm };
 }
 
 const READING = {

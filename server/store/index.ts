@@ -6,3 +6,4 @@ export * from './tasks';
 export * from './settings';
 export * from './projects';
 export * from './measured';
+export * from './light-sets';

@@ -2,7 +2,7 @@ import type { PublishedSheet } from '@jossel/core/finish';
 import type { SampleReport } from '@jossel/core/sample';
 import type { Database } from './database';
 
-export type CameFrom = 'file' | 'supplier' | 'capture bench';
+export type CameFrom = 'file' | 'supplier' | 'capture bench' | 'light set';
 
 /** Which physical sample lay on the bench, and how it was taken. */
 export interface CaptureRecord {
@@ -64,10 +64,11 @@ export async function getSamples(database: Database, ids: readonly string[]): Pr
   const byId = new Map(rows.map((row) => [row.id, row]));
   return [...new Set(ids)].flatMap((id) => byId.get(id) ?? []);
 }
-/** A page of samples, newest first, and how many there are. */
+/** A page of the samples that were received, newest first, and how many there are. What was measured from a light set is in its finish instead. */
 export async function listSamples(database: Database, page: { limit: number; offset: number }) {
-  const [{ count }] = (await database('samples').count()) as [{ count: string }];
-  const items = await database('samples')
+  const received = () => database('samples').whereNot({ came_from: 'light set' });
+  const [{ count }] = (await received().count()) as [{ count: string }];
+  const items = await received()
     .orderByRaw('received_at desc, id')
     .limit(page.limit)
     .offset(page.offset)

@@ -51,7 +51,7 @@ export interface Sample {
   report: SampleReport;
   receivedAt: string;
   focalPx: number | null;
-  cameFrom: 'file' | 'supplier' | 'capture bench';
+  cameFrom: 'file' | 'supplier' | 'capture bench' | 'light set';
   sheet: PublishedSheet;
   /** Which physical sample lay on the capture bench. */
   benchSampleId: string | null;
@@ -244,10 +244,17 @@ export const api = createApi({
     >({ query: ({ id, letter }) => `finishes/${id}/revisions/${letter}` }),
     createFinish: build.mutation<
       Finish,
-      { name: string; category: Category; sampleIds: string[]; maps?: SourceMap[] }
+      {
+        name: string;
+        category: Category;
+        sampleIds?: string[];
+        maps?: SourceMap[];
+        lightSetId?: string;
+        overallMm?: { width: number; height?: number };
+      }
     >({
       query: (body) => ({ url: 'finishes', method: 'POST', body }),
-      invalidatesTags: ['Finishes'],
+      invalidatesTags: ['Finishes', 'Samples'],
     }),
     duplicateFinish: build.mutation<Finish, string>({
       query: (id) => ({ url: `finishes/${id}/duplicate`, method: 'POST' }),

@@ -1,3 +1,4 @@
+import type { SectionLine } from '../bench/plate/section-line';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** How this person's screen shows things; kept in the browser. */
@@ -14,8 +15,8 @@ export interface Settings {
   singleKeys: boolean;
   /** Where the last pictures came from; it goes with the next ones. */
   lastOrigin: Record<string, string>;
-  /** Where line A–A lies on each finish, as a share of its repeat from the top. */
-  sectionLines: Record<string, number>;
+  /** Where line A–A lies on each finish. */
+  sectionLines: Record<string, SectionLine>;
 }
 
 const KEY = 'jossel.settings';

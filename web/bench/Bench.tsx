@@ -115,6 +115,14 @@ export function Bench() {
   return finish && finish.id === id ? <OpenBench key={id} finish={finish} /> : <Page>Opening …</Page>;
 }
 
+/** A recipe whose relief is one contribution, and what laying makes, without the others; as it is where there is none of that name. */
+function withAlone(recipe: Recipe, id: string): Recipe {
+  const one = recipe.relief.contributions.find((c) => c.id === id);
+  if (!one) return recipe;
+  const { off: _, combine: __, mask: ___, ...plain } = one;
+  return { ...recipe, relief: { ...recipe.relief, contributions: [plain as typeof one] } };
+}
+
 function OpenBench({ finish }: { finish: Finish }) {
   const dispatch = useAppDispatch();
   const draft = useAppSelector((s) => s.draft);
@@ -140,7 +148,12 @@ function OpenBench({ finish }: { finish: Finish }) {
   const samples = useSamplesOf(finish, recipe);
   const onRepeat = useAppSelector((s) => s.bench.section === 'repeat');
   // The repeat is worked on as it is before pieces are cut from it.
-  const shown = useMemo(() => (recipe && onRepeat ? unlaid(recipe) : recipe), [recipe, onRepeat]);
+  const onRelief = useAppSelector((s) => s.bench.section === 'relief');
+  const alone = useAppSelector((s) => s.bench.alone);
+  const shown = useMemo(() => {
+    if (!recipe || onRepeat) return recipe && unlaid(recipe);
+    return onRelief && alone ? withAlone(recipe, alone) : recipe;
+  }, [recipe, onRepeat, onRelief, alone]);
   const drawing = useDrawn(shown, samples, map, finish.category, way);
   // The plate is looked at while something is changed; all else follows it.
   const followed = useAfterPaint(drawing);

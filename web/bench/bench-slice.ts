@@ -56,6 +56,8 @@ export interface BenchState {
   brush: { kind: 'stroke' | 'outline'; widthMm: number; erase: boolean };
   /** Whether the next click with the dropper adds to the part or takes away. */
   dropper: 'add' | 'take' | null;
+  /** The contribution to the relief that is shown without the others; null: all are. */
+  alone: string | null;
   /** Lines over the straightened frame, by which one sees whether it is true. */
   grid: boolean;
   map: MapName;
@@ -66,6 +68,8 @@ export interface BenchState {
   edgesAt: readonly [number, number] | null;
   /** The lines of the layout are drawn over the plate. */
   hatch: boolean;
+  /** The plate shows the relief under a light that rakes across it. */
+  raking: boolean;
   /** The bond of the sheet that is looked at; null: none is. */
   bondOver: string | null;
   /** The view that has the whole sheet; null: all are there. */
@@ -88,6 +92,7 @@ const initialState: BenchState = {
   probe: false,
   drawing: null,
   selected: null,
+  alone: null,
   brush: { kind: 'stroke', widthMm: 10, erase: false },
   dropper: null,
   grid: false,
@@ -96,6 +101,7 @@ const initialState: BenchState = {
   field: 1,
   edgesAt: null,
   hatch: false,
+  raking: false,
   bondOver: null,
   filled: null,
   form: 'panel',

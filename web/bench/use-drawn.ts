@@ -24,6 +24,9 @@ export const FULL_PX = 1024;
 /** How long nothing changes before the finer picture is made. */
 const STILL_MS = 700;
 
+/** What the proof shows at once; occlusion follows. */
+const OF_DRAFT = ['colour', 'height', 'normal', 'roughness', 'metalness'] as const;
+
 /** What takes longer is said. */
 const SAY_AFTER_MS = 350;
 
@@ -83,7 +86,7 @@ export function useDrawn(
     }
     const infos = samples.map(infoOf);
     const draw = async (longSidePx: number) => {
-      const maps = new Set<MapName>(['colour', 'height', 'normal', shown.current]);
+      const maps = new Set<MapName>([...OF_DRAFT, shown.current]);
       if (longSidePx === FULL_PX) for (const name of mapsOf(recipe)) maps.add(name);
       const started = Date.now();
       const token = ++tokens;

@@ -51,6 +51,8 @@ const WithNumber = styled.div`
   align-items: center;
 `;
 const TickBox = styled(Checkbox)`
+  /* Holds the hidden input, which would else stretch the page. */
+  position: relative;
   display: flex;
   align-items: center;
   gap: 8px;

@@ -116,10 +116,31 @@ export function useBasisQuestion(onAnswer: (basis: Basis) => void) {
         answer(basis);
       },
       onBlur: (e: React.FocusEvent) => {
-        if (!e.currentTarget.contains(e.relatedTarget as Node | null) && e.relatedTarget) setAsking(false);
+        if (e.currentTarget.contains(e.relatedTarget as Node | null) || !e.relatedTarget) return;
+        // The question makes room for itself: taken away under a press, what is pressed would move from under the pointer.
+        afterPress(() => setAsking(false));
       },
     },
   };
+}
+
+let pressed = false;
+window.addEventListener('pointerdown', () => (pressed = true), true);
+for (const end of ['pointerup', 'pointercancel']) window.addEventListener(end, () => (pressed = false), true);
+
+/** Does something at once, or once the pointer that is down has done what it is about to do. */
+function afterPress(act: () => void): void {
+  if (!pressed) return act();
+  const ended = new AbortController();
+  for (const end of ['pointerup', 'pointercancel'])
+    window.addEventListener(
+      end,
+      () => {
+        ended.abort();
+        setTimeout(act);
+      },
+      { signal: ended.signal },
+    );
 }
 
 /** A figure: its number, tolerance, basis and note. */

@@ -30,19 +30,25 @@ const Entry = styled(MenuItem)`
   }
 `;
 
-/** What can be done with one thing of a list, behind a button. */
+/** What can be done with one thing of a list, behind a button that shows three dots or a text. */
 export function Actions({
   label,
+  text,
   actions,
 }: {
   label: string;
+  text?: string;
   actions: readonly { name: string; disabled?: boolean; run: () => void }[];
 }) {
   return (
     <MenuTrigger>
-      <Button weight="icon" aria-label={label}>
-        <Ellipsis aria-hidden />
-      </Button>
+      {text ? (
+        <Button>{text}</Button>
+      ) : (
+        <Button weight="icon" aria-label={label}>
+          <Ellipsis aria-hidden />
+        </Button>
+      )}
       <Sheet placement="bottom end">
         <Menu
           onAction={(name) => actions.find((a) => a.name === name)?.run()}

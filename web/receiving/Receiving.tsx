@@ -18,6 +18,7 @@ import {
   Sentence,
 } from '../controls/basics';
 import { FromCapture } from './FromCapture';
+import { FromLightSet } from './FromLightSet';
 import { FromFiles } from './FromFiles';
 import { FromSupplier } from './FromSupplier';
 import { wishFor, type Wish } from './likely';
@@ -43,6 +44,7 @@ const WAYS = [
   { value: 'files', name: 'files' },
   { value: 'supplier', name: 'supplier' },
   { value: 'capture', name: 'capture bench' },
+  { value: 'lights', name: 'light set' },
 ] as const;
 
 interface Sending {
@@ -114,6 +116,7 @@ export function Receiving() {
           )}
           {way === 'supplier' && <FromSupplier />}
           {way === 'capture' && <FromCapture />}
+          {way === 'lights' && <FromLightSet permission={origin.permission ?? ''} />}
         </section>
         <section aria-label="Samples">
           {sending.length > 0 && (

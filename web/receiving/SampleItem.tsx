@@ -39,6 +39,7 @@ const CAME: Record<Sample['cameFrom'], string> = {
   file: 'came as a file',
   supplier: 'fetched from the supplier',
   'capture bench': 'taken on the capture bench',
+  'light set': 'measured from a light set',
 };
 
 function sheetWords(s: PublishedSheet): string {

@@ -1,11 +1,21 @@
 import { api, type Addresses, type Product, type RecognisedFile, type Sample } from '../app/api';
 import type { ColourFigure } from '@jossel/core/light';
+import type { Light } from '@jossel/core/photometric';
 import type { Figure } from '@jossel/core/units';
 
 export interface BenchSample {
   id: string;
   name: string;
   category: string;
+}
+
+/** A light set that has arrived. */
+export interface TakenLightSet {
+  id: string;
+  sampleIds: string[];
+  lights: { fileName: string; light: Light }[];
+  /** What the pictures show, where the device that took them says so. */
+  overallMm?: { width: number; height: number };
 }
 
 /** Calls to suppliers, capture bench and meters, and for sets of maps. */
@@ -33,6 +43,14 @@ export const receivingApi = api.injectEndpoints({
     }),
     takePicture: build.mutation<Sample, { sampleId: string } & Record<string, unknown>>({
       query: (body) => ({ url: 'capture/pictures', method: 'POST', body }),
+      invalidatesTags: ['Samples'],
+    }),
+    takeLightSet: build.mutation<TakenLightSet, { sampleId: string } & Record<string, unknown>>({
+      query: (body) => ({ url: 'capture/light-sets', method: 'POST', body }),
+      invalidatesTags: ['Samples'],
+    }),
+    sendLightSet: build.mutation<TakenLightSet, FormData>({
+      query: (body) => ({ url: 'light-sets', method: 'POST', body }),
       invalidatesTags: ['Samples'],
     }),
     readMeter: build.mutation<

@@ -40,8 +40,8 @@ export interface Drawn {
   occlusion: Uint8ClampedArray<ArrayBuffer> | null;
   /** Height in mm. */
   heightMm: Float32Array<ArrayBuffer>;
-  /** What came as a map of the set, and was asked for. */
-  ofSet: Partial<Record<'roughness' | 'metalness' | 'opacity', Uint8ClampedArray<ArrayBuffer>>>;
+  /** What was asked for and is not the same everywhere. */
+  uneven: Partial<Record<'roughness' | 'metalness' | 'opacity', Uint8ClampedArray<ArrayBuffer>>>;
   /** Share of pixels by luminance, in 64 equal steps of its square root from 0 to 1. */
   histogram: number[];
   /** a* and b* of pixels spread over the repeat. */
@@ -73,7 +73,7 @@ function rgba(data: Uint8Array | Uint16Array, channels: number): Uint8ClampedArr
   return out;
 }
 
-/** Maps that are one value everywhere unless they came with the set. */
+/** Maps that may be one value everywhere. */
 const EVEN_MAPS = ['roughness', 'metalness', 'opacity'] as const;
 
 /** Normals as the page shows them. They do not change with the colour, so the last ones are kept. */
@@ -276,10 +276,10 @@ const worker = {
       const normal = encodedNormals(drawnMaps.normal);
       const occlusion = maps.includes('occlusion') ? rgba(encodeMap(finish, 'occlusion').data, 1) : null;
       const heightMm = drawnMaps.height.data.slice();
-      const ofSet: Drawn['ofSet'] = {};
+      const uneven: Drawn['uneven'] = {};
       for (const name of EVEN_MAPS)
         if (maps.includes(name) && typeof drawnMaps[name] !== 'number')
-          ofSet[name] = rgba(encodeMap(finish, name).data, 1);
+          uneven[name] = rgba(encodeMap(finish, name).data, 1);
       const histogram = new Array<number>(64).fill(0);
       const { r, g, b } = drawnMaps.colour;
       for (let i = 0; i < r.length; i++) {
@@ -295,7 +295,7 @@ const worker = {
         normal,
         occlusion,
         heightMm,
-        ofSet,
+        uneven,
         histogram,
         scatter: scatterOf(drawnMaps.colour),
         serial: mine,
@@ -305,7 +305,7 @@ const worker = {
         normal.buffer,
         heightMm.buffer,
         ...(occlusion ? [occlusion.buffer] : []),
-        ...Object.values(ofSet).map((data) => data.buffer),
+        ...Object.values(uneven).map((data) => data.buffer),
       ]);
     } catch (error) {
       if ((error as Error).name === 'Stopped') return null;

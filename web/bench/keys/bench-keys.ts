@@ -93,14 +93,14 @@ export const BENCH_KEYS: readonly BenchKey[] = [
     caps: '.',
     name: 'Next map',
     group: 'Plate',
-    run: ({ bench, maps, change }) => change({ map: after(maps, bench.map) }),
+    run: ({ bench, maps, change }) => change({ map: after(maps, bench.map), raking: false }),
   },
   {
     keys: [','],
     caps: ',',
     name: 'Previous map',
     group: 'Plate',
-    run: ({ bench, maps, change }) => change({ map: after(maps, bench.map, -1) }),
+    run: ({ bench, maps, change }) => change({ map: after(maps, bench.map, -1), raking: false }),
   },
   {
     keys: ['v'],

@@ -27,9 +27,9 @@ import type { Drawing } from '../use-drawn';
 import type { GlareSearch } from '../use-glare';
 import { ColourSection } from './colour/ColourSection';
 import { LayoutSection } from './layout/LayoutSection';
-import { ReliefSection } from './ReliefSection';
+import { ReliefSection } from './relief/ReliefSection';
 import { RepeatSection } from './repeat/RepeatSection';
-import { ResponseSection } from './ResponseSection';
+import { ResponseSection } from './response/ResponseSection';
 import { RevisionSection } from './RevisionSection';
 import { SampleSection } from './sample/SampleSection';
 import { SizeSection } from './size/SizeSection';
@@ -270,7 +270,12 @@ export function Ledger({
       basis: basisOfDepth(recipe),
       figures: `${printLength(report ? reliefRangeMm(report) : depthOf(recipe.relief), units, 2)} deep`,
       panel: (
-        <ReliefSection recipe={recipe} report={report} pieces={pieces} usedMm={leading && leading.usedMm} />
+        <ReliefSection
+          recipe={recipe}
+          drawn={drawing.drawn}
+          pieces={pieces}
+          usedMm={leading && leading.usedMm}
+        />
       ),
     },
     {

@@ -5,6 +5,7 @@ import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import type { PatchError } from '@jossel/core/light';
 import type { Visibility } from '@jossel/core/repeat';
+import type { GlossSpread } from '@jossel/core/response';
 import { theme } from '../../app/theme';
 
 register([
@@ -308,3 +309,91 @@ export function VisibilityChart({ seen }: { seen: Visibility }) {
     />
   );
 }
+
+/** How gloss is spread over the repeat, with the one that was asked for. */
+export function GlossChart({ spread, asked }: { spread: GlossSpread; asked: number }) {
+  const step = spread.mostGu / spread.shares.length;
+  const shownTo = 10 * Math.ceil(Math.min(spread.mostGu, Math.max(20, 1.5 * spread.highGu, asked)) / 10);
+  return (
+    <Chart
+      about={`Gloss over the repeat: ${Math.round(spread.meanGu)} GU on average`}
+      heightPx={110}
+      option={{
+        grid: { left: 8, right: 12, top: 6, bottom: 36 },
+        xAxis: { ...AXIS, type: 'value', min: 0, max: shownTo, name: 'gloss, GU' },
+        yAxis: { type: 'value', show: false },
+        series: [
+          {
+            type: 'bar',
+            barWidth: '99%',
+            itemStyle: { color: theme.strong },
+            data: spread.shares.map((share, k) => [(k + 0.5) * step, share]),
+            markLine: {
+              silent: true,
+              symbol: 'none',
+              label: { show: false },
+              lineStyle: { color: theme.mark, type: 'solid', width: 1.4 },
+              data: [{ xAxis: asked }],
+            },
+          },
+        ],
+      }}
+    />
+  );
+}
+
+/** What meshes of every octave are off by in the picture, over their triangles; the one that is planned is marked. */
+export function MeshChart({
+  choices,
+  planned,
+  errorPx,
+}: {
+  choices: readonly { triangles: number; errorPx: number }[];
+  planned: { triangles: number; errorPx: number };
+  /** What may be off. */
+  errorPx: number;
+}) {
+  const shown = choices.filter((c) => c.errorPx > 0);
+  return (
+    <Chart
+      about="Error of the mesh in pixels of the picture over its triangles; marked: the mesh that is planned, and the error that is allowed"
+      heightPx={150}
+      option={{
+        grid: { left: 42, right: 12, top: 10, bottom: 36 },
+        xAxis: {
+          ...AXIS,
+          type: 'log',
+          name: 'triangles',
+          axisLabel: { ...AXIS.axisLabel, formatter: shortCount },
+        },
+        yAxis: { ...AXIS, type: 'log', name: 'error, px', nameGap: 30 },
+        series: [
+          {
+            type: 'line',
+            symbolSize: 4,
+            lineStyle: { color: theme.ink, width: 1 },
+            itemStyle: { color: theme.ink },
+            data: shown.map((c) => [c.triangles, c.errorPx]),
+            markLine: {
+              silent: true,
+              symbol: 'none',
+              label: { show: false },
+              lineStyle: { color: theme.strong, type: 'dashed' },
+              data: [{ yAxis: errorPx }],
+            },
+          },
+          {
+            type: 'scatter',
+            symbol: 'diamond',
+            symbolSize: 11,
+            itemStyle: { color: theme.mark },
+            data: [[planned.triangles, Math.max(1e-3, planned.errorPx)]],
+          },
+        ],
+      }}
+    />
+  );
+}
+
+const shortCount = (n: number): string =>
+  n >= 1e9 ? `${n / 1e9} G` : n >= 1e6 ? `${n / 1e6} M` : n >= 1000 ? `${n / 1000} k` : String(n);

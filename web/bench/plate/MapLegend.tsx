@@ -24,17 +24,17 @@ const Legend = styled.div`
 `;
 
 /** What black and white stand for on a map of figures. */
-export function MapLegend({ map, drawn: { report, ofSet } }: { map: MapName; drawn: Drawn }) {
+export function MapLegend({ map, drawn: { report, uneven } }: { map: MapName; drawn: Drawn }) {
   const units = useAppSelector((s) => s.settings.units);
   const ends = ((): readonly [string, string] | string | null => {
     switch (map) {
       case 'height':
         return [printLength(report.heightMm.min, units, 2), printLength(report.heightMm.max, units, 2)];
       case 'roughness':
-        return ofSet.roughness ? ['0', '1'] : `even: ${printNumber(report.roughness, 3)}`;
+        return uneven.roughness ? ['0', '1'] : `even: ${printNumber(report.roughness, 3)}`;
       case 'metalness':
       case 'opacity':
-        return ofSet[map] ? ['0', '1'] : 'even';
+        return uneven[map] ? ['0', '1'] : 'even';
       case 'occlusion':
         return ['0, hidden', '1, open'];
       case 'normal':

@@ -1,8 +1,8 @@
 import { memo, useCallback, useMemo } from 'react';
 import styled from 'styled-components';
-import { MAPS, mapsOf, type Recipe } from '@jossel/core/finish';
+import { MAPS, mapsOf, type MapName, type Recipe } from '@jossel/core/finish';
 import type { PiecesJudged } from '@jossel/core/repeat';
-import { printArea, printLength } from '@jossel/core/units';
+import { printArea } from '@jossel/core/units';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { Button, OneOf, OnOff, Progress } from '../../controls/basics';
 import { Choice } from '../../controls/choice';
@@ -20,49 +20,13 @@ import { RuledView, type Placed } from './RuledView';
 import { LayoutOnPlate } from './LayoutOnPlate';
 import { MapLegend } from './MapLegend';
 import { JointDetail } from './JointDetail';
-import { SectionView } from './SectionView';
+import { endsMm } from './section-line';
+import { SectionLineOnPlate } from './SectionLineOnPlate';
+import { axisOf, SectionView } from './SectionView';
 import { useSectionLine } from './use-section-line';
-import { shrunk, tileOf, tileOfPixels } from './tile';
+import { RakingMark } from './RakingMark';
+import { rakedTile, shrunk, tileOf, tileOfPixels } from './tile';
 
-const Line = styled.div`
-  position: absolute;
-  left: 0;
-  right: 0;
-  height: 15px;
-  margin-top: -7px;
-  cursor: row-resize;
-  touch-action: none;
-  display: flex;
-  align-items: center;
-  color: ${({ theme }) => theme.mark};
-  i {
-    position: absolute;
-    left: 15px;
-    right: 15px;
-    top: 7px;
-    height: 1px;
-    /* The line of a cut: long and short by turns. */
-    background: repeating-linear-gradient(
-      to right,
-      currentColor 0 18px,
-      transparent 18px 22px,
-      currentColor 22px 25px,
-      transparent 25px 29px
-    );
-  }
-  b {
-    position: absolute;
-    background: ${({ theme }) => theme.mark};
-    color: ${({ theme }) => theme.onMark};
-    width: 15px;
-    text-align: center;
-    font-size: 11px;
-    line-height: 15px;
-  }
-  b:last-child {
-    right: 0;
-  }
-`;
 const Working = styled.div`
   /* The plate is moved and zoomed under it. */
   pointer-events: none;
@@ -78,6 +42,8 @@ const Working = styled.div`
 
 const NO_REPEAT = { width: 1000, height: 1000 };
 const FIELD_OPTIONS = FIELDS.map((value) => ({ value, name: value === 'wall' ? 'wall' : `${value}×` }));
+/** The relief under a light that rakes across it, beside the maps of the finish. */
+const RAKING = 'raking light';
 const AT_ITS_EDGES = [0, 0] as const;
 
 /** The finish flat, with millimetre rulers, at a drawing scale; below it the section along the line on it. */
@@ -104,7 +70,10 @@ export const Plate = memo(function Plate({
   const dispatch = useAppDispatch();
   const set = (change: Parameters<typeof benchSlice.actions.changed>[0]) =>
     dispatch(benchSlice.actions.changed(change));
-  const { map, field, edgesAt, probe, section, way, repeatTool, hatch } = useAppSelector((s) => s.bench);
+  const { map, field, edgesAt, probe, section, way, repeatTool, hatch, lampFromDeg } = useAppSelector(
+    (s) => s.bench,
+  );
+  const raking = useAppSelector((s) => s.bench.raking);
   const begins = edgesAt ?? AT_ITS_EDGES;
   const probing = probe && section === 'colour';
   const redoing = section === 'repeat' && repeatTool === 'anew' && recipe.repeat.method === 'composed';
@@ -114,15 +83,16 @@ export const Plate = memo(function Plate({
   const shownWay = ways.find((w) => w.id === way);
   const units = useAppSelector((s) => s.settings.units);
   const { drawn, working } = drawing;
-  const [sectionAt, moveLine] = useSectionLine(finishId, drawn);
+  const [line, putLine] = useSectionLine(finishId, drawn);
   const early = map === 'colour' ? drawing.early : null;
   const repeat = early?.repeatMm ?? drawn?.report.repeatMm ?? NO_REPEAT;
   const fieldMm = field === 'wall' ? WALL_MM : { width: repeat.width * field, height: repeat.height * field };
   const metal = recipe.response.base.kind === 'metal';
-  const tile = useMemo(
-    () => (early ? tileOfPixels(early) : drawn ? tileOf(drawn, map, metal) : null),
-    [early, drawn, map, metal],
-  );
+  const tile = useMemo(() => {
+    if (early) return tileOfPixels(early);
+    if (!drawn) return null;
+    return raking ? rakedTile(drawn, lampFromDeg) : tileOf(drawn, map, metal);
+  }, [early, drawn, map, metal, raking, lampFromDeg]);
   const maps = useMemo(() => mapsOf(recipe), [recipe]);
   const complete = drawn?.recipe === drawnFrom && maps.every((name) => drawn.maps.includes(name));
 
@@ -165,18 +135,21 @@ export const Plate = memo(function Plate({
       fieldMm={fieldMm}
       quiet={drawn && printArea(fieldMm, units)}
       about={({ scale }) =>
-        `${MAPS[map].title} of the finish at 1:${scale}, ${field === 'wall' ? 'a wall of 12 by 6 m' : `${field} by ${field} repeats`}${edgesAt ? ', its edges moved into view' : ''}`
+        `${raking ? 'Relief under raking light' : MAPS[map].title} of the finish at 1:${scale}, ${field === 'wall' ? 'a wall of 12 by 6 m' : `${field} by ${field} repeats`}${edgesAt ? ', its edges moved into view' : ''}`
       }
       end={
         <>
           {looks}
-          <Choice
+          <Choice<MapName | typeof RAKING>
             hideLabel
             inline
             label="Map on the plate"
-            value={map}
-            options={maps.map((value) => ({ value, name: MAPS[value].title }))}
-            onChange={(value) => set({ map: value })}
+            value={raking ? RAKING : map}
+            options={[
+              ...maps.map((value) => ({ value, name: MAPS[value].title })),
+              { value: RAKING, name: 'raking light' },
+            ]}
+            onChange={(value) => set(value === RAKING ? { raking: true } : { map: value, raking: false })}
           />
           <Button weight="quiet" isDisabled={!tile || early !== null} onPress={save}>
             Save picture
@@ -187,10 +160,10 @@ export const Plate = memo(function Plate({
       below={({ box, pxPerMm, left, scale }) => (
         <SectionView
           drawn={drawn}
-          atShare={sectionAt}
           edgesAt={begins}
-          fieldMm={fieldMm.width}
-          window={{ widthPx: box.w, pxPerMm, startMm: -left / pxPerMm, scale }}
+          axis={axisOf(line, endsMm(line, repeat, fieldMm.width), { widthPx: box.w, pxPerMm, left, scale })}
+          recipe={recipe}
+          onLevel={typeof line === 'number' ? null : () => putLine(null)}
         >
           {section === 'layout' && recipe.layout && <JointDetail recipe={recipe} layout={recipe.layout} />}
         </SectionView>
@@ -218,40 +191,13 @@ export const Plate = memo(function Plate({
       {(placed) => (
         <>
           {drawn && (
-            <Line
-              style={{ top: placed.top + sectionAt * repeat.height * placed.pxPerMm }}
-              role="slider"
-              tabIndex={0}
-              aria-label="Line A–A of the section"
-              aria-orientation="vertical"
-              aria-valuemin={0}
-              aria-valuemax={Math.round(repeat.height)}
-              aria-valuenow={Math.round(sectionAt * repeat.height)}
-              aria-valuetext={`${printLength(sectionAt * repeat.height, units, 0)} from the top`}
-              onPointerDown={(e) => {
-                e.stopPropagation();
-                const target = e.currentTarget;
-                const start = e.clientY;
-                target.setPointerCapture(e.pointerId);
-                target.onpointermove = (m) =>
-                  moveLine(sectionAt + (m.clientY - start) / (repeat.height * placed.pxPerMm));
-                target.onpointerup = () => (target.onpointermove = null);
-              }}
-              onKeyDown={(e) => {
-                if (e.key !== 'ArrowUp' && e.key !== 'ArrowDown') return;
-                e.preventDefault();
-                e.stopPropagation();
-                moveLine(
-                  sectionAt +
-                    ((e.key === 'ArrowDown' ? 1 : -1) * (e.shiftKey ? 10 : 1)) /
-                      (repeat.height * placed.pxPerMm),
-                );
-              }}
-            >
-              <i aria-hidden="true" />
-              <b>A</b>
-              <b>A</b>
-            </Line>
+            <SectionLineOnPlate
+              line={line}
+              placed={placed}
+              repeatMm={repeat}
+              fieldMm={fieldMm}
+              onPut={putLine}
+            />
           )}
           {probing && drawn && (
             <PlateProbe
@@ -303,7 +249,8 @@ export const Plate = memo(function Plate({
               view={repeatView(placed, repeat, begins)}
             />
           )}
-          {drawn && tile && !early && <MapLegend map={map} drawn={drawn} />}
+          {drawn && tile && !early && !raking && <MapLegend map={map} drawn={drawn} />}
+          {raking && <RakingMark azimuthDeg={lampFromDeg} box={placed.box} />}
           {working ? (
             <Working role="status">
               {working.step}

@@ -1,3 +1,4 @@
+import { linearToSrgb } from '@jossel/core/colour';
 import type { MapName } from '@jossel/core/finish';
 import type { Drawn } from '../../workers/render.worker';
 
@@ -22,7 +23,7 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
     map === 'colour' || map === 'normal' || map === 'occlusion'
       ? drawn[map]
       : map === 'roughness' || map === 'metalness' || map === 'opacity'
-        ? (drawn.ofSet[map] ?? null)
+        ? (drawn.uneven[map] ?? null)
         : null;
   if (pixels) {
     context.putImageData(new ImageData(pixels, widthPx, heightPx), 0, 0);
@@ -42,6 +43,31 @@ export function tileOf(drawn: Drawn, map: MapName, metal: boolean): HTMLCanvasEl
     context.fillStyle = `rgb(${v},${v},${v})`;
     context.fillRect(0, 0, widthPx, heightPx);
   }
+  return canvas;
+}
+
+/** Elevation of the raking light. */
+export const RAKING_DEG = 15;
+/** What a level surface is drawn as under it, linear. */
+const LEVEL = 0.2;
+
+/**
+ * The relief of a drawn finish as a plain grey surface under a light that rakes across it.
+ * @param azimuthDeg where the light comes from: 0° from the right, anticlockwise
+ */
+export function rakedTile({ widthPx, heightPx, normal }: Drawn, azimuthDeg: number): HTMLCanvasElement {
+  const canvas = canvasOf(widthPx, heightPx);
+  const [azimuth, elevation] = [(azimuthDeg * Math.PI) / 180, (RAKING_DEG * Math.PI) / 180];
+  const across = Math.cos(elevation) / Math.sin(elevation);
+  const [lx, ly] = [Math.cos(azimuth) * across, Math.sin(azimuth) * across];
+  const picture = new ImageData(widthPx, heightPx);
+  for (let i = 0; i < normal.length; i += 4) {
+    const [nx, ny, nz] = [normal[i]! / 127.5 - 1, normal[i + 1]! / 127.5 - 1, normal[i + 2]! / 127.5 - 1];
+    const v = 255 * linearToSrgb(Math.min(1, LEVEL * Math.max(0, nx * lx + ny * ly + nz)));
+    picture.data[i] = picture.data[i + 1] = picture.data[i + 2] = v;
+    picture.data[i + 3] = 255;
+  }
+  canvas.getContext('2d')!.putImageData(picture, 0, 0);
   return canvas;
 }
 

@@ -3,15 +3,19 @@ import { rowThatShowsMost } from '@jossel/core/relief';
 import { settingsSlice } from '../../app/settings-slice';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import type { Drawn } from '../../workers/render.worker';
+import type { SectionLine } from './section-line';
 
 /** So many finishes keep their line; of more the oldest begin anew. */
 const MOST_LINES = 300;
 
 /**
- * Where line A–A lies on a finish, as a share of its repeat from the top: where it was put last, else where the first
- * picture of the relief shows most; and what moves it.
+ * Where line A–A lies on a finish: where it was put last, else level where the first picture of the relief shows most; and
+ * what puts it elsewhere. Null takes it back to where it began.
  */
-export function useSectionLine(finishId: string, drawn: Drawn | null): [number, (share: number) => void] {
+export function useSectionLine(
+  finishId: string,
+  drawn: Drawn | null,
+): [SectionLine, (line: SectionLine | null) => void] {
   const dispatch = useAppDispatch();
   const lines = useAppSelector((s) => s.settings.sectionLines);
   const first = useRef<{ finishId: string; share: number } | null>(null);
@@ -25,16 +29,14 @@ export function useSectionLine(finishId: string, drawn: Drawn | null): [number, 
     }
     return first.current.share;
   }, [own, drawn, finishId]);
-  const move = useCallback(
-    (share: number) => {
+  const put = useCallback(
+    (line: SectionLine | null) => {
       const { [finishId]: _, ...others } = lines;
       const kept = Object.entries(others).slice(-MOST_LINES + 1);
-      const at = Math.min(0.999, Math.max(0.001, share));
-      dispatch(
-        settingsSlice.actions.changed({ sectionLines: Object.fromEntries([...kept, [finishId, at]]) }),
-      );
+      const all = line === null ? kept : [...kept, [finishId, line] as const];
+      dispatch(settingsSlice.actions.changed({ sectionLines: Object.fromEntries(all) }));
     },
     [dispatch, lines, finishId],
   );
-  return [own ?? proposed, move];
+  return [own ?? proposed, put];
 }

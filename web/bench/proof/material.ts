@@ -33,20 +33,25 @@ function dataTexture(
   return texture;
 }
 
+/** A texture of data; null where there are none. */
+const textureOf = (data: Uint8ClampedArray<ArrayBuffer> | null | undefined, drawn: Drawn) =>
+  data ? dataTexture(data, drawn, THREE.RGBAFormat, THREE.NoColorSpace) : null;
+
 /** The finish as a physical material at true size on a form. */
 export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE.MeshPhysicalMaterial {
   const { invalidate } = useThree();
   const response = useAppSelector((s) => s.draft.recipe?.response);
   const base = response?.base;
   const metal = base?.kind === 'metal';
+  const coatLevels = response?.coat?.levels ?? true;
   const index = base?.kind === 'dielectric' ? base.index.value : 1.5;
   const textures = useMemo(
     () => ({
       colour: dataTexture(drawn.colour, drawn, THREE.RGBAFormat, THREE.SRGBColorSpace),
       normal: dataTexture(drawn.normal, drawn, THREE.RGBAFormat, THREE.NoColorSpace),
-      occlusion: drawn.occlusion
-        ? dataTexture(drawn.occlusion, drawn, THREE.RGBAFormat, THREE.NoColorSpace)
-        : null,
+      occlusion: textureOf(drawn.occlusion, drawn),
+      roughness: textureOf(drawn.uneven.roughness, drawn),
+      metalness: textureOf(drawn.uneven.metalness, drawn),
       height: dataTexture(drawn.heightMm, drawn, THREE.RedFormat, THREE.NoColorSpace),
     }),
     [drawn],
@@ -60,23 +65,34 @@ export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE
     for (const texture of Object.values(textures))
       texture?.repeat.set(u / drawn.report.repeatMm.width, v / drawn.report.repeatMm.height);
     const displaced = form === 'panel' ? textures.height : null;
+    const coatNormals = drawn.report.coat && !coatLevels ? textures.normal : null;
     const otherMaps =
       Boolean(material.map) !== Boolean(textures.colour) ||
       Boolean(material.aoMap) !== Boolean(textures.occlusion) ||
+      material.clearcoat > 0 !== Boolean(drawn.report.coat) ||
+      Boolean(material.clearcoatNormalMap) !== Boolean(coatNormals) ||
+      Boolean(material.roughnessMap) !== Boolean(textures.roughness) ||
+      Boolean(material.metalnessMap) !== Boolean(textures.metalness) ||
       Boolean(material.displacementMap) !== Boolean(displaced);
     material.setValues({
       map: textures.colour,
       normalMap: textures.normal,
       aoMap: textures.occlusion,
-      roughness: drawn.report.roughness,
-      metalness: metal ? 1 : 0,
+      // Where there is a map it holds the values, and the factor leaves them as they are.
+      roughnessMap: textures.roughness,
+      roughness: textures.roughness ? 1 : drawn.report.roughness,
+      metalnessMap: textures.metalness,
+      metalness: textures.metalness || metal ? 1 : 0,
       ior: Math.min(2.333, index),
+      clearcoat: drawn.report.coat?.factor ?? 0,
+      clearcoatRoughness: drawn.report.coat?.roughness ?? 0,
+      clearcoatNormalMap: coatNormals,
       // Height is in mm, the scene in metres.
       displacementMap: displaced,
       displacementScale: 0.001,
     });
     if (otherMaps) material.needsUpdate = true;
     invalidate();
-  }, [material, textures, drawn, form, metal, index, invalidate]);
+  }, [material, textures, drawn, form, metal, index, coatLevels, invalidate]);
   return material;
 }

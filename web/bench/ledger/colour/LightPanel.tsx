@@ -1,3 +1,4 @@
+import { isBanded } from '@jossel/core/relief';
 import { useState } from 'react';
 import type { Recipe, RenderReport } from '@jossel/core/finish';
 import type { PictureSource } from '@jossel/core/sources';
@@ -186,4 +187,4 @@ function greys(data: readonly number[]): Uint8ClampedArray<ArrayBuffer> {
 
 /** Below which wavelength the relief takes detail for fine, mm. */
 const fineBelowMm = ({ relief }: Recipe): number | undefined =>
-  relief.contributions.flatMap((c) => (c.kind === 'joints' ? [] : [c.fineBelowMm]))[0];
+  relief.contributions.find(isBanded)?.fineBelowMm;

@@ -1,0 +1,81 @@
+import { sizeKnownBy } from '../size';
+import { figure } from '../units';
+import { lengthsFor } from './default-recipe';
+import { leadingPicture, type Recipe } from './recipe';
+
+/** Recipes of finishes whose size, relief or reflectance is measured. */
+
+/** A recipe whose leading picture has an overall size; without a height that follows from its proportions. */
+export function withOverallSize(
+  recipe: Recipe,
+  { width, height }: { width: number; height?: number | undefined },
+): Recipe {
+  const source = leadingPicture(recipe);
+  const size = sizeKnownBy(
+    { overall: figure(width, 'mm', 'measured') },
+    height === undefined ? 'follows' : { overall: figure(height, 'mm', 'measured') },
+  );
+  return { ...recipe, sources: recipe.sources.map((s) => (s.id === source?.id ? { ...s, size } : s)) };
+}
+
+/** What was measured from a light set. */
+export interface MeasuredRelief {
+  lightSetId: string;
+  overallMm: { width: number; height: number };
+  heightId: string;
+  /** Height of what is white in the height map over what is black. */
+  rangeMm: number;
+  toleranceMm: number;
+  lrv: number;
+}
+
+/** Reflectance that was measured from a light set is within this. */
+const LRV_TOLERANCE = 2;
+/** Waves longer than this share of the picture are measured least well, and are left out at first. */
+const BROAD_SHARE = 1 / 3;
+
+/** A recipe of a measured colour whose size, relief and reflectance are measured too. */
+export function withMeasured(recipe: Recipe, measured: MeasuredRelief): Recipe {
+  const { lightSetId, overallMm, heightId, rangeMm, toleranceMm, lrv } = measured;
+  const source = leadingPicture(recipe);
+  const note = 'Measured from a light set';
+  return {
+    ...recipe,
+    sources: recipe.sources.map((s) =>
+      s.id === source?.id
+        ? {
+            ...s,
+            size: sizeKnownBy(
+              { overall: figure(overallMm.width, 'mm', 'measured', undefined, note) },
+              { overall: figure(overallMm.height, 'mm', 'measured', undefined, note) },
+            ),
+            maps: [{ sampleId: heightId, role: 'height', greenRuns: 'up' }],
+          }
+        : s,
+    ),
+    colour: {
+      ...recipe.colour,
+      ruling: 'lrv',
+      lrv: figure(Number(lrv.toFixed(1)), 'LRV', 'measured', LRV_TOLERANCE, note),
+    },
+    relief: {
+      ...recipe.relief,
+      contributions: [
+        {
+          kind: 'measured',
+          id: 'measured',
+          lightSetId,
+          name: 'Measured',
+          depthMm: figure(Number(rangeMm.toFixed(3)), 'mm', 'measured', Number(toleranceMm.toFixed(3)), note),
+          broad: 0,
+          middle: 1,
+          fine: 1,
+          broadFromMm: Number((BROAD_SHARE * Math.max(overallMm.width, overallMm.height)).toPrecision(3)),
+          fineBelowMm: lengthsFor(overallMm).fineBelowMm,
+          smoothMm: 0,
+          invert: false,
+        },
+      ],
+    },
+  };
+}

@@ -1,0 +1,52 @@
+/** What of WebAssembly the kernels need; every engine that the core runs on has it. */
+interface Engine {
+  Module: new (bytes: Uint8Array) => object;
+  Instance: new (module: object) => { exports: object };
+}
+const { WebAssembly } = globalThis as unknown as { WebAssembly: Engine };
+
+/** A kernel's functions and its memory. */
+export type Kernel<Functions> = Functions & {
+  memory: { buffer: ArrayBuffer; grow(pages: number): number };
+};
+
+/** A kernel, compiled when it is first needed. @param hex its module, as `npm run kernels` writes it */
+export class KernelModule<Functions> {
+  private compiled: object | undefined;
+  private kept: Kernel<Functions> | undefined;
+  constructor(private readonly hex: string) {}
+
+  /**
+   * An instance whose memory is the caller's until it asks for the next one. Small ones are used again.
+   * @param bytes how much of its memory is to be used
+   */
+  instance(bytes: number): Kernel<Functions> {
+    this.compiled ??= new WebAssembly.Module(
+      Uint8Array.from({ length: this.hex.length / 2 }, (_, i) =>
+        parseInt(this.hex.slice(2 * i, 2 * i + 2), 16),
+      ),
+    );
+    const kernel = this.kept ?? (new WebAssembly.Instance(this.compiled).exports as Kernel<Functions>);
+    const missing = bytes - kernel.memory.buffer.byteLength;
+    if (missing > 0) kernel.memory.grow(Math.ceil(missing / 65536));
+    this.kept = bytes <= KEPT_BYTES ? kernel : undefined;
+    return kernel;
+  }
+}
+
+/** Memory never shrinks: what is larger is freed with its instance. */
+const KEPT_BYTES = 64 << 20;
+
+/** Lays arrays out one after another in a kernel's memory, each at a multiple of 16 bytes. */
+export class MemoryLayout {
+  private end = 1024; // the first page's start is left to the compiler
+  /** @returns the address of an array of 32-bit numbers */
+  of(length: number): number {
+    const at = this.end;
+    this.end = at + ((4 * length + 15) & ~15);
+    return at;
+  }
+  get bytes(): number {
+    return this.end;
+  }
+}

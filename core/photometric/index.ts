@@ -1,0 +1,5 @@
+export * from './lights';
+export * from './measure';
+export type { LitPicture } from './readings';
+export { surfaceFromSlopes } from './surface-from-slopes';
+export { doubtsOfMeasured, doubtsOfPictures } from './doubts';

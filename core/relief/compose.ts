@@ -1,0 +1,75 @@
+import { blurWrapped, makePlane, percentiles, type Plane } from '../raster';
+import { mmPerPxOf, type Surface } from '../surface';
+import type { Combining, ReliefContribution, ReliefMask } from './settings';
+
+/** How contributions come together, each over what the ones before it came to. */
+
+/**
+ * Adds a contribution to what the ones before it came to.
+ * @param sum mm; changed
+ * @param height of the contribution, mm
+ * @param weight 0–1 where it counts; null: everywhere
+ */
+export function combine(
+  { data: sum }: Plane,
+  { data: height }: Plane,
+  weight: Plane | null,
+  how: Combining,
+): void {
+  for (let i = 0; i < sum.length; i++) {
+    const w = weight ? weight.data[i]! : 1;
+    const [was, is] = [sum[i]!, height[i]!];
+    if (how === 'add') sum[i] = was + w * is;
+    else if (how === 'replace') sum[i] = was + w * (is - was);
+    else if (how === 'highest' ? is > was : is < was) sum[i] = was + w * (is - was);
+  }
+}
+
+/** Heights that stand out of their surroundings by this percentile of all wholly count as hollows or arrises. */
+const WHOLLY = 0.97;
+
+/**
+ * Where a contribution counts, 0–1. A part that it is kept to must be one of the surface.
+ * @param before what the contributions before it came to, mm
+ */
+export async function weightOf(mask: ReliefMask, before: Plane, surface: Surface): Promise<Plane> {
+  const mm = mmPerPxOf(surface);
+  const weight =
+    mask.place === 'part'
+      ? await surface.parts.get(mask.part!)!.get()
+      : standingOut(before, mm, { place: mask.place, reachMm: mask.reachMm });
+  const soft =
+    mask.softenMm > 0 ? blurWrapped(weight, mask.softenMm / 4 / mm.x, mask.softenMm / 4 / mm.y) : weight;
+  return mask.except ? { ...soft, data: soft.data.map((v) => 1 - v) } : soft;
+}
+
+/** Parts that a contribution is made of or kept to, and that a surface does not have. */
+export function missingParts(c: ReliefContribution, { parts }: Pick<Surface, 'parts'>): string[] {
+  const named = [...(c.kind === 'part' ? [c.part] : []), ...(c.mask?.place === 'part' ? [c.mask.part!] : [])];
+  return named.filter((part) => !parts.has(part));
+}
+
+/**
+ * Hollows, arrises or faces by how far a height lies below or above the mean of its surroundings.
+ * @returns 0–1; 1 where it stands out the most, but for the last few percent
+ */
+export function standingOut(
+  height: Plane,
+  mm: { x: number; y: number },
+  { place, reachMm }: { place: Exclude<ReliefMask['place'], 'part'>; reachMm: number },
+): Plane {
+  const around = blurWrapped(height, reachMm / 2 / mm.x, reachMm / 2 / mm.y).data;
+  const out = makePlane(height.widthPx, height.heightPx);
+  const sign = place === 'hollows' ? -1 : 1;
+  for (let i = 0; i < around.length; i++) {
+    const off = height.data[i]! - around[i]!;
+    out.data[i] = place === 'faces' ? Math.abs(off) : Math.max(0, sign * off);
+  }
+  const [most] = percentiles(out.data, [WHOLLY]) as [number];
+  if (!(most > 1e-7)) return { ...out, data: out.data.fill(place === 'faces' ? 1 : 0) };
+  for (let i = 0; i < out.data.length; i++) {
+    const t = Math.min(1, out.data[i]! / most);
+    out.data[i] = place === 'faces' ? 1 - t : t;
+  }
+  return out;
+}

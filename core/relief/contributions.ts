@@ -1,0 +1,151 @@
+import type { ColourPicture, Plane } from '../raster';
+import { mmPerPxOf, Refusal, type Pending, type RenderContext, type Surface } from '../surface';
+import { withoutAlbedo, type WithoutAlbedo } from './albedo';
+import { generatedRelief } from './generated';
+import { bandsOfPicture, bandsOfPlane, reliefFromBands, type Bands } from './height';
+import { heightOfNormals } from './integrate';
+import { piecesOfRepeat, reliefOfJoints, type PiecesOfRepeat } from './joints';
+import { boundedSlopes } from './octaves';
+import { reliefOfPart } from './parts';
+import type { BandedContribution, JointsContribution, ReliefContribution } from './settings';
+
+/** How each kind of contribution becomes a height, mm about the middle of its depth. */
+
+/**
+ * Height by one contribution alone. A part that it is made of must be one of the surface.
+ * @param used all contributions that count: joints of one tell what is colour to another
+ */
+export function heightOfContribution(
+  ctx: RenderContext,
+  used: readonly ReliefContribution[],
+  c: ReliefContribution,
+  surface: Surface,
+): Pending<Plane> {
+  const { px, sizeMm } = surface;
+  switch (c.kind) {
+    case 'joints':
+      return heightOfJoints(ctx, c, surface);
+    case 'generated': {
+      return ctx.later(['generated', shapeOf(c), c.depthMm.value, sizeMm, px], () =>
+        generatedRelief(c, sizeMm, px),
+      );
+    }
+    case 'part': {
+      const { part, raised, edgeMm, depthMm } = c;
+      const weight = surface.parts.get(part)!;
+      return ctx.later(['relief of part', weight.key, raised, edgeMm, depthMm.value, px], async () =>
+        reliefOfPart(await weight.get(), mmPerPxOf(surface), { depthMm: depthMm.value, raised, edgeMm }),
+      );
+    }
+    default:
+      return heightOfBands(ctx, used, c, surface);
+  }
+}
+
+/** Pieces of the picture by the joints of a contribution. */
+export function piecesBy(
+  ctx: RenderContext,
+  joints: JointsContribution,
+  surface: Surface,
+): Pending<PiecesOfRepeat> {
+  const { look, widestMm } = joints;
+  const picture = surface.fields.picture!;
+  return ctx.later(['pieces', picture.key, look, widestMm], async () => {
+    const shown = await picture.get();
+    await ctx.step(0.05, 'Segmenting pieces');
+    return piecesOfRepeat(shown, mmPerPxOf(surface), joints);
+  });
+}
+
+function heightOfJoints(ctx: RenderContext, joints: JointsContribution, surface: Surface): Pending<Plane> {
+  const pieces = piecesBy(ctx, joints, surface);
+  const { edgeMm, depthMm } = joints;
+  const { width: widthPx, height: heightPx } = surface.px;
+  return ctx.later(['joints', pieces.key, edgeMm, depthMm.value], async () =>
+    reliefOfJoints(await pieces.get(), { widthPx, heightPx }, { edgeMm, depthMm: depthMm.value }),
+  );
+}
+
+/** Lightness of the picture less what is colour; pieces are those of the first contribution that knows joints. */
+export function lightnessAlone(
+  ctx: RenderContext,
+  contributions: readonly ReliefContribution[],
+  surface: Surface,
+): Pending<WithoutAlbedo> {
+  const joints = contributions.find((c) => c.kind === 'joints');
+  const pieces = joints ? piecesBy(ctx, joints, surface) : null;
+  const picture = surface.fields.picture!;
+  return ctx.later(['without albedo', picture.key, pieces?.key ?? null], async () =>
+    withoutAlbedo(await picture.get(), pieces && (await pieces.get())),
+  );
+}
+
+/** Height by one contribution in bands, mm about the middle of its depth. */
+function heightOfBands(
+  ctx: RenderContext,
+  used: readonly ReliefContribution[],
+  contribution: BandedContribution,
+  surface: Surface,
+): Pending<Plane> {
+  const mm = mmPerPxOf(surface);
+  const { kind, depthMm } = contribution;
+  const shape = shapeOf(contribution);
+  const { broadFromMm, fineBelowMm } = shape;
+  const alone = kind === 'picture' && contribution.colourOut ? lightnessAlone(ctx, used, surface) : null;
+  const from =
+    kind === 'map' || kind === 'measured'
+      ? heightMapOf(surface, kind)
+      : { key: alone?.key ?? surface.fields.picture!.key, role: 'picture' as const };
+  const bands = ctx.later(
+    ['bands', from.key, from.role, broadFromMm, fineBelowMm],
+    async (): Promise<Bands> => {
+      if (alone) return bandsOfPlane((await alone.get()).lightness, mm, shape);
+      if (from.role === 'picture') return bandsOfPicture(await surface.fields.picture!.get(), mm, shape);
+      const { picture, greenRuns } = await from.get();
+      const plane = from.role === 'normal' ? heightOfNormals(picture, mm, greenRuns) : planeOf(picture);
+      return bandsOfPlane(plane, mm, shape);
+    },
+  );
+  const how = kind === 'measured' ? ['absolute'] : [];
+  return ctx.later(['relief', bands.key, shape, depthMm.value, ...how], async () => {
+    // The depth is that of the whole contrast of the picture.
+    const left = alone ? (await alone.get()).left : 1;
+    const relief = reliefFromBands(await bands.get(), mm, {
+      ...shape,
+      depthMm: left * depthMm.value,
+      absolute: kind === 'measured',
+    });
+    return boundedSlopes(relief, mm, shape.steepestDeg ?? 90);
+  });
+}
+
+/** What says nothing of the shape of a contribution: its name, its depth, and how it meets the others. */
+const NOT_SHAPE = ['kind', 'id', 'name', 'depthMm', 'off', 'combine', 'mask', 'lightSetId'] as const;
+
+/** What of a contribution its height depends on besides its kind and depth. */
+const shapeOf = <C extends ReliefContribution>(c: C) =>
+  Object.fromEntries(
+    Object.entries(c).filter(([key]) => !(NOT_SHAPE as readonly string[]).includes(key)),
+  ) as Omit<C, (typeof NOT_SHAPE)[number]>;
+
+/** The map of the set that height is taken from. @throws Refusal when there is none */
+function heightMapOf({ maps }: Surface, kind: 'map' | 'measured') {
+  for (const role of kind === 'map' ? (['height', 'normal'] as const) : (['height'] as const)) {
+    const map = maps.get(role);
+    if (map) return { ...map, role };
+  }
+  throw kind === 'map'
+    ? new Refusal(
+        'no-height-map',
+        'The relief is to come from a map, but the set holds neither a height nor a normal map. Take it from the picture, or bring the map in.',
+        'relief.contributions',
+      )
+    : new Refusal(
+        'no-measured-height',
+        'The relief is to be the measured one, but the picture has no measured height. Measure it from a light set, or take the contribution out.',
+        'relief.contributions',
+      );
+}
+
+/** A map as one plane: its green channel. */
+const planeOf = ({ widthPx, heightPx, g }: ColourPicture): Plane => ({ widthPx, heightPx, data: g });

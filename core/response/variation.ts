@@ -1,0 +1,172 @@
+import { luminancePlane, makePlane, type Plane } from '../raster';
+import { generatedRelief, standingOut } from '../relief';
+import { mmPerPxOf, type Surface } from '../surface';
+import { figure } from '../units';
+import { glossOfRoughness, highestGloss, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
+import type { GlossVariation, ResponseSettings } from './settings';
+
+/** Gloss that is not the same everywhere: parts with their own, and variation of all else about the gloss asked for. */
+
+/** A part with its own gloss that the surface has. */
+export const partsWithGloss = ({ parts = [] }: ResponseSettings, surface: Pick<Surface, 'parts'>) =>
+  parts.filter(({ part }) => surface.parts.has(part));
+
+/** Whether the gloss differs from place to place. */
+export const varies = (settings: ResponseSettings, surface: Pick<Surface, 'parts'>): boolean =>
+  (settings.variation ?? []).some(({ byGu }) => byGu !== 0) || partsWithGloss(settings, surface).length > 0;
+
+/**
+ * Gloss of every pixel, GU. What belongs to no part with a gloss of its own has the gloss asked for on average, between 0
+ * and the most that the material can have.
+ * @param joint weight of the joints of a layout, which have a gloss of their own; null: there are none
+ */
+export async function variedGloss(
+  settings: ResponseSettings,
+  surface: Surface,
+  joint: Plane | null,
+  of: ReflectingSurface,
+): Promise<Plane> {
+  const { width, height } = surface.px;
+  const gloss = makePlane(width, height);
+  for (const variation of settings.variation ?? []) {
+    if (variation.byGu === 0) continue;
+    const weight = await weightOf(variation, surface);
+    for (let i = 0; i < gloss.data.length; i++) gloss.data[i]! += variation.byGu * weight.data[i]!;
+  }
+  const parts = await Promise.all(
+    partsWithGloss(settings, surface).map(async ({ part, glossGu }) => ({
+      weight: (await surface.parts.get(part)!.get()).data,
+      gu: glossGu.value,
+    })),
+  );
+  const own = ownShare(gloss.data.length, [
+    ...parts.map(({ weight }) => weight),
+    ...(joint ? [joint.data] : []),
+  ]);
+  const least = glossOfRoughness(1, of);
+  shiftToMean(gloss.data, own, settings.glossGu.value, least, highestGloss(of));
+  for (let i = 0; i < gloss.data.length; i++) {
+    let [sum, rest] = [0, 1];
+    for (const { weight, gu } of parts) {
+      const share = Math.min(rest, weight[i]!);
+      sum += share * gu;
+      rest -= share;
+    }
+    gloss.data[i] = sum + rest * gloss.data[i]!;
+  }
+  return gloss;
+}
+
+/** How much of every pixel belongs to nothing else. */
+function ownShare(pixels: number, others: readonly Float32Array[]): Float32Array {
+  const own = new Float32Array(pixels).fill(1);
+  for (const other of others) for (let i = 0; i < pixels; i++) own[i] = Math.max(0, own[i]! - other[i]!);
+  return own;
+}
+
+/** Where a variation counts, 0–1; generated: −½ to ½. */
+async function weightOf({ from, reachMm, seed }: GlossVariation, surface: Surface): Promise<Plane> {
+  const mm = mmPerPxOf(surface);
+  if (from === 'generated') {
+    const shortestMm = Math.max(reachMm / 64, 2 * Math.max(mm.x, mm.y));
+    const waves = { longestMm: reachMm, shortestMm, stretch: 1, along: 'width', falloff: 0.6, seed } as const;
+    return generatedRelief(
+      { ...waves, kind: 'generated', id: '', name: '', depthMm: figure(1, 'mm', 'assumed') },
+      surface.sizeMm,
+      surface.px,
+    );
+  }
+  if (from === 'dark' || from === 'light') {
+    const place = from === 'dark' ? 'hollows' : 'arrises';
+    return standingOut(luminancePlane(await surface.fields.colour!.get()), mm, { place, reachMm });
+  }
+  return standingOut(await surface.fields.height!.get(), mm, { place: from, reachMm });
+}
+
+const HALVINGS = 30;
+
+/** Moves values by one amount, held between two bounds, so that their weighted mean is what was asked for. */
+function shiftToMean(
+  data: Float32Array,
+  weight: Float32Array,
+  mean: number,
+  least: number,
+  most: number,
+): void {
+  let [lowest, highest, all] = [Infinity, -Infinity, 0];
+  for (let i = 0; i < data.length; i++) {
+    lowest = Math.min(lowest, data[i]!);
+    highest = Math.max(highest, data[i]!);
+    all += weight[i]!;
+  }
+  const held = (v: number) => (v < least ? least : v > most ? most : v);
+  const meanWith = (shift: number) => {
+    let sum = 0;
+    for (let i = 0; i < data.length; i++) sum += weight[i]! * held(data[i]! + shift);
+    return sum / all;
+  };
+  let [low, high] = [least - highest, most - lowest];
+  // Where all belongs to parts there is no mean to keep.
+  if (all > 0)
+    for (let k = 0; k < HALVINGS && high - low > 1e-3; k++) {
+      const middle = (low + high) / 2;
+      if (meanWith(middle) < mean) low = middle;
+      else high = middle;
+    }
+  const shift = all > 0 ? (low + high) / 2 : mean;
+  for (let i = 0; i < data.length; i++) data[i] = held(data[i]! + shift);
+}
+
+const TABLE_STEPS = 2048;
+
+/** Roughness that reads a gloss, pixel by pixel. @param gloss GU */
+export function roughnessOfGlosses(gloss: Plane, of: ReflectingSurface): Plane {
+  const most = highestGloss(of);
+  const table = Float64Array.from(
+    { length: TABLE_STEPS + 1 },
+    (_, k) => roughnessOfGloss((k * most) / TABLE_STEPS, of).roughness,
+  );
+  const data = new Float32Array(gloss.data.length);
+  for (let i = 0; i < data.length; i++) {
+    const x = Math.min(TABLE_STEPS, Math.max(0, (gloss.data[i]! / most) * TABLE_STEPS));
+    const k = Math.min(TABLE_STEPS - 1, Math.floor(x));
+    data[i] = table[k]! + (table[k + 1]! - table[k]!) * (x - k);
+  }
+  return { ...gloss, data };
+}
+
+/** What a roughness map reads as gloss: its mean, and how it is spread. */
+export interface GlossSpread {
+  meanGu: number;
+  /** 5th and 95th percentile. */
+  lowGu: number;
+  highGu: number;
+  /** Shares of the area in even steps of gloss from 0 to `mostGu`. */
+  shares: number[];
+  mostGu: number;
+}
+
+const SPREAD_STEPS = 40;
+const LEVELS = 512;
+
+/** Gloss over a roughness map. */
+export function glossSpread(roughness: Plane, of: ReflectingSurface): GlossSpread {
+  const count = new Float64Array(LEVELS + 1);
+  for (const r of roughness.data) count[Math.round(Math.min(1, Math.max(0, r)) * LEVELS)]!++;
+  const most = highestGloss(of);
+  const shares = new Array<number>(SPREAD_STEPS).fill(0);
+  const read: { gu: number; share: number }[] = [];
+  for (let k = LEVELS; k >= 0; k--) {
+    if (count[k] === 0) continue;
+    const gu = glossOfRoughness(k / LEVELS, of);
+    const share = count[k]! / roughness.data.length;
+    read.push({ gu, share });
+    shares[Math.min(SPREAD_STEPS - 1, Math.floor((gu / most) * SPREAD_STEPS))]! += share;
+  }
+  const at = (quantile: number) => {
+    let sum = 0;
+    return (read.find(({ share }) => (sum += share) >= quantile) ?? read.at(-1)!).gu;
+  };
+  const meanGu = read.reduce((sum, { gu, share }) => sum + gu * share, 0);
+  return { meanGu, lowGu: at(0.05), highGu: at(0.95), shares, mostGu: most };
+}

@@ -1,0 +1,68 @@
+import AxeBuilder from '@axe-core/playwright';
+import { copyOf, draftOf, DRAWN } from './hands';
+import { expect, saved, test } from './jossel';
+
+test('gloss in words, of parts, varied about its mean and read at three angles; contradictions are said; undone', async ({
+  page,
+  studio,
+}) => {
+  test.setTimeout(240000);
+  const id = await copyOf(studio, 'Cliff Bed slab, honed');
+  await page.goto(`${studio.url}/bench/${id}?section=layout`);
+  // Laid of pieces, it has faces as a part.
+  await page.getByRole('button', { name: 'Running bond' }).click();
+  await expect(page.getByText(/Closes at/)).toBeVisible(DRAWN);
+  await page.goto(`${studio.url}/bench/${id}?section=response`);
+
+  await page.getByRole('button', { name: /In words/ }).click();
+  await page.getByRole('option', { name: 'satin, 25–40 GU' }).click();
+  const gloss = page.getByRole('textbox', { name: 'Gloss at 60°', exact: true });
+  await expect(gloss).toHaveValue('32.5');
+
+  await page.getByRole('button', { name: 'Add variation' }).click();
+  const varied = page.getByRole('group', { name: 'Variation 1' });
+  await varied.getByRole('button', { name: /With/ }).click();
+  await page.getByRole('option', { name: 'generated waves' }).click();
+  await varied.getByRole('textbox', { name: 'Range' }).fill('20');
+  await varied.getByRole('textbox', { name: 'Range' }).press('Enter');
+  await expect(page.getByRole('img', { name: /Gloss over the repeat: \d+ GU on average/ })).toBeVisible(
+    DRAWN,
+  );
+  await varied.getByRole('textbox', { name: 'Range' }).fill('500');
+  await varied.getByRole('textbox', { name: 'Range' }).press('Enter');
+  await expect(page.getByText(/200 GU/).first()).toBeVisible();
+  await varied.getByRole('textbox', { name: 'Range' }).press('Escape');
+  await expect(varied.getByRole('textbox', { name: 'Range' })).toHaveValue('20');
+
+  await page.getByRole('button', { name: 'Add a part' }).click();
+  const face = page.getByRole('group', { name: 'Gloss of Faces' }).first();
+  await expect(face).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(face).toHaveCount(0);
+
+  // Readings that no surface has are said to contradict, until one of them is taken back.
+  await page.getByRole('button', { name: 'Add a reading at 20°' }).click();
+  await page.getByRole('textbox', { name: 'Gloss at 20°', exact: true }).fill('85');
+  await page.getByRole('textbox', { name: 'Gloss at 20°', exact: true }).press('Enter');
+  await expect(page.getByText(/No surface of this material reads 85 GU at 20°/).first()).toBeVisible(DRAWN);
+  await page.getByRole('textbox', { name: 'Gloss at 20°', exact: true }).fill('9');
+  await page.getByRole('textbox', { name: 'Gloss at 20°', exact: true }).press('Enter');
+  await expect(page.getByText(/No surface of this material reads/)).toHaveCount(0, DRAWN);
+  await expect(page.getByText(/With one lobe, as the roughness map has it/)).toBeVisible();
+
+  await page.getByRole('button', { name: 'Add a clear coat' }).click();
+  await expect(page.getByText(/A meter reads \d+ GU of coat and surface together/)).toBeVisible(DRAWN);
+  await page.getByRole('checkbox', { name: 'levels the relief' }).press('Space');
+  expect((await new AxeBuilder({ page }).analyze()).violations.map((v) => v.id)).toEqual([]);
+
+  await saved(page);
+  const { response } = await draftOf(studio, id);
+  expect(response).toMatchObject({
+    glossGu: { value: 32.5, tolerance: 7.5, basis: 'assumed' },
+    gloss20Gu: { value: 9 },
+    variation: [{ from: 'generated', byGu: 20 }],
+    coat: { glossGu: { value: 70 }, levels: false },
+  });
+  const { report } = await studio.render(id, { widthPx: 300, maps: ['roughness'] });
+  expect(report.glossSpread!.highGu - report.glossSpread!.lowGu).toBeGreaterThan(8);
+});

@@ -1,0 +1,34 @@
+import { reliefFigures } from './light-rig/known';
+
+/** All samples of the bench are in the bench; here one with joints, one that shines and one that is nearly flat. */
+test.each([
+  // At this size the edges of its joints are as wide as two pixels, which flattens them.
+  ['brick-panel', 0.45, 3, 0.25],
+  ['tile-moss', 0.3, 6, 0.15],
+  ['plaster-board', 0.3, 3, null],
+])(
+  'relief and colour of %s are measured under eight lights',
+  async (id, density, normalDeg, depthOff) => {
+    const figures = await reliefFigures(id, density, { widthPx: 340 });
+    expect(figures.meanNormalDeg).toBeLessThan(normalDeg);
+    expect(figures.deltaE).toBeLessThan(1.5);
+    expect(figures.heightMm).toBeLessThan(figures.toleranceMm);
+    if (depthOff !== null) {
+      expect(figures.lightnessMm).toBeGreaterThan(4 * figures.heightMm);
+      expect(Math.abs(figures.depth - 1)).toBeLessThan(depthOff);
+    }
+  },
+  240000,
+);
+
+test('a sample that lies turned and tilted under a bowed lens is measured as well', async () => {
+  const figures = await reliefFigures('tile-moss', 0.35, {
+    widthPx: 400,
+    rollDeg: 4,
+    tiltDeg: 3,
+    bow: 0.01,
+    overfill: 0.12,
+  });
+  expect(figures.meanNormalDeg).toBeLessThan(6);
+  expect(figures.lightnessMm).toBeGreaterThan(2.5 * figures.heightMm);
+}, 240000);

@@ -1,0 +1,220 @@
+import {
+  blurWrapped,
+  halve,
+  makeColourPicture,
+  makePlane,
+  mapChannels,
+  type ColourPicture,
+  type Plane,
+} from '@jossel/core/raster';
+import type { GeneratedSurface } from '@jossel/core/generate';
+import { normalsOfHeight, type NormalField } from '@jossel/core/relief';
+import { roughnessOfGloss } from '@jossel/core/response';
+
+/** How a sample looks under one lamp: direct light, cast shadows, glare, and light from face to face. Places in mm, x right, y up, z out of the sample, from its middle. */
+
+export type Vector = readonly [number, number, number];
+
+/** Alpha of GGX by whole gloss units. */
+const ALPHAS = Float32Array.from({ length: 101 }, (_, gu) =>
+  Math.max(
+    0.03,
+    roughnessOfGloss(Math.min(95, Math.max(0.2, gu)), { kind: 'dielectric', index: 1.5 }).roughness ** 2,
+  ),
+);
+const F0 = 0.04;
+/** The bulb is no point: cosine of half the angle that it is seen under, as a least roughness. */
+const BULB_ALPHA = 0.06;
+/** Corners of a square that stands for the lamp, for soft edges of shadows, in lamp radii. */
+const LAMP_CORNERS = [
+  [-0.7, -0.7],
+  [0.7, -0.7],
+  [-0.7, 0.7],
+  [0.7, 0.7],
+] as const;
+
+/** A lamp: where it stands, how large it is, and what a perfect white in the middle reads when it faces it. */
+export interface Lamp {
+  at: Vector;
+  radiusMm: number;
+  strength: number;
+}
+
+/**
+ * What the camera sees of a sample under each of some lamps, texel by texel.
+ * @param eye where the camera is
+ */
+export function lit(surface: GeneratedSurface, lamps: readonly Lamp[], eye: Vector): ColourPicture[] {
+  const { colour, heightMmPlane: height } = surface;
+  const mm = { x: surface.widthMm / colour.widthPx, y: surface.heightMm / colour.heightPx };
+  const normal = normalsOfHeight(height, mm);
+  const direct = lamps.map((lamp) => directLight(surface, normal, lamp, eye, mm));
+  const bounced = fromFaceToFace(
+    surface,
+    direct.map(({ arriving }) => arriving),
+    mm,
+  );
+  return lamps.map(({ strength }, k) => {
+    const { arriving, glare } = direct[k]!;
+    const add = (c: 'r' | 'g' | 'b') =>
+      colour[c].map(
+        (v, i) => v * (arriving.data[i]! + bounced[k]![c][i]! + STRAY * strength) + glare.data[i]!,
+      );
+    return { ...colour, r: add('r'), g: add('g'), b: add('b') };
+  });
+}
+
+/** Light of one lamp that arrives at every texel, and what of it is mirrored into the camera. */
+function directLight(
+  { colour: { widthPx: w, heightPx: h }, heightMmPlane: height, glossGu }: GeneratedSurface,
+  normal: NormalField,
+  lamp: Lamp,
+  eye: Vector,
+  mm: { x: number; y: number },
+): { arriving: Plane; glare: Plane } {
+  const [arriving, glare] = [makePlane(w, h), makePlane(w, h)];
+  const norm = lamp.at[0] ** 2 + lamp.at[1] ** 2 + lamp.at[2] ** 2;
+  const shade = shadowOf(height, lamp, mm);
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      const [px, py, pz] = [(x + 0.5 - w / 2) * mm.x, (h / 2 - y - 0.5) * mm.y, height.data[i]!];
+      const [lx, ly, lz] = [lamp.at[0] - px, lamp.at[1] - py, lamp.at[2] - pz];
+      const ll = Math.sqrt(lx * lx + ly * ly + lz * lz);
+      const [nx, ny, nz] = [normal.x[i]!, normal.y[i]!, normal.z[i]!];
+      const nl = (nx * lx + ny * ly + nz * lz) / ll;
+      if (nl <= 0 || shade.data[i] === 0) continue;
+      const arrives = (lamp.strength * norm * shade.data[i]!) / (ll * ll);
+      arriving.data[i] = arrives * nl;
+      const [vx, vy, vz] = [eye[0] - px, eye[1] - py, eye[2] - pz];
+      const vl = Math.sqrt(vx * vx + vy * vy + vz * vz);
+      const nv = Math.max(0.05, (nx * vx + ny * vy + nz * vz) / vl);
+      const [hx, hy, hz] = [lx / ll + vx / vl, ly / ll + vy / vl, lz / ll + vz / vl];
+      const hl = Math.sqrt(hx * hx + hy * hy + hz * hz);
+      const nh = Math.max(0, (nx * hx + ny * hy + nz * hz) / hl);
+      const vh = Math.max(0, (vx * hx + vy * hy + vz * hz) / (vl * hl));
+      // GGX with its height-correlated masking (Walter et al. 2007; Heitz 2014).
+      const a = Math.max(BULB_ALPHA, ALPHAS[Math.min(100, Math.max(0, Math.round(glossGu.data[i]!)))]!);
+      const a2 = a * a;
+      const d = a2 / (nh * nh * (a2 - 1) + 1) ** 2;
+      const g = 0.5 / (nl * Math.sqrt(nv * nv * (1 - a2) + a2) + nv * Math.sqrt(nl * nl * (1 - a2) + a2));
+      const f = F0 + (1 - F0) * (1 - vh) ** 5;
+      // Readings are those of a white, whose radiance is the light that arrives over pi.
+      glare.data[i] = arrives * nl * d * g * f;
+    }
+  return { arriving, glare };
+}
+
+/** Light of the dark room. */
+const STRAY = 0.004;
+
+/** Share of a lamp of some size that is seen from every place. */
+function shadowOf(height: Plane, { at: lamp, radiusMm }: Lamp, mm: { x: number; y: number }): Plane {
+  const { widthPx: w, heightPx: h, data } = height;
+  const out = makePlane(w, h);
+  let top = -Infinity;
+  for (const v of data) if (v > top) top = v;
+  const stepMm = Math.min(mm.x, mm.y);
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      let seen = 0;
+      for (const [u, v] of LAMP_CORNERS) {
+        const dx = lamp[0] + u * radiusMm - (x + 0.5 - w / 2) * mm.x;
+        const dy = lamp[1] + v * radiusMm - (h / 2 - y - 0.5) * mm.y;
+        const across = Math.hypot(dx, dy);
+        const rise = ((lamp[2] - data[i]!) / across) * stepMm;
+        const sx = ((dx / across) * stepMm) / mm.x;
+        const sy = ((-dy / across) * stepMm) / mm.y;
+        let free = true;
+        for (let k = 1; free && data[i]! + k * rise < top; k++) {
+          const [fx, fy] = [x + k * sx, y + k * sy];
+          const [x0, y0] = [Math.floor(fx), Math.floor(fy)];
+          if (x0 < 0 || y0 < 0 || x0 + 1 >= w || y0 + 1 >= h) break;
+          const [tx, ty] = [fx - x0, fy - y0];
+          const at = y0 * w + x0;
+          const there =
+            (data[at]! * (1 - tx) + data[at + 1]! * tx) * (1 - ty) +
+            (data[at + w]! * (1 - tx) + data[at + w + 1]! * tx) * ty;
+          free = there <= data[i]! + k * rise + 1e-4;
+        }
+        if (free) seen += 1 / LAMP_CORNERS.length;
+      }
+      out.data[i] = seen;
+    }
+  return out;
+}
+
+/** Texels are at least so wide where light is gathered from face to face, and it comes from so many of them away. */
+const GATHERED_MM = 0.7;
+const REACH = 7;
+
+/** Light that every place gets from the faces around it under each lamp: form factors of the texels near by, one bounce. */
+function fromFaceToFace(
+  surface: GeneratedSurface,
+  arriving: readonly Plane[],
+  mm: { x: number; y: number },
+): ColourPicture[] {
+  const { colour } = surface;
+  let { heightMmPlane: height } = surface;
+  let glows = arriving.map(({ data }) =>
+    mapChannels(colour, (plane) => ({ ...plane, data: plane.data.map((v, i) => v * data[i]!) })),
+  );
+  let size = mm;
+  while (Math.min(size.x, size.y) < GATHERED_MM && Math.min(height.widthPx, height.heightPx) > 32) {
+    const before = height;
+    height = halve(height);
+    glows = glows.map((glow) => mapChannels(glow, halve));
+    size = { x: (size.x * before.widthPx) / height.widthPx, y: (size.y * before.heightPx) / height.heightPx };
+  }
+  const { widthPx: w, heightPx: h, data } = height;
+  const n = normalsOfHeight(height, size);
+  const out = glows.map(() => makeColourPicture(w, h));
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const i = y * w + x;
+      for (let dy = -REACH; dy <= REACH; dy++)
+        for (let dx = -REACH; dx <= REACH; dx++) {
+          if ((dx === 0 && dy === 0) || y + dy < 0 || x + dx < 0 || y + dy >= h || x + dx >= w) continue;
+          const j = i + dy * w + dx;
+          const ax = dx * size.x;
+          const ay = -dy * size.y;
+          const az = data[j]! - data[i]!;
+          const here = n.x[i]! * ax + n.y[i]! * ay + n.z[i]! * az;
+          if (here <= 0) continue;
+          const there = -(n.x[j]! * ax + n.y[j]! * ay + n.z[j]! * az);
+          if (there <= 0) continue;
+          const square = ax * ax + ay * ay + az * az;
+          const factor = Math.min(
+            0.5,
+            (here * there * size.x * size.y) / (Math.PI * square * square * n.z[j]!),
+          );
+          if (factor < 1e-5) continue;
+          for (let k = 0; k < out.length; k++) {
+            out[k]!.r[i]! += factor * glows[k]!.r[j]!;
+            out[k]!.g[i]! += factor * glows[k]!.g[j]!;
+            out[k]!.b[i]! += factor * glows[k]!.b[j]!;
+          }
+        }
+    }
+  return out.map((bounced) =>
+    mapChannels(bounced, (plane) => widened(blurWrapped(plane, 0.5, 0.5), colour.widthPx, colour.heightPx)),
+  );
+}
+
+/** Bilinear. */
+function widened(plane: Plane, widthPx: number, heightPx: number): Plane {
+  const out = makePlane(widthPx, heightPx);
+  for (let y = 0, i = 0; y < heightPx; y++) {
+    const fy = Math.min(plane.heightPx - 1, Math.max(0, ((y + 0.5) * plane.heightPx) / heightPx - 0.5));
+    const y0 = Math.min(plane.heightPx - 2, Math.floor(fy));
+    for (let x = 0; x < widthPx; x++, i++) {
+      const fx = Math.min(plane.widthPx - 1, Math.max(0, ((x + 0.5) * plane.widthPx) / widthPx - 0.5));
+      const x0 = Math.min(plane.widthPx - 2, Math.floor(fx));
+      const at = y0 * plane.widthPx + x0;
+      const [tx, ty] = [fx - x0, fy - y0];
+      out.data[i] =
+        (plane.data[at]! * (1 - tx) + plane.data[at + 1]! * tx) * (1 - ty) +
+        (plane.data[at + plane.widthPx]! * (1 - tx) + plane.data[at + plane.widthPx + 1]! * tx) * ty;
+    }
+  }
+  return out;
+}

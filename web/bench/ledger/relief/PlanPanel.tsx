@@ -1,0 +1,186 @@
+import { lazy, Suspense, useMemo, useState } from 'react';
+import styled from 'styled-components';
+import {
+  detailOf,
+  planRelief,
+  reliefViewSchema,
+  type ReliefPlan,
+  type ReliefView,
+} from '@jossel/core/schedule';
+import { printNumber } from '@jossel/core/units';
+import { Quiet } from '../../../controls/basics';
+import { NumberField, type NumberFieldProps } from '../../../controls/fields';
+import type { Drawn } from '../../../workers/render.worker';
+
+const MeshChart = lazy(async () => ({ default: (await import('../charts')).MeshChart }));
+
+const Fields = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 8px;
+  margin: 8px 0;
+`;
+const Facts = styled.dl`
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 2px 12px;
+  margin: 0;
+  dt {
+    color: ${({ theme }) => theme.quiet};
+  }
+  dd {
+    margin: 0;
+    text-align: right;
+    white-space: nowrap;
+    font-variant-numeric: tabular-nums;
+  }
+`;
+const Block = styled.details`
+  border-top: 1px solid ${({ theme }) => theme.line};
+  padding-top: 8px;
+  summary {
+    cursor: pointer;
+    font-weight: 600;
+  }
+`;
+
+const BEGINNING: ReliefView = reliefViewSchema.parse({
+  objectMm: { width: 4000, height: 2700 },
+  distanceMm: 3000,
+  cameraDeg: 30,
+});
+
+/** Fields of a view, by what they change of it. */
+const FIELDS: readonly (Omit<NumberFieldProps, 'value' | 'onChange'> & {
+  read: (view: ReliefView) => number;
+  put: (value: number) => Partial<ReliefView>;
+})[] = [
+  {
+    label: 'Camera distance',
+    unit: 'mm',
+    min: 1,
+    max: 1e7,
+    read: (v) => v.distanceMm,
+    put: (distanceMm) => ({ distanceMm }),
+  },
+  {
+    label: 'View angle',
+    unit: 'deg',
+    min: 0,
+    max: 89,
+    read: (v) => v.cameraDeg,
+    put: (cameraDeg) => ({ cameraDeg }),
+  },
+  {
+    label: 'Field of view',
+    unit: 'deg',
+    min: 1,
+    max: 170,
+    read: (v) => v.fovDeg,
+    put: (fovDeg) => ({ fovDeg }),
+  },
+  {
+    label: 'Picture width, px',
+    unit: '×',
+    hideUnit: true,
+    whole: true,
+    min: 16,
+    max: 100000,
+    read: (v) => v.pictureWidthPx,
+    put: (pictureWidthPx) => ({ pictureWidthPx }),
+  },
+  {
+    label: 'Error allowed, px',
+    unit: '×',
+    hideUnit: true,
+    min: 0.05,
+    max: 100,
+    digits: 2,
+    read: (v) => v.errorPx,
+    put: (errorPx) => ({ errorPx }),
+  },
+  {
+    label: 'Budget, MiB',
+    unit: '×',
+    hideUnit: true,
+    min: 0.001,
+    max: 1e6,
+    read: (v) => v.budgetMb,
+    put: (budgetMb) => ({ budgetMb }),
+  },
+];
+
+/** What a surface of this finish must be made of for a camera: colour, normals or a mesh, how fine, and why. */
+export function PlanPanel({ drawn }: { drawn: Drawn }) {
+  const [view, setView] = useState(BEGINNING);
+  const [open, setOpen] = useState(false);
+  const plan = useMemo(() => (open ? planFor(drawn, view) : null), [open, drawn, view]);
+  const change = (part: Partial<ReliefView>) => setView((v) => ({ ...v, ...part }));
+  return (
+    <Block onToggle={(e) => setOpen(e.currentTarget.open)}>
+      <summary>Mesh for a camera</summary>
+      <Fields>
+        {(['width', 'height'] as const).map((side) => (
+          <NumberField
+            key={side}
+            label={`Surface ${side}`}
+            unit="mm"
+            value={view.objectMm[side]}
+            min={1}
+            max={1e6}
+            onChange={(mm) => change({ objectMm: { ...view.objectMm, [side]: mm } })}
+          />
+        ))}
+        {FIELDS.map(({ read, put, ...field }) => (
+          <NumberField key={field.label} {...field} value={read(view)} onChange={(v) => change(put(v))} />
+        ))}
+      </Fields>
+      {plan && <Planned plan={plan} errorPx={view.errorPx} />}
+    </Block>
+  );
+}
+
+function planFor({ heightMm: data, widthPx, heightPx, report }: Drawn, view: ReliefView): ReliefPlan {
+  const { width, height } = report.repeatMm;
+  const plane = { widthPx, heightPx, data };
+  const detail = detailOf(plane, { x: width / widthPx, y: height / heightPx });
+  return planRelief({ detail, heightMm: report.heightMm }, view);
+}
+
+const NEEDS = { colour: 'Colour alone', normals: 'Normals', displacement: 'A displaced mesh' } as const;
+
+function Planned({ plan, errorPx }: { plan: ReliefPlan; errorPx: number }) {
+  const mm = (value: number) => `${printNumber(value, value < 10 ? 2 : 0)}\u2009mm`;
+  return (
+    <section aria-label="Plan of the relief" style={{ display: 'grid', gap: 8 }}>
+      <strong>{NEEDS[plan.need]}</strong>
+      <span>{plan.why}</span>
+      {plan.need === 'displacement' && (
+        <>
+          <Facts>
+            <dt>Edges of the mesh</dt>
+            <dd>
+              {mm(plan.spacingMm)}, {printNumber(plan.spacingPx, 1)} px
+            </dd>
+            <dt>Halvings of its edges</dt>
+            <dd>{plan.halvings}</dd>
+            <dt>Depth reserve, out, in</dt>
+            <dd>
+              {mm(plan.depthReserveMm.out)}, {mm(plan.depthReserveMm.in)}
+            </dd>
+            <dt>Normals take waves below</dt>
+            <dd>{mm(plan.splitMm!)}</dd>
+            <dt>In the picture, with margin</dt>
+            <dd>{printNumber(100 * plan.inPicture.share, 0)} %</dd>
+          </Facts>
+          <Suspense fallback={<Quiet>Drawing the chart …</Quiet>}>
+            <MeshChart choices={plan.choices} planned={plan} errorPx={errorPx} />
+          </Suspense>
+          {plan.inPicture.share < 1 && (
+            <Quiet>Beyond the picture edges are {plan.inPicture.coarser} times as long.</Quiet>
+          )}
+        </>
+      )}
+    </section>
+  );
+}

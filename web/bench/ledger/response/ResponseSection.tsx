@@ -1,0 +1,163 @@
+import { lazy, Suspense } from 'react';
+import { leadingPicture, type Recipe, type RenderReport } from '@jossel/core/finish';
+import {
+  f0OfIndex,
+  GLOSS_WORDS,
+  glossOfRoughness,
+  glossOfWord,
+  glossWordOf,
+  highestGloss,
+  type GlossWord,
+  type ReflectingSurface,
+} from '@jossel/core/response';
+import { figure, printNumber, type Figure } from '@jossel/core/units';
+import type { Sample } from '../../../app/api';
+import { OneOf, Quiet } from '../../../controls/basics';
+import { FigureField } from '../../../controls/figure-field';
+import { Choice } from '../../../controls/choice';
+import { MeterButton } from '../MeterButton';
+import { partsOf } from '../parts';
+import { CoatBlock } from './CoatBlock';
+import { HazeBlock } from './HazeBlock';
+import { PartGlossBlock } from './PartGlossBlock';
+import { VariationBlock } from './VariationBlock';
+import { useChange } from '../use-change';
+
+const GlossChart = lazy(async () => ({ default: (await import('../charts')).GlossChart }));
+
+/** Gloss in gloss units, that of parts, what it varies with, and what it comes to as roughness. */
+export function ResponseSection({
+  recipe,
+  report,
+  sample,
+  sizeMm,
+}: {
+  recipe: Recipe;
+  report: RenderReport | null;
+  sample: Sample | undefined;
+  sizeMm: { width: number; height: number } | null;
+}) {
+  const change = useChange(recipe, 'response');
+  const { response } = recipe;
+  const { base } = response;
+  const index = base.kind === 'dielectric' ? base.index : null;
+  return (
+    <>
+      <OneOf
+        label="Kind of surface"
+        value={base.kind === 'metal' ? 'metal' : 'other'}
+        options={[
+          { value: 'other', name: 'not metal' },
+          { value: 'metal', name: 'bare metal' },
+        ]}
+        onChange={(kind) =>
+          change('metal', {
+            base:
+              kind === 'metal'
+                ? { kind: 'metal' }
+                : { kind: 'dielectric', index: figure(1.5, '1', 'assumed') },
+          })
+        }
+      />
+      <FigureField
+        label="Gloss at 60°"
+        figure={response.glossGu}
+        unit="GU"
+        min={0}
+        max={2000}
+        digits={1}
+        onChange={(glossGu) => change('gloss', { glossGu })}
+      />
+      <WordChoice gu={response.glossGu.value} onChange={(glossGu) => change('gloss', { glossGu })} />
+      <MeterButton
+        kind="gloss"
+        sample={sample}
+        sizeMm={sizeMm}
+        framed={Boolean(leadingPicture(recipe)?.preparation.frame)}
+        onFigure={(f) => change('gloss', { glossGu: f as Figure<'GU'> })}
+      />
+      {index && (
+        <FigureField
+          label="Refractive index"
+          figure={index}
+          unit="1"
+          min={1}
+          max={4}
+          digits={3}
+          onChange={(next) => change('index', { base: { kind: 'dielectric', index: next } })}
+        />
+      )}
+      <HazeBlock
+        response={response}
+        haze={report?.haze ?? null}
+        expectedGu={(angle) =>
+          report && glossOfRoughness(report.roughness, surfaceOf(base, report.lrv), angle)
+        }
+        change={change}
+      />
+      <PartGlossBlock
+        response={response}
+        // Joints of a layout have their gloss there.
+        parts={partsOf(recipe).filter(({ id }) => !(recipe.layout && id === 'joint'))}
+        change={change}
+      />
+      <CoatBlock response={response} report={report?.coat ?? null} change={change} />
+      <VariationBlock response={response} change={change} />
+      {report?.glossSpread && <Spread of={report.glossSpread} asked={response.glossGu.value} />}
+      {report && (
+        <Quiet>
+          Roughness {printNumber(report.roughness, 3)} (α {printNumber(report.roughness ** 2, 4)}), by a
+          simulated 60° meter after ISO 2813.{' '}
+          {index
+            ? `Reflects ${printNumber(f0OfIndex(index.value) * 100, 1)} % head-on; perfectly smooth, it would read ${printNumber(highestGloss({ kind: 'dielectric', index: index.value }), 0)} GU.`
+            : 'The colour is the metal’s reflectance.'}
+        </Quiet>
+      )}
+    </>
+  );
+}
+
+/** The surface that a meter reads. */
+const surfaceOf = (base: Recipe['response']['base'], lrv: number): ReflectingSurface =>
+  base.kind === 'metal' ? { kind: 'metal', f0: lrv / 100 } : { kind: 'dielectric', index: base.index.value };
+
+const NO_WORD = 'none';
+
+/** The gloss as a word of the trade; choosing one sets the middle of its usual range. */
+function WordChoice({ gu, onChange }: { gu: number; onChange: (glossGu: Figure<'GU'>) => void }) {
+  const word = glossWordOf(gu);
+  return (
+    <Choice<GlossWord | typeof NO_WORD>
+      label="In words"
+      value={word ?? NO_WORD}
+      options={[
+        ...(word ? [] : [{ value: NO_WORD, name: 'above 100 GU' } as const]),
+        ...GLOSS_WORDS.map((w) => ({
+          value: w.word,
+          name: `${w.word}, ${w.fromGu}–${w.toGu} GU`,
+        })),
+      ]}
+      onChange={(next) => {
+        if (next === NO_WORD || next === word) return;
+        const { gu: value, toleranceGu } = glossOfWord(next);
+        onChange({ ...figure(value, 'GU', 'assumed'), tolerance: toleranceGu });
+      }}
+    />
+  );
+}
+
+/** How the gloss is spread over the repeat. */
+function Spread({ of, asked }: { of: NonNullable<RenderReport['glossSpread']>; asked: number }) {
+  const { meanGu, lowGu, highGu } = of;
+  return (
+    <>
+      <Suspense fallback={null}>
+        <GlossChart spread={of} asked={asked} />
+      </Suspense>
+      <Quiet>
+        {printNumber(meanGu, 1)} GU on average over the repeat, joints and parts included; nine tenths of it
+        between {printNumber(lowGu, 1)} and {printNumber(highGu, 1)} GU.
+      </Quiet>
+    </>
+  );
+}
