@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import AxeBuilder from '@axe-core/playwright';
 import type { Locator, Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { Recipe } from '@jossel/core/finish';
@@ -9,6 +10,13 @@ import { expect, finishNamed, openSection, type } from './jossel';
 
 export const draftOf = async (server: TestServer, id: string) =>
   (await server.call<{ draft: { recipe: Recipe } }>('GET', `/api/finishes/${id}`)).body.draft.recipe;
+/** What axe finds on the page as it is: the rule, and the elements that break it. */
+export async function barriersOn(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations.map(
+    (v) => `${v.id}: ${v.nodes.map((n) => `${n.html.slice(0, 160)} (${n.any[0]?.message})`).join(' | ')}`,
+  );
+}
 export const idOf = (page: Page) => /bench\/([0-9a-f-]+)/.exec(page.url())![1]!;
 /** The depth of the relief in the title block, as it was computed. */
 export const reliefOf = (page: Page) =>

@@ -19,7 +19,8 @@ const List = styled.section`
     padding: 0;
   }
   ul[data-stale] {
-    opacity: 0.6;
+    font-style: italic;
+    color: ${({ theme }) => theme.quiet};
   }
   button {
     display: grid;
