@@ -139,8 +139,11 @@ export const MAPS: { readonly [N in MapName]: MapKind<RenderedMaps[N]> } = {
     encode: encodeEven,
   },
   // Opaque finishes are handed over without it.
-  opacity: even('opacity', 'opacity', ({ sources }) =>
-    sources.some((s) => s.maps.some((m) => m.role === 'opacity')),
+  opacity: even(
+    'opacity',
+    'opacity',
+    ({ sources, response }) =>
+      Boolean(response.openness) || sources.some((s) => s.maps.some((m) => m.role === 'opacity')),
   ),
   curvature: {
     title: 'curvature',

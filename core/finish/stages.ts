@@ -2,7 +2,7 @@ import { colourStage, type ColourStageSettings } from '../light';
 import { reliefStage } from '../relief';
 import { layoutStage } from '../layout';
 import { repeatStage, type AsFaces, type RepeatSettings } from '../repeat';
-import { responseStage } from '../response';
+import { baseMetalColour, responseStage } from '../response';
 import { sourcesStage } from '../sources';
 import { Pipeline, Refusal } from '../surface';
 import { leadingPicture, usableAreas, type Recipe } from './recipe';
@@ -34,10 +34,18 @@ function repeatSettings({ repeat, layout, sources }: Recipe): RepeatSettings & A
 function colourSettings(recipe: Recipe): ColourStageSettings {
   const { light } = leadingPicture(recipe) ?? {};
   return {
-    colour: recipe.colour,
+    colour: ofMetal(recipe),
     balanced: light !== undefined && light.balance !== 'none',
     metal: recipe.response.base.kind === 'metal',
   };
+}
+
+/** A metal of known optical constants has the colour that follows from them, whatever else is known of the colour. */
+function ofMetal({ colour, response }: Recipe): ColourStageSettings['colour'] {
+  const metal = baseMetalColour(response);
+  if (!metal) return colour;
+  const [l, a, b] = metal.lab;
+  return { ...colour, ruling: 'colour', colour: { lab: [l, a, b], basis: 'published', note: metal.name } };
 }
 
 /** Version of every stage, as an issued revision keeps it. */

@@ -1,6 +1,16 @@
 import { plainColour, ruledByLrv } from '../light';
 import { WebIO } from '@gltf-transform/core';
-import { KHRMaterialsClearcoat, KHRMaterialsIOR, type Clearcoat } from '@gltf-transform/extensions';
+import {
+  KHRONOS_EXTENSIONS,
+  type Anisotropy,
+  type Clearcoat,
+  type DiffuseTransmission,
+  type IOR,
+  type Sheen,
+  type Transmission,
+  type Volume,
+} from '@gltf-transform/extensions';
+import type { PhysicalMaterial } from '../response';
 import { defaultRecipe, lead, type RenderReport } from '../finish';
 import { sizeKnownBy } from '../size';
 import { figure } from '../units';
@@ -110,6 +120,9 @@ test('what is said of a finish fits the manifest schema', () => {
       worst: { acrossWidth: { at: 0.5, figure: 1.01 }, acrossHeight: { at: 0.5, figure: 0.98 } },
     },
     heightMm: { min: -0.2, max: 0.3, zero: 0 },
+    glass: null,
+    metals: { base: null, parts: [] },
+    brushed: null,
     slopeDeg: { mean: 2, p99: 9 },
     glossGu: 12,
     roughness: 0.35,
@@ -159,45 +172,83 @@ const PNG = Uint8Array.from(
   (c) => c.charCodeAt(0),
 );
 
+const BARE: PhysicalMaterial = {
+  index: null,
+  coat: null,
+  sheen: null,
+  brushed: null,
+  glass: null,
+  cloth: null,
+};
+
+/** Everything that a panel's material may say, read back by another reader's classes. */
+const readPanel = async (physical: PhysicalMaterial) => {
+  const bytes = await writePanelGlb({
+    name: 'Oak A',
+    repeatMm: { width: 1600, height: 2368 },
+    physical,
+    colourPng: PNG,
+    normalPng: PNG,
+    packedPng: PNG,
+    extras: { revision: 'A' },
+  });
+  const root = (await new WebIO().registerExtensions(KHRONOS_EXTENSIONS).readBinary(bytes)).getRoot();
+  return { mesh: root.listMeshes()[0]!, material: root.listMaterials()[0]! };
+};
+
 test.each([
-  ['dielectric', null],
-  ['metal', null],
-  ['metal', { factor: 1, roughness: 0.2, levels: true }],
-  ['dielectric', { factor: 0.8, roughness: 0.1, levels: false }],
-] as const)(
-  'the glTF panel has true size in metres and the material it was given (%s, clear coat %j)',
-  async (kind, coat) => {
-    const bytes = await writePanelGlb({
-      name: 'Oak A',
-      repeatMm: { width: 1600, height: 2368 },
-      base: kind === 'metal' ? { kind } : { kind, index: 1.46 },
-      coat,
-      colourPng: PNG,
-      normalPng: PNG,
-      packedPng: PNG,
-      extras: { revision: 'A' },
-    });
-    const document = await new WebIO()
-      .registerExtensions([KHRMaterialsIOR, KHRMaterialsClearcoat])
-      .readBinary(bytes);
-    const [mesh] = document.getRoot().listMeshes();
-    const position = mesh!.listPrimitives()[0]!.getAttribute('POSITION')!;
-    const [low, high] = [position.getMin([]), position.getMax([])];
-    expect(high[0]! - low[0]!).toBeCloseTo(1.6, 6);
-    expect(high[1]! - low[1]!).toBeCloseTo(2.368, 6);
-    const [material] = document.getRoot().listMaterials();
-    expect(material!.getName()).toBe('Oak A');
-    expect(material!.getExtras()).toEqual({ revision: 'A' });
-    // One texture carries occlusion, roughness and metalness.
-    expect(material!.getOcclusionTexture()).toBe(material!.getMetallicRoughnessTexture());
-    expect(material!.getExtension('KHR_materials_ior') !== null).toBe(kind === 'dielectric');
-    const written = material!.getExtension<Clearcoat>('KHR_materials_clearcoat');
-    expect(written && [written.getClearcoatFactor(), written.getClearcoatRoughnessFactor()]).toEqual(
-      coat && [coat.factor, coat.roughness],
-    );
-    // A coat that follows the relief has the normals of the surface below it.
-    expect(written?.getClearcoatNormalTexture() ?? null).toBe(
-      coat && !coat.levels ? material!.getNormalTexture() : null,
-    );
-  },
-);
+  [{ ...BARE, index: 1.46 }],
+  [BARE],
+  [{ ...BARE, coat: { factor: 1, roughness: 0.2, levels: true } }],
+  [{ ...BARE, index: 1.5, coat: { factor: 0.8, roughness: 0.1, levels: false } }],
+])('the glTF panel has true size in metres and the material it was given (%j)', async (physical) => {
+  const { mesh, material } = await readPanel(physical);
+  const position = mesh.listPrimitives()[0]!.getAttribute('POSITION')!;
+  const [low, high] = [position.getMin([]), position.getMax([])];
+  expect(high[0]! - low[0]!).toBeCloseTo(1.6, 6);
+  expect(high[1]! - low[1]!).toBeCloseTo(2.368, 6);
+  expect(material.getName()).toBe('Oak A');
+  expect(material.getExtras()).toEqual({ revision: 'A' });
+  // One texture carries occlusion, roughness and metalness.
+  expect(material.getOcclusionTexture()).toBe(material.getMetallicRoughnessTexture());
+  expect(material.getExtension<IOR>('KHR_materials_ior')?.getIOR() ?? null).toBe(physical.index);
+  const written = material.getExtension<Clearcoat>('KHR_materials_clearcoat');
+  const { coat } = physical;
+  expect(written && [written.getClearcoatFactor(), written.getClearcoatRoughnessFactor()]).toEqual(
+    coat && [coat.factor, coat.roughness],
+  );
+  // A coat that follows the relief has the normals of the surface below it.
+  expect(written?.getClearcoatNormalTexture() ?? null).toBe(
+    coat && !coat.levels ? material.getNormalTexture() : null,
+  );
+});
+
+test('a pane of satin glass has its thickness in metres, what it absorbs, and no picture for a colour', async () => {
+  const glass = { attenuation: [0.8, 0.9, 0.7], thicknessMm: 6, roughness: 0.3 } as const;
+  const { material } = await readPanel({ ...BARE, index: 1.52, glass });
+  expect(material.getExtension<Transmission>('KHR_materials_transmission')!.getTransmissionFactor()).toBe(1);
+  const volume = material.getExtension<Volume>('KHR_materials_volume')!;
+  expect(volume.getThicknessFactor()).toBeCloseTo(0.006, 9);
+  expect(volume.getAttenuationDistance()).toBeCloseTo(0.006, 9);
+  expect(volume.getAttenuationColor()).toEqual([0.8, 0.9, 0.7]);
+  expect(material.getBaseColorTexture()).toBeNull();
+  expect([material.getRoughnessFactor(), material.getMetallicFactor()]).toEqual([0.3, 0]);
+});
+
+test('a curtain is blended by its openings, lets light through scattered, and has a nap; steel is brushed', async () => {
+  const curtain = await readPanel({
+    ...BARE,
+    index: 1.5,
+    sheen: { linear: [0.2, 0.1, 0.1], roughness: 0.4 },
+    cloth: { diffuse: 0.25 },
+  });
+  expect([curtain.material.getAlphaMode(), curtain.material.getDoubleSided()]).toEqual(['BLEND', true]);
+  const through = curtain.material.getExtension<DiffuseTransmission>('KHR_materials_diffuse_transmission')!;
+  expect(through.getDiffuseTransmissionFactor()).toBe(0.25);
+  const sheen = curtain.material.getExtension<Sheen>('KHR_materials_sheen')!;
+  expect(sheen.getSheenColorFactor()).toEqual([0.2, 0.1, 0.1]);
+  expect(sheen.getSheenRoughnessFactor()).toBe(0.4);
+  const steel = await readPanel({ ...BARE, brushed: { strength: 0.6, rotationRad: 1.5 } });
+  const brushed = steel.material.getExtension<Anisotropy>('KHR_materials_anisotropy')!;
+  expect([brushed.getAnisotropyStrength(), brushed.getAnisotropyRotation()]).toEqual([0.6, 1.5]);
+});

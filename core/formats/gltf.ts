@@ -1,14 +1,21 @@
-import { Document, WebIO } from '@gltf-transform/core';
-import { KHRMaterialsClearcoat, KHRMaterialsIOR } from '@gltf-transform/extensions';
+import { Document, WebIO, type Material, type Texture } from '@gltf-transform/core';
+import {
+  KHRMaterialsAnisotropy,
+  KHRMaterialsClearcoat,
+  KHRMaterialsDiffuseTransmission,
+  KHRMaterialsIOR,
+  KHRMaterialsSheen,
+  KHRMaterialsTransmission,
+  KHRMaterialsVolume,
+} from '@gltf-transform/extensions';
+import type { PhysicalMaterial } from '../response';
 
 export interface PanelMaterial {
   name: string;
   /** Size of one repeat, which the panel has and the textures cover once. */
   repeatMm: { width: number; height: number };
-  base: { kind: 'metal' } | { kind: 'dielectric'; index: number };
-  /** Clear coat: share of it, its roughness, and whether its surface is flat over the relief; null: none. */
-  coat: { factor: number; roughness: number; levels: boolean } | null;
-  /** PNG files: colour in sRGB, normals with y up, and occlusion, roughness, metalness in red, green and blue. */
+  physical: PhysicalMaterial;
+  /** PNG files: colour in sRGB, of a woven finish with its opacity, normals with y up, and occlusion, roughness, metalness in red, green and blue. */
   colourPng: Uint8Array;
   normalPng: Uint8Array;
   packedPng: Uint8Array;
@@ -46,33 +53,96 @@ export async function writePanelGlb(material: PanelMaterial): Promise<Uint8Array
   const normal = texture('normal', material.normalPng);
   const surface = document
     .createMaterial(material.name)
-    .setBaseColorTexture(texture('colour', material.colourPng))
     .setNormalTexture(normal)
-    .setMetallicRoughnessTexture(packed)
     .setOcclusionTexture(packed)
-    // The texture holds the values; the factors leave them as they are.
-    .setMetallicFactor(1)
-    .setRoughnessFactor(1)
     .setExtras(material.extras);
-  if (material.base.kind === 'dielectric')
-    surface.setExtension(
-      'KHR_materials_ior',
-      document.createExtension(KHRMaterialsIOR).createIOR().setIOR(material.base.index),
-    );
-  if (material.coat) {
-    const coat = document
-      .createExtension(KHRMaterialsClearcoat)
-      .createClearcoat()
-      .setClearcoatFactor(material.coat.factor)
-      .setClearcoatRoughnessFactor(material.coat.roughness);
-    if (!material.coat.levels) coat.setClearcoatNormalTexture(normal);
-    surface.setExtension('KHR_materials_clearcoat', coat);
-  }
+  const { glass, cloth } = material.physical;
+  // Glass takes its colour from what it absorbs.
+  if (!glass) surface.setBaseColorTexture(texture('colour', material.colourPng));
+  if (cloth) surface.setAlphaMode('BLEND').setDoubleSided(true);
+  if (glass?.roughness) surface.setMetallicFactor(0).setRoughnessFactor(glass.roughness);
+  // The texture holds the values; the factors leave them as they are.
+  else surface.setMetallicRoughnessTexture(packed).setMetallicFactor(1).setRoughnessFactor(1);
+  addExtensions(document, surface, normal, material.physical);
   primitive.setMaterial(surface);
   const mesh = document.createMesh(`${material.name}, one repeat`).addPrimitive(primitive);
   const scene = document
     .createScene(material.name)
     .addChild(document.createNode(material.name).setMesh(mesh));
   document.getRoot().setDefaultScene(scene);
-  return new WebIO().registerExtensions([KHRMaterialsIOR, KHRMaterialsClearcoat]).writeBinary(document);
+  return new WebIO().registerExtensions(EXTENSIONS).writeBinary(document);
+}
+
+const EXTENSIONS = [
+  KHRMaterialsAnisotropy,
+  KHRMaterialsClearcoat,
+  KHRMaterialsDiffuseTransmission,
+  KHRMaterialsIOR,
+  KHRMaterialsSheen,
+  KHRMaterialsTransmission,
+  KHRMaterialsVolume,
+];
+
+/** What goes beyond metalness and roughness, by the ratified extensions of glTF. */
+function addExtensions(
+  document: Document,
+  surface: Material,
+  normal: Texture,
+  { index, coat, sheen, brushed, glass, cloth }: PhysicalMaterial,
+): void {
+  if (index !== null)
+    surface.setExtension(
+      'KHR_materials_ior',
+      document.createExtension(KHRMaterialsIOR).createIOR().setIOR(index),
+    );
+  if (coat) {
+    const over = document
+      .createExtension(KHRMaterialsClearcoat)
+      .createClearcoat()
+      .setClearcoatFactor(coat.factor)
+      .setClearcoatRoughnessFactor(coat.roughness);
+    if (!coat.levels) over.setClearcoatNormalTexture(normal);
+    surface.setExtension('KHR_materials_clearcoat', over);
+  }
+  if (sheen)
+    surface.setExtension(
+      'KHR_materials_sheen',
+      document
+        .createExtension(KHRMaterialsSheen)
+        .createSheen()
+        .setSheenColorFactor([...sheen.linear])
+        .setSheenRoughnessFactor(sheen.roughness),
+    );
+  if (brushed)
+    surface.setExtension(
+      'KHR_materials_anisotropy',
+      document
+        .createExtension(KHRMaterialsAnisotropy)
+        .createAnisotropy()
+        .setAnisotropyStrength(brushed.strength)
+        .setAnisotropyRotation(brushed.rotationRad),
+    );
+  if (cloth && cloth.diffuse > 0)
+    surface.setExtension(
+      'KHR_materials_diffuse_transmission',
+      document
+        .createExtension(KHRMaterialsDiffuseTransmission)
+        .createDiffuseTransmission()
+        .setDiffuseTransmissionFactor(cloth.diffuse),
+    );
+  if (!glass) return;
+  surface.setExtension(
+    'KHR_materials_transmission',
+    document.createExtension(KHRMaterialsTransmission).createTransmission().setTransmissionFactor(1),
+  );
+  const metres = glass.thicknessMm / 1000;
+  surface.setExtension(
+    'KHR_materials_volume',
+    document
+      .createExtension(KHRMaterialsVolume)
+      .createVolume()
+      .setThicknessFactor(metres)
+      .setAttenuationDistance(metres)
+      .setAttenuationColor([...glass.attenuation]),
+  );
 }

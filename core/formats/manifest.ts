@@ -56,6 +56,18 @@ export const manifestSchema = z
           seam: z.object({ acrossWidth: z.number(), acrossHeight: z.number() }),
         }),
         heightMm: z.object({ min: z.number(), max: z.number(), zero: z.number() }),
+        glass: z
+          .object({
+            transmitted: z.number().describe('Share of daylight that the pane lets through, head-on'),
+            reflected: z.number().describe('Share that it reflects, head-on'),
+            shadow: z
+              .array(z.object({ angleDeg: z.number(), darkness: z.number() }))
+              .describe(
+                'How dark its shadow is by angle of incidence, 0–1, for receivers that do not trace it',
+              ),
+          })
+          .nullable()
+          .describe('Glass; null: it is none'),
         normalOrientation: z.literal('y up (glTF)'),
         roughness: z.literal('perceptual; alpha = roughness squared (glTF)'),
         checks: z.array(z.string()),
@@ -127,7 +139,22 @@ export function figuresOf(
   put('gloss at 85°', gloss85Gu ?? null);
   for (const { part, glossGu: own } of glossOfParts) put(`gloss at 60° of the part ${part}`, own);
   const { base } = recipe.response;
-  if (base.kind === 'dielectric') put('refractive index', base.index);
+  if (base.kind !== 'metal') put('refractive index', base.index);
+  if (base.kind === 'glass') {
+    put('thickness of the pane', base.thicknessMm);
+    put('light transmittance', base.lightPercent);
+    put('thickness that the light transmittance is given for', base.ofThicknessMm);
+    put('haze of the satin side', base.hazePercent ?? null);
+  }
+  const { brushed, openness, films = [] } = recipe.response;
+  put('gloss at 60° across the scratches', brushed?.acrossGu ?? null);
+  put('open area', openness?.openPercent ?? null);
+  put('light scattered by the threads', openness?.diffusePercent ?? null);
+  for (const { part, thicknessNm, index } of films) {
+    const on = part === null ? '' : ` on the part ${part}`;
+    put(`thickness of the film${on}`, thicknessNm);
+    put(`refractive index of the film${on}`, index);
+  }
   return out;
 }
 
@@ -178,6 +205,11 @@ export function describeFinish(
       seam: { acrossWidth: report.seam.acrossWidth, acrossHeight: report.seam.acrossHeight },
     },
     heightMm: report.heightMm,
+    glass: report.glass && {
+      transmitted: report.glass.transmitted,
+      reflected: report.glass.reflected,
+      shadow: report.glass.shadow.at.map(([angleDeg, darkness]) => ({ angleDeg, darkness })),
+    },
     normalOrientation: 'y up (glTF)',
     roughness: 'perceptual; alpha = roughness squared (glTF)',
     checks: report.checks.map((c) => c.text),

@@ -1,4 +1,4 @@
-import { f0OfIndex, fresnelDielectric, fresnelMetal } from './fresnel';
+import { f0OfIndex, fresnelDielectric, fresnelMetal } from '../optics';
 import { glossOfRoughness, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
 import type { CoatSettings } from './settings';
 

@@ -1,13 +1,6 @@
 import fc from 'fast-check';
-import {
-  f0OfIndex,
-  fresnelDielectric,
-  glossByIntegration,
-  glossOfRoughness,
-  highestGloss,
-  indexOfF0,
-  roughnessOfGloss,
-} from './index';
+import { f0OfIndex, fresnelDielectric, indexOfF0 } from '../optics';
+import { glossByIntegration, glossOfRoughness, highestGloss, roughnessOfGloss } from './index';
 
 const glass = { kind: 'dielectric', index: 1.567 } as const;
 

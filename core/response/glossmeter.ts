@@ -1,5 +1,5 @@
 import { squared } from '../exact';
-import { fresnelDielectric, fresnelMetal } from './fresnel';
+import { fresnelDielectric, fresnelMetal } from '../optics';
 
 /**
  * A simulated gloss meter after ISO 2813 for 20°, 60° and 85°: source 0.75° × 2.5°, receptor 4.4° × 11.7° at 60° (in the
@@ -60,8 +60,15 @@ interface Row {
  * A direction at in-plane angle a and across-angle b from the meter's axis is (sin(θ+a)·cos b, sin b, cos(θ+a)·cos b),
  * with solid angle cos b·da·db. Around the mirror direction of each source point the nodes are spread by a tangent,
  * so that narrow lobes are met by many nodes.
+ * @param alpha in the plane of incidence
+ * @param alphaAcross across it: of a brushed surface another one (anisotropic GGX, Heitz 2014)
  */
-function integrate(alpha: number, nodes: number, { theta, receptor, cosines }: Meter): Row {
+function integrate(
+  alpha: number,
+  nodes: number,
+  { theta, receptor, cosines }: Meter,
+  alphaAcross: number = alpha,
+): Row {
   const gs = gaussLegendre(3);
   const gr = gaussLegendre(nodes);
   const bins = 12;
@@ -69,7 +76,9 @@ function integrate(alpha: number, nodes: number, { theta, receptor, cosines }: M
   const cosineSum = new Float64Array(bins);
   const a2 = alpha * alpha;
   const [lowCos, highCos] = cosines;
+  const brushed = alphaAcross !== alpha;
   const spreadIn = Math.max(2 * alpha, 1e-5);
+  const spreadOut = Math.max(2 * alphaAcross, 1e-5);
   for (let si = 0; si < 3; si++)
     for (let sj = 0; sj < 3; sj++) {
       const sa = (SOURCE.inPlane / 2) * gs.x[si]!;
@@ -80,7 +89,7 @@ function integrate(alpha: number, nodes: number, { theta, receptor, cosines }: M
       const lz = Math.cos(theta + sa) * Math.cos(sb);
       // Mirror direction of this source point, in the receptor's angles.
       const [ma, mb] = [sa, -sb];
-      const spreadAcross = spreadIn * Math.cos(theta);
+      const spreadAcross = spreadOut * Math.cos(theta);
       const range = (centre: number, half: number, s: number) =>
         [Math.atan((-half - centre) / s), Math.atan((half - centre) / s)] as const;
       const [a0, a1] = range(ma, receptor.inPlane / 2, spreadIn);
@@ -102,9 +111,18 @@ function integrate(alpha: number, nodes: number, { theta, receptor, cosines }: M
           const length2 = hx * hx + hy * hy + hz * hz;
           const slope2 = (hx * hx + hy * hy) / length2; // sin² of the facet's tilt, without cancellation
           const cos2 = (hz * hz) / length2;
-          const d = a2 / (Math.PI * squared(a2 * cos2 + slope2));
-          const masking =
-            0.5 / (vz * Math.sqrt(a2 + (1 - a2) * lz * lz) + lz * Math.sqrt(a2 + (1 - a2) * vz * vz));
+          const d = brushed
+            ? 1 /
+              (Math.PI *
+                alpha *
+                alphaAcross *
+                squared((squared(hx / alpha) + squared(hy / alphaAcross)) / length2 + cos2))
+            : a2 / (Math.PI * squared(a2 * cos2 + slope2));
+          const masking = brushed
+            ? 0.5 /
+              (vz * Math.sqrt(squared(alpha * lx) + squared(alphaAcross * ly) + lz * lz) +
+                lz * Math.sqrt(squared(alpha * vx) + squared(alphaAcross * vy) + vz * vz))
+            : 0.5 / (vz * Math.sqrt(a2 + (1 - a2) * lz * lz) + lz * Math.sqrt(a2 + (1 - a2) * vz * vz));
           const cosFacet = Math.sqrt(length2) / 2;
           // BRDF = D·V·F with V = masking; times cos of the outgoing angle and solid angle. The flux arriving is 1.
           const flux = sourceWeight * d * masking * vz * Math.cos(b) * da * db;
@@ -200,4 +218,23 @@ export function glossByIntegration(
   angle: MeterAngle = 60,
 ): number {
   return glossOfRow(integrate(alpha, nodes, METERS[angle]), surface, angle);
+}
+
+/**
+ * What a meter reads at 60° of a brushed surface.
+ * @param alpha along and across the scratches; facets are tilted across them the most
+ * @param along whether the meter's plane of incidence runs along the scratches
+ */
+export function glossOfBrushed(
+  alpha: { along: number; across: number },
+  surface: ReflectingSurface,
+  along: boolean,
+  nodes = 24,
+): number {
+  const [inPlane, across] = along ? [alpha.along, alpha.across] : [alpha.across, alpha.along];
+  return glossOfRow(
+    integrate(Math.max(1e-4, inPlane), nodes, METERS[60], Math.max(1e-4, across)),
+    surface,
+    60,
+  );
 }

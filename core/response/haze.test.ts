@@ -1,12 +1,7 @@
 import fc from 'fast-check';
+import { fresnelDielectric } from '../optics';
 import { hazeOf, nearestTwoLobes } from './haze';
-import {
-  fresnelDielectric,
-  glossByIntegration,
-  glossOfRoughness,
-  METER_ANGLES,
-  roughnessOfGloss,
-} from './index';
+import { glossByIntegration, glossOfRoughness, METER_ANGLES, roughnessOfGloss } from './index';
 
 const LACQUER = { kind: 'dielectric', index: 1.5 } as const;
 

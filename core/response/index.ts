@@ -1,4 +1,3 @@
-export * from './fresnel';
 export * from './glossmeter';
 export * from './settings';
 export * from './stage';
@@ -6,3 +5,7 @@ export { glossSpread, type GlossSpread } from './variation';
 export * from './words';
 export type { HazeReport, TwoLobes } from './haze';
 export type { CoatReport } from './coat';
+export { baseMetalColour, metalColour, type MetalColour, type MetalPart } from './metals';
+export { physicalOf, type PhysicalMaterial } from './physical';
+export type { BrushedReport } from './brushed';
+export { shadowBetween, type GlassReport } from './glass';

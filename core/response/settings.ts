@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { METALS } from '../optics';
 import { figureSchema } from '../units';
 
 /** What the gloss varies with, beside parts. */
@@ -28,9 +29,11 @@ const variationSchema = z
   .describe('The gloss is not the same everywhere; its mean stays what was asked for');
 export type GlossVariation = z.infer<typeof variationSchema>;
 
+const part = z.string().min(1, 'Name the part.').max(60).describe('Id of the part');
+
 const partGlossSchema = z
   .object({
-    part: z.string().min(1, 'Name the part.').max(60).describe('Id of the part'),
+    part,
     glossGu: figureSchema('GU', 'Gloss of the part at 60°'),
   })
   .describe('A part with a gloss of its own');
@@ -47,6 +50,91 @@ const coatSchema = z
   .describe('A clear coat over all of the finish');
 export type CoatSettings = z.infer<typeof coatSchema>;
 
+const metalSchema = z
+  .discriminatedUnion('from', [
+    z.object({ from: z.literal('picture').describe('Its reflectance is the colour that the finish has') }),
+    z.object({
+      from: z.literal('constants').describe('Its reflectance follows from published optical constants'),
+      metal: z.enum(METALS).describe('The metal'),
+    }),
+    z.object({
+      from: z
+        .literal('index')
+        .describe('Its reflectance follows from a typed index, the same at every wavelength'),
+      n: z.number().min(0.01, 'n is at least 0.01.').max(10, 'n is at most 10.').describe('Real part'),
+      k: z.number().min(0, 'k is at least 0.').max(15, 'k is at most 15.').describe('Extinction coefficient'),
+    }),
+  ])
+  .describe('Which metal, and where its reflectance is known from');
+export type MetalSettings = z.infer<typeof metalSchema>;
+
+const partMetalSchema = z.object({ part, of: metalSchema }).describe('A part of bare metal');
+export type PartMetal = z.infer<typeof partMetalSchema>;
+
+const filmSchema = z
+  .object({
+    part: part.nullable().describe('Id of the part that carries it; null: the whole finish'),
+    thicknessNm: figureSchema('nm', 'Thickness of the film'),
+    index: figureSchema('1', 'Refractive index of the film'),
+  })
+  .describe('A thin film on a metal, which colours it by interference');
+export type FilmSettings = z.infer<typeof filmSchema>;
+
+const glassSchema = z.object({
+  kind: z.literal('glass').describe('Clear or tinted glass in panes'),
+  index: figureSchema('1', 'Refractive index of the glass'),
+  thicknessMm: figureSchema('mm', 'Thickness of the pane'),
+  lightPercent: figureSchema('%', 'Light transmittance of a pane'),
+  ofThicknessMm: figureSchema('mm', 'Thickness that the light transmittance is given for'),
+  tint: z
+    .tuple([
+      z.number().min(-80).max(80).describe('CIELAB a* of daylight seen through it'),
+      z.number().min(-80).max(80).describe('CIELAB b* of daylight seen through it'),
+    ])
+    .describe('Hue of what is seen through that thickness'),
+  hazePercent: figureSchema('%', 'Haze of a pane with one satin side').optional(),
+});
+export type GlassSettings = z.infer<typeof glassSchema>;
+
+const sheenSchema = z
+  .object({
+    strength: z.number().min(0).max(1).describe('How much light the nap throws back at grazing angles, 0–1'),
+    roughness: z
+      .number()
+      .min(0.07, 'At least 0.07.')
+      .max(1, 'At most 1.')
+      .describe('How far its fibres lean: low for velvet, high for brushed wool'),
+    hue: z.enum(['own', 'white']).describe('own: of the colour of the cloth; white: of undyed fibres'),
+  })
+  .describe('Nap of cloth');
+export type SheenSettings = z.infer<typeof sheenSchema>;
+
+const brushedSchema = z
+  .object({
+    acrossGu: figureSchema(
+      'GU',
+      'Gloss at 60° read across the scratches; the gloss at 60° is then read along them',
+    ),
+    alongDeg: z
+      .number()
+      .min(-180)
+      .max(180)
+      .describe('Direction of the scratches, degrees anticlockwise from the width'),
+  })
+  .describe('A surface that is brushed one way');
+export type BrushedSettings = z.infer<typeof brushedSchema>;
+
+const opennessSchema = z
+  .object({
+    openPercent: figureSchema('%', 'Share of a woven finish that light passes straight through'),
+    between: z
+      .enum(['hollows', 'dark'])
+      .describe('Openings are the lowest places of the relief, or the darkest of the picture'),
+    diffusePercent: figureSchema('%', 'Light that its threads let through, scattered'),
+  })
+  .describe('Light through a woven finish');
+export type OpennessSettings = z.infer<typeof opennessSchema>;
+
 export const responseSchema = z
   .object({
     base: z
@@ -57,7 +145,9 @@ export const responseSchema = z
         }),
         z.object({
           kind: z.literal('metal').describe('Bare metal; its colour is its reflectance'),
+          of: metalSchema.optional(),
         }),
+        glassSchema,
       ])
       .describe('What the surface is, as far as light is concerned'),
     glossGu: figureSchema('GU', 'Gloss at 60°'),
@@ -73,6 +163,11 @@ export const responseSchema = z
       .max(12, 'At most 12 kinds of variation.')
       .optional()
       .describe('What the gloss of all else varies with'),
+    metals: z.array(partMetalSchema).max(20, 'At most 20 parts.').optional().describe('Parts of bare metal'),
+    films: z.array(filmSchema).max(20, 'At most 20 films.').optional().describe('Thin films'),
+    sheen: sheenSchema.optional(),
+    brushed: brushedSchema.optional(),
+    openness: opennessSchema.optional(),
     coat: coatSchema.optional().describe('Clear coat; none: the surface is bare'),
   })
   .describe('How the surface answers light');

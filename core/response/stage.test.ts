@@ -78,3 +78,89 @@ test('maps of the set stand in place of one value; gloss counts the other way', 
   expect(await first(rough.value('opacity'))).toBeCloseTo(0.5, 6);
   expect(await first(shiny.value('roughness'))).toBeCloseTo(0.25, 6);
 });
+
+/** The left half of the surface is a part. */
+const chips: Plane = {
+  widthPx: 8,
+  heightPx: 8,
+  data: Float32Array.from({ length: 64 }, (_, i) => (i % 8 < 4 ? 1 : 0)),
+};
+const withChips = (lightness: number): Surface => ({
+  ...surfaceOf(lightness),
+  parts: new Map([['chip', now('chips', chips)]]),
+});
+
+test('a part of gold is bare metal of that colour and reads the gloss as a metal', async () => {
+  const { value, made, report } = await respond(
+    {
+      ...coated(40),
+      metals: [{ part: 'chip', of: { from: 'constants', metal: 'gold' } }],
+      parts: [{ part: 'chip', glossGu: figure(300, 'GU', 'measured') }],
+    },
+    withChips(0.2),
+  );
+  const [roughness, metalness] = [await value('roughness'), await value('metalness')] as [Plane, Plane];
+  expect([metalness.data[0], metalness.data[7]]).toEqual([1, 0]);
+  const { lrv, linear } = report.metals.parts[0]!.colour!;
+  expect(glossOfRoughness(roughness.data[0]!, { kind: 'metal', f0: lrv / 100 })).toBeCloseTo(300, 0);
+  expect(glossOfRoughness(roughness.data[7]!, { kind: 'dielectric', index: 1.5 })).toBeCloseTo(40, 0);
+  const colour = await made.fields.colour!.get();
+  expect(colour.r[0]).toBeCloseTo(linear[0], 4);
+  expect([colour.r[7], colour.g[7]]).toEqual([Math.fround(0.2), Math.fround(0.2)]);
+});
+
+test.each([
+  [
+    'film on nothing',
+    { films: [{ part: null, thicknessNm: figure(300, 'nm', 'assumed'), index: figure(2, '1', 'assumed') }] },
+    'film-on-nothing-all',
+  ],
+  ['a metal of no part', { metals: [{ part: 'gone', of: { from: 'picture' } }] }, 'metal-part-missing-gone'],
+  [
+    'more gloss across scratches than along',
+    { brushed: { acrossGu: figure(80, 'GU', 'measured'), alongDeg: 0 } },
+    'brushed-out-of-reach',
+  ],
+  [
+    'more light through cloth than there is',
+    {
+      openness: {
+        openPercent: figure(60, '%', 'measured'),
+        between: 'dark',
+        diffusePercent: figure(50, '%', 'measured'),
+      },
+    },
+    'more-light-than-there-is',
+  ],
+  [
+    'glass that is too clear',
+    {
+      base: {
+        kind: 'glass',
+        index: figure(1.52, '1', 'published'),
+        thicknessMm: figure(6, 'mm', 'published'),
+        lightPercent: figure(96, '%', 'published'),
+        ofThicknessMm: figure(6, 'mm', 'published'),
+        tint: [0, 0],
+      },
+    },
+    'glass-too-clear',
+  ],
+] as const)('%s is said', async (_, changes, code) => {
+  const { checks } = await respond({ ...coated(20), ...changes } as ResponseSettings, withChips(0.4));
+  expect(checks.map((check) => check.code)).toContain(code);
+});
+
+test('a brushed metal is smoother along its scratches than its gloss alone would say', async () => {
+  const even = await respond(bare(250), surfaceOf(0.58));
+  const { value, report, checks } = await respond(
+    { ...bare(250), brushed: { acrossGu: figure(120, 'GU', 'measured'), alongDeg: 0 } },
+    surfaceOf(0.58),
+  );
+  expect(report.brushed!.readsAlongGu).toBeCloseTo(250, -1);
+  expect(report.brushed!.strength).toBeGreaterThan(0.2);
+  expect(((await value('roughness')) as Plane).data[0]).toBeLessThan(
+    (await even.value('roughness')) as number,
+  );
+  expect(checks).toEqual([]);
+});

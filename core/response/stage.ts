@@ -1,12 +1,9 @@
 import { readColour } from '../colour';
-import type { Plane } from '../raster';
+import { makePlane, type ColourPicture, type Plane } from '../raster';
 import type { MapRole } from '../sample';
 import {
   hashOf,
-  open,
   withFields,
-  wrong,
-  type Check,
   type LaidFrom,
   type LaidSurface,
   type Pending,
@@ -14,11 +11,22 @@ import {
   type Surface,
   type SurfaceStage,
 } from '../surface';
-import { printNumber } from '../units';
-import { highestGloss, METER_ANGLES, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
+import { checkResponse } from './checks';
+import { brushedOf, type BrushedReport } from './brushed';
+import { glassOf, type GlassReport } from './glass';
+import { roughnessOfGloss, type ReflectingSurface } from './glossmeter';
 import { hazeOf, readingsOf, type HazeReport } from './haze';
 import { coatOver, type CoatReport } from './coat';
-import type { CoatSettings, ResponseSettings } from './settings';
+import {
+  baseMetalColour,
+  metalPartsOn,
+  withMetalColours,
+  withMetalParts,
+  type MetalColour,
+  type MetalPart,
+} from './metals';
+import { openPlaces } from './openness';
+import type { ResponseSettings } from './settings';
 import {
   glossSpread,
   partsWithGloss,
@@ -39,6 +47,12 @@ export interface ResponseReport {
   haze: HazeReport | null;
   /** The clear coat; null: there is none. */
   coat: CoatReport | null;
+  /** Colour that follows from optical constants: of the whole finish, and of parts of metal. */
+  metals: { base: MetalColour | null; parts: MetalPart[] };
+  /** Glass; null: it is none. */
+  glass: GlassReport | null;
+  /** Tilt of facets along and across scratches; null: it is not brushed. */
+  brushed: BrushedReport | null;
 }
 
 /** Turns the gloss into roughness; what came as a map of the set stands in place of the one value. */
@@ -50,8 +64,17 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
   run(ctx, settings, surface) {
     const ofMap = mapAsPlane(ctx, surface, 'roughness') ?? mapAsPlane(ctx, surface, 'gloss');
     const own = ofMap ?? variedRoughness(ctx, settings, surface);
-    const roughness = surface.laid ? withJoints(ctx, settings, surface, surface.laid, own) : own;
+    const faces = withRoughnessOfMetals(
+      ctx,
+      settings,
+      surface,
+      ofMap ? own : asBrushed(ctx, settings, surface, own),
+    );
+    const roughness = surface.laid ? withJoints(ctx, settings, surface, surface.laid, faces) : faces;
     return withFields(surface, {
+      ...(metalPartsOn(settings, surface).length > 0
+        ? { colour: withColourOfMetals(ctx, settings, surface) }
+        : {}),
       gloss: settings.glossGu.value,
       roughness: roughness ?? {
         key: hashOf('even roughness', settings, surface.fields.colour!.key),
@@ -60,9 +83,18 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
       metalness: withMetalOfOthers(
         ctx,
         surface,
-        mapAsPlane(ctx, surface, 'metalness') ?? (settings.base.kind === 'metal' ? 1 : 0),
+        withMetalnessOfMetals(
+          ctx,
+          settings,
+          surface,
+          mapAsPlane(ctx, surface, 'metalness') ?? (settings.base.kind === 'metal' ? 1 : 0),
+        ),
       ),
-      opacity: mapAsPlane(ctx, surface, 'opacity') ?? 1,
+      opacity:
+        mapAsPlane(ctx, surface, 'opacity') ??
+        (settings.openness && settings.base.kind !== 'glass'
+          ? openPlaces(ctx, settings.openness, surface)
+          : 1),
     });
   },
 
@@ -77,16 +109,14 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
         : await ctx.known(hashOf('gloss spread', made.key, of), async () => glossSpread(plane, of));
     const haze = hazeOf(readingsOf(settings), roughness, of);
     const coat = settings.coat ? coatOver(settings.coat, roughness, of) : null;
+    const brushed = settings.brushed ? await brushedFrom(ctx, settings, of) : null;
+    const glass = settings.base.kind === 'glass' ? glassOf(settings.base) : null;
+    const parts = metalPartsOn(settings, surface);
+    const metals = { base: baseMetalColour(settings), parts };
+    const ofPart = (part: string) => ofMetal(parts.find((p) => p.part === part)?.colour) ?? of;
     return {
-      report: { glossGu, roughness, glossSpread: spread, haze, coat },
-      checks: [
-        ...(reached ? [] : [outOfReach(glossGu, roughness, of)]),
-        ...takenOnTrust(settings),
-        ...contradicting(haze),
-        ...(settings.coat ? checkCoat(settings.coat) : []),
-        ...checkParts(settings, surface, of),
-        ...unusedByMap(settings, surface),
-      ],
+      report: { glossGu, roughness, glossSpread: spread, haze, coat, metals, glass, brushed },
+      checks: checkResponse(settings, surface, { of, roughness, reached, ofPart, haze, glass, brushed }),
     };
   },
 };
@@ -115,6 +145,102 @@ function variedRoughness(
   });
 }
 
+const brushedFrom = (ctx: RenderContext, { glossGu, brushed }: ResponseSettings, of: ReflectingSurface) =>
+  ctx.known(hashOf('brushed', glossGu.value, brushed!.acrossGu.value, of), async () =>
+    brushedOf(glossGu.value, brushed!.acrossGu.value, of),
+  );
+
+/** Roughness along the scratches of a brushed surface, in proportion to what one that is not would have. */
+function asBrushed(
+  ctx: RenderContext,
+  settings: ResponseSettings,
+  surface: Surface,
+  own: Pending<Plane> | undefined,
+): Pending<Plane> | undefined {
+  if (!settings.brushed) return own;
+  return ctx.later(['brushed', settings, own?.key ?? null, surface.fields.colour!.key], async () => {
+    const { of, roughness } = await glossOf(ctx, settings, surface);
+    const along = (await brushedFrom(ctx, settings, of)).roughness;
+    if (!own) return planeOf(along, makePlane(surface.px.width, surface.px.height));
+    const plane = await own.get();
+    const factor = roughness > 0 ? along / roughness : 1;
+    return { ...plane, data: plane.data.map((v) => Math.min(1, v * factor)) };
+  });
+}
+
+/** Weights of the parts of metal that the surface has. */
+const weightsOf = (surface: Surface, parts: readonly MetalPart[]) =>
+  Promise.all(parts.map(({ part }) => surface.parts.get(part)!.get()));
+
+/** What a meter reads on a metal of known colour; null: its colour is not known. */
+const ofMetal = (colour: MetalColour | null | undefined): ReflectingSurface | null =>
+  colour ? { kind: 'metal', f0: Math.min(1, colour.lrv / 100) } : null;
+
+/** Roughness where parts of metal read their gloss: their own where one is given, otherwise that of the finish. */
+function withRoughnessOfMetals(
+  ctx: RenderContext,
+  settings: ResponseSettings,
+  surface: Surface,
+  own: Pending<Plane> | undefined,
+): Pending<Plane> | undefined {
+  const metals = metalPartsOn(settings, surface);
+  if (metals.length === 0 || surface.maps.has('roughness') || surface.maps.has('gloss')) return own;
+  const keys = metals.map(({ part }) => surface.parts.get(part)!.key);
+  return ctx.later(
+    ['roughness of metals', settings, own?.key ?? null, keys, surface.fields.colour!.key],
+    async () => {
+      const weights = await weightsOf(surface, metals);
+      const of = (await glossOf(ctx, settings, surface)).of;
+      const plane = planeOf(
+        own ? await own.get() : (await glossOf(ctx, settings, surface)).roughness,
+        weights[0]!,
+      );
+      for (const [k, { part, colour }] of metals.entries()) {
+        const gloss = settings.parts?.find((p) => p.part === part)?.glossGu ?? settings.glossGu;
+        const { roughness } = roughnessOfGloss(gloss.value, ofMetal(colour) ?? of);
+        const weight = weights[k]!.data;
+        for (let i = 0; i < weight.length; i++) plane.data[i]! += weight[i]! * (roughness - plane.data[i]!);
+      }
+      return plane;
+    },
+  );
+}
+
+/** Colour where parts of metal have that of their metal. */
+function withColourOfMetals(
+  ctx: RenderContext,
+  settings: ResponseSettings,
+  surface: Surface,
+): Pending<ColourPicture> {
+  const metals = metalPartsOn(settings, surface);
+  const colour = surface.fields.colour!;
+  const keys = metals.map(({ part }) => surface.parts.get(part)!.key);
+  return ctx.later(['colour of metals', metals, keys, colour.key], async () => {
+    const weights = await weightsOf(surface, metals);
+    return withMetalColours(
+      await colour.get(),
+      metals.flatMap((metal, k) =>
+        metal.colour ? [{ weight: weights[k]!, linear: metal.colour.linear }] : [],
+      ),
+    );
+  });
+}
+
+function withMetalnessOfMetals(
+  ctx: RenderContext,
+  settings: ResponseSettings,
+  surface: Surface,
+  own: number | Pending<Plane>,
+): number | Pending<Plane> {
+  const metals = metalPartsOn(settings, surface);
+  if (metals.length === 0 || own === 1) return own;
+  const keys = metals.map(({ part }) => surface.parts.get(part)!.key);
+  return ctx.later(['metalness of metals', typeof own === 'number' ? own : own.key, keys], async () => {
+    const weights = await weightsOf(surface, metals);
+    return withMetalParts(planeOf(typeof own === 'number' ? own : await own.get(), weights[0]!), weights);
+  });
+}
+
 /** Roughness of the faces, and between them that of the joints. */
 function withJoints(
   ctx: RenderContext,
@@ -130,7 +256,8 @@ function withJoints(
     const own = ofMap ? await ofMap.get() : (await glossOf(ctx, settings, surface)).roughness;
     const faces = planeOf(own, weight);
     for (const other of others) await layField(other, 'roughness', faces);
-    const mortar = roughnessOfGloss(jointGlossGu, { kind: 'dielectric', index: MORTAR_INDEX }).roughness;
+    const metal = ofMetal(metalPartsOn(settings, surface).find(({ part }) => part === 'joint')?.colour);
+    const mortar = roughnessOfGloss(jointGlossGu, metal ?? MORTAR).roughness;
     const between = planeOf(mortar, weight);
     if (jointFrom) await layField(jointFrom, 'roughness', between);
     const data = weight.data.map((w, i) => w * between.data[i]! + (1 - w) * faces.data[i]!);
@@ -175,8 +302,8 @@ function withMetalOfOthers(
   });
 }
 
-/** Refractive index of mortar and grout, as of most minerals. */
-const MORTAR_INDEX = 1.5;
+/** Mortar and grout have the refractive index of most minerals. */
+const MORTAR: ReflectingSurface = { kind: 'dielectric', index: 1.5 };
 
 /** A map of the set as one plane, 0–1; undefined: there is none. Gloss counts the other way: what is smooth is bright. */
 function mapAsPlane(ctx: RenderContext, { maps }: Surface, role: MapRole): Pending<Plane> | undefined {
@@ -201,85 +328,3 @@ async function glossOf(ctx: RenderContext, { base, glossGu }: ResponseSettings, 
 
 const meanLrv = (ctx: RenderContext, colour: NonNullable<Surface['fields']['colour']>) =>
   ctx.known(hashOf('lrv', colour.key), async () => readColour(await colour.get()).lrv);
-
-function outOfReach(glossGu: number, roughness: number, of: ReflectingSurface): Check {
-  const asked = printNumber(glossGu, 0);
-  const material = of.kind === 'metal' ? 'this reflectance' : `index ${printNumber(of.index, 3)}`;
-  return wrong(
-    'response',
-    'gloss-out-of-reach',
-    roughness === 0
-      ? `${asked} GU cannot be reached: a perfect mirror of ${material} has ${printNumber(highestGloss(of), 0)} GU.`
-      : `${asked} GU is below the most matt surface this material can have.`,
-  );
-}
-
-/** Parts that are gone, and glosses that the material cannot have. */
-function checkParts({ parts = [] }: ResponseSettings, surface: Surface, of: ReflectingSurface): Check[] {
-  return parts.flatMap(({ part, glossGu }) => {
-    if (!surface.parts.has(part))
-      return [
-        wrong(
-          'response',
-          `gloss-part-missing-${part}`,
-          `A gloss is given for the part “${part}”, which this finish does not have, so it counts nowhere. ${
-            surface.parts.size > 0
-              ? `Choose one of: ${[...surface.parts.keys()].join(', ')}.`
-              : 'Mark parts by colour in Sample, or lay the finish of pieces.'
-          }`,
-        ),
-      ];
-    const { roughness, reached } = roughnessOfGloss(glossGu.value, of);
-    return reached
-      ? []
-      : [{ ...outOfReach(glossGu.value, roughness, of), code: `gloss-out-of-reach-${part}` }];
-  });
-}
-
-function checkCoat({ glossGu, index }: CoatSettings): Check[] {
-  const of: ReflectingSurface = { kind: 'dielectric', index: index.value };
-  const { roughness, reached } = roughnessOfGloss(glossGu.value, of);
-  return [
-    ...(reached ? [] : [{ ...outOfReach(glossGu.value, roughness, of), code: 'coat-gloss-out-of-reach' }]),
-    ...(glossGu.basis === 'assumed'
-      ? [
-          open(
-            'response',
-            'coat-gloss-assumed',
-            `The gloss of the clear coat, ${printNumber(glossGu.value, 0)} GU, is assumed.`,
-          ),
-        ]
-      : []),
-  ];
-}
-
-const contradicting = (haze: HazeReport | null): Check[] =>
-  haze?.contradicts
-    ? [
-        wrong(
-          'response',
-          'gloss-readings-contradict',
-          `No surface of this material reads ${METER_ANGLES.filter((a) => haze.read[a] !== undefined)
-            .map((a) => `${printNumber(haze.read[a]!, 1)} GU at ${a}°`)
-            .join(
-              ', ',
-            )}; the nearest is off by ${printNumber(haze.restGu, 1)} GU. Read again, or see to the refractive index.`,
-        ),
-      ]
-    : [];
-
-const unusedByMap = ({ parts = [], variation = [] }: ResponseSettings, { maps }: Surface): Check[] =>
-  parts.length + variation.length > 0 && (maps.has('roughness') || maps.has('gloss'))
-    ? [
-        open(
-          'response',
-          'gloss-variation-unused',
-          'The set has a roughness or gloss map, which stands in place of the gloss of parts and its variation. Take the map out of the set in Sample, or remove them.',
-        ),
-      ]
-    : [];
-
-const takenOnTrust = ({ glossGu }: ResponseSettings): Check[] =>
-  glossGu.basis === 'assumed'
-    ? [open('response', 'gloss-assumed', `The gloss of ${printNumber(glossGu.value, 0)} GU is assumed.`)]
-    : [];

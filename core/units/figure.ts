@@ -7,14 +7,16 @@ import { z } from 'zod';
 export const BASES = ['measured', 'published', 'inferred', 'assumed'] as const;
 export type Basis = (typeof BASES)[number];
 
-export const UNITS = ['mm', 'LRV', 'GU', 'deg', 'px/mm', '1'] as const;
+export const UNITS = ['mm', 'nm', 'LRV', 'GU', '%', 'deg', 'px/mm', '1'] as const;
 export type FigureUnit = (typeof UNITS)[number];
 
 const REACH: Readonly<Record<FigureUnit, { min: number; max: number; minExcluded?: boolean; what: string }>> =
   {
     mm: { min: 0, max: 1e6, minExcluded: true, what: 'a length above 0 and up to 1 000 000 mm' },
+    nm: { min: 0, max: 1200, what: 'a thickness from 0 to 1 200 nm' },
     LRV: { min: 0, max: 100, minExcluded: true, what: 'a light reflectance value above 0 and up to 100' },
     GU: { min: 0, max: 2000, what: 'gloss units from 0 to 2000 (dielectrics end near 100)' },
+    '%': { min: 0, max: 100, what: 'a share from 0 to 100 %' },
     deg: { min: -360, max: 360, what: 'an angle from −360 to 360 degrees' },
     'px/mm': {
       min: 0,

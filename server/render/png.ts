@@ -1,8 +1,11 @@
 import sharp from 'sharp';
 import type { EncodedMap } from '@jossel/core/finish';
 
-/** Writes a map as PNG, 8 or 16 bit, one or three channels. Colour is marked as sRGB, data carries no profile. */
-export async function writePng(map: EncodedMap): Promise<Buffer> {
+/** A map, or a colour with its opacity. */
+type Written = Omit<EncodedMap, 'channels'> & { channels: 1 | 3 | 4 };
+
+/** Writes a map as PNG, 8 or 16 bit, one to four channels. Colour is marked as sRGB, data carries no profile. */
+export async function writePng(map: Written): Promise<Buffer> {
   const raw = { raw: { width: map.widthPx, height: map.heightPx, channels: map.channels } } as const;
   const space =
     map.channels === 1 ? (map.bitDepth === 16 ? 'grey16' : 'b-w') : map.bitDepth === 16 ? 'rgb16' : 'srgb';

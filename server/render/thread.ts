@@ -15,6 +15,7 @@ import {
 } from '@jossel/core/finish';
 import { writePanelGlb } from '@jossel/core/formats';
 import { mean } from '@jossel/core/raster';
+import { physicalOf } from '@jossel/core/response';
 import { StageCache, Stopped } from '@jossel/core/surface';
 import { reportOnSample, type SampleReport } from '@jossel/core/sample';
 import { LIMITS } from '../config';
@@ -173,11 +174,21 @@ function floatHeightOf({ widthPx, heightPx, ...height }: HeightField): RenderedF
   };
 }
 
+/** Colour with the opacity as its fourth channel. */
+function withOpacity(colour: EncodedMap, opacity: EncodedMap): Promise<Uint8Array> {
+  const data = new Uint8Array(4 * opacity.data.length);
+  for (let i = 0; i < opacity.data.length; i++) {
+    for (let c = 0; c < 3; c++) data[4 * i + c] = colour.data[3 * i + c]!;
+    data[4 * i + 3] = opacity.data[i]!;
+  }
+  return writePng({ ...colour, channels: 4, data });
+}
+
 /** A glTF panel of the repeat; occlusion, roughness and metalness are packed into one texture. */
 async function panelOf(
   { recipe }: RenderOrder,
   { name, extras }: NonNullable<RenderOrder['glb']>,
-  { repeatMm, coat }: RenderReport,
+  report: RenderReport,
   encoded: readonly EncodedMap[],
   files: readonly RenderedFile[],
 ): Promise<Uint8Array> {
@@ -189,13 +200,11 @@ async function panelOf(
     const from = map(channel).data;
     for (let i = 0; i < from.length; i++) data[3 * i + k] = from[i]!;
   }
-  const { base, coat: coated } = recipe.response;
   return writePanelGlb({
     name,
-    repeatMm,
-    base: base.kind === 'metal' ? { kind: 'metal' } : { kind: 'dielectric', index: base.index.value },
-    coat: coat && coated ? { factor: coat.factor, roughness: coat.roughness, levels: coated.levels } : null,
-    colourPng: png('colour'),
+    repeatMm: report.repeatMm,
+    physical: physicalOf(recipe.response, report),
+    colourPng: recipe.response.openness ? await withOpacity(map('colour'), map('opacity')) : png('colour'),
     normalPng: png('normal'),
     packedPng: await writePng({
       name: 'occlusion',

@@ -1,0 +1,4 @@
+export * from './film';
+export * from './fresnel';
+export * from './glass';
+export * from './metals';

@@ -1,0 +1,2 @@
+export * from './colour';
+export { ILLUMINANTS, ILLUMINANT_NAMES, type Illuminant } from './illuminants';
