@@ -1,9 +1,11 @@
 import {
+  brushedMetal,
   glazedTile,
   limestone,
   plaster,
   rgb,
   rolledMetal,
+  sheetGlass,
   timber,
   weave,
   type GeneratedSurface,
@@ -123,6 +125,43 @@ const zinc = (pxPerMm = 1.8) =>
     weathering: 0.62,
   });
 
+const steel = (pxPerMm = 8) =>
+  brushedMetal({
+    widthMm: 240,
+    heightMm: 160,
+    pxPerMm,
+    seed: 61,
+    metal: rgb('#b9bbbc'),
+    perCm2: 240,
+    deepestMm: 0.003,
+  });
+const pane = (pxPerMm = 2) =>
+  sheetGlass({
+    widthMm: 600,
+    heightMm: 400,
+    pxPerMm,
+    seed: 71,
+    colour: rgb('#dfe6e1'),
+    seedsPerM2: 60,
+    waveMm: 0.004,
+  });
+/** Plain weave that leaves 12 % of its area open. */
+const curtain = (pxPerMm = 24) =>
+  weave({
+    widthMm: 60,
+    heightMm: 48,
+    pxPerMm,
+    seed: 81,
+    draft: 'plain',
+    warpPerCm: 14,
+    weftPerCm: 13,
+    cover: 0.66,
+    warp: [rgb('#cfc6b4'), rgb('#e0d8c8')],
+    weft: [rgb('#d9d1c0'), rgb('#bfb5a1')],
+    strayFibresPerCm2: 0.4,
+    pulled: 0.5,
+  });
+
 export const DEMO_SAMPLES: readonly DemoSample[] = [
   {
     file: 'smoked-ash-boards.jpg',
@@ -179,5 +218,29 @@ export const DEMO_SAMPLES: readonly DemoSample[] = [
     widthMm: 1000,
     pxPerMm: 1.8,
     camera: camera({ exposure: 0.95, seed: 17, modelling: 3 }),
+  },
+  {
+    file: 'brushed-steel-long.jpg',
+    quality: 88,
+    make: steel,
+    widthMm: 240,
+    pxPerMm: 8,
+    camera: camera({ exposure: 1, seed: 18, modelling: 4 }),
+  },
+  {
+    file: 'sheet-glass-on-white.jpg',
+    quality: 88,
+    make: pane,
+    widthMm: 600,
+    pxPerMm: 2,
+    camera: camera({ ambient: 0.9, exposure: 1, seed: 19, modelling: 0 }),
+  },
+  {
+    file: 'open-weave-flax.jpg',
+    quality: 86,
+    make: curtain,
+    widthMm: 60,
+    pxPerMm: 24,
+    camera: camera({ ambient: 0.8, exposure: 1.1, seed: 20, modelling: 0.5 }),
   },
 ];

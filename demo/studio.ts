@@ -1,10 +1,11 @@
 import { CLOTH_AND_METAL } from './finishes/cloth-and-metal';
+import { GLASS } from './finishes/glass';
 import { LAID } from './finishes/laid';
 import { MINERAL } from './finishes/mineral';
 import { TIMBER } from './finishes/timber';
 
 /** The demo studio: made-up suppliers, finishes and two projects. */
-export const DEMO_FINISHES = [...TIMBER, ...MINERAL, ...CLOTH_AND_METAL, ...LAID];
+export const DEMO_FINISHES = [...TIMBER, ...MINERAL, ...CLOTH_AND_METAL, ...GLASS, ...LAID];
 
 export interface DemoProject {
   name: string;

@@ -2,12 +2,14 @@ import { createHash } from 'node:crypto';
 import { mean, type ColourPicture } from '../raster';
 import { seamFigures } from '../repeat';
 import {
+  brushedMetal,
   DRAFTS,
   glazedTile,
   limestone,
   plaster,
   rgb,
   rolledMetal,
+  sheetGlass,
   timber,
   weave,
   type GeneratedSurface,
@@ -116,6 +118,31 @@ const MAKERS: [string, () => GeneratedSurface][] = [
         weathering: 0.6,
       }),
   ],
+  [
+    'brushed metal',
+    () =>
+      brushedMetal({
+        pxPerMm: 4,
+        seed: 5,
+        widthMm: 120,
+        heightMm: 60,
+        metal: rgb('#b9bbbc'),
+        perCm2: 60,
+        deepestMm: 0.003,
+      }),
+  ],
+  [
+    'sheet glass',
+    () =>
+      sheetGlass({
+        ...area,
+        widthMm: 600,
+        heightMm: 400,
+        colour: rgb('#dfe6e1'),
+        seedsPerM2: 90,
+        waveMm: 0.004,
+      }),
+  ],
 ];
 const sha = (data: Float32Array) => createHash('sha256').update(new Uint8Array(data.buffer)).digest('hex');
 
@@ -196,4 +223,16 @@ test('every draft is woven so that warp and weft both hold', () => {
       expect(`${name} ${line}`).toContain('.');
     }
   }
+});
+
+test('scratches run along the sheet: across it neighbours differ far more than along it', () => {
+  const { heightMmPlane } = MAKERS.find(([name]) => name === 'brushed metal')![1]();
+  const { widthPx: w, heightPx: h, data } = heightMmPlane;
+  let [along, across] = [0, 0];
+  for (let y = 1; y < h; y++)
+    for (let x = 1; x < w; x++) {
+      along += Math.abs(data[y * w + x]! - data[y * w + x - 1]!);
+      across += Math.abs(data[y * w + x]! - data[(y - 1) * w + x]!);
+    }
+  expect(across / along).toBeGreaterThan(8);
 });

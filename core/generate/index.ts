@@ -6,3 +6,5 @@ export * from './plaster';
 export * from './stone';
 export * from './metal';
 export * from './brick';
+export * from './brushed';
+export * from './glass';

@@ -7,6 +7,7 @@ import { heightOfNormals } from './integrate';
 import { piecesOfRepeat, reliefOfJoints, type PiecesOfRepeat } from './joints';
 import { boundedSlopes } from './octaves';
 import { reliefOfPart } from './parts';
+import { profileRelief } from './profile';
 import type { BandedContribution, JointsContribution, ReliefContribution } from './settings';
 
 /** How each kind of contribution becomes a height, mm about the middle of its depth. */
@@ -30,6 +31,10 @@ export function heightOfContribution(
         generatedRelief(c, sizeMm, px),
       );
     }
+    case 'profile':
+      return ctx.later(['profile', shapeOf(c), c.depthMm.value, sizeMm, px], async () =>
+        profileRelief(c, sizeMm, px),
+      );
     case 'part': {
       const { part, raised, edgeMm, depthMm } = c;
       const weight = surface.parts.get(part)!;

@@ -133,6 +133,9 @@ const generated = {
   seed: z.number().int().min(0).max(999999).describe('Number of this particular variation'),
 };
 
+/** Profiles that run one way. */
+export const PROFILE_SHAPES = ['wave', 'flutes', 'reeds', 'grooves'] as const;
+
 const contributionSchema = z
   .discriminatedUnion('kind', [
     z.object({
@@ -175,6 +178,17 @@ const contributionSchema = z
       kind: z.literal('generated').describe('Variation that is made: waves of many lengths'),
       ...common,
       ...generated,
+    }),
+    z.object({
+      kind: z.literal('profile').describe('A profile that runs one way, with a pitch'),
+      ...common,
+      shape: z
+        .enum(PROFILE_SHAPES)
+        .describe(
+          'wave: as rollers leave it; flutes: hollow arcs with sharp ridges; reeds: round ridges; grooves: straight sides',
+        ),
+      pitchMm: wavelength('From one to the next'),
+      along: z.enum(['width', 'height']).describe('Its direction'),
     }),
   ])
   .refine((c) => !('fineBelowMm' in c) || c.fineBelowMm < c.broadFromMm, {

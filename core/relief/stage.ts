@@ -18,6 +18,7 @@ import { heightOfContribution, lightnessAlone, piecesBy } from './contributions'
 import { curvatureOfHeight } from './curvature';
 import { directionSentence, directionsOf, type Direction } from './direction';
 import { withZero, type HeightField } from './height';
+import { fittedPitch } from './profile';
 import { normalsOfHeight, slopes } from './normal';
 import { occlusionOfHeight } from './occlusion';
 import { occlusionOfVersion1 } from './occlusion-of-version-1';
@@ -101,6 +102,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
         ...unseenJoints(joints, seen),
         ...standingOut(directions),
         ...used.flatMap((c) => withoutParts(c, surfaceFor(c, surface))),
+        ...used.flatMap((c) => otherPitch(c, surfaceFor(c, surface))),
       ],
     };
   },
@@ -140,7 +142,7 @@ function heightOf(ctx: RenderContext, settings: ReliefSettings, surface: Surface
 }
 
 /** Contributions that lie over the pieces of a layout, not on the faces that they are cut from. */
-const OVER_ALL: ReadonlySet<ReliefContribution['kind']> = new Set(['part', 'generated']);
+const OVER_ALL: ReadonlySet<ReliefContribution['kind']> = new Set(['part', 'generated', 'profile']);
 
 /** The surface that a contribution is read from: the faces before they are laid, or all that is laid. */
 const surfaceFor = ({ kind }: ReliefContribution, surface: Surface): Surface =>
@@ -234,6 +236,23 @@ const withoutParts = (c: ReliefContribution, surface: Surface): Check[] =>
       }`,
     ),
   );
+
+/** A profile whose whole numbers fit the repeat only at another pitch. */
+const PITCH_OFF = 0.005;
+
+function otherPitch(c: ReliefContribution, { sizeMm }: Surface): Check[] {
+  if (c.kind !== 'profile') return [];
+  const { count, pitchMm } = fittedPitch(c, sizeMm);
+  if (Math.abs(pitchMm / c.pitchMm - 1) <= PITCH_OFF) return [];
+  const across = c.along === 'width' ? sizeMm.height : sizeMm.width;
+  return [
+    open(
+      'relief',
+      `pitch-fitted-${c.id}`,
+      `“${c.name}” was asked at a pitch of ${printNumber(c.pitchMm, 2)}\u2009mm and stands at ${printNumber(pitchMm, 2)}\u2009mm: ${count} of them fit the ${printNumber(across, 1)}\u2009mm of the repeat. A repeat of ${printNumber(c.pitchMm * count, 1)}\u2009mm keeps the pitch.`,
+    ),
+  ];
+}
 
 /** Joints that stand out this much are raised, mm. */
 const RAISED_MM = 0.05;

@@ -1,4 +1,4 @@
-import { luminancePlane, type Plane } from '../raster';
+import { luminancePlane, type ColourPicture, type Plane } from '../raster';
 import { hashOf, type Pending, type RenderContext, type Surface } from '../surface';
 import type { OpennessSettings } from './settings';
 
@@ -19,6 +19,23 @@ export function openPlaces(
       share,
     ),
   );
+}
+
+/**
+ * Colour of the threads everywhere: in the openings their mean, so that what lies behind does not show at their edges.
+ */
+export function threadsAlone(colour: ColourPicture, { data: opacity }: Plane): ColourPicture {
+  const out = { ...colour };
+  for (const c of ['r', 'g', 'b'] as const) {
+    let [sum, all] = [0, 0];
+    for (let i = 0; i < opacity.length; i++) {
+      sum += opacity[i]! * colour[c][i]!;
+      all += opacity[i]!;
+    }
+    const mean = all > 0 ? sum / all : 0;
+    out[c] = colour[c].map((v, i) => opacity[i]! * v + (1 - opacity[i]!) * mean);
+  }
+  return out;
 }
 
 /** Share of the values over which an edge between thread and opening goes, on either side. */

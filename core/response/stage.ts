@@ -25,7 +25,7 @@ import {
   type MetalColour,
   type MetalPart,
 } from './metals';
-import { openPlaces } from './openness';
+import { openPlaces, threadsAlone } from './openness';
 import type { ResponseSettings } from './settings';
 import {
   glossSpread,
@@ -71,10 +71,12 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
       ofMap ? own : asBrushed(ctx, settings, surface, own),
     );
     const roughness = surface.laid ? withJoints(ctx, settings, surface, surface.laid, faces) : faces;
+    const open =
+      settings.openness && settings.base.kind !== 'glass' && !surface.maps.has('opacity')
+        ? openPlaces(ctx, settings.openness, surface)
+        : null;
     return withFields(surface, {
-      ...(metalPartsOn(settings, surface).length > 0
-        ? { colour: withColourOfMetals(ctx, settings, surface) }
-        : {}),
+      colour: colourOf(ctx, settings, surface, open),
       gloss: settings.glossGu.value,
       roughness: roughness ?? {
         key: hashOf('even roughness', settings, surface.fields.colour!.key),
@@ -90,11 +92,7 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
           mapAsPlane(ctx, surface, 'metalness') ?? (settings.base.kind === 'metal' ? 1 : 0),
         ),
       ),
-      opacity:
-        mapAsPlane(ctx, surface, 'opacity') ??
-        (settings.openness && settings.base.kind !== 'glass'
-          ? openPlaces(ctx, settings.openness, surface)
-          : 1),
+      opacity: mapAsPlane(ctx, surface, 'opacity') ?? open ?? 1,
     });
   },
 
@@ -204,6 +202,24 @@ function withRoughnessOfMetals(
       return plane;
     },
   );
+}
+
+/** Colour with that of metals where they are, and of a woven finish that of its threads alone. */
+function colourOf(
+  ctx: RenderContext,
+  settings: ResponseSettings,
+  surface: Surface,
+  open: Pending<Plane> | null,
+): Pending<ColourPicture> {
+  const colour =
+    metalPartsOn(settings, surface).length > 0
+      ? withColourOfMetals(ctx, settings, surface)
+      : surface.fields.colour!;
+  return open
+    ? ctx.later(['threads', colour.key, open.key], async () =>
+        threadsAlone(await colour.get(), await open.get()),
+      )
+    : colour;
 }
 
 /** Colour where parts of metal have that of their metal. */

@@ -50,4 +50,58 @@ export const CLOTH_AND_METAL: readonly DemoFinish[] = [
     revisions: [{ note: 'Counter front' }],
     state: 'withdrawn',
   },
+  {
+    name: 'Brushed steel, long grain',
+    category: 'metal',
+    file: 'brushed-steel-long.jpg',
+    origin: origin('Zinnerolt Metals', 'Parlour sheet', 'ZM-BS-240', 'coil 402'),
+    shape: (r) => {
+      lead(r).size = sizeKnownBy(overall(240, 0.3), 'follows');
+      r.repeat = { ...r.repeat, ...closing(['blend', 60], ['blend', 30]) };
+      Object.assign(r.relief.contributions[0]!, {
+        depthMm: figure(0.004, 'mm', 'assumed'),
+        broad: 0,
+        middle: 1,
+        fine: 1,
+      });
+      r.response = {
+        base: { kind: 'metal', of: { from: 'index', n: 2.9, k: 3.1 } },
+        glossGu: figure(260, 'GU', 'measured', 12, 'Along the scratches'),
+        brushed: {
+          acrossGu: figure(120, 'GU', 'measured', 8, 'Across the scratches'),
+          alongDeg: 0,
+        },
+      };
+    },
+    revisions: [],
+  },
+  {
+    name: 'Open weave, flax',
+    category: 'textile',
+    file: 'open-weave-flax.jpg',
+    origin: origin('Wextrel Weaving', 'Halyard sheers', 'WW-OW-FX', '31'),
+    shape: (r) => {
+      lead(r).size = sizeKnownBy(overall(60, 0.3), 'follows');
+      r.repeat = { ...r.repeat, ...closing(['cut', 4], ['cut', 4]) };
+      Object.assign(r.relief.contributions[0]!, {
+        depthMm: figure(0.5, 'mm', 'measured', 0.1),
+        broad: 0,
+        middle: 1,
+        fine: 0.5,
+        broadFromMm: 4,
+        fineBelowMm: 0.4,
+      });
+      r.response = {
+        ...r.response,
+        glossGu: figure(1.5, 'GU', 'assumed'),
+        sheen: { strength: 0.25, roughness: 0.6, hue: 'own' },
+        openness: {
+          openPercent: figure(12, '%', 'measured', 1, 'Counted under the glass, 10 × 10 mm'),
+          between: 'dark',
+          diffusePercent: figure(18, '%', 'published'),
+        },
+      };
+    },
+    revisions: [],
+  },
 ];

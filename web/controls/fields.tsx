@@ -78,6 +78,7 @@ export interface NumberFieldProps {
 
 const UNIT_SIGNS: Record<string, string> = {
   mm: 'mm',
+  nm: 'nm',
   LRV: 'LRV',
   GU: 'GU',
   deg: '°',

@@ -282,7 +282,7 @@ export function Ledger({
       section: 'response',
       name: 'Response',
       basis: recipe.response.glossGu.basis,
-      figures: `${printNumber(recipe.response.glossGu.value, 1)} GU${recipe.response.base.kind === 'metal' ? ', metal' : ''}`,
+      figures: `${printNumber(recipe.response.glossGu.value, 1)} GU${recipe.response.base.kind === 'dielectric' ? '' : `, ${recipe.response.base.kind}`}`,
       panel: <ResponseSection recipe={recipe} report={report} sample={sample} sizeMm={sizeMm} />,
     },
     {

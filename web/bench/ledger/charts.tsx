@@ -5,7 +5,7 @@ import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef } from 'react';
 import type { PatchError } from '@jossel/core/light';
 import type { Visibility } from '@jossel/core/repeat';
-import type { GlossSpread } from '@jossel/core/response';
+import type { GlassReport, GlossSpread } from '@jossel/core/response';
 import { theme } from '../../app/theme';
 
 register([
@@ -397,3 +397,31 @@ export function MeshChart({
 
 const shortCount = (n: number): string =>
   n >= 1e9 ? `${n / 1e9} G` : n >= 1e6 ? `${n / 1e6} M` : n >= 1000 ? `${n / 1000} k` : String(n);
+
+/** Light that a pane lets through and reflects, over the angle at which it comes. */
+export function GlassChart({ angles }: { angles: GlassReport['angles'] }) {
+  const line = (name: string, share: (at: GlassReport['angles'][number]) => number, dashed: boolean) => ({
+    name,
+    type: 'line',
+    symbol: 'none',
+    lineStyle: { width: 1.5, color: theme.ink, type: dashed ? 'dashed' : 'solid' },
+    endLabel: { show: false },
+    data: angles.map((at) => [at.angleDeg, 100 * share(at)]),
+  });
+  return (
+    <Chart
+      about="Light let through and reflected, in percent, over the angle of incidence"
+      heightPx={150}
+      option={{
+        grid: { left: 34, right: 10, top: 22, bottom: 34 },
+        legend: { top: 0, right: 0, itemWidth: 22, itemHeight: 8, textStyle: TEXT, icon: 'path://M0 4H22' },
+        xAxis: { ...AXIS, type: 'value', min: 0, max: 90, interval: 30, name: 'angle of incidence, °' },
+        yAxis: { ...AXIS, type: 'value', min: 0, max: 100, interval: 50, name: '%', nameGap: 24 },
+        series: [
+          line('let through', ({ transmitted }) => transmitted, false),
+          line('reflected', ({ reflected }) => reflected, true),
+        ],
+      }}
+    />
+  );
+}

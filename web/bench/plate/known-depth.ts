@@ -8,7 +8,7 @@ const MOST_MM = 1000;
 
 /** What a depth drawn across something may be due to, the likeliest first. */
 export function causesOfDepth(recipe: Recipe): { value: string; name: string }[] {
-  const rank = { joints: 0, part: 1, measured: 2, map: 3, picture: 4, generated: 5 } as const;
+  const rank = { joints: 0, part: 1, measured: 2, map: 3, picture: 4, profile: 5, generated: 6 } as const;
   const own = usedContributions(recipe.relief)
     .map((c) => ({ value: c.id, name: c.name, rank: rank[c.kind] }))
     .sort((a, b) => a.rank - b.rank);

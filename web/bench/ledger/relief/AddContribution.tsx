@@ -7,7 +7,7 @@ import { newId } from '../../new-id';
 import type { NamedPart } from '../parts';
 
 /** Depth that is begun with, until a better one is known, mm. */
-const BEGINNING_MM = { joints: 2, part: 0.5, generated: 0.2 };
+const BEGINNING_MM = { joints: 2, part: 0.5, generated: 0.2, profile: 2 };
 
 const withoutColourOut = ({ colourOut: _, ...rest }: ReturnType<typeof pictureContribution>) => rest;
 
@@ -80,6 +80,19 @@ export function AddContribution({
                 id: newId(),
                 name: 'Map of the set',
                 depthMm: assumed(1),
+              }),
+          },
+          {
+            name: 'Profile: waves, flutes, reeds',
+            run: () =>
+              onAdd({
+                kind: 'profile',
+                id: newId(),
+                name: 'Profile',
+                depthMm: assumed(BEGINNING_MM.profile),
+                shape: 'flutes',
+                pitchMm: round(sideMm / 20),
+                along: 'height',
               }),
           },
           {

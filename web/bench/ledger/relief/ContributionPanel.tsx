@@ -9,7 +9,7 @@ import { LightSetReport } from '../../../samples/LightSetReport';
 import { Banded } from './Banded';
 import type { Change } from './change';
 import { Meeting } from './Meeting';
-import { Generated, Joints, PartLevel } from './OwnFields';
+import { Generated, Profile, Joints, PartLevel } from './OwnFields';
 import type { NamedPart } from '../parts';
 
 const Panel = styled.section`
@@ -36,6 +36,7 @@ const DEPTH_LABELS: Record<ReliefContribution['kind'], string> = {
   joints: 'Depth of joints',
   part: 'Depth of the part',
   generated: 'Depth',
+  profile: 'Depth',
 };
 
 /** One contribution to the relief: its depth, what it is made of, how it meets what is below it, and where it counts. */
@@ -105,6 +106,7 @@ export function ContributionPanel({
       {c.kind === 'joints' && <Joints joints={c} onChange={onChange} />}
       {c.kind === 'part' && <PartLevel part={c} parts={parts} onChange={onChange} />}
       {c.kind === 'generated' && <Generated variation={c} onChange={onChange} />}
+      {c.kind === 'profile' && <Profile profile={c} onChange={onChange} />}
       <Meeting contribution={c} parts={parts} onChange={onChange} />
     </Panel>
   );

@@ -1,4 +1,4 @@
-import { JOINT_LOOKS, type ContributionOf } from '@jossel/core/relief';
+import { JOINT_LOOKS, PROFILE_SHAPES, type ContributionOf } from '@jossel/core/relief';
 import { Button, Row } from '../../../controls/basics';
 import { Amount } from '../../../controls/amounts';
 import { Choice } from '../../../controls/choice';
@@ -73,6 +73,49 @@ export function PartLevel({
   );
 }
 
+const SHAPES = PROFILE_SHAPES.map((name) => ({ value: name, name }));
+
+/** A profile that runs one way. */
+export function Profile({ profile: c, onChange }: { profile: ContributionOf<'profile'>; onChange: Change }) {
+  return (
+    <Three>
+      <Choice
+        label="Shape"
+        value={c.shape}
+        options={SHAPES}
+        onChange={(shape) => onChange('shape', { ...c, shape })}
+      />
+      <NumberField
+        label="Pitch"
+        unit="mm"
+        value={c.pitchMm}
+        min={0.01}
+        max={100000}
+        onChange={(pitchMm) => onChange('pitch', { ...c, pitchMm })}
+      />
+      <AlongChoice along={c.along} onChange={(along) => onChange('along', { ...c, along })} />
+    </Three>
+  );
+}
+
+const AlongChoice = ({
+  along,
+  onChange,
+}: {
+  along: 'width' | 'height';
+  onChange: (along: 'width' | 'height') => void;
+}) => (
+  <Choice
+    label="Along the"
+    value={along}
+    options={[
+      { value: 'width', name: 'width' },
+      { value: 'height', name: 'height' },
+    ]}
+    onChange={onChange}
+  />
+);
+
 export function Generated({
   variation: c,
   onChange,
@@ -107,15 +150,7 @@ export function Generated({
           max={100}
           onChange={(stretch) => onChange('stretch', { ...c, stretch })}
         />
-        <Choice
-          label="Along the"
-          value={c.along}
-          options={[
-            { value: 'width', name: 'width' },
-            { value: 'height', name: 'height' },
-          ]}
-          onChange={(along) => onChange('along', { ...c, along })}
-        />
+        <AlongChoice along={c.along} onChange={(along) => onChange('along', { ...c, along })} />
       </Two>
       <Amount
         label="Fineness"

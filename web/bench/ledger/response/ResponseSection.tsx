@@ -1,7 +1,7 @@
 import { lazy, Suspense } from 'react';
 import { leadingPicture, type Recipe, type RenderReport } from '@jossel/core/finish';
+import { f0OfIndex } from '@jossel/core/optics';
 import {
-  f0OfIndex,
   GLOSS_WORDS,
   glossOfRoughness,
   glossOfWord,
@@ -17,8 +17,12 @@ import { FigureField } from '../../../controls/figure-field';
 import { Choice } from '../../../controls/choice';
 import { MeterButton } from '../MeterButton';
 import { partsOf } from '../parts';
+import { BrushedBlock } from './BrushedBlock';
+import { ClothBlock } from './ClothBlock';
 import { CoatBlock } from './CoatBlock';
+import { CLEAR_PANE, GlassBlock } from './GlassBlock';
 import { HazeBlock } from './HazeBlock';
+import { BaseMetalBlock, PartMetalBlock } from './MetalBlock';
 import { PartGlossBlock } from './PartGlossBlock';
 import { VariationBlock } from './VariationBlock';
 import { useChange } from '../use-change';
@@ -40,25 +44,22 @@ export function ResponseSection({
   const change = useChange(recipe, 'response');
   const { response } = recipe;
   const { base } = response;
-  const index = base.kind === 'dielectric' ? base.index : null;
+  const index = base.kind === 'metal' ? null : base.index;
+  const parts = partsOf(recipe);
   return (
     <>
       <OneOf
         label="Kind of surface"
-        value={base.kind === 'metal' ? 'metal' : 'other'}
+        value={base.kind}
         options={[
-          { value: 'other', name: 'not metal' },
+          { value: 'dielectric', name: 'not metal' },
           { value: 'metal', name: 'bare metal' },
+          { value: 'glass', name: 'glass' },
         ]}
-        onChange={(kind) =>
-          change('metal', {
-            base:
-              kind === 'metal'
-                ? { kind: 'metal' }
-                : { kind: 'dielectric', index: figure(1.5, '1', 'assumed') },
-          })
-        }
+        onChange={(kind) => change('metal', { base: BEGINS_AS[kind] })}
       />
+      {base.kind === 'metal' && <BaseMetalBlock response={response} report={report} change={change} />}
+      {base.kind === 'glass' && <GlassBlock glass={base} report={report?.glass ?? null} change={change} />}
       <FigureField
         label="Gloss at 60°"
         figure={response.glossGu}
@@ -84,7 +85,7 @@ export function ResponseSection({
           min={1}
           max={4}
           digits={3}
-          onChange={(next) => change('index', { base: { kind: 'dielectric', index: next } })}
+          onChange={(next) => base.kind !== 'metal' && change('index', { base: { ...base, index: next } })}
         />
       )}
       <HazeBlock
@@ -98,10 +99,17 @@ export function ResponseSection({
       <PartGlossBlock
         response={response}
         // Joints of a layout have their gloss there.
-        parts={partsOf(recipe).filter(({ id }) => !(recipe.layout && id === 'joint'))}
+        parts={parts.filter(({ id }) => !(recipe.layout && id === 'joint'))}
         change={change}
       />
-      <CoatBlock response={response} report={report?.coat ?? null} change={change} />
+      {base.kind !== 'glass' && (
+        <>
+          <PartMetalBlock response={response} parts={parts} change={change} />
+          <BrushedBlock response={response} report={report?.brushed ?? null} change={change} />
+          <CoatBlock response={response} report={report?.coat ?? null} change={change} />
+        </>
+      )}
+      {base.kind === 'dielectric' && <ClothBlock response={response} change={change} />}
       <VariationBlock response={response} change={change} />
       {report?.glossSpread && <Spread of={report.glossSpread} asked={response.glossGu.value} />}
       {report && (
@@ -116,6 +124,13 @@ export function ResponseSection({
     </>
   );
 }
+
+/** What a surface of another kind begins as. */
+const BEGINS_AS: Record<Recipe['response']['base']['kind'], Recipe['response']['base']> = {
+  dielectric: { kind: 'dielectric', index: figure(1.5, '1', 'assumed') },
+  metal: { kind: 'metal' },
+  glass: CLEAR_PANE,
+};
 
 /** The surface that a meter reads. */
 const surfaceOf = (base: Recipe['response']['base'], lrv: number): ReflectingSurface =>
