@@ -338,7 +338,7 @@ function OpenBench({ finish }: { finish: Finish }) {
           <FoldedProof onFold={fold} focused={foldedByHand} />
         ) : (
           <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
-            <Proof drawn={followed.drawn} onFold={fold} focused={foldedByHand} />
+            <Proof finish={finish} drawn={followed.drawn} onFold={fold} focused={foldedByHand} />
           </Suspense>
         )}
         <Checks {...checks} />

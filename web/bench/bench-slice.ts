@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { MapName } from '@jossel/core/finish';
+import { LIGHT_TABLE, type FormName, type LightName, type TurnedLight } from '@jossel/core/proof';
 import type { Section } from '@jossel/core/surface';
 
 /** What the plate shows: the picture as received, the straightened frame, or the repeat. */
@@ -33,6 +34,19 @@ export type RepeatTool = (typeof REPEAT_TOOLS)[number];
 export const FIELDS = [1, 2, 3, 4, 5, 'wall'] as const;
 export type Field = (typeof FIELDS)[number];
 export const WALL_MM = { width: 12000, height: 6000 } as const;
+
+/** What a finish is compared with in the proof. */
+export type Compared =
+  | { kind: 'sample' }
+  | { kind: 'revision'; letter: string }
+  | { kind: 'way'; id: string }
+  | { kind: 'finish'; id: string };
+
+/** A light with its lamp where it stands to begin with. */
+export const lightAsSet = (name: LightName): TurnedLight => {
+  const { azimuthDeg, elevationDeg } = LIGHT_TABLE[name];
+  return { name, azimuthDeg, elevationDeg };
+};
 
 /** What the person is doing on the Bench: which section is open, how the views are set. */
 export interface BenchState {
@@ -74,10 +88,17 @@ export interface BenchState {
   bondOver: string | null;
   /** The view that has the whole sheet; null: all are there. */
   filled: 'plate' | 'proof' | null;
-  form: 'panel' | 'sphere' | 'cylinder' | 'box';
-  /** Where the lamp stands: 0° to the right, anticlockwise; and its height above the surface. */
-  lampFromDeg: number;
-  lampHeightDeg: number;
+  form: FormName;
+  /** The light of the proof, and where its lamp stands. */
+  light: TurnedLight;
+  /** Exposure of the proof beyond the one metered at the card, in stops. */
+  stops: number;
+  /** How many times the relief is exaggerated in the proof. */
+  reliefTimes: number;
+  /** What the proof is compared with; null: nothing. */
+  compared: Compared | null;
+  /** Where the raking light of the plate comes from: 0° from the right, anticlockwise. */
+  rakingFromDeg: number;
 }
 
 const initialState: BenchState = {
@@ -105,8 +126,11 @@ const initialState: BenchState = {
   bondOver: null,
   filled: null,
   form: 'panel',
-  lampFromDeg: 130,
-  lampHeightDeg: 35,
+  light: lightAsSet('overcast'),
+  stops: 0,
+  reliefTimes: 1,
+  compared: null,
+  rakingFromDeg: 130,
 };
 
 export const benchSlice = createSlice({

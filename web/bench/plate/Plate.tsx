@@ -70,7 +70,7 @@ export const Plate = memo(function Plate({
   const dispatch = useAppDispatch();
   const set = (change: Parameters<typeof benchSlice.actions.changed>[0]) =>
     dispatch(benchSlice.actions.changed(change));
-  const { map, field, edgesAt, probe, section, way, repeatTool, hatch, lampFromDeg } = useAppSelector(
+  const { map, field, edgesAt, probe, section, way, repeatTool, hatch, rakingFromDeg } = useAppSelector(
     (s) => s.bench,
   );
   const raking = useAppSelector((s) => s.bench.raking);
@@ -91,8 +91,8 @@ export const Plate = memo(function Plate({
   const tile = useMemo(() => {
     if (early) return tileOfPixels(early);
     if (!drawn) return null;
-    return raking ? rakedTile(drawn, lampFromDeg) : tileOf(drawn, map, metal);
-  }, [early, drawn, map, metal, raking, lampFromDeg]);
+    return raking ? rakedTile(drawn, rakingFromDeg) : tileOf(drawn, map, metal);
+  }, [early, drawn, map, metal, raking, rakingFromDeg]);
   const maps = useMemo(() => mapsOf(recipe), [recipe]);
   const complete = drawn?.recipe === drawnFrom && maps.every((name) => drawn.maps.includes(name));
 
@@ -250,7 +250,13 @@ export const Plate = memo(function Plate({
             />
           )}
           {drawn && tile && !early && !raking && <MapLegend map={map} drawn={drawn} />}
-          {raking && <RakingMark azimuthDeg={lampFromDeg} box={placed.box} />}
+          {raking && (
+            <RakingMark
+              azimuthDeg={rakingFromDeg}
+              box={placed.box}
+              onTurn={(deg) => set({ rakingFromDeg: deg })}
+            />
+          )}
           {working ? (
             <Working role="status">
               {working.step}

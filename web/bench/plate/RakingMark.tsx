@@ -1,4 +1,5 @@
 import styled from 'styled-components';
+import { Amount } from '../../controls/amounts';
 import { RAKING_DEG } from './tile';
 
 const Mark = styled.svg`
@@ -22,15 +23,23 @@ const Legend = styled.div`
   bottom: 8px;
   padding: 2px 7px 3px;
   background: ${({ theme }) => theme.sheet};
+  width: 260px;
   font-size: 11px;
-  pointer-events: none;
 `;
 
 const LENGTH_PX = 44;
 const INSET_PX = 30;
 
 /** The side that the raking light comes from, as an arrow at the edge of the view that points the way it goes. */
-export function RakingMark({ azimuthDeg, box }: { azimuthDeg: number; box: { w: number; h: number } }) {
+export function RakingMark({
+  azimuthDeg,
+  box,
+  onTurn,
+}: {
+  azimuthDeg: number;
+  box: { w: number; h: number };
+  onTurn: (azimuthDeg: number) => void;
+}) {
   const azimuth = (azimuthDeg * Math.PI) / 180;
   const [dx, dy] = [Math.cos(azimuth), -Math.sin(azimuth)];
   const reach = Math.min(
@@ -47,7 +56,19 @@ export function RakingMark({ azimuthDeg, box }: { azimuthDeg: number; box: { w: 
         </g>
       </Mark>
       <Legend>
-        light from {azimuthDeg}°, {RAKING_DEG}° above the surface; colour left out
+        <Amount
+          label="Light from"
+          labelPx={64}
+          unit="°"
+          value={azimuthDeg}
+          min={0}
+          max={360}
+          step={5}
+          digits={0}
+          neutral={0}
+          onChange={onTurn}
+        />
+        {RAKING_DEG}° above the surface; colour left out
       </Legend>
     </>
   );

@@ -1,20 +1,25 @@
-import { Canvas, useThree } from '@react-three/fiber';
+import { Canvas } from '@react-three/fiber';
 import { ChevronUp } from 'lucide-react';
-import { memo, useEffect, useMemo, useRef } from 'react';
+import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
-import { Spherical, Vector3 } from 'three';
-import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { exposureWith, FORM_TABLE } from '@jossel/core/proof';
+import { printNumber } from '@jossel/core/units';
+import type { Finish } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { SURROUNDS } from '../../app/theme';
 import { Button, Quiet } from '../../controls/basics';
-import { Amount } from '../../controls/amounts';
-import { Choice } from '../../controls/choice';
-import type { Drawn } from '../../workers/render.worker';
-import { benchSlice, type BenchState } from '../bench-slice';
+import type { Refined } from '../../workers/proof.worker';
+import { benchSlice } from '../bench-slice';
 import { FillSheet } from '../FillSheet';
-import { FORMS, makeForm, makeRule } from './forms';
-import { overcastSky } from './sky';
-import { useFinishMaterial } from './material';
+import type { DrawnOf } from '../use-drawn';
+import { CompareControls, FormChoice, LightControls } from './Controls';
+import { Draft, FOV_DEG, type Setting, type View } from './Draft';
+import { Divider } from './Divider';
+import { saveProof, type Picture } from './save-proof';
+import { TURNS_BY, type Turn } from './turns';
+import { useCompared } from './use-compared';
+import { useMetered, useRefined } from './use-refined';
+import { useLightDrag } from './use-light-drag';
 
 const Frame = styled.section`
   display: grid;
@@ -41,65 +46,78 @@ const Frame = styled.section`
   footer {
     padding: 4px 12px 6px;
     border-top: 1px solid ${({ theme }) => theme.line};
+    max-height: 210px;
+    overflow: auto;
+    display: grid;
+    gap: 6px;
   }
 `;
-const View = styled.div`
+const View3d = styled.div`
   position: relative;
   min-height: 0;
   overflow: hidden;
   &:focus-visible {
     outline-offset: -2px;
   }
+  .refined {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    pointer-events: none;
+  }
+`;
+const State = styled.div`
+  position: absolute;
+  left: 8px;
+  bottom: 8px;
+  padding: 1px 7px 2px;
+  background: ${({ theme }) => theme.sheet};
+  font-size: 11px;
+  pointer-events: none;
 `;
 
-/** What a key does to the view of the proof: turned in degrees, nearer by a factor, or back to the start. */
-interface Turn {
-  aroundDeg?: number;
-  upDeg?: number;
-  nearer?: number;
-  back?: boolean;
-}
-const TURNS_BY: Readonly<Record<string, Turn>> = {
-  ArrowLeft: { aroundDeg: -10 },
-  ArrowRight: { aroundDeg: 10 },
-  ArrowUp: { upDeg: 8 },
-  ArrowDown: { upDeg: -8 },
-  '+': { nearer: 1.15 },
-  '=': { nearer: 1.15 },
-  '-': { nearer: 1 / 1.15 },
-  Home: { back: true },
-};
-
-/** The finish on a form of real size, under a lamp that can be turned and an overcast sky. */
+/** The finish on a form of real size under a light that can be turned: a draft while it is changed, refined when it is still. */
 export const Proof = memo(function Proof({
+  finish,
   drawn,
   onFold,
   focused,
 }: {
-  drawn: Drawn | null;
+  finish: Finish;
+  drawn: DrawnOf | null;
   onFold: (folded: boolean) => void;
   focused: boolean;
 }) {
-  const { form, lampFromDeg, lampHeightDeg, filled } = useAppSelector((s) => s.bench);
-  const surround = useAppSelector((s) => s.settings.surround);
-  const dispatch = useAppDispatch();
-  const set = (change: Partial<BenchState>) => dispatch(benchSlice.actions.changed(change));
-  const turn = useRef<((by: Turn) => void) | null>(null);
-  const { caption, options } = FORMS;
+  const { form, light, stops, reliefTimes, compared, filled } = useAppSelector((s) => s.bench);
+  const surround = SURROUNDS[useAppSelector((s) => s.settings.surround)]!;
+  const { subject: other, sentence } = useCompared(compared, finish, drawn?.recipe ?? finish.draft.recipe);
+  const metered = useMetered(form, light.name);
+  const [divider, setDivider] = useState(0.5);
+  const [picture, setPicture] = useState<Picture | null>(null);
+  const subject = useMemo(() => drawn && { drawn, response: drawn.recipe.response }, [drawn]);
+  const setting = useMemo(
+    (): Setting | null =>
+      subject && metered !== null
+        ? {
+            form,
+            light,
+            exposure: exposureWith(metered, stops),
+            surround,
+            reliefTimes,
+            subjects: other ? [subject, other] : [subject],
+            divider,
+          }
+        : null,
+    [subject, other, metered, form, light, stops, surround, reliefTimes, divider],
+  );
   return (
     <Frame aria-label="Proof">
       <header>
         <h2>Proof</h2>
-        <Quiet style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{caption[form]}</Quiet>
+        <Quiet style={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>{FORM_TABLE[form].caption}</Quiet>
         <div className="end">
-          <Choice
-            hideLabel
-            inline
-            label="Form"
-            value={form}
-            options={options}
-            onChange={(value) => set({ form: value })}
-          />
+          <FormChoice />
           <FillSheet view="proof" />
           {filled !== 'proof' && (
             <Button
@@ -113,148 +131,131 @@ export const Proof = memo(function Proof({
           )}
         </div>
       </header>
-      <View
-        style={{ background: SURROUNDS[surround] }}
-        role="application"
-        tabIndex={0}
-        aria-label={`The finish on a form: ${caption[form]}, light ${lampHeightDeg}° above it from ${lampFromDeg}°. Arrow keys turn it, plus and minus come nearer and go back, Home turns it back.`}
-        onKeyDown={(e) => {
-          const by = TURNS_BY[e.key];
-          if (!by || e.ctrlKey || e.metaKey || e.altKey) return;
-          e.preventDefault();
-          e.stopPropagation();
-          turn.current?.(by);
-        }}
-      >
-        <Canvas
-          frameloop="demand"
-          flat
-          dpr={[1, 1.5]}
-          camera={{ fov: 32, near: 0.01, far: 60 }}
-          gl={{ antialias: true, powerPreference: 'low-power' }}
-          onCreated={({ gl }) => gl.setClearColor(0x000000, 0)}
-        >
-          {drawn && (
-            <Scene
-              drawn={drawn}
-              form={form}
-              lampFromDeg={lampFromDeg}
-              lampHeightDeg={lampHeightDeg}
-              turn={turn}
-            />
-          )}
-        </Canvas>
-      </View>
+      <ProofView setting={setting} compared={other !== null} onDivider={setDivider} onPicture={setPicture} />
       <footer>
-        <Amount
-          label="Light azimuth"
-          labelPx={92}
-          unit="°"
-          value={lampFromDeg}
-          min={0}
-          max={360}
-          step={5}
-          digits={0}
-          neutral={0}
-          onChange={(v) => set({ lampFromDeg: v })}
+        <LightControls
+          end={
+            <Button
+              weight="quiet"
+              isDisabled={!picture || !setting}
+              onPress={() => saveProof(picture!, finish.name, setting!)}
+            >
+              Save picture
+            </Button>
+          }
         />
-        <Amount
-          label="Light elevation"
-          labelPx={92}
-          unit="°"
-          value={lampHeightDeg}
-          min={3}
-          max={90}
-          step={1}
-          digits={0}
-          neutral={90}
-          onChange={(v) => set({ lampHeightDeg: v })}
+        <CompareControls
+          finish={finish}
+          ways={drawn?.recipe.colour.ways ?? []}
+          subject={subject}
+          other={other}
+          sentence={sentence}
         />
       </footer>
     </Frame>
   );
 });
 
-/** Irradiance of the lamp face-on, over π: with the sky's part a white panel shows about white at 45°. */
-const LAMP = 1.05;
-
-function Scene({
-  drawn,
-  form,
-  lampFromDeg,
-  lampHeightDeg,
-  turn,
+/** The picture: the draft, and over it the refined one. */
+function ProofView({
+  setting,
+  compared,
+  onDivider,
+  onPicture,
 }: {
-  drawn: Drawn;
-  form: BenchState['form'];
-  lampFromDeg: number;
-  lampHeightDeg: number;
-  /** Set while the scene is there: turns the view. */
-  turn: React.RefObject<((by: Turn) => void) | null>;
+  setting: Setting | null;
+  compared: boolean;
+  onDivider: (share: number) => void;
+  /** A refined picture is there, or gone. */
+  onPicture: (picture: Picture | null) => void;
 }) {
-  const { gl, scene, camera, invalidate, size } = useThree();
-  // In a narrow view one stands further back, so that the whole form and the rule are seen.
-  const back = Math.max(1, (1.0 * size.height) / Math.max(1, size.width));
-  const material = useFinishMaterial(drawn, form);
-  const geometry = useMemo(() => makeForm(form), [form]);
-  const rule = useMemo(() => makeRule(form), [form]);
-  useEffect(() => () => geometry.dispose(), [geometry]);
-
-  useEffect(() => {
-    const sky = overcastSky(gl);
-    scene.environment = sky;
-    scene.environmentIntensity = 1;
-    invalidate();
-    return () => sky.dispose();
-  }, [gl, scene, invalidate]);
-
-  useEffect(() => {
-    const controls = new OrbitControls(camera, gl.domElement);
-    const { target } = FORMS.camera[form];
-    const distance = FORMS.camera[form].distance * back;
-    const start = new Vector3(distance * 0.26, target + distance * 0.08, distance * 0.96);
-    camera.position.copy(start);
-    controls.target.set(0, target, 0);
-    controls.minDistance = distance * 0.08;
-    controls.maxDistance = distance * 2;
-    controls.enableDamping = false;
-    controls.addEventListener('change', () => invalidate());
-    controls.update();
-    invalidate();
-    turn.current = ({ aroundDeg = 0, upDeg = 0, nearer = 1, back: home }) => {
-      const at = new Spherical().setFromVector3(
-        (home ? start : camera.position).clone().sub(controls.target),
-      );
-      at.theta += (aroundDeg * Math.PI) / 180;
-      at.phi -= (upDeg * Math.PI) / 180;
-      at.radius = Math.min(controls.maxDistance, Math.max(controls.minDistance, at.radius / nearer));
-      camera.position.setFromSpherical(at.makeSafe()).add(controls.target);
-      controls.update();
-    };
-    return () => {
-      turn.current = null;
-      controls.dispose();
-    };
-  }, [camera, gl, form, back, invalidate, turn]);
-
-  useEffect(() => invalidate(), [material, geometry, lampFromDeg, lampHeightDeg, invalidate]);
-
-  const rad = Math.PI / 180;
-  const flat = Math.cos(lampHeightDeg * rad);
-  const lamp: [number, number, number] = [
-    5 * flat * Math.cos(lampFromDeg * rad),
-    FORMS.camera[form].target + 5 * flat * Math.sin(lampFromDeg * rad),
-    5 * Math.sin(lampHeightDeg * rad),
-  ];
+  const dispatch = useAppDispatch();
+  const { form, light, reliefTimes } = useAppSelector((s) => s.bench);
+  const surround = SURROUNDS[useAppSelector((s) => s.settings.surround)]!;
+  const turn = useRef<((by: Turn) => void) | null>(null);
+  const box = useRef<HTMLDivElement>(null);
+  const [view, setView] = useState<View | null>(null);
+  const [lost, setLost] = useState(false);
+  const size = useSize(box);
+  const refined = useRefined(setting, view, size);
+  useEffect(() => onPicture(refined && view && { refined, view }), [refined, view, onPicture]);
+  const onView = useCallback((next: View) => setView(next), []);
+  const drag = useLightDrag((next) => dispatch(benchSlice.actions.changed({ light: next })), light);
   return (
-    <>
-      <directionalLight
-        position={lamp}
-        intensity={LAMP * Math.PI}
-        target-position={[0, FORMS.camera[form].target, 0]}
-      />
-      <mesh geometry={geometry} material={material} position={[0, FORMS.camera[form].target, 0]} />
-      <primitive object={rule} />
-    </>
+    <View3d
+      ref={box}
+      style={{ background: surround }}
+      role="application"
+      tabIndex={0}
+      aria-label={`The finish on a form: ${FORM_TABLE[form].caption}, light ${light.elevationDeg}° above the horizon from ${light.azimuthDeg}°. Arrow keys turn it, plus and minus come nearer and go back, Home turns it back. Dragging with Shift turns the light.`}
+      {...drag}
+      onKeyDown={(e) => {
+        const by = TURNS_BY[e.key];
+        // Keys of what stands in the view are its own.
+        if (!by || e.target !== e.currentTarget || e.ctrlKey || e.metaKey || e.altKey) return;
+        e.preventDefault();
+        e.stopPropagation();
+        turn.current?.(by);
+      }}
+    >
+      <Canvas
+        frameloop="demand"
+        flat
+        shadows
+        dpr={[1, 1.5]}
+        camera={{ fov: FOV_DEG, near: 0.01, far: 80 }}
+        gl={{ antialias: true, powerPreference: 'low-power' }}
+        onCreated={({ gl }) => {
+          gl.domElement.addEventListener('webglcontextlost', () => setLost(true));
+          gl.domElement.addEventListener('webglcontextrestored', () => setLost(false));
+        }}
+        fallback={<Quiet style={{ padding: 12 }}>This browser draws no draft (WebGL is not there).</Quiet>}
+      >
+        {setting && <Draft setting={setting} turn={turn} onView={onView} />}
+      </Canvas>
+      {refined && <RefinedPicture refined={refined} />}
+      {compared && <Divider onMove={onDivider} share={setting?.divider ?? 0.5} />}
+      <State role="status">
+        {lost
+          ? 'The graphics card was lost; the draft comes back with it.'
+          : stateOf(setting, refined, reliefTimes)}
+      </State>
+    </View3d>
   );
+}
+
+function stateOf(setting: Setting | null, refined: Refined | null, reliefTimes: number): string {
+  if (!setting) return 'Metering the light';
+  const words = [refined ? `refined, ${refined.samples} samples` : 'draft'];
+  if (refined && refined.clipped > 0.0005)
+    words.push(`${printNumber(100 * refined.clipped, 1)} % brighter than the screen shows`);
+  if (reliefTimes !== 1) words.push(`relief ${printNumber(reliefTimes, 1)} times its depth`);
+  return words.join('; ');
+}
+
+/** The refined picture, drawn over the draft. */
+function RefinedPicture({ refined }: { refined: Refined }) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    const { widthPx, heightPx, rgba } = refined;
+    const at = canvas.current!;
+    at.width = widthPx;
+    at.height = heightPx;
+    at.getContext('2d')!.putImageData(new ImageData(rgba, widthPx, heightPx), 0, 0);
+  }, [refined]);
+  return <canvas className="refined" ref={canvas} aria-hidden="true" />;
+}
+
+/** Size of an element, px. */
+function useSize(box: React.RefObject<HTMLElement | null>): { width: number; height: number } | null {
+  const [size, setSize] = useState<{ width: number; height: number } | null>(null);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => {
+      const { width, height } = entry!.contentRect;
+      setSize({ width, height });
+    });
+    observer.observe(box.current!);
+    return () => observer.disconnect();
+  }, [box]);
+  return size;
 }

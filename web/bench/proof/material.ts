@@ -1,10 +1,12 @@
-import { useThree } from '@react-three/fiber';
-import { useEffect, useLayoutEffect, useMemo } from 'react';
 import * as THREE from 'three';
+import { physicalOf, type ResponseSettings } from '@jossel/core/response';
 import type { Drawn } from '../../workers/render.worker';
-import type { BenchState } from '../bench-slice';
-import { useAppSelector } from '../../app/store';
-import { extentMm } from './forms';
+
+/** What the proof shows: a drawn finish, and how it answers light. */
+export interface Subject {
+  drawn: Drawn;
+  response: ResponseSettings;
+}
 
 function dataTexture(
   data: Uint8ClampedArray<ArrayBuffer> | Float32Array<ArrayBuffer>,
@@ -12,23 +14,25 @@ function dataTexture(
   format: THREE.PixelFormat,
   colourSpace: string,
 ): THREE.DataTexture {
-  const bytes =
-    data instanceof Float32Array ? data : new Uint8Array(data.buffer, data.byteOffset, data.length);
+  const floats = data instanceof Float32Array;
+  const bytes = floats ? data : new Uint8Array(data.buffer, data.byteOffset, data.length);
   const texture = new THREE.DataTexture(
     bytes,
     drawn.widthPx,
     drawn.heightPx,
     format,
-    data instanceof Float32Array ? THREE.FloatType : THREE.UnsignedByteType,
+    floats ? THREE.FloatType : THREE.UnsignedByteType,
   );
   texture.colorSpace = colourSpace;
   texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
   texture.flipY = true; // rows come from the top
   texture.magFilter = THREE.LinearFilter;
-  texture.minFilter = data instanceof Float32Array ? THREE.LinearFilter : THREE.LinearMipmapLinearFilter;
-  texture.generateMipmaps = !(data instanceof Float32Array);
+  texture.minFilter = floats ? THREE.LinearFilter : THREE.LinearMipmapLinearFilter;
+  texture.generateMipmaps = !floats;
   texture.anisotropy = 8;
   texture.unpackAlignment = 1;
+  // Places on the finish are in mm.
+  texture.repeat.set(1 / drawn.report.repeatMm.width, 1 / drawn.report.repeatMm.height);
   texture.needsUpdate = true;
   return texture;
 }
@@ -37,62 +41,84 @@ function dataTexture(
 const textureOf = (data: Uint8ClampedArray<ArrayBuffer> | null | undefined, drawn: Drawn) =>
   data ? dataTexture(data, drawn, THREE.RGBAFormat, THREE.NoColorSpace) : null;
 
-/** The finish as a physical material at true size on a form. */
-export function useFinishMaterial(drawn: Drawn, form: BenchState['form']): THREE.MeshPhysicalMaterial {
-  const { invalidate } = useThree();
-  const response = useAppSelector((s) => s.draft.recipe?.response);
-  const base = response?.base;
-  const metal = base?.kind === 'metal';
-  const coatLevels = response?.coat?.levels ?? true;
-  const index = base?.kind === 'dielectric' ? base.index.value : 1.5;
-  const textures = useMemo(
-    () => ({
-      colour: dataTexture(drawn.colour, drawn, THREE.RGBAFormat, THREE.SRGBColorSpace),
-      normal: dataTexture(drawn.normal, drawn, THREE.RGBAFormat, THREE.NoColorSpace),
-      occlusion: textureOf(drawn.occlusion, drawn),
-      roughness: textureOf(drawn.uneven.roughness, drawn),
-      metalness: textureOf(drawn.uneven.metalness, drawn),
-      height: dataTexture(drawn.heightMm, drawn, THREE.RedFormat, THREE.NoColorSpace),
-    }),
-    [drawn],
-  );
-  useEffect(() => () => Object.values(textures).forEach((t) => t?.dispose()), [textures]);
-  // One material for all drafts: its programs are built once, not anew for each.
-  const material = useMemo(() => new THREE.MeshPhysicalMaterial(), []);
-  useEffect(() => () => material.dispose(), [material]);
-  useLayoutEffect(() => {
-    const { u, v } = extentMm(form);
-    for (const texture of Object.values(textures))
-      texture?.repeat.set(u / drawn.report.repeatMm.width, v / drawn.report.repeatMm.height);
-    const displaced = form === 'panel' ? textures.height : null;
-    const coatNormals = drawn.report.coat && !coatLevels ? textures.normal : null;
-    const otherMaps =
-      Boolean(material.map) !== Boolean(textures.colour) ||
-      Boolean(material.aoMap) !== Boolean(textures.occlusion) ||
-      material.clearcoat > 0 !== Boolean(drawn.report.coat) ||
-      Boolean(material.clearcoatNormalMap) !== Boolean(coatNormals) ||
-      Boolean(material.roughnessMap) !== Boolean(textures.roughness) ||
-      Boolean(material.metalnessMap) !== Boolean(textures.metalness) ||
-      Boolean(material.displacementMap) !== Boolean(displaced);
-    material.setValues({
-      map: textures.colour,
-      normalMap: textures.normal,
-      aoMap: textures.occlusion,
-      // Where there is a map it holds the values, and the factor leaves them as they are.
-      roughnessMap: textures.roughness,
-      roughness: textures.roughness ? 1 : drawn.report.roughness,
-      metalnessMap: textures.metalness,
-      metalness: textures.metalness || metal ? 1 : 0,
-      ior: Math.min(2.333, index),
-      clearcoat: drawn.report.coat?.factor ?? 0,
-      clearcoatRoughness: drawn.report.coat?.roughness ?? 0,
-      clearcoatNormalMap: coatNormals,
-      // Height is in mm, the scene in metres.
-      displacementMap: displaced,
-      displacementScale: 0.001,
-    });
-    if (otherMaps) material.needsUpdate = true;
-    invalidate();
-  }, [material, textures, drawn, form, metal, index, coatLevels, invalidate]);
-  return material;
+/** The textures of a drawn finish. */
+export type FinishTextures = ReturnType<typeof texturesOf>;
+export const texturesOf = (drawn: Drawn) => ({
+  colour: dataTexture(drawn.colour, drawn, THREE.RGBAFormat, THREE.SRGBColorSpace),
+  normal: dataTexture(drawn.normal, drawn, THREE.RGBAFormat, THREE.NoColorSpace),
+  occlusion: textureOf(drawn.occlusion, drawn),
+  roughness: textureOf(drawn.uneven.roughness, drawn),
+  metalness: textureOf(drawn.uneven.metalness, drawn),
+  opacity: textureOf(drawn.uneven.opacity, drawn),
+  height: dataTexture(drawn.heightMm, drawn, THREE.RedFormat, THREE.NoColorSpace),
+});
+
+/** How the finish is shown, beyond what it is. */
+export interface Shown {
+  /** Displaced by its relief. */
+  displaced: boolean;
+  /** How many times its relief is exaggerated. */
+  reliefTimes: number;
 }
+
+/** Sets the physical material of the draft to a finish. */
+export function setFinish(
+  material: THREE.MeshPhysicalMaterial,
+  { drawn, response }: Subject,
+  textures: FinishTextures,
+  { displaced, reliefTimes }: Shown,
+): void {
+  const { coat, sheen, brushed, glass, cloth, index } = physicalOf(response, drawn.report);
+  const before = mapsIn(material);
+  material.setValues({
+    // Glass takes its colour from what it absorbs.
+    map: glass ? null : textures.colour,
+    normalMap: textures.normal,
+    aoMap: textures.occlusion,
+    // Where there is a map it holds the values, and the factor leaves them as they are.
+    roughnessMap: glass ? null : textures.roughness,
+    roughness: glass ? glass.roughness : textures.roughness ? 1 : drawn.report.roughness,
+    metalnessMap: glass ? null : textures.metalness,
+    metalness: textures.metalness || index === null ? 1 : 0,
+    alphaMap: cloth ? textures.opacity : null,
+    transparent: cloth !== null,
+    side: THREE.DoubleSide,
+    ior: Math.min(2.333, index ?? 1.5),
+    clearcoat: coat?.factor ?? 0,
+    clearcoatRoughness: coat?.roughness ?? 0,
+    clearcoatNormalMap: coat && !coat.levels ? textures.normal : null,
+    sheen: sheen ? 1 : 0,
+    sheenRoughness: sheen?.roughness ?? 0,
+    anisotropy: brushed?.strength ?? 0,
+    anisotropyRotation: brushed?.rotationRad ?? 0,
+    transmission: glass ? 1 : 0,
+    thickness: glass ? glass.thicknessMm / 1000 : 0,
+    attenuationDistance: glass ? glass.thicknessMm / 1000 : Infinity,
+    // Height is in mm, the scene in metres.
+    displacementMap: displaced ? textures.height : null,
+    displacementScale: 0.001 * reliefTimes,
+  });
+  material.normalScale.set(reliefTimes, reliefTimes);
+  material.sheenColor.setRGB(...(sheen?.linear ?? [0, 0, 0]));
+  material.attenuationColor.setRGB(...(glass?.attenuation ?? [1, 1, 1]));
+  if (mapsIn(material) !== before) material.needsUpdate = true;
+}
+
+/** Which parts of the program a material needs: another set needs another program. */
+const mapsIn = (m: THREE.MeshPhysicalMaterial): string =>
+  [
+    m.map,
+    m.aoMap,
+    m.alphaMap,
+    m.roughnessMap,
+    m.metalnessMap,
+    m.clearcoatNormalMap,
+    m.displacementMap,
+    m.clearcoat,
+    m.sheen,
+    m.anisotropy,
+    m.transmission,
+    m.transparent,
+  ]
+    .map((part) => (part ? 1 : 0))
+    .join('');

@@ -1,38 +1,39 @@
 import * as THREE from 'three';
+import { LIGHT_TABLE, meetsLamp, placedLamp, type TurnedLight, type Vector } from '@jossel/core/proof';
+
+const WIDE = 256;
+const HIGH = 128;
 
 /**
- * Light from everywhere, as under an overcast sky (CIE standard overcast: the zenith three times as bright as the
- * horizon), over a mid-grey floor, with one bright window so that gloss has something to mirror.
+ * What is all around as a texture for the draft: the surroundings and, where the lamp is as large as a window, the lamp too.
+ * A lamp that is a point to the eye is a light of its own.
+ * @param exposure what 1 cd/m² is shown as
  */
-export function overcastSky(renderer: THREE.WebGLRenderer): THREE.Texture {
-  const scene = new THREE.Scene();
-  const dome = new THREE.SphereGeometry(20, 48, 32);
-  const colours: number[] = [];
-  const position = dome.getAttribute('position');
-  for (let i = 0; i < position.count; i++) {
-    const up = position.getY(i) / 20;
-    const light = up >= 0 ? (0.42 * (1 + 2 * up)) / 3 : 0.1;
-    colours.push(light, light, light);
-  }
-  dome.setAttribute('color', new THREE.Float32BufferAttribute(colours, 3));
-  const domeMesh = new THREE.Mesh(
-    dome,
-    new THREE.MeshBasicMaterial({ vertexColors: true, side: THREE.BackSide }),
-  );
-  scene.add(domeMesh);
-  const pane = new THREE.MeshBasicMaterial({ color: new THREE.Color(5, 5, 5) });
-  for (const [x, w] of [
-    [-0.36, 0.56],
-    [0.36, 0.56],
-  ] as const) {
-    const window = new THREE.Mesh(new THREE.PlaneGeometry(w, 1.5), pane);
-    window.position.set(-1.6 + x, 0.1, 5);
-    window.lookAt(0, 0.1, 0);
-    scene.add(window);
-  }
+export function skyTexture(
+  renderer: THREE.WebGLRenderer,
+  light: TurnedLight,
+  exposure: number,
+): THREE.Texture {
+  const { around } = LIGHT_TABLE[light.name];
+  const lamp = placedLamp(light);
+  const data = new Float32Array(4 * WIDE * HIGH);
+  for (let y = 0, k = 0; y < HIGH; y++)
+    for (let x = 0; x < WIDE; x++, k += 4) {
+      // Rows from below; the middle column looks along −z… as three unwraps a sphere.
+      const up = Math.sin(Math.PI * ((y + 0.5) / HIGH - 0.5));
+      const flat = Math.sqrt(1 - up * up);
+      const angle = 2 * Math.PI * ((x + 0.5) / WIDE - 0.5);
+      const direction: Vector = [flat * Math.cos(angle), up, flat * Math.sin(angle)];
+      const seen = lamp?.window && meetsLamp(lamp, direction) ? lamp.luminance : around(up);
+      data[k] = data[k + 1] = data[k + 2] = exposure * seen;
+      data[k + 3] = 1;
+    }
+  const flat = new THREE.DataTexture(data, WIDE, HIGH, THREE.RGBAFormat, THREE.FloatType);
+  flat.mapping = THREE.EquirectangularReflectionMapping;
+  flat.needsUpdate = true;
   const generator = new THREE.PMREMGenerator(renderer);
-  const { texture } = generator.fromScene(scene, 0.01);
+  const { texture } = generator.fromEquirectangular(flat);
   generator.dispose();
-  dome.dispose();
+  flat.dispose();
   return texture;
 }

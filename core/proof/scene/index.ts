@@ -1,0 +1,3 @@
+export * from './mesh';
+export * from './forms';
+export * from './lights';

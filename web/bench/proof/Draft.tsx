@@ -1,0 +1,196 @@
+import { useFrame, useThree } from '@react-three/fiber';
+import { useEffect, useLayoutEffect, useMemo } from 'react';
+import * as THREE from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import {
+  directionTo,
+  FORM_TABLE,
+  lampIlluminance,
+  placedLamp,
+  type FormName,
+  type TurnedLight,
+  type Vector,
+} from '@jossel/core/proof';
+import { draftOf, NEUTRAL_MATERIALS } from './matter';
+import { setFinish, texturesOf, type Subject } from './material';
+import { skyTexture } from './sky';
+import type { Turn } from './turns';
+
+export const FOV_DEG = 32;
+const RAD = Math.PI / 180;
+
+/** From where the scene is looked at. */
+export interface View {
+  eye: Vector;
+  target: Vector;
+}
+
+/** What the proof shows, and how. */
+export interface Setting {
+  form: FormName;
+  light: TurnedLight;
+  /** What 1 cd/m² is shown as. */
+  exposure: number;
+  /** Grey that is shown where nothing stands, as CSS. */
+  surround: string;
+  reliefTimes: number;
+  /** What stands on the left and, where two are compared, on the right of the divider. */
+  subjects: readonly [Subject] | readonly [Subject, Subject];
+  divider: number;
+}
+
+/** The scene drawn at once, while it is turned: direct light, shadows of the lamp, mirrored surroundings; no bounced light. */
+export function Draft({
+  setting,
+  turn,
+  onView,
+}: {
+  setting: Setting;
+  /** Set while the scene is there: turns the view. */
+  turn: React.RefObject<((by: Turn) => void) | null>;
+  /** The view was turned. */
+  onView: (view: View) => void;
+}) {
+  const { form, surround, subjects, reliefTimes } = setting;
+  const { scene, invalidate } = useThree();
+  const meshes = useMemo(() => draftOf(form), [form]);
+  const { displaced } = FORM_TABLE[form];
+  const left = useFinish(subjects[0], displaced, reliefTimes);
+  const right = useFinish(subjects[1] ?? subjects[0], displaced, reliefTimes);
+  useEffect(() => {
+    scene.background = new THREE.Color(surround);
+    invalidate();
+  }, [scene, surround, invalidate]);
+  useView(form, turn, onView);
+  useHalves(left, right, subjects.length === 2 ? setting.divider : null);
+  useEffect(() => invalidate());
+  return (
+    <>
+      <Light setting={setting} />
+      {meshes.map(({ of, geometry }) => (
+        <mesh
+          key={`${form} ${of}`}
+          name={of}
+          geometry={geometry}
+          material={of === 'finish' ? left : NEUTRAL_MATERIALS[of]}
+          castShadow
+          receiveShadow
+        />
+      ))}
+    </>
+  );
+}
+
+/** A material that follows a finish; one for all drafts of it, so that its programs are built once. */
+function useFinish(subject: Subject, displaced: boolean, reliefTimes: number): THREE.MeshPhysicalMaterial {
+  const { invalidate } = useThree();
+  const textures = useMemo(() => texturesOf(subject.drawn), [subject.drawn]);
+  useEffect(() => () => Object.values(textures).forEach((t) => t?.dispose()), [textures]);
+  const material = useMemo(() => new THREE.MeshPhysicalMaterial(), []);
+  useEffect(() => () => material.dispose(), [material]);
+  useLayoutEffect(() => {
+    setFinish(material, subject, textures, { displaced, reliefTimes });
+    invalidate();
+  }, [material, subject, textures, displaced, reliefTimes, invalidate]);
+  return material;
+}
+
+/** Draws the two sides of the divider one after the other. */
+function useHalves(left: THREE.Material, right: THREE.Material, divider: number | null): void {
+  useFrame(({ gl, scene, camera, size }) => {
+    const mesh = scene.getObjectByName('finish') as THREE.Mesh | undefined;
+    const draw = (material: THREE.Material, from: number, to: number) => {
+      if (mesh) mesh.material = material;
+      gl.setScissor(from * size.width, 0, (to - from) * size.width, size.height);
+      gl.render(scene, camera);
+    };
+    gl.setScissorTest(divider !== null);
+    if (divider === null) {
+      if (mesh) mesh.material = left;
+      gl.render(scene, camera);
+      return;
+    }
+    draw(left, 0, divider);
+    draw(right, divider, 1);
+    gl.setScissorTest(false);
+  }, 1);
+}
+
+/** Turns the view by dragging, wheel and keys. */
+function useView(
+  form: FormName,
+  turn: React.RefObject<((by: Turn) => void) | null>,
+  onView: (view: View) => void,
+): void {
+  const { gl, camera, invalidate, size } = useThree();
+  // In a narrow view one stands further back, so that the whole form and the rule are seen.
+  const back = Math.max(1, size.height / Math.max(1, size.width));
+  useEffect(() => {
+    const controls = new OrbitControls(camera, gl.domElement);
+    const { target, distance: near, fromRightDeg, fromAboveDeg } = FORM_TABLE[form].camera;
+    const distance = near * back;
+    const start = new THREE.Vector3().setFromSphericalCoords(
+      distance,
+      (90 - fromAboveDeg) * RAD,
+      fromRightDeg * RAD,
+    );
+    controls.target.set(...target);
+    camera.position.copy(start).add(controls.target);
+    controls.minDistance = distance * 0.08;
+    controls.maxDistance = distance * 2;
+    controls.enableDamping = false;
+    const say = () => {
+      onView({ eye: camera.position.toArray(), target: controls.target.toArray() });
+      invalidate();
+    };
+    controls.addEventListener('change', say);
+    controls.update();
+    say();
+    turn.current = ({ aroundDeg = 0, upDeg = 0, nearer = 1, back: home }) => {
+      if (home) controls.target.set(...target);
+      const at = new THREE.Spherical().setFromVector3(
+        home ? start : camera.position.clone().sub(controls.target),
+      );
+      at.theta += aroundDeg * RAD;
+      at.phi -= upDeg * RAD;
+      at.radius = Math.min(controls.maxDistance, Math.max(controls.minDistance, at.radius / nearer));
+      camera.position.setFromSpherical(at.makeSafe()).add(controls.target);
+      controls.update();
+    };
+    return () => {
+      turn.current = null;
+      controls.dispose();
+    };
+  }, [camera, gl, form, back, invalidate, turn, onView]);
+}
+
+/** The surroundings, and the lamp where it is small enough to throw a shadow with an edge. */
+function Light({ setting: { form, light, exposure } }: { setting: Setting }) {
+  const { gl, scene, invalidate } = useThree();
+  const { name, azimuthDeg, elevationDeg } = light;
+  useEffect(() => {
+    const sky = skyTexture(gl, { name, azimuthDeg, elevationDeg }, exposure);
+    scene.environment = sky;
+    invalidate();
+    return () => sky.dispose();
+  }, [gl, scene, name, azimuthDeg, elevationDeg, exposure, invalidate]);
+  const lamp = placedLamp(light);
+  if (!lamp || lamp.window) return null;
+  const { target, distance } = FORM_TABLE[form].camera;
+  const towards = directionTo(light);
+  const reach = 0.7 * distance;
+  return (
+    <directionalLight
+      key={form}
+      intensity={exposure * lampIlluminance(lamp, towards)}
+      position={[0, 1, 2].map((a) => target[a]! + 1.5 * distance * towards[a]!) as [number, number, number]}
+      target-position={target as [number, number, number]}
+      castShadow
+      shadow-mapSize={[2048, 2048]}
+      shadow-bias={-0.0005}
+      shadow-normalBias={0.006 * distance}
+    >
+      <orthographicCamera attach="shadow-camera" args={[-reach, reach, reach, -reach, 0.01, 4 * distance]} />
+    </directionalLight>
+  );
+}
