@@ -209,7 +209,7 @@ test.describe('the proof on view', () => {
     await openBench(page, studio, 'Glazed tile');
     const proof = page.getByRole('region', { name: 'Proof' });
     const ledger = page.getByRole('region', { name: 'Ledger' });
-    await proof.locator('canvas').waitFor();
+    await proof.locator('canvas').first().waitFor();
     const wide = async () => (await proof.boundingBox())!.width;
     const before = await wide();
 
@@ -230,7 +230,7 @@ test.describe('the proof on view', () => {
     await expect(proof).toContainText('folded away');
     await page.getByRole('button', { name: 'Unfold the proof' }).focus();
     await page.keyboard.press('Enter');
-    await proof.locator('canvas').waitFor();
+    await proof.locator('canvas').first().waitFor();
     await expect(page.getByRole('button', { name: 'Fold the proof away' })).toBeFocused();
 
     // Another row of tools below makes the plate smaller; what is under it stays in sight.

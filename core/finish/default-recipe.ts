@@ -3,6 +3,7 @@ import { plainColour, plainLight } from '../light';
 import { plainRepeat } from '../repeat';
 import { unprepared, type SourceMap } from '../sample';
 import { NO_SIZE, type SizeSettings } from '../size';
+import { clearPane } from '../response';
 import { isBanded, type BandedContribution, type JointsContribution } from '../relief';
 import type { PictureSource } from '../sources';
 import type { FoundCard } from '../straighten';
@@ -23,6 +24,7 @@ interface UsualFinish {
   /** Depth of joints between its pieces; null: it need not be laid of pieces. */
   jointMm: number | null;
   metal: boolean;
+  glass: boolean;
 }
 
 /** What a category's finishes are usually like: a place to start from, marked *assumed*. */
@@ -36,11 +38,12 @@ export const CATEGORIES = {
   textile: { ...usualFinish('Textile', 1, 0.8, 16), colourOut: false },
   metal: { ...usualFinish('Metal', 150, 0.02, 4), metal: true },
   resilient: usualFinish('Linoleum, rubber, cork', 8, 0.1, 4),
+  glass: { ...usualFinish('Glass', 92, 0.01, 2), glass: true },
   other: usualFinish('Other', 10, 0.2, 8),
 } as const satisfies Record<string, UsualFinish>;
 
 function usualFinish(name: string, glossGu: number, depthMm: number, steepestDeg: number): UsualFinish {
-  return { name, glossGu, depthMm, steepestDeg, colourOut: true, jointMm: null, metal: false };
+  return { name, glossGu, depthMm, steepestDeg, colourOut: true, jointMm: null, metal: false, glass: false };
 }
 export type Category = keyof typeof CATEGORIES;
 export const CATEGORY_IDS = Object.keys(CATEGORIES) as [Category, ...Category[]];
@@ -150,7 +153,11 @@ export function defaultRecipe(
       zero: 'mean',
     },
     response: {
-      base: usual.metal ? { kind: 'metal' } : { kind: 'dielectric', index: figure(1.5, '1', 'assumed') },
+      base: usual.metal
+        ? { kind: 'metal' }
+        : usual.glass
+          ? clearPane()
+          : { kind: 'dielectric', index: figure(1.5, '1', 'assumed') },
       glossGu:
         sheet.glossGu !== undefined ? published(sheet.glossGu, 'GU') : figure(usual.glossGu, 'GU', 'assumed'),
     },

@@ -37,6 +37,7 @@ function colourSettings(recipe: Recipe): ColourStageSettings {
     colour: ofMetal(recipe),
     balanced: light !== undefined && light.balance !== 'none',
     metal: recipe.response.base.kind === 'metal',
+    glass: recipe.response.base.kind === 'glass',
   };
 }
 

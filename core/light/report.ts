@@ -8,6 +8,8 @@ export interface ColourStageSettings {
   balanced: boolean;
   /** A bare metal may reflect what nothing else does. */
   metal: boolean;
+  /** Glass has the colour of what it absorbs, not that of its picture. */
+  glass: boolean;
 }
 
 /** What the colour stage came to. */

@@ -7,9 +7,20 @@ import {
   throughPanes,
   type Pane,
 } from '../optics';
+import { figure } from '../units';
 import type { GlassSettings } from './settings';
 
 /** Glass: what a pane lets through and reflects, and the shadow it throws. */
+
+/** Clear float glass of 6 mm: what a pane begins as. */
+export const clearPane = (): GlassSettings => ({
+  kind: 'glass',
+  index: figure(1.52, '1', 'assumed'),
+  thicknessMm: figure(6, 'mm', 'assumed'),
+  lightPercent: figure(88, '%', 'assumed'),
+  ofThicknessMm: figure(6, 'mm', 'assumed'),
+  tint: [0, 0],
+});
 
 /** Angles of incidence that the shares are given at. */
 export const GLASS_ANGLES = [

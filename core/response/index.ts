@@ -8,4 +8,4 @@ export type { CoatReport } from './coat';
 export { baseMetalColour, metalColour, type MetalColour, type MetalPart } from './metals';
 export { physicalOf, type PhysicalMaterial } from './physical';
 export type { BrushedReport } from './brushed';
-export { shadowBetween, type GlassReport } from './glass';
+export { clearPane, glassOf, shadowBetween, type GlassReport } from './glass';

@@ -15,6 +15,7 @@ const USUAL: Readonly<Record<string, Usual>> = {
   plaster: { piece: 'module', shorterMm: [50, 3000], longerMm: [50, 6000] },
   concrete: { piece: 'panel', shorterMm: [50, 4000], longerMm: [100, 12000] },
   textile: { piece: 'thread or draft', shorterMm: [0.1, 700], longerMm: [0.1, 1500] },
+  glass: { piece: 'pane or module', shorterMm: [2, 3300], longerMm: [5, 6000] },
   metal: { piece: 'sheet or module', shorterMm: [0.5, 1500], longerMm: [0.5, 6000] },
   resilient: { piece: 'tile or sheet', shorterMm: [10, 2000], longerMm: [10, 4000] },
 };

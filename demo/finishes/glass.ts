@@ -28,7 +28,7 @@ function pane(recipe: Recipe, percent: number, tint: [number, number], glass: Pa
 export const GLASS: readonly DemoFinish[] = [
   {
     name: 'Grey pane, 6 mm',
-    category: 'other',
+    category: 'glass',
     file: FILE,
     origin: origin('Quelsander Glass', 'Overcast', 'QG-GR-6', 'crate 9'),
     shape: (r) => {
@@ -49,7 +49,7 @@ export const GLASS: readonly DemoFinish[] = [
   },
   {
     name: 'Fluted pane, clear',
-    category: 'other',
+    category: 'glass',
     file: FILE,
     origin: origin('Quelsander Glass', 'Furrow', 'QG-FL-20', 'crate 12'),
     shape: (r) => {

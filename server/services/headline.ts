@@ -9,6 +9,7 @@ import {
 } from '@jossel/core/finish';
 import { basisOfColour } from '@jossel/core/light';
 import { depthOf } from '@jossel/core/relief';
+import { glassOf } from '@jossel/core/response';
 import { hashOf } from '@jossel/core/surface';
 import { weakestBasis, type Basis, type Figure } from '@jossel/core/units';
 import type * as store from '../store';
@@ -35,6 +36,8 @@ export interface Reflectance {
   lrvBasis: Basis;
   /** As it was typed or published; null: nothing was. */
   lrvGiven: Figure<'LRV'> | null;
+  /** Of glass: share of the light that it lets through, percent; null: it is none. */
+  passesPercent: number | null;
 }
 
 export const reflectanceOf = (
@@ -44,8 +47,13 @@ export const reflectanceOf = (
 ): Reflectance => ({
   lrv: measured?.lrv ?? recipe.colour.lrv?.value ?? sample.lrv,
   lrvMeasured: measured !== undefined,
-  lrvBasis: basisOfColour(recipe.colour, lead(recipe).light),
+  lrvBasis:
+    recipe.response.base.kind === 'glass'
+      ? recipe.response.base.lightPercent.basis
+      : basisOfColour(recipe.colour, lead(recipe).light),
   lrvGiven: recipe.colour.lrv,
+  passesPercent:
+    recipe.response.base.kind === 'glass' ? 100 * glassOf(recipe.response.base).transmitted : null,
 });
 
 /** Headline figures, from recipe and leading sample alone; no pixel is touched. Null: there is no picture yet. */

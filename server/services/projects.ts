@@ -74,7 +74,7 @@ export async function showProject({ database }: Context, id: string) {
               ? reflectanceOfWay(recipe!, way)
               : recipe && sample && of
                 ? reflectanceOf(recipe, sample, measured.get(keyOf(of, recipe)))
-                : { lrv: null, lrvMeasured: false, lrvBasis: null, lrvGiven: null }),
+                : { lrv: null, lrvMeasured: false, lrvBasis: null, lrvGiven: null, passesPercent: null }),
             glossGu: recipe?.response.glossGu.value ?? null,
             code: sample?.code ?? '',
             supplier: sample?.supplier ?? '',
@@ -103,7 +103,13 @@ export async function showProject({ database }: Context, id: string) {
  */
 function reflectanceOfWay({ colour }: Recipe, way: Colourway) {
   const lrv = colour.recoloured ? null : 100 * labToXyz(way.target.lab)[1];
-  return { lrv, lrvMeasured: false, lrvBasis: lrv === null ? null : way.target.basis, lrvGiven: null };
+  return {
+    lrv,
+    lrvMeasured: false,
+    lrvBasis: lrv === null ? null : way.target.basis,
+    lrvGiven: null,
+    passesPercent: null,
+  };
 }
 
 export async function changeProject(

@@ -95,6 +95,8 @@ export interface FinishItem {
     lrvMeasured: boolean;
     lrvBasis: Basis;
     lrvGiven: Figure<'LRV'> | null;
+    /** Of glass: share of the light that it lets through, percent; null: it is none. */
+    passesPercent: number | null;
     glossGu: number;
     depthMm: number;
     supplier: string;
@@ -127,6 +129,8 @@ export interface Surface {
     lrv: number | null;
     lrvMeasured: boolean;
     lrvGiven: Figure<'LRV'> | null;
+    /** Of glass: share of the light that it lets through, percent; null: it is none. */
+    passesPercent: number | null;
     glossGu: number | null;
     code: string;
     supplier: string;

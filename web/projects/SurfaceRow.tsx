@@ -149,8 +149,13 @@ export function SurfaceRow({
         {mapping ? `${printNumber(mapping.repeatsAcross, 3)} × ${printNumber(mapping.repeatsUp, 3)}` : ''}
       </td>
       <td className="figure">
-        {finish?.lrv != null ? printNumber(finish.lrv, 0) : ''}
+        {finish?.passesPercent != null
+          ? `${printNumber(finish.passesPercent, 0)} % passes`
+          : finish?.lrv != null
+            ? printNumber(finish.lrv, 0)
+            : ''}
         {finish?.lrv != null &&
+          finish.passesPercent === null &&
           finish.lrvGiven &&
           Math.abs(finish.lrv - finish.lrvGiven.value) >= LRV_DIFFERS && (
             <Quiet style={{ display: 'block', whiteSpace: 'nowrap' }}>

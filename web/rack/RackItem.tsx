@@ -75,7 +75,7 @@ const LRV_DIFFERS = 0.5;
 
 /** The given reflectance, where the finish measures another. */
 function given({ headline }: FinishItem) {
-  if (!headline?.lrvMeasured || !headline.lrvGiven) return null;
+  if (!headline?.lrvMeasured || !headline.lrvGiven || headline.passesPercent !== null) return null;
   return Math.abs(headline.lrv - headline.lrvGiven.value) >= LRV_DIFFERS ? headline.lrvGiven : null;
 }
 
@@ -154,10 +154,13 @@ function Figures({ item }: { item: FinishItem }) {
             <BasisMark basis={headline.sizeBasis} />
             {printArea(headline.repeatMm, units)}
           </dd>
-          <dt>Reflects</dt>
+          <dt>{headline.passesPercent === null ? 'Reflects' : 'Passes'}</dt>
           <dd>
             <BasisMark basis={headline.lrvBasis} />
-            LRV {printNumber(headline.lrv, 0)} <Quiet>gloss {printNumber(headline.glossGu, 0)} GU</Quiet>
+            {headline.passesPercent === null
+              ? `LRV ${printNumber(headline.lrv, 0)}`
+              : `${printNumber(headline.passesPercent, 0)} % of light`}{' '}
+            <Quiet>gloss {printNumber(headline.glossGu, 0)} GU</Quiet>
           </dd>
           {other && (
             <>

@@ -17,6 +17,8 @@ test.each([
   ['brushed-steel.png', 'metal'],
   ['hopsack.png', 'textile'],
   ['cork.webp', 'resilient'],
+  ['fluted-glass-1.jpg', 'glass'],
+  ['glazed_panel.jpg', 'ceramic'],
   ['scan0001.tif', 'other'],
 ] as const)('%s is likely %s', (fileName, category) => {
   expect(likelyCategory(named(fileName))).toBe(category);

@@ -18,6 +18,7 @@ const WORDS: readonly (readonly [Category, RegExp])[] = [
   ['resilient', /linoleum|rubber|vinyl|cork|resilient/],
   ['plaster', /plaster|render|limewash|stucco|gypsum|distemper|paint/],
   ['metal', /zinc|metal|steel|brass|copper|alumin|bronze|iron|chrome|patina/],
+  ['glass', /(^|[^a-z])(glass|pane|panes|glazing)([^a-z]|$)/],
   ['concrete', /concrete|screed|terrazzo|cement/],
   ['stone', /stone|slab|marble|granite|slate|travertine|basalt|gravel|cobble|sett|flag|pebble|quartz/],
 ];

@@ -49,7 +49,7 @@ export const SAMPLES = 40;
 const ROWS = 12;
 const FIRST_SAMPLES = 2;
 /** After these the picture so far is shown. */
-const SHOW_AFTER = [1, 2, 4, 7, 11, 16, 22, 30, SAMPLES];
+const SHOW_AFTER = [2, 4, 7, 11, 16, 22, 30, SAMPLES];
 
 let latest = 0;
 const meshes = new Map<FormName, Mesh[]>();

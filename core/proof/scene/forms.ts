@@ -61,7 +61,7 @@ export const FORM_TABLE: Readonly<Record<FormName, Form>> = {
     camera: { target: [0.18, 1.2, 0], distance: 5.6, fromRightDeg: 15, fromAboveDeg: 5 },
     displaced: true,
     build: () => [
-      rectangle('finish', [-1.2, 0, 0], [SIDE.panel, 0, 0], [0, SIDE.panel, 0], 256),
+      rectangle('finish', [-1.2, 0, 0], [SIDE.panel, 0, 0], [0, SIDE.panel, 0], 200),
       ...references(1.34, 0, 10, 0.05),
       ground(3),
     ],

@@ -53,7 +53,7 @@ const SUN_RADIUS_DEG = 0.265;
 export const LIGHT_TABLE: Readonly<Record<LightName, LightKind>> = {
   overcast: {
     name: 'overcast sky',
-    about: 'CIE overcast sky, 10 000 lx on the ground',
+    about: 'CIE overcast, 10 000 lx',
     azimuthDeg: 90,
     elevationDeg: 90,
     lamp: null,
@@ -61,8 +61,8 @@ export const LIGHT_TABLE: Readonly<Record<LightName, LightKind>> = {
   },
   sun: {
     name: 'low sun',
-    about: 'sun 60 000 lx met head-on, sky 12 000 lx',
-    azimuthDeg: 48,
+    about: 'sun 60 000 lx, sky 12 000 lx',
+    azimuthDeg: 58,
     elevationDeg: 24,
     lamp: {
       luminance: luminanceOfDisc(60000, SUN_RADIUS_DEG),
@@ -72,7 +72,7 @@ export const LIGHT_TABLE: Readonly<Record<LightName, LightKind>> = {
   },
   downlight: {
     name: 'downlight',
-    about: 'lamp of 3° across, 500 lx met head-on, room 25 cd/m²',
+    about: 'lamp 500 lx, room 25 cd/m²',
     azimuthDeg: 90,
     elevationDeg: 62,
     lamp: { luminance: luminanceOfDisc(500, 1.5), shape: { kind: 'disc', radiusDeg: 1.5 } },
@@ -80,8 +80,8 @@ export const LIGHT_TABLE: Readonly<Record<LightName, LightKind>> = {
   },
   window: {
     name: 'window',
-    about: 'window of 28° × 36°, 3 000 cd/m², room 60 cd/m²',
-    azimuthDeg: 38,
+    about: 'window 28° × 36° of 3 000 cd/m²',
+    azimuthDeg: 60,
     elevationDeg: 14,
     lamp: { luminance: 3000, shape: { kind: 'window', wideDeg: 28, highDeg: 36 } },
     around: room(60),

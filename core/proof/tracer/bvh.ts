@@ -38,9 +38,12 @@ export function buildTriangles(meshes: readonly Mesh[]): Triangles {
   const count = flat.matter.length;
   const low = new Float32Array(3 * count);
   const high = new Float32Array(3 * count);
+  const { corners } = flat;
   for (let t = 0; t < count; t++)
     for (let axis = 0; axis < 3; axis++) {
-      const [a, b, c] = [0, 3, 6].map((k) => flat.corners[9 * t + k + axis]!) as [number, number, number];
+      const a = corners[9 * t + axis]!;
+      const b = corners[9 * t + 3 + axis]!;
+      const c = corners[9 * t + 6 + axis]!;
       low[3 * t + axis] = Math.min(a, b, c);
       high[3 * t + axis] = Math.max(a, b, c);
     }

@@ -64,8 +64,12 @@ export function TitleBlock({
         {report ? printArea(report.repeatMm, units) : '…'}
       </div>
       <div>
-        <small>Reflectance</small>
-        {report ? `LRV ${printNumber(report.lrv, 1)}` : '…'}
+        <small>{report?.glass ? 'Light' : 'Reflectance'}</small>
+        {!report
+          ? '…'
+          : report.glass
+            ? `${printNumber(100 * report.glass.transmitted, 1)} % passes`
+            : `LRV ${printNumber(report.lrv, 1)}`}
       </div>
       <div>
         <small>Gloss</small>

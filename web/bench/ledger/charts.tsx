@@ -414,7 +414,7 @@ export function GlassChart({ angles }: { angles: GlassReport['angles'] }) {
       heightPx={150}
       option={{
         grid: { left: 34, right: 10, top: 22, bottom: 34 },
-        legend: { top: 0, right: 0, itemWidth: 22, itemHeight: 8, textStyle: TEXT, icon: 'path://M0 4H22' },
+        legend: { top: 0, right: 0, itemWidth: 22, itemHeight: 8, textStyle: TEXT },
         xAxis: { ...AXIS, type: 'value', min: 0, max: 90, interval: 30, name: 'angle of incidence, °' },
         yAxis: { ...AXIS, type: 'value', min: 0, max: 100, interval: 50, name: '%', nameGap: 24 },
         series: [

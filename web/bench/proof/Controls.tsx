@@ -63,20 +63,27 @@ export function FormChoice() {
   );
 }
 
-/** The light, where its lamp stands, exposure and exaggeration of the relief. */
+/** The light that the finish is shown under. */
+export function LightChoice() {
+  const { name } = useAppSelector((s) => s.bench.light);
+  const set = useSet();
+  return (
+    <Choice
+      label="Light"
+      value={name}
+      options={LIGHT_OPTIONS}
+      onChange={(next) => set({ light: lightAsSet(next) })}
+    />
+  );
+}
+
+/** Where the lamp of the light stands, exposure and exaggeration of the relief. */
 export function LightControls({ end }: { end: React.ReactNode }) {
   const { light, stops, reliefTimes } = useAppSelector((s) => s.bench);
   const set = useSet();
   const turned = LIGHT_TABLE[light.name].lamp !== null;
   return (
     <Side>
-      <Choice
-        hideLabel
-        label="Light"
-        value={light.name}
-        options={LIGHT_OPTIONS}
-        onChange={(name) => set({ light: lightAsSet(name) })}
-      />
       <Ends>
         <Quiet style={{ fontSize: 12 }}>{LIGHT_TABLE[light.name].about}</Quiet>
         {end}
@@ -144,19 +151,13 @@ const keyOf = (compared: Compared | null): string =>
         ? `${compared.kind} ${compared.id}`
         : compared.kind;
 
-/** What the finish is compared with at the same light, scale and exposure, and how far the two are apart. */
-export function CompareControls({
+/** What the finish is compared with at the same light, scale and exposure. */
+export function CompareChoice({
   finish,
   ways,
-  subject,
-  other,
-  sentence,
 }: {
   finish: Finish;
   ways: readonly { id: string; name: string }[];
-  subject: Subject | null;
-  other: ComparedSubject | null;
-  sentence: string;
 }) {
   const compared = useAppSelector((s) => s.bench.compared);
   const { data: finishes } = api.useFinishesQuery({});
@@ -188,21 +189,17 @@ export function CompareControls({
     return all.map((of) => ({ value: keyOf(of), name: nameOf(of), of }));
   }, [finish, ways, finishes]);
   return (
-    <Side>
-      <Choice
-        label="Compared with"
-        value={keyOf(compared)}
-        options={options}
-        onChange={(key) => set({ compared: options.find(({ value }) => value === key)!.of })}
-      />
-      {sentence && <p style={{ fontSize: 12 }}>{sentence}</p>}
-      {other && subject && <Apart subject={subject} other={other} />}
-    </Side>
+    <Choice
+      label="Compared with"
+      value={keyOf(compared)}
+      options={options}
+      onChange={(key) => set({ compared: options.find(({ value }) => value === key)!.of })}
+    />
   );
 }
 
 /** How far two finishes are apart. */
-function Apart({ subject, other }: { subject: Subject; other: ComparedSubject }) {
+export function Apart({ subject, other }: { subject: Subject; other: ComparedSubject }) {
   const [a, b] = [subject.drawn.report, other.drawn.report];
   const gloss = b.glossGu - a.glossGu;
   return (

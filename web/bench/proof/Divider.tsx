@@ -7,8 +7,7 @@ const Over = styled(Slider)`
   inset: 0;
   pointer-events: none;
   .react-aria-SliderTrack {
-    position: absolute;
-    inset: 0;
+    height: 100%;
   }
   .react-aria-SliderThumb {
     pointer-events: auto;

@@ -12,7 +12,7 @@ import type { Refined } from '../../workers/proof.worker';
 import { benchSlice } from '../bench-slice';
 import { FillSheet } from '../FillSheet';
 import type { DrawnOf } from '../use-drawn';
-import { CompareControls, FormChoice, LightControls } from './Controls';
+import { Apart, CompareChoice, FormChoice, LightChoice, LightControls } from './Controls';
 import { Draft, FOV_DEG, type Setting, type View } from './Draft';
 import { Divider } from './Divider';
 import { saveProof, type Picture } from './save-proof';
@@ -46,10 +46,10 @@ const Frame = styled.section`
   footer {
     padding: 4px 12px 6px;
     border-top: 1px solid ${({ theme }) => theme.line};
-    max-height: 210px;
+    max-height: 260px;
     overflow: auto;
     display: grid;
-    gap: 6px;
+    gap: 4px;
   }
 `;
 const View3d = styled.div`
@@ -66,6 +66,11 @@ const View3d = styled.div`
     height: 100%;
     pointer-events: none;
   }
+`;
+const Choices = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 8px;
 `;
 const State = styled.div`
   position: absolute;
@@ -133,6 +138,12 @@ export const Proof = memo(function Proof({
       </header>
       <ProofView setting={setting} compared={other !== null} onDivider={setDivider} onPicture={setPicture} />
       <footer>
+        <Choices>
+          <LightChoice />
+          <CompareChoice finish={finish} ways={drawn?.recipe.colour.ways ?? []} />
+        </Choices>
+        {sentence && <p style={{ fontSize: 12 }}>{sentence}</p>}
+        {other && subject && <Apart subject={subject} other={other} />}
         <LightControls
           end={
             <Button
@@ -143,13 +154,6 @@ export const Proof = memo(function Proof({
               Save picture
             </Button>
           }
-        />
-        <CompareControls
-          finish={finish}
-          ways={drawn?.recipe.colour.ways ?? []}
-          subject={subject}
-          other={other}
-          sentence={sentence}
         />
       </footer>
     </Frame>

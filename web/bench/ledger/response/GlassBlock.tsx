@@ -37,16 +37,6 @@ const Panes = styled.table`
   }
 `;
 
-/** Clear float glass of 6 mm: where a pane begins. */
-export const CLEAR_PANE: GlassSettings = {
-  kind: 'glass',
-  index: figure(1.52, '1', 'assumed'),
-  thicknessMm: figure(6, 'mm', 'assumed'),
-  lightPercent: figure(88, '%', 'assumed'),
-  ofThicknessMm: figure(6, 'mm', 'assumed'),
-  tint: [0, 0],
-};
-
 const percent = (share: number, digits = 1) => printNumber(100 * share, digits);
 
 /** Glass in panes: what is known of it, and what light passes, comes back and is missing in its shadow. */

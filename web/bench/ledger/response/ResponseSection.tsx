@@ -2,6 +2,7 @@ import { lazy, Suspense } from 'react';
 import { leadingPicture, type Recipe, type RenderReport } from '@jossel/core/finish';
 import { f0OfIndex } from '@jossel/core/optics';
 import {
+  clearPane,
   GLOSS_WORDS,
   glossOfRoughness,
   glossOfWord,
@@ -20,7 +21,7 @@ import { partsOf } from '../parts';
 import { BrushedBlock } from './BrushedBlock';
 import { ClothBlock } from './ClothBlock';
 import { CoatBlock } from './CoatBlock';
-import { CLEAR_PANE, GlassBlock } from './GlassBlock';
+import { GlassBlock } from './GlassBlock';
 import { HazeBlock } from './HazeBlock';
 import { BaseMetalBlock, PartMetalBlock } from './MetalBlock';
 import { PartGlossBlock } from './PartGlossBlock';
@@ -129,7 +130,7 @@ export function ResponseSection({
 const BEGINS_AS: Record<Recipe['response']['base']['kind'], Recipe['response']['base']> = {
   dielectric: { kind: 'dielectric', index: figure(1.5, '1', 'assumed') },
   metal: { kind: 'metal' },
-  glass: CLEAR_PANE,
+  glass: clearPane(),
 };
 
 /** The surface that a meter reads. */

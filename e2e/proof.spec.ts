@@ -1,0 +1,73 @@
+import sharp from 'sharp';
+import { barriersOn, copyOf, DRAWN, type Places } from './hands';
+import { expect, test } from './jossel';
+
+test.use({ proofFolded: false });
+
+const REFINED = { timeout: 90000 };
+
+test('the proof: forms, lights, exposure, refined when still, compared with another finish, saved with what it shows', async ({
+  page,
+  studio,
+}) => {
+  test.setTimeout(300000);
+  const id = await copyOf(studio, 'Glazed tile');
+  await page.goto(`${studio.url}/bench/${id}?section=response`);
+  const proof = page.getByRole('region', { name: 'Proof' });
+  const choose = async (list: RegExp, option: string) => {
+    await proof.getByRole('button', { name: list }).press('Enter');
+    await page.getByRole('option', { name: option, exact: true }).press('Enter');
+  };
+  await expect(proof.getByRole('status')).toHaveText(/refined/, REFINED);
+
+  await choose(/Form$/, 'wall of a room');
+  await expect(proof.getByText(/door 0\.9 × 2\.1 m/)).toBeVisible();
+  await choose(/Light$/, 'window');
+  await expect(proof.getByText('window 28° × 36° of 3 000 cd/m²')).toBeVisible();
+  await expect(proof.getByRole('status')).toHaveText(/refined/, REFINED);
+
+  // Turned by keys, it is a draft again, and refined once it is still.
+  const view = proof.getByRole('application');
+  await view.focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(proof.getByRole('status')).toHaveText(/draft/);
+  await expect(proof.getByRole('status')).toHaveText(/refined/, REFINED);
+  // Dragging with Shift turns the light and not the view.
+  const box = (await view.boundingBox())!;
+  const azimuth = proof.getByRole('textbox', { name: 'Light azimuth, number' });
+  await page.keyboard.down('Shift');
+  await page.mouse.move(box.x + 100, box.y + 100);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 60, box.y + 100, { steps: 4 });
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await expect(azimuth).toHaveValue('80');
+
+  await choose(/Compared with$/, 'Shell limestone, honed');
+  await expect(proof.getByText(/ΔE₀₀ \d+/)).toBeVisible(DRAWN);
+  const divider = proof.getByRole('slider', { name: 'Divider' });
+  await divider.focus();
+  for (let k = 0; k < 5; k++) await page.keyboard.press('ArrowLeft');
+  await expect(divider).toHaveValue('0.45');
+  expect(await barriersOn(page)).toEqual([]);
+
+  await expect(proof.getByRole('button', { name: 'Save picture' })).toBeEnabled(REFINED);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    proof.getByRole('button', { name: 'Save picture' }).click(),
+  ]);
+  expect(download.suggestedFilename()).toMatch(/room-wall-window\.png$/);
+  await sidesDiffer(await download.path());
+});
+
+/** On the left of the divider the wall is of green tiles, on its right of pale stone. */
+async function sidesDiffer(path: string): Promise<void> {
+  const { data, info } = await sharp(path).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  const at = ([u, v]: Places[number]) => {
+    const k = 3 * (Math.floor(v * info.height) * info.width + Math.floor(u * info.width));
+    return [data[k]!, data[k + 1]!, data[k + 2]!] as const;
+  };
+  const [tile, stone] = [at([0.36, 0.3]), at([0.6, 0.25])];
+  expect(tile[1]).toBeGreaterThan(tile[0] + 15);
+  expect(stone[0]).toBeGreaterThan(tile[0] + 40);
+}
