@@ -308,6 +308,24 @@ test('reference values are read; a list with missing columns is refused with a s
   expect([bad.status, bad.body.detail]).toEqual([422, expect.stringMatching(/LAB_B are missing/)]);
 });
 
+test('spectral readings are read under three lights; what is no spectrum is refused with a sentence', async () => {
+  const columns = Array.from({ length: 31 }, (_, k) => `${400 + 10 * k} nm`);
+  const good = await post<{
+    readings: { name: string; under: Record<'D65' | 'A' | 'LED', { lrv: number }> }[];
+  }>('/api/spectral-readings', {
+    fileName: 'clay.csv',
+    text: `Name;${columns.join(';')}\nClay;${columns.map((_, k) => (0.05 + k * 0.01).toFixed(2)).join(';')}\n`,
+  });
+  expect(good.status).toBe(200);
+  const [clay] = good.body.readings;
+  expect(clay!.under.A.lrv).toBeGreaterThan(clay!.under.D65.lrv);
+  const bad = await post<{ detail: string }>('/api/spectral-readings', {
+    fileName: 'clay.csv',
+    text: 'Name;400 nm;500 nm;700 nm\nClay;0.1;0.2;0.3\n',
+  });
+  expect([bad.status, bad.body.detail]).toEqual([422, expect.stringMatching(/not in even steps/)]);
+});
+
 describe('what cannot be', () => {
   let sampleId: string;
   beforeAll(async () => {

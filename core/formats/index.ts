@@ -2,6 +2,7 @@ export * from './gltf';
 export * from './manifest';
 export * from './names';
 export * from './colour-reference';
+export * from './spectral-table';
 export * from './hatch-svg';
 export * from './hatch-dxf';
 export * from './layout-files';

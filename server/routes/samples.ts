@@ -218,6 +218,21 @@ export function sampleRoutes(app: App): void {
     async ({ body }) => samples.colourReference(body.text, body.fileName),
   );
   app.post(
+    '/api/spectral-readings',
+    {
+      schema: {
+        summary:
+          'Read spectral readings from CGATS.17 text or a table: LRV and CIELAB under D65, A and an LED',
+        body: z.object({
+          fileName: z.string().min(1).max(255),
+          text: z.string().min(1).max(4_000_000, 'At most four million characters.'),
+        }),
+        response: ok(),
+      },
+    },
+    async ({ body }) => samples.spectralReadings(body.text, body.fileName),
+  );
+  app.post(
     '/api/samples/:id/straightened.png',
     {
       schema: {

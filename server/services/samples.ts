@@ -1,4 +1,5 @@
-import { readColourReference } from '@jossel/core/formats';
+import { readColourReference, readSpectralTable } from '@jossel/core/formats';
+import { metamersAmong, readUnder } from '@jossel/core/spectrum';
 import {
   addSample,
   changeSample,
@@ -193,6 +194,18 @@ export function colourReference(text: string, name: string) {
     return readColourReference(text, name);
   } catch (error) {
     if (error instanceof RangeError) throw new Problem(422, 'Not a list of colours', error.message);
+    throw error;
+  }
+}
+
+/** Spectral readings of a file under each light, and pairs that match under one light alone. */
+export function spectralReadings(text: string, fileName: string) {
+  try {
+    const { name, notes, readings } = readSpectralTable(text, fileName);
+    const under = readings.map((r) => readUnder(r.name, r.spectrum));
+    return { name, notes, readings: under, metamers: metamersAmong(under) };
+  } catch (error) {
+    if (error instanceof RangeError) throw new Problem(422, 'Not a table of spectra', error.message);
     throw error;
   }
 }

@@ -13,6 +13,7 @@ import { FigureField } from '../../../controls/figure-field';
 import { MeterButton } from '../MeterButton';
 import { useChange } from '../use-change';
 import { Chip, ColourField, printLab } from './parts';
+import { SpectralReadings } from './SpectralReadings';
 
 const NAMES: Record<ColourWay, string> = {
   picture: 'picture',
@@ -113,6 +114,14 @@ export function MatchPanel({
             lrv: f as Figure<'LRV'>,
             colour: read,
             ...(ruling === 'picture' && !balanced ? { ruling: 'lrv' } : {}),
+          })
+        }
+      />
+      <SpectralReadings
+        onColour={(read) =>
+          change('spectral reading', {
+            colour: read,
+            ...(ruling === 'picture' && !balanced ? { ruling: 'colour' } : {}),
           })
         }
       />
