@@ -8,6 +8,7 @@ import { benchCore } from './core';
 import { benchPage } from './page';
 import { benchLayout } from './layout';
 import { benchMany } from './many';
+import { benchProof } from './proof';
 import { benchRelief } from './relief';
 import { benchRepeat } from './repeat';
 import { benchFinding, benchLaid, benchLight, benchPieces, benchStraighten } from './sample';
@@ -32,6 +33,7 @@ const wanted = (
     | 'pieces'
     | 'light'
     | 'relief'
+    | 'proof'
     | 'server'
     | 'page'
     | 'start',
@@ -46,6 +48,7 @@ if (wanted('layout')) await benchLayout(print);
 if (wanted('pieces')) await benchPieces(print);
 if (wanted('light')) await benchLight(print);
 if (wanted('relief')) await benchRelief(print);
+if (wanted('proof')) benchProof(print);
 
 const server = await serve();
 execFileSync(process.execPath, ['demo/dist/load.js', server.url]);

@@ -65,3 +65,54 @@ test('gloss in words, of parts, varied about its mean and read at three angles; 
   const { report } = await studio.render(id, { widthPx: 300, maps: ['roughness'] });
   expect(report.glossSpread!.highGu - report.glossSpread!.lowGu).toBeGreaterThan(8);
 });
+
+test('a metal by its constants under a film, then glass: colours follow, what cannot be is said, all is undone', async ({
+  page,
+  studio,
+}) => {
+  test.setTimeout(240000);
+  const id = await copyOf(studio, 'Brushed steel');
+  await page.goto(`${studio.url}/bench/${id}?section=response`);
+  const block = page.getByRole('region', { name: 'Title block' });
+  await expect(block.getByText('LRV 53', { exact: false })).toBeVisible(DRAWN);
+
+  await page.getByRole('button', { name: /Metal$/ }).press('Enter');
+  await page.getByRole('option', { name: 'titanium' }).press('Enter');
+  await page.getByRole('button', { name: 'Add a thin film' }).press('Enter');
+  const thickness = page.getByRole('slider', { name: 'Colour by thickness, 0 to 1 200 nm' });
+  await thickness.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('textbox', { name: 'Thickness of the film', exact: true })).toHaveValue('42');
+  // Titanium under 42 nm of an oxide is a deep blue: dark, with a b* far below zero.
+  await expect(page.getByText(/Reflects LRV .* b\* −\d/)).toBeVisible(DRAWN);
+  await expect(page.getByRole('img', { name: /Colour of the film by the angle/ })).toBeVisible();
+  expect(await barriersOn(page)).toEqual([]);
+
+  await page.getByRole('radio', { name: 'glass' }).press('Space');
+  const light = page.getByRole('textbox', { name: 'Light transmittance', exact: true });
+  await light.fill('97');
+  await light.press('Enter');
+  await expect(page.getByText(/lets at most 91\.\d % through/)).toBeVisible(DRAWN);
+  await light.fill('44');
+  await light.press('Enter');
+  await expect(page.getByText(/lets at most/)).toHaveCount(0, DRAWN);
+  await expect(block.getByText('44 % passes')).toBeVisible(DRAWN);
+  await expect(page.getByRole('row', { name: /^19 mm/ })).toContainText('%');
+  await page.getByRole('button', { name: 'One side is satin' }).press('Enter');
+  await expect(page.getByText(/of the satin side/)).toBeVisible();
+  expect(await barriersOn(page)).toEqual([]);
+  await saved(page);
+  expect((await draftOf(studio, id)).response.base).toMatchObject({
+    kind: 'glass',
+    lightPercent: { value: 44, basis: 'assumed' },
+    hazePercent: { value: 80 },
+  });
+
+  for (let k = 0; k < 4; k++) await page.keyboard.press('Control+z');
+  await expect(page.getByRole('radio', { name: 'bare metal' })).toBeChecked();
+  await saved(page);
+  expect((await draftOf(studio, id)).response).toMatchObject({
+    base: { kind: 'metal', of: { from: 'constants', metal: 'titanium' } },
+    films: [{ part: null, thicknessNm: { value: 42 } }],
+  });
+});

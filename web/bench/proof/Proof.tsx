@@ -51,6 +51,10 @@ const Frame = styled.section`
     display: grid;
     gap: 4px;
   }
+  /* Sliders over the whole sheet would be hard to set. */
+  footer > * {
+    max-width: 640px;
+  }
 `;
 const View3d = styled.div`
   position: relative;
