@@ -10,9 +10,9 @@ import {
   type LightName,
   type Shot,
 } from '@jossel/core/proof';
-import { glazedTile, rgb } from '@jossel/core/generate';
 import { linearToSrgbBytes } from '@jossel/core/colour';
 import { normalsOfHeight } from '@jossel/core/relief';
+import { DEMO_SAMPLES } from '../demo/samples';
 
 const WIDE = 800;
 const HIGH = 600;
@@ -91,19 +91,7 @@ const meanDifference = (a: Float32Array, b: Float32Array): number =>
 
 function tiles() {
   const pxPerMm = 1.6;
-  const surface = glazedTile({
-    widthMm: 624,
-    heightMm: 416,
-    pxPerMm,
-    seed: 12,
-    tileWidthMm: 205,
-    tileHeightMm: 101,
-    jointMm: 3,
-    shift: 0.5,
-    glaze: rgb('#2f6b62'),
-    body: rgb('#c9a888'),
-    joint: rgb('#bdb7ab'),
-  });
+  const surface = DEMO_SAMPLES.find(({ file }) => file.startsWith('glazed-tile'))!.make(pxPerMm);
   const { widthPx, heightPx } = surface.colour;
   const { x, y, z } = normalsOfHeight(surface.heightMmPlane, { x: 1 / pxPerMm, y: 1 / pxPerMm });
   const normal = new Uint8ClampedArray(4 * widthPx * heightPx);

@@ -43,6 +43,11 @@ test('the proof: forms, lights, exposure, refined when still, compared with anot
   await page.keyboard.up('Shift');
   await expect(azimuth).toHaveValue('80');
 
+  const alone = proof.getByRole('checkbox', { name: 'colour alone' });
+  await alone.press('Space');
+  await expect(proof.getByRole('status')).toHaveText('colour as it is, in no light');
+  await alone.press('Space');
+
   await choose(/Compared with$/, 'Shell limestone, honed');
   await expect(proof.getByText(/ΔE₀₀ \d+/)).toBeVisible(DRAWN);
   const divider = proof.getByRole('slider', { name: 'Divider' });
@@ -71,3 +76,31 @@ async function sidesDiffer(path: string): Promise<void> {
   expect(tile[1]).toBeGreaterThan(tile[0] + 15);
   expect(stone[0]).toBeGreaterThan(tile[0] + 40);
 }
+
+test('without WebGL the refined picture is made all the same, and turned by keys', async ({
+  page,
+  studio,
+}) => {
+  test.setTimeout(180000);
+  await page.addInitScript(() => {
+    const real = HTMLCanvasElement.prototype.getContext;
+    HTMLCanvasElement.prototype.getContext = function (
+      this: HTMLCanvasElement,
+      kind: string,
+      ...rest: never[]
+    ) {
+      return kind.startsWith('webgl') ? null : real.call(this, kind as '2d', ...rest);
+    } as typeof real;
+  });
+  const id = await copyOf(studio, 'Grey pane');
+  await page.goto(`${studio.url}/bench/${id}?section=response`);
+  const proof = page.getByRole('region', { name: 'Proof' });
+  await expect(proof.getByRole('status')).toHaveText(/refined/, REFINED);
+  const picture = proof.locator('canvas');
+  const before = await picture.screenshot();
+  await proof.getByRole('application').focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(proof.getByRole('status')).toHaveText(/WebGL is not there/);
+  await expect(proof.getByRole('status')).toHaveText(/refined/, REFINED);
+  expect(before.equals(await picture.screenshot())).toBe(false);
+});

@@ -68,7 +68,7 @@ export async function renderFinish<M extends MapName = MapName>(
   options: RenderOptions<M>,
 ): Promise<RenderedFinish<M>> {
   const { report, checks, ...finish } = await rendered(recipe, pictures, options);
-  return { ...finish, report: { ...report, checks: byWeight(checks) } as RenderReport };
+  return { ...finish, report: { ...report, ...report.recoloured, checks: byWeight(checks) } as RenderReport };
 }
 
 /**
@@ -82,7 +82,7 @@ export async function renderMaps<M extends MapName>(
   reports: readonly string[] = [],
 ): Promise<RenderedFinish<M, Partial<RenderReport>>> {
   const { checks, report, ...finish } = await rendered(recipe, pictures, options, new Set(reports));
-  return { ...finish, report: { ...report, checks: byWeight(checks) } };
+  return { ...finish, report: { ...report, ...report.recoloured, checks: byWeight(checks) } };
 }
 
 const laidPieces = ({ laid, pieces }: Surface): LaidPieces | null =>

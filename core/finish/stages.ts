@@ -49,5 +49,9 @@ function ofMetal({ colour, response }: Recipe): ColourStageSettings['colour'] {
   return { ...colour, ruling: 'colour', colour: { lab: [l, a, b], basis: 'published', note: metal.name } };
 }
 
+/** Stages whose reports say what colour a finish has: the response too, where it changes the colour. */
+export const colourReports = ({ response }: Pick<Recipe, 'response'>): string[] =>
+  response.openness || response.metals?.length ? ['colour', 'response'] : ['colour'];
+
 /** Version of every stage, as an issued revision keeps it. */
 export const STAGE_VERSIONS: Readonly<Record<string, number>> = FINISH.versions;

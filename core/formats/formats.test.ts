@@ -123,6 +123,7 @@ test('what is said of a finish fits the manifest schema', () => {
     glass: null,
     metals: { base: null, parts: [] },
     brushed: null,
+    recoloured: null,
     slopeDeg: { mean: 2, p99: 9 },
     glossGu: 12,
     roughness: 0.35,

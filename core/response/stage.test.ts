@@ -107,6 +107,9 @@ test('a part of gold is bare metal of that colour and reads the gloss as a metal
   const colour = await made.fields.colour!.get();
   expect(colour.r[0]).toBeCloseTo(linear[0], 4);
   expect([colour.r[7], colour.g[7]]).toEqual([Math.fround(0.2), Math.fround(0.2)]);
+  // Half of the surface is gold, as light as it is; the other half stays.
+  expect(report.recoloured!.lrv).toBeGreaterThan(40);
+  expect(report.recoloured!.lrv).toBeLessThan(50);
 });
 
 test.each([

@@ -53,6 +53,8 @@ export interface ResponseReport {
   glass: GlassReport | null;
   /** Tilt of facets along and across scratches; null: it is not brushed. */
   brushed: BrushedReport | null;
+  /** What the colour map reads where parts of metal or openings changed it; null: it is as the colour stage left it. */
+  recoloured: { lrv: number; meanLab: readonly [number, number, number] } | null;
 }
 
 /** Turns the gloss into roughness; what came as a map of the set stands in place of the one value. */
@@ -71,10 +73,7 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
       ofMap ? own : asBrushed(ctx, settings, surface, own),
     );
     const roughness = surface.laid ? withJoints(ctx, settings, surface, surface.laid, faces) : faces;
-    const open =
-      settings.openness && settings.base.kind !== 'glass' && !surface.maps.has('opacity')
-        ? openPlaces(ctx, settings.openness, surface)
-        : null;
+    const open = opens(settings, surface) ? openPlaces(ctx, settings.openness!, surface) : null;
     return withFields(surface, {
       colour: colourOf(ctx, settings, surface, open),
       gloss: settings.glossGu.value,
@@ -113,11 +112,25 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
     const metals = { base: baseMetalColour(settings), parts };
     const ofPart = (part: string) => ofMetal(parts.find((p) => p.part === part)?.colour) ?? of;
     return {
-      report: { glossGu, roughness, glossSpread: spread, haze, coat, metals, glass, brushed },
+      report: {
+        glossGu,
+        roughness,
+        glossSpread: spread,
+        haze,
+        coat,
+        metals,
+        glass,
+        brushed,
+        recoloured: await recolouredBy(ctx, settings, surface),
+      },
       checks: checkResponse(settings, surface, { of, roughness, reached, ofPart, haze, glass, brushed }),
     };
   },
 };
+
+/** Whether it is a woven finish with openings that no map of the set gives. */
+const opens = ({ openness, base }: ResponseSettings, { maps }: Surface): boolean =>
+  openness !== undefined && base.kind !== 'glass' && !maps.has('opacity');
 
 /** Roughness of a gloss that varies; undefined: it is the same everywhere. */
 function variedRoughness(
@@ -164,6 +177,21 @@ function asBrushed(
     const factor = roughness > 0 ? along / roughness : 1;
     return { ...plane, data: plane.data.map((v) => Math.min(1, v * factor)) };
   });
+}
+
+/** What the colour reads where the response changed it. Of a laid finish the reflectance is that of its faces, and stays. */
+async function recolouredBy(
+  ctx: RenderContext,
+  settings: ResponseSettings,
+  surface: Surface,
+): Promise<ResponseReport['recoloured']> {
+  const changed = metalPartsOn(settings, surface).length > 0 || opens(settings, surface);
+  if (!changed || surface.laid) return null;
+  const colour = surface.fields.colour!;
+  const { shown } = await ctx.known(hashOf('reading', colour.key), async () =>
+    readColour(await colour.get()),
+  );
+  return { lrv: shown.lrv, meanLab: shown.meanLab };
 }
 
 /** Weights of the parts of metal that the surface has. */

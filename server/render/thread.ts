@@ -2,6 +2,7 @@ import type { MessagePort } from 'node:worker_threads';
 import { deflateSync } from 'node:zlib';
 import { lrvOf, linearToLab } from '@jossel/core/colour';
 import {
+  colourReports,
   encodeMap,
   issueFinish,
   renderFinish,
@@ -234,7 +235,7 @@ export interface Swatch {
   measured: Measured | null;
 }
 async function drawSwatch({ recipe, issued, samples, map, ...order }: SwatchOrder): Promise<Swatch> {
-  const reports = map === 'colour' ? ['colour'] : [];
+  const reports = map === 'colour' ? colourReports(recipe) : [];
   const finish = await renderMaps(
     recipe,
     sourcesFrom(samples),

@@ -95,6 +95,8 @@ export interface BenchState {
   stops: number;
   /** How many times the relief is exaggerated in the proof. */
   reliefTimes: number;
+  /** The proof shows the map that the plate shows, as it is, instead of the finish. */
+  mapOnForm: boolean;
   /** What the proof is compared with; null: nothing. */
   compared: Compared | null;
   /** Where the raking light of the plate comes from: 0° from the right, anticlockwise. */
@@ -129,6 +131,7 @@ const initialState: BenchState = {
   light: lightAsSet('overcast'),
   stops: 0,
   reliefTimes: 1,
+  mapOnForm: false,
   compared: null,
   rakingFromDeg: 130,
 };

@@ -3,6 +3,7 @@ import { linearToLab, linearToSrgbBytes, type Triple } from '@jossel/core/colour
 import {
   adviceForRepeat,
   checkColourways,
+  colourReports,
   encodeMap,
   finishSizeMm,
   lead,
@@ -171,7 +172,7 @@ const worker = {
           recipe,
           sourcesOf(samples, cache),
           { widthPx, maps: ['colour'], way: id, cache },
-          ['colour'],
+          colourReports(recipe),
         );
         const { colour } = maps;
         const { lrv, meanLab, clipped, wayOff } = report as RenderReport;

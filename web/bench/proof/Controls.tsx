@@ -1,11 +1,12 @@
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import { ciede2000 } from '@jossel/core/colour';
+import { MAPS } from '@jossel/core/finish';
 import { FORM_TABLE, FORMS, LIGHT_TABLE, LIGHTS, type FormName, type LightName } from '@jossel/core/proof';
 import { printNumber } from '@jossel/core/units';
 import { api, type Finish } from '../../app/api';
 import { useAppDispatch, useAppSelector } from '../../app/store';
-import { Amount } from '../../controls/amounts';
+import { Amount, Tick } from '../../controls/amounts';
 import { Quiet } from '../../controls/basics';
 import { Choice } from '../../controls/choice';
 import { benchSlice, lightAsSet, type BenchState, type Compared } from '../bench-slice';
@@ -74,6 +75,15 @@ export function LightChoice() {
       options={LIGHT_OPTIONS}
       onChange={(next) => set({ light: lightAsSet(next) })}
     />
+  );
+}
+
+/** The map that the plate shows, on the form instead of the finish. */
+export function MapOnForm() {
+  const { map, mapOnForm } = useAppSelector((s) => s.bench);
+  const set = useSet();
+  return (
+    <Tick name={`${MAPS[map].title} alone`} value={mapOnForm} onChange={(on) => set({ mapOnForm: on })} />
   );
 }
 

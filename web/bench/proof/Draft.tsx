@@ -2,6 +2,7 @@ import { useFrame, useThree } from '@react-three/fiber';
 import { useEffect, useLayoutEffect, useMemo } from 'react';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import type { MapName } from '@jossel/core/finish';
 import {
   directionTo,
   FORM_TABLE,
@@ -12,7 +13,7 @@ import {
   type Vector,
 } from '@jossel/core/proof';
 import { draftOf, NEUTRAL_MATERIALS } from './matter';
-import { setFinish, texturesOf, type Subject } from './material';
+import { setFinish, setMap, texturesOf, type Subject } from './material';
 import { skyTexture } from './sky';
 import type { Turn } from './turns';
 
@@ -37,6 +38,8 @@ export interface Setting {
   /** What stands on the left and, where two are compared, on the right of the divider. */
   subjects: readonly [Subject] | readonly [Subject, Subject];
   divider: number;
+  /** A single map that is shown as it is, instead of the finish; null: the finish. */
+  map: { name: MapName; tile: HTMLCanvasElement } | null;
 }
 
 /** The scene drawn at once, while it is turned: direct light, shadows of the lamp, mirrored surroundings; no bounced light. */
@@ -57,12 +60,13 @@ export function Draft({
   const { displaced } = FORM_TABLE[form];
   const left = useFinish(subjects[0], displaced, reliefTimes);
   const right = useFinish(subjects[1] ?? subjects[0], displaced, reliefTimes);
+  const single = useMap(setting);
   useEffect(() => {
     scene.background = new THREE.Color(surround);
     invalidate();
   }, [scene, surround, invalidate]);
   useView(form, turn, onView);
-  useHalves(left, right, subjects.length === 2 ? setting.divider : null);
+  useHalves(single ?? left, right, subjects.length === 2 && !single ? setting.divider : null);
   useEffect(() => invalidate());
   return (
     <>
@@ -72,7 +76,7 @@ export function Draft({
           key={`${form} ${of}`}
           name={of}
           geometry={geometry}
-          material={of === 'finish' ? left : NEUTRAL_MATERIALS[of]}
+          material={of === 'finish' ? (single ?? left) : NEUTRAL_MATERIALS[of]}
           castShadow
           receiveShadow
         />
@@ -93,6 +97,19 @@ function useFinish(subject: Subject, displaced: boolean, reliefTimes: number): T
     invalidate();
   }, [material, subject, textures, displaced, reliefTimes, invalidate]);
   return material;
+}
+
+/** The material of a single map; null: the finish is shown. */
+function useMap({ map, subjects }: Setting): THREE.MeshBasicMaterial | null {
+  const { invalidate } = useThree();
+  const material = useMemo(() => new THREE.MeshBasicMaterial(), []);
+  useEffect(() => () => material.dispose(), [material]);
+  const { drawn } = subjects[0];
+  useLayoutEffect(() => {
+    if (map) setMap(material, map.tile, drawn);
+    invalidate();
+  }, [material, map, drawn, invalidate]);
+  return map && material;
 }
 
 /** Draws the two sides of the divider one after the other. */
@@ -116,6 +133,37 @@ function useHalves(left: THREE.Material, right: THREE.Material, divider: number 
   }, 1);
 }
 
+/** In a narrow view one stands further back, so that the whole form and the rule are seen. */
+const backIn = ({ width, height }: { width: number; height: number }) =>
+  Math.max(1, height / Math.max(1, width));
+
+/** From the target to where one stands to begin with. */
+function startOf(form: FormName, back: number): THREE.Vector3 {
+  const { distance, fromRightDeg, fromAboveDeg } = FORM_TABLE[form].camera;
+  return new THREE.Vector3().setFromSphericalCoords(
+    distance * back,
+    (90 - fromAboveDeg) * RAD,
+    fromRightDeg * RAD,
+  );
+}
+
+/** The view that one begins with. */
+export function startView(form: FormName, size: { width: number; height: number }): View {
+  const { target } = FORM_TABLE[form].camera;
+  const eye = startOf(form, backIn(size)).add(new THREE.Vector3(...target));
+  return { eye: eye.toArray(), target };
+}
+
+/** A view turned by a key, where there is no draft that turns it. */
+export function turned({ eye, target }: View, { aroundDeg = 0, upDeg = 0, nearer = 1 }: Turn): View {
+  const middle = new THREE.Vector3(...target);
+  const at = new THREE.Spherical().setFromVector3(new THREE.Vector3(...eye).sub(middle));
+  at.theta += aroundDeg * RAD;
+  at.phi -= upDeg * RAD;
+  at.radius /= nearer;
+  return { eye: new THREE.Vector3().setFromSpherical(at.makeSafe()).add(middle).toArray(), target };
+}
+
 /** Turns the view by dragging, wheel and keys. */
 function useView(
   form: FormName,
@@ -123,17 +171,12 @@ function useView(
   onView: (view: View) => void,
 ): void {
   const { gl, camera, invalidate, size } = useThree();
-  // In a narrow view one stands further back, so that the whole form and the rule are seen.
-  const back = Math.max(1, size.height / Math.max(1, size.width));
+  const back = backIn(size);
   useEffect(() => {
     const controls = new OrbitControls(camera, gl.domElement);
-    const { target, distance: near, fromRightDeg, fromAboveDeg } = FORM_TABLE[form].camera;
-    const distance = near * back;
-    const start = new THREE.Vector3().setFromSphericalCoords(
-      distance,
-      (90 - fromAboveDeg) * RAD,
-      fromRightDeg * RAD,
-    );
+    const { target } = FORM_TABLE[form].camera;
+    const start = startOf(form, back);
+    const distance = start.length();
     controls.target.set(...target);
     camera.position.copy(start).add(controls.target);
     controls.minDistance = distance * 0.08;

@@ -2,6 +2,7 @@ import { Canvas } from '@react-three/fiber';
 import { ChevronUp } from 'lucide-react';
 import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { MAPS } from '@jossel/core/finish';
 import { exposureWith, FORM_TABLE } from '@jossel/core/proof';
 import { printNumber } from '@jossel/core/units';
 import type { Finish } from '../../app/api';
@@ -11,9 +12,10 @@ import { Button, Quiet } from '../../controls/basics';
 import type { Refined } from '../../workers/proof.worker';
 import { benchSlice } from '../bench-slice';
 import { FillSheet } from '../FillSheet';
+import { tileOf } from '../plate/tile';
 import type { DrawnOf } from '../use-drawn';
-import { Apart, CompareChoice, FormChoice, LightChoice, LightControls } from './Controls';
-import { Draft, FOV_DEG, type Setting, type View } from './Draft';
+import { Apart, CompareChoice, FormChoice, LightChoice, LightControls, MapOnForm } from './Controls';
+import { Draft, FOV_DEG, startView, turned, type Setting, type View } from './Draft';
 import { Divider } from './Divider';
 import { saveProof, type Picture } from './save-proof';
 import { TURNS_BY, type Turn } from './turns';
@@ -98,13 +100,19 @@ export const Proof = memo(function Proof({
   onFold: (folded: boolean) => void;
   focused: boolean;
 }) {
-  const { form, light, stops, reliefTimes, compared, filled } = useAppSelector((s) => s.bench);
+  const { form, light, stops, reliefTimes, compared, filled, map, mapOnForm } = useAppSelector(
+    (s) => s.bench,
+  );
   const surround = SURROUNDS[useAppSelector((s) => s.settings.surround)]!;
   const { subject: other, sentence } = useCompared(compared, finish, drawn?.recipe ?? finish.draft.recipe);
   const metered = useMetered(form, light.name);
   const [divider, setDivider] = useState(0.5);
   const [picture, setPicture] = useState<Picture | null>(null);
   const subject = useMemo(() => drawn && { drawn, response: drawn.recipe.response }, [drawn]);
+  const tile = useMemo(
+    () => (mapOnForm && drawn ? tileOf(drawn, map, drawn.recipe.response.base.kind === 'metal') : null),
+    [mapOnForm, drawn, map],
+  );
   const setting = useMemo(
     (): Setting | null =>
       subject && metered !== null
@@ -116,9 +124,10 @@ export const Proof = memo(function Proof({
             reliefTimes,
             subjects: other ? [subject, other] : [subject],
             divider,
+            map: tile && { name: map, tile },
           }
         : null,
-    [subject, other, metered, form, light, stops, surround, reliefTimes, divider],
+    [subject, other, metered, form, light, stops, surround, reliefTimes, divider, tile, map],
   );
   return (
     <Frame aria-label="Proof">
@@ -150,13 +159,16 @@ export const Proof = memo(function Proof({
         {other && subject && <Apart subject={subject} other={other} />}
         <LightControls
           end={
-            <Button
-              weight="quiet"
-              isDisabled={!picture || !setting}
-              onPress={() => saveProof(picture!, finish.name, setting!)}
-            >
-              Save picture
-            </Button>
+            <>
+              <MapOnForm />
+              <Button
+                weight="quiet"
+                isDisabled={!picture || !setting}
+                onPress={() => saveProof(picture!, finish.name, setting!)}
+              >
+                Save picture
+              </Button>
+            </>
           }
         />
       </footer>
@@ -178,16 +190,24 @@ function ProofView({
   onPicture: (picture: Picture | null) => void;
 }) {
   const dispatch = useAppDispatch();
-  const { form, light, reliefTimes } = useAppSelector((s) => s.bench);
+  const { form, light } = useAppSelector((s) => s.bench);
   const surround = SURROUNDS[useAppSelector((s) => s.settings.surround)]!;
   const turn = useRef<((by: Turn) => void) | null>(null);
   const box = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<View | null>(null);
-  const [lost, setLost] = useState(false);
+  const draws = useMemo(hasWebGl, []);
+  const [graphics, setGraphics] = useState({ lost: false, restored: 0 });
   const size = useSize(box);
-  const refined = useRefined(setting, view, size);
+  const refined = useRefined(setting?.map ? null : setting, view, size);
   useEffect(() => onPicture(refined && view && { refined, view }), [refined, view, onPicture]);
   const onView = useCallback((next: View) => setView(next), []);
+  useEffect(() => {
+    // Without a draft the view is turned here.
+    if (draws || !size) return;
+    const start = startView(form, size);
+    setView(start);
+    turn.current = (by) => setView((now) => (by.back || !now ? start : turned(now, by)));
+  }, [draws, form, size]);
   const drag = useLightDrag((next) => dispatch(benchSlice.actions.changed({ light: next })), light);
   return (
     <View3d
@@ -206,40 +226,59 @@ function ProofView({
         turn.current?.(by);
       }}
     >
-      <Canvas
-        frameloop="demand"
-        flat
-        shadows
-        dpr={[1, 1.5]}
-        camera={{ fov: FOV_DEG, near: 0.01, far: 80 }}
-        gl={{ antialias: true, powerPreference: 'low-power' }}
-        onCreated={({ gl }) => {
-          gl.domElement.addEventListener('webglcontextlost', () => setLost(true));
-          gl.domElement.addEventListener('webglcontextrestored', () => setLost(false));
-        }}
-        fallback={<Quiet style={{ padding: 12 }}>This browser draws no draft (WebGL is not there).</Quiet>}
-      >
-        {setting && <Draft setting={setting} turn={turn} onView={onView} />}
-      </Canvas>
+      {draws && (
+        <Canvas
+          frameloop="demand"
+          flat
+          shadows
+          dpr={[1, 1.5]}
+          camera={{ fov: FOV_DEG, near: 0.01, far: 80 }}
+          gl={{ antialias: true, powerPreference: 'low-power' }}
+          onCreated={({ gl }) => {
+            gl.domElement.addEventListener('webglcontextlost', () =>
+              setGraphics(({ restored }) => ({ lost: true, restored })),
+            );
+            // Everything that the card held is made anew.
+            gl.domElement.addEventListener('webglcontextrestored', () =>
+              setGraphics(({ restored }) => ({ lost: false, restored: restored + 1 })),
+            );
+          }}
+        >
+          {setting && !graphics.lost && (
+            <Draft key={graphics.restored} setting={setting} turn={turn} onView={onView} />
+          )}
+        </Canvas>
+      )}
       {refined && <RefinedPicture refined={refined} />}
       {compared && <Divider onMove={onDivider} share={setting?.divider ?? 0.5} />}
       <State role="status">
-        {lost
+        {graphics.lost
           ? 'The graphics card was lost; the draft comes back with it.'
-          : stateOf(setting, refined, reliefTimes)}
+          : stateOf(setting, refined, draws)}
       </State>
     </View3d>
   );
 }
 
-function stateOf(setting: Setting | null, refined: Refined | null, reliefTimes: number): string {
+function stateOf(setting: Setting | null, refined: Refined | null, draws: boolean): string {
   if (!setting) return 'Metering the light';
-  const words = [refined ? `refined, ${refined.samples} samples` : 'draft'];
+  const { map, reliefTimes } = setting;
+  if (map) return draws ? `${MAPS[map.name].title} as it is, in no light` : 'No draft: WebGL is not there.';
+  const words = [
+    refined
+      ? `refined, ${refined.samples} samples`
+      : draws
+        ? 'draft'
+        : 'No draft, as WebGL is not there; the refined picture follows',
+  ];
   if (refined && refined.clipped > 0.0005)
     words.push(`${printNumber(100 * refined.clipped, 1)} % brighter than the screen shows`);
   if (reliefTimes !== 1) words.push(`relief ${printNumber(reliefTimes, 1)} times its depth`);
   return words.join('; ');
 }
+
+/** Whether this browser draws in three dimensions. */
+const hasWebGl = (): boolean => document.createElement('canvas').getContext('webgl2') !== null;
 
 /** The refined picture, drawn over the draft. */
 function RefinedPicture({ refined }: { refined: Refined }) {

@@ -53,6 +53,19 @@ export const texturesOf = (drawn: Drawn) => ({
   height: dataTexture(drawn.heightMm, drawn, THREE.RedFormat, THREE.NoColorSpace),
 });
 
+/** A single map on the form: its values as they are, in no light. */
+export function setMap(material: THREE.MeshBasicMaterial, tile: HTMLCanvasElement, drawn: Drawn): void {
+  const texture = new THREE.CanvasTexture(tile);
+  texture.colorSpace = THREE.SRGBColorSpace;
+  texture.wrapS = texture.wrapT = THREE.RepeatWrapping;
+  texture.anisotropy = 8;
+  texture.repeat.set(1 / drawn.report.repeatMm.width, 1 / drawn.report.repeatMm.height);
+  material.map?.dispose();
+  material.map = texture;
+  material.side = THREE.DoubleSide;
+  material.needsUpdate = true;
+}
+
 /** How the finish is shown, beyond what it is. */
 export interface Shown {
   /** Displaced by its relief. */

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import styled from 'styled-components';
 import { leadingPicture, type Recipe, type RenderReport } from '@jossel/core/finish';
 import { linearToLab } from '@jossel/core/colour';
 import { COLOUR_WAYS, type ColourSettings, type ColourWay } from '@jossel/core/light';
@@ -12,7 +11,7 @@ import { NumberField } from '../../../controls/fields';
 import { FigureField } from '../../../controls/figure-field';
 import { MeterButton } from '../MeterButton';
 import { useChange } from '../use-change';
-import { Chip, ColourField, printLab } from './parts';
+import { Chip, ColourField, FigureTable, printLab } from './parts';
 import { SpectralReadings } from './SpectralReadings';
 
 const NAMES: Record<ColourWay, string> = {
@@ -21,29 +20,6 @@ const NAMES: Record<ColourWay, string> = {
   colour: 'colour',
   reference: 'another finish',
 };
-
-const Known = styled.table`
-  width: 100%;
-  th,
-  td {
-    padding: 2px 0 2px 8px;
-    text-align: right;
-    font-weight: 400;
-    white-space: nowrap;
-  }
-  thead th {
-    color: ${({ theme }) => theme.quiet};
-  }
-  th:first-child {
-    text-align: left;
-    padding-left: 0;
-    white-space: normal;
-  }
-  tr[data-rules] th,
-  tr[data-rules] td {
-    font-weight: 650;
-  }
-`;
 
 /** What rules the colour, and how all else that is known agrees with the result. */
 export function MatchPanel({
@@ -127,7 +103,7 @@ export function MatchPanel({
       />
       <Other finishId={finishId} recipe={recipe} onTakeOut={() => without('reference')} />
       {report && report.claims.length > 0 && (
-        <Known aria-label="What is known of the colour">
+        <FigureTable aria-label="What is known of the colour">
           <thead>
             <tr>
               <th>Source</th>
@@ -151,7 +127,7 @@ export function MatchPanel({
               </tr>
             ))}
           </tbody>
-        </Known>
+        </FigureTable>
       )}
       {report && (
         <Quiet>

@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import styled from 'styled-components';
 import { readSpectralTable } from '@jossel/core/formats';
 import type { ColourFigure } from '@jossel/core/light';
 import {
@@ -11,26 +10,7 @@ import {
 } from '@jossel/core/spectrum';
 import { printNumber } from '@jossel/core/units';
 import { Button, Quiet, Sentence } from '../../../controls/basics';
-import { OpenText, printLab } from './parts';
-
-const Table = styled.table`
-  width: 100%;
-  th,
-  td {
-    padding: 2px 0 2px 8px;
-    text-align: right;
-    font-weight: 400;
-    white-space: nowrap;
-  }
-  thead th {
-    color: ${({ theme }) => theme.quiet};
-  }
-  th:first-child {
-    text-align: left;
-    padding-left: 0;
-    white-space: normal;
-  }
-`;
+import { FigureTable, OpenText, printLab } from './parts';
 
 /** What was read of a file. */
 interface Read {
@@ -70,7 +50,7 @@ export function SpectralReadings({ onColour }: { onColour: (colour: ColourFigure
             {read.name}: LRV under {Object.values(ILLUMINANT_NAMES).join('; ')}. 2° observer, as the file’s
             geometry has it. {read.notes.join(' ')}
           </Quiet>
-          <Table aria-label="Spectral readings">
+          <FigureTable aria-label="Spectral readings">
             <thead>
               <tr>
                 <th>Reading</th>
@@ -101,7 +81,7 @@ export function SpectralReadings({ onColour }: { onColour: (colour: ColourFigure
                 </tr>
               ))}
             </tbody>
-          </Table>
+          </FigureTable>
           {read.metamers.map(({ names: [a, b], match, apart }) => (
             <p key={`${a} ${b}`} style={{ fontSize: 12 }}>
               {a} and {b} match under {match.light} (ΔE00 {printNumber(match.deltaE, 1)}) and differ under{' '}

@@ -189,3 +189,27 @@ export function OpenText({
     </Row>
   );
 }
+
+/** Names on the left, figures on the right. */
+export const FigureTable = styled.table`
+  width: 100%;
+  th,
+  td {
+    padding: 2px 0 2px 8px;
+    text-align: right;
+    font-weight: 400;
+    white-space: nowrap;
+  }
+  thead th {
+    color: ${({ theme }) => theme.quiet};
+  }
+  th:first-child {
+    text-align: left;
+    padding-left: 0;
+    white-space: normal;
+  }
+  tr[data-rules] th,
+  tr[data-rules] td {
+    font-weight: 650;
+  }
+`;
