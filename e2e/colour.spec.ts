@@ -2,7 +2,7 @@ import { lrvOf } from '@jossel/core/colour';
 import { mean } from '@jossel/core/raster';
 import { captureSchema, captureTruth } from '../standins/capture/capture';
 import { benchSample } from '../standins/capture/samples';
-import { barriersOn, draftOf, idOf, straighten, takePicture, tool } from './hands';
+import { barriersOn, draftOf, idOf, knownBy, straighten, takePicture, tool } from './hands';
 import { expect, field, openBench, openSection, saved, test, type } from './jossel';
 
 test('a capture with a yellow cast and a fall of light becomes a finish that agrees with the meter, in four colourways', async ({
@@ -23,7 +23,7 @@ test('a capture with a yellow cast and a fall of light becomes a finish that agr
   // The target card was found when the finish was made, and is used.
   for (const axis of ['Width', 'Height']) {
     const block = page.getByRole('region', { name: axis, exact: true });
-    await expect(block.getByRole('radio', { name: 'card', exact: true })).toBeChecked();
+    await expect(knownBy(block)).toContainText('target card');
     await expect(block.getByText('corner marks of the target card')).toBeVisible();
   }
 

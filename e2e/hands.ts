@@ -27,6 +27,14 @@ export const reliefOf = (page: Page) =>
     .last();
 export const tool = (page: Page | Locator, name: string) =>
   page.getByRole('radio', { name, exact: true }).click();
+/** The axis of the size, and how it is known. */
+export const axisOf = (page: Page, name: 'Width' | 'Height') =>
+  page.getByRole('region', { name, exact: true });
+export const knownBy = (axis: Locator) => axis.getByRole('button', { name: /Known by$/ });
+export async function know(axis: Locator, by: string): Promise<void> {
+  await knownBy(axis).click();
+  await axis.page().getByRole('option', { name: by, exact: true }).click();
+}
 export const CORNERS = ['top left', 'top right', 'bottom right', 'bottom left'] as const;
 export type Places = readonly (readonly [number, number])[];
 

@@ -3,7 +3,7 @@ import { captureSchema, captureTruth } from '../standins/capture/capture';
 import { photograph } from '../standins/camera/photograph';
 import { layOut } from '../standins/camera/scene';
 import { cameraOf, productOf } from '../standins/supplier/catalogue';
-import { drag, draftOf, idOf, straighten, takePicture, tool } from './hands';
+import { axisOf, drag, draftOf, idOf, know, knownBy, straighten, takePicture, tool } from './hands';
 import { expect, field, finishNamed, openBench, openSection, saved, test, type } from './jossel';
 
 test('a plank from the supplier is fetched with its sheet, straightened, and keeps its published size', async ({
@@ -30,7 +30,7 @@ test('a plank from the supplier is fetched with its sheet, straightened, and kee
     page.getByRole('region', { name: 'Straightened' }).getByText(/width to height 8\.\d/),
   ).toBeVisible();
   await openSection(page, 'Size');
-  await tool(page.getByRole('radiogroup', { name: 'How the width is known' }), 'overall');
+  await know(axisOf(page, 'Width'), 'overall length');
   await type(page, 'Overall width', '1180');
   await expect(
     page
@@ -71,10 +71,10 @@ test('a tile panel at an angle: card and structure give one size, two ways that 
     [width, '100'],
     [height, '100'],
   ] as const) {
-    await expect(axis.getByRole('radio', { name: 'card', exact: true })).toBeChecked();
-    await axis.getByRole('radio', { name: 'detected', exact: true }).click();
+    await expect(knownBy(axis)).toContainText('target card');
+    await know(axis, 'detected structure');
     await type(axis, 'Pitch of one period', pitch);
-    await axis.getByRole('radio', { name: 'card', exact: true }).click();
+    await know(axis, 'target card');
     // The other way stands beside it, with its difference.
     await expect(
       axis.getByRole('row', { name: /structure found/ }).getByText(/[+−][01]\.\d+ %|[+−][01] %/),
@@ -258,7 +258,7 @@ test('a ruler line is drawn on the plate, and a resolution is typed; what cannot
   await type(page, 'Length of line 1', '50 cm');
   await page.keyboard.press('m');
   const width = page.getByRole('region', { name: 'Width', exact: true });
-  await width.getByRole('radio', { name: 'ruler', exact: true }).click();
+  await know(width, 'ruler line');
   await expect(width.getByText('one ruler line')).toBeVisible();
   const resolution = field(page, 'Resolution of the picture');
   await resolution.fill('300 furlong');

@@ -5,6 +5,7 @@ import { rgb, timber } from '@jossel/core/generate';
 import { manifestSchema } from '@jossel/core/formats';
 import { unzip } from '../server/test/unzip';
 import { expect, field, openSection, saved, test, type } from './jossel';
+import { axisOf, know } from './hands';
 
 /** 17 boards of 145 mm with 16 joints of 3 mm, as a photograph: 2513 mm high. */
 async function boards(): Promise<Buffer> {
@@ -59,10 +60,7 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
 
   // Size: 17 boards × 145 mm with 3 mm joints.
   await openSection(page, 'Size');
-  await page
-    .getByRole('radiogroup', { name: 'How the height is known' })
-    .getByRole('radio', { name: 'counted' })
-    .click();
+  await know(axisOf(page, 'Height'), 'counted modules');
   const height = page.getByRole('region', { name: 'Height', exact: true });
   await type(height, 'Count', '17');
   await type(height, 'Joint', '3');
@@ -71,10 +69,7 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
   await expect(height.getByText('Assumed, or')).toBeVisible();
   await page.keyboard.press('m');
   await expect(height.getByText('2513 mm')).toBeVisible();
-  await page
-    .getByRole('radiogroup', { name: 'How the width is known' })
-    .getByRole('radio', { name: 'from proportions' })
-    .click();
+  await know(axisOf(page, 'Width'), 'proportions of the frame');
   await expect(
     page.getByRole('region', { name: 'Width', exact: true }).getByText('follows the height, square pixels'),
   ).toBeVisible();

@@ -3,6 +3,7 @@ import type { FoundStructure, ResolvedLength, SizeClaim, SizeSettings, SizeWay }
 import { printLength, printNumber } from '@jossel/core/units';
 import { useAppSelector } from '../../../app/store';
 import { Button, OneOf, Quiet } from '../../../controls/basics';
+import { Choice } from '../../../controls/choice';
 import { NumberField } from '../../../controls/fields';
 import { FigureField } from '../../../controls/figure-field';
 import { BasisMark } from '../../../controls/marks';
@@ -10,13 +11,13 @@ import { Block } from './Block';
 import type { AxisKey } from './size-edits';
 
 const WAY_NAMES: Record<SizeWay, string> = {
-  overall: 'overall',
-  count: 'counted',
-  structure: 'detected',
-  lines: 'ruler',
+  overall: 'overall length',
+  count: 'counted modules',
+  structure: 'detected structure',
+  lines: 'ruler line',
   resolution: 'resolution',
-  card: 'card',
-  follows: 'from proportions',
+  card: 'target card',
+  follows: 'proportions of the frame',
 };
 const WAYS = (Object.keys(WAY_NAMES) as SizeWay[]).map((value) => ({ value, name: WAY_NAMES[value] }));
 const ENDS = [
@@ -80,12 +81,7 @@ export function AxisBlock({
           </span>
         </div>
       )}
-      <OneOf
-        label={`How the ${lower} is known`}
-        value={settings.ruling[axis]}
-        options={WAYS}
-        onChange={onRule}
-      />
+      <Choice label="Known by" value={settings.ruling[axis]} options={WAYS} onChange={onRule} />
       {said && <p role="alert">{said}</p>}
       {overall && (
         <FigureField
