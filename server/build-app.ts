@@ -22,7 +22,7 @@ import { lightSetRoutes } from './routes/light-sets';
 import { sampleRoutes } from './routes/samples';
 import { taskRoutes } from './routes/tasks';
 import type { Context } from './services/context';
-import { isAway } from './store';
+import { isConnectionError } from './store';
 
 /** Puts the HTTP interface together. */
 export async function buildApp(
@@ -131,7 +131,7 @@ function toProblem(error: FastifyError | Problem | z.ZodError): Problem {
       { errors },
     );
   }
-  if (isAway(error))
+  if (isConnectionError(error))
     return new Problem(
       503,
       'Database away',

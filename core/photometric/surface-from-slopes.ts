@@ -173,11 +173,11 @@ function dot(a: Float64Array, b: Float64Array): number {
 /** One symmetric multigrid cycle. */
 function precondition(levels: Level[], r: Float64Array): Float64Array {
   levels[0]!.b.set(r);
-  cycle(levels, 0);
+  vCycle(levels, 0);
   return levels[0]!.x;
 }
 
-function cycle(levels: Level[], k: number): void {
+function vCycle(levels: Level[], k: number): void {
   const level = levels[k]!;
   level.x.fill(0);
   if (k === levels.length - 1) {
@@ -197,7 +197,7 @@ function cycle(levels: Level[], k: number): void {
   for (let i = 0; i < level.r.length; i++) level.r[i] = level.b[i]! - level.r[i]!;
   const below = levels[k + 1]!;
   restrict(level, below);
-  cycle(levels, k + 1);
+  vCycle(levels, k + 1);
   prolong(below, level);
   relax(level, 1);
   relax(level, 0);

@@ -1,6 +1,6 @@
 import FFT from 'fft.js';
 import { seededRandom } from './random';
-import { transform, type Spectrum } from './fft';
+import { fft2d, type Spectrum } from './fft';
 
 /** The same transform, line by line with the package fft.js. */
 function reference({ widthPx: w, heightPx: h, data }: Spectrum, inverse: boolean): Float64Array {
@@ -31,10 +31,10 @@ describe('the Fourier transform', () => {
     // Padding: the last quarter of the rows, and of every row of the second half.
     data.fill(0, Math.ceil(1.5 * widthPx * heightPx));
     for (const inverse of [false, true]) {
-      const made = transform({ widthPx, heightPx, data }, inverse).data;
+      const made = fft2d({ widthPx, heightPx, data }, inverse).data;
       expect(Array.from(made)).toEqual(Array.from(reference({ widthPx, heightPx, data }, inverse)));
     }
-    const back = transform(transform({ widthPx, heightPx, data }), true).data;
+    const back = fft2d(fft2d({ widthPx, heightPx, data }), true).data;
     expect(Math.max(...back.map((v, i) => Math.abs(v - data[i]!)))).toBeLessThan(1e-12);
   });
 });

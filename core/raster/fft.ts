@@ -5,7 +5,7 @@ import { makePlane, type Plane } from './plane';
 import { halve } from './resample';
 
 /** The next power of two at or above n. */
-export const powerAbove = (n: number) => wholePower(2, Math.max(1, Math.ceil(Math.log2(n))));
+export const nextPowerOfTwo = (n: number) => wholePower(2, Math.max(1, Math.ceil(Math.log2(n))));
 
 /** A complex field, row by row, real and imaginary part interleaved; both sides powers of two. */
 export interface Spectrum {
@@ -35,7 +35,7 @@ const KERNEL = new KernelModule<FftKernel>(compiled);
  * Fourier transform in two dimensions, rows then columns; the inverse one divides by the number of pixels.
  * @param spectrum both sides powers of two, from 2 on
  */
-export function transform({ widthPx: w, heightPx: h, data }: Spectrum, inverse = false): Spectrum {
+export function fft2d({ widthPx: w, heightPx: h, data }: Spectrum, inverse = false): Spectrum {
   const longer = Math.max(w, h);
   const at = new MemoryLayout();
   const field = at.of(4 * w * h);
@@ -98,7 +98,7 @@ export function spectrumOf(real: Plane, widthPx: number, heightPx: number, imagi
       data[to] = real.data[y * real.widthPx + x]!;
       if (imaginary) data[to + 1] = imaginary.data[y * real.widthPx + x]!;
     }
-  return transform({ widthPx, heightPx, data });
+  return fft2d({ widthPx, heightPx, data });
 }
 
 /** How many pairs of usable pixels meet at a shift: it changes slowly with it, so half the scale is enough. */
@@ -109,7 +109,7 @@ function pairsOf(usable: Plane, pw: number, ph: number): (dx: number, dy: number
     m.data[i] = squared(m.data[i]!) + squared(m.data[i + 1]!);
     m.data[i + 1] = 0;
   }
-  const pairs = transform(m, true).data;
+  const pairs = fft2d(m, true).data;
   const at = (x: number, y: number) => 4 * pairs[2 * ((y % h) * w + ((x + w) % w))]!;
   return (dx, dy) => {
     const [x, y] = [Math.floor(dx / 2), Math.floor(dy / 2)];
@@ -141,7 +141,7 @@ export function autocorrelations(
   reachY: number,
 ): [Plane, Plane] {
   const { widthPx: w, heightPx: h } = first;
-  const [pw, ph] = [powerAbove(w + reachX), powerAbove(h + reachY)];
+  const [pw, ph] = [nextPowerOfTwo(w + reachX), nextPowerOfTwo(h + reachY)];
   const s = spectrumOf(first, pw, ph, second);
   const powers = new Float64Array(s.data.length);
   for (let y = 0; y < ph; y++)
@@ -152,7 +152,7 @@ export function autocorrelations(
       powers[i] = (squared(a + c) + squared(b - d)) / 4;
       powers[i + 1] = (squared(b + d) + squared(c - a)) / 4;
     }
-  const sums = transform({ widthPx: pw, heightPx: ph, data: powers }, true).data;
+  const sums = fft2d({ widthPx: pw, heightPx: ph, data: powers }, true).data;
   const pairsAt = usable
     ? pairsOf(usable, pw, ph)
     : (dx: number, dy: number) => (w - Math.abs(dx)) * (h - dy);

@@ -1,5 +1,5 @@
 import { wholePower } from '../exact';
-import { makePlane, sampleWrapped, transform, type ColourPicture, type Plane } from '../raster';
+import { makePlane, sampleWrapped, fft2d, type ColourPicture, type Plane } from '../raster';
 
 /** Slopes ∂h/∂x (to the right) and ∂h/∂y (up the picture) in mm per mm, from a normal map as stored (0–1). */
 export function slopesOfNormals(picture: ColourPicture, greenRuns: 'up' | 'down'): { x: Plane; y: Plane } {
@@ -37,7 +37,7 @@ export function integrateSlopes(slope: { x: Plane; y: Plane }, mmPerPx: { x: num
     data[2 * i] = sx.data[i]!;
     data[2 * i + 1] = sy.data[i]!;
   }
-  const s = transform({ widthPx: w, heightPx: h, data }).data;
+  const s = fft2d({ widthPx: w, heightPx: h, data }).data;
   const out = new Float64Array(2 * w * h);
   const [lengthX, lengthY] = [mmPerPx.x * widthPx, mmPerPx.y * heightPx];
   for (let y = 0; y < h; y++)
@@ -56,7 +56,7 @@ export function integrateSlopes(slope: { x: Plane; y: Plane }, mmPerPx: { x: num
       out[i] = (u * pi + v * qi) / norm;
       out[i + 1] = (-u * pr - v * qr) / norm;
     }
-  const back = transform({ widthPx: w, heightPx: h, data: out }, true).data;
+  const back = fft2d({ widthPx: w, heightPx: h, data: out }, true).data;
   const plane = makePlane(w, h);
   for (let i = 0; i < w * h; i++) plane.data[i] = back[2 * i]!;
   return refitted(plane, widthPx, heightPx);

@@ -1,6 +1,6 @@
 import { makeColourPicture, mean, seededRandom } from '../raster';
 import { applyCells } from './cells';
-import { evenOut } from './even-out';
+import { screenedPoissonCorrection } from './screened-poisson-correction';
 import type { Cells } from './placement';
 
 const [W, H] = [48, 32];
@@ -129,7 +129,7 @@ test('what is evened out in one piece does not go over a joint to the next', () 
   const sources = [{ picture: two, pxPerMm: { x: 1, y: 1 } }];
   const copyAt = (x: number, y: number) => (y < H / 2 && x >= W / 2 ? 1 : 0);
   const added = (rows: Uint8Array) =>
-    evenOut(
+    screenedPoissonCorrection(
       {
         ...cellsOfCopies(copyAt, [placed(0, 0), placed(W, 0)], { rows }),
         closed: { across: false, up: true },

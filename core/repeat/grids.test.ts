@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { seededRandom } from '../raster';
-import { apply, cycle, gridOf, type Grid } from './grids';
+import { apply, vCycle, gridOf, type Grid } from './grids';
 
 /** Any grid: its sides, which edges meet, its joints, how far it reaches, and what may change in it. */
 const anyGrid = fc
@@ -34,7 +34,7 @@ const noise = (free: Uint8Array, seed: number) => {
 };
 const dot = (a: Float32Array, b: Float32Array) => a.reduce((sum, v, p) => sum + v * b[p]!, 0);
 
-test('the cycle is symmetric, and takes most of any error, however narrow the stretches between joints', () => {
+test('the V-cycle is symmetric, and takes most of any error, however narrow the stretches between joints', () => {
   fc.assert(
     fc.property(anyGrid, ({ grid, screening, free, seed }) => {
       const level = gridOf(grid, screening, free);
@@ -44,7 +44,7 @@ test('the cycle is symmetric, and takes most of any error, however narrow the st
         run(level, from, to);
         return to.map((value, p) => value * free[p]!);
       };
-      const [back, forth] = [dot(u, of(cycle, v)), dot(of(cycle, u), v)];
+      const [back, forth] = [dot(u, of(vCycle, v)), dot(of(vCycle, u), v)];
       expect(Math.abs(back - forth)).toBeLessThanOrEqual(1e-4 * (1 + Math.abs(back)) * Math.sqrt(u.length));
       // Beside what is kept a coarser grid has no say.
       const share = free.includes(0) ? 0.8 : 0.3;
@@ -52,7 +52,7 @@ test('the cycle is symmetric, and takes most of any error, however narrow the st
       let error = u;
       let energy = dot(error, of(apply, error));
       for (let k = 0; k < 4; k++) {
-        const corrected = of(cycle, of(apply, error));
+        const corrected = of(vCycle, of(apply, error));
         error = error.map((value, p) => value - corrected[p]!);
         const left = dot(error, of(apply, error));
         expect(left).toBeLessThanOrEqual(share * energy + 1e-6);

@@ -207,15 +207,15 @@ function levelOf(across: Line, up: Line, screening: number, free?: Uint8Array): 
  * to = about A⁻¹·from: smoothed, corrected by the grid below, smoothed. Symmetric, as conjugate gradients ask.
  * (Functions that run over whole grids stand by themselves, so that they are compiled once for all grids.)
  */
-export function cycle(level: Level, from: Float32Array, to: Float32Array): void {
+export function vCycle(level: Level, from: Float32Array, to: Float32Array): void {
   const { share, image, below } = level;
   multiply(share, from, to);
   if (!below) return;
   apply(level, to, image);
   subtractFrom(from, image);
-  gather(image, below.left, below.inX, below.inY, below.line);
-  cycle(below.level, below.left, below.found);
-  spread(below.found, to, below.inX, below.inY, below.line);
+  restrict(image, below.left, below.inX, below.inY, below.line);
+  vCycle(below.level, below.left, below.found);
+  prolong(below.found, to, below.inX, below.inY, below.line);
   apply(level, to, image);
   smooth(share, from, image, to);
 }
@@ -322,7 +322,7 @@ function applyProduct(
 }
 
 /** coarse = Pᵀ·fine: rows first, then columns. */
-function gather(fine: Float32Array, coarse: Float32Array, inX: Step, inY: Step, line: Float32Array): void {
+function restrict(fine: Float32Array, coarse: Float32Array, inX: Step, inY: Step, line: Float32Array): void {
   const W = line.length;
   const { at, back, backShare, forth, forthShare } = inX;
   for (let y = 0, to = 0; y < inY.at.length; y++) {
@@ -339,7 +339,7 @@ function gather(fine: Float32Array, coarse: Float32Array, inX: Step, inY: Step, 
 }
 
 /** fine += P·coarse. */
-function spread(coarse: Float32Array, fine: Float32Array, inX: Step, inY: Step, line: Float32Array): void {
+function prolong(coarse: Float32Array, fine: Float32Array, inX: Step, inY: Step, line: Float32Array): void {
   const W = line.length;
   const { at, back, backShare, forth, forthShare } = inX;
   for (let y = 0, from = 0; y < inY.at.length; y++) {

@@ -2,7 +2,7 @@ export * from './apply';
 export * from './placement';
 export * from './cells';
 export * from './close';
-export * from './even-out';
+export * from './screened-poisson-correction';
 export * from './histogram';
 export * from './seam';
 export * from './settings';

@@ -1,4 +1,4 @@
-import { apply, cycle, gridOf, type Grid } from './grids';
+import { apply, vCycle, gridOf, type Grid } from './grids';
 
 /** What stays as it was, and what may move. */
 export interface Kept {
@@ -39,7 +39,7 @@ export function solveScreened(
   const better = new Float32Array(n);
   const enough = LEFT * dot(residue, residue);
   if (enough === 0) return solved;
-  cycle(finest, residue, better);
+  vCycle(finest, residue, better);
   const direction = better.slice();
   let along = dot(residue, better);
   for (let k = 0; k < MOST_STEPS; k++) {
@@ -54,7 +54,7 @@ export function solveScreened(
       energy += left * left;
     }
     if (energy <= enough) break;
-    cycle(finest, residue, better);
+    vCycle(finest, residue, better);
     const next = dot(residue, better);
     const turn = next / along;
     along = next;

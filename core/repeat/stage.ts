@@ -30,10 +30,10 @@ import type { RepeatReport } from './report';
 import { seamFigures } from './seam';
 import type { AsFaces, RepeatSettings } from './settings';
 import type { Courses } from './show';
-import { arrange, arrangementKey } from './solve/arrange';
+import { solvePlacement, arrangementKey } from './solve/solve-placement';
 import type { Arranged } from './solve/arranged';
 import { evenedOut } from './solve/evened';
-import { mended, mendedKey } from './solve/make-ready';
+import { inpaintKeepOuts, mendedKey } from './solve/make-ready';
 import { knowsFaces, REPEAT } from './version';
 import { clearStretches } from './solve/clear-stretches';
 import { keptOutShare, sourcesOfRepeat, usedSource, type FaceFrom, type RepeatSource } from './solve/places';
@@ -208,7 +208,7 @@ function solutionOf(
       key: hashOf('layers', map, mendedKey(from[0]!, plan) ?? 'as it is'),
       get: () =>
         refusing('repeat', 'repeat', async () => {
-          const whole = await mended(ctx, from[0]!, plan, step);
+          const whole = await inpaintKeepOuts(ctx, from[0]!, plan, step);
           return {
             ...asSolved(ctx, whole ? [whole] : []),
             map,
@@ -225,7 +225,7 @@ function solutionOf(
     key: hashOf('arrangement', key, anew),
     get: () =>
       refusing('repeat', 'repeat', async () => {
-        const steps = await arrange(ctx, from, repeat, plan, step, early);
+        const steps = await solvePlacement(ctx, from, repeat, plan, step, early);
         return { ...asSolved(ctx, steps), map: steps.at(-1)!.map, whole: null };
       }),
   };

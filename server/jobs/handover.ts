@@ -117,7 +117,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
   const chunks: Buffer[] = [];
   for await (const chunk of zip.outputStream) chunks.push(chunk as Buffer);
   const bytes = Buffer.concat(chunks);
-  const sha256 = await store.persistently(() => store.putBlob(context.database, bytes, 'application/zip'));
+  const sha256 = await store.withRetry(() => store.putBlob(context.database, bytes, 'application/zip'));
   const name = items.length === 1 ? manifest.finishes[0]!.folder : fileName(titleOf(request));
   return { sha256, bytes: bytes.byteLength, fileName: `${name}-${profile}.zip`, manifest };
 }

@@ -26,7 +26,7 @@ export async function runRender(context: Context, run: Run): Promise<RenderResul
   const maps: Record<string, StoredMap> = {};
   for (const file of files) {
     run.report(0.97, `Keeping the ${file.map} map`);
-    const sha256 = await store.persistently(() => store.putBlob(context.database, file.bytes, 'image/png'));
+    const sha256 = await store.withRetry(() => store.putBlob(context.database, file.bytes, 'image/png'));
     maps[file.map] = {
       sha256,
       widthPx: file.widthPx!,

@@ -60,7 +60,7 @@ export async function startWorker(
           step = s;
         },
       });
-      await store.persistently(() => store.endTask(context.database, task, { state: 'done', result }));
+      await store.withRetry(() => store.endTask(context.database, task, { state: 'done', result }));
     } catch (error) {
       if ((error as Error).name === 'Stopped') return;
       const forPeople = error instanceof Problem || isRefusal(error);
@@ -69,7 +69,7 @@ export async function startWorker(
         ? (error as Error).message
         : `It could not be computed: ${(error as Error).message}`;
       await store
-        .persistently(() => store.endTask(context.database, task, { state: 'failed', error: sentence }))
+        .withRetry(() => store.endTask(context.database, task, { state: 'failed', error: sentence }))
         .catch((e: Error) => log(`task ${id}: ${e.message}`));
     } finally {
       clearInterval(beat);

@@ -6,7 +6,7 @@ import type { Preparation } from '@jossel/core/sample';
 import { glareInSample } from '@jossel/core/sources';
 import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 import { optionsOf, type IssuedAs } from './issued';
-import { told } from './told';
+import { serialiseErrors } from './serialise-errors';
 
 /** Colours of samples and finishes, in figures. Each runs in a computing thread. */
 
@@ -36,15 +36,15 @@ const readingOf = (picture: ColourPicture): Reading => {
 
 /** A sample as received. */
 export const sampleColour = ({ sample }: { sample: SampleBytes }) =>
-  told(async () => readingOf(await levelOf(sample, halvingsToFit(sample, 512))));
+  serialiseErrors(async () => readingOf(await levelOf(sample, halvingsToFit(sample, 512))));
 
 export const palette = ({ sample, count }: { sample: SampleBytes; count: number }) =>
-  told(async (): Promise<PaletteColour[]> =>
+  serialiseErrors(async (): Promise<PaletteColour[]> =>
     paletteOf(await levelOf(sample, halvingsToFit(sample, 512)), count),
   );
 
 export const glare = ({ sample, settings }: { sample: SampleBytes; settings: Preparation }) =>
-  told((): Promise<GlarePlace[]> => glareInSample(sourcesFrom([sample]), sample, settings));
+  serialiseErrors((): Promise<GlarePlace[]> => glareInSample(sourcesFrom([sample]), sample, settings));
 
 /** Pixels of the repeat's longer side when its colour is read. */
 const READ_PX = 512;
@@ -58,7 +58,7 @@ export const finishColour = (order: {
   way: string | null;
   spots: Spot[];
 }) =>
-  told(async (): Promise<{ repeat: Reading; spots: { lrv: number; lab: Triple }[] }> => {
+  serialiseErrors(async (): Promise<{ repeat: Reading; spots: { lrv: number; lab: Triple }[] }> => {
     const { recipe, issued, samples, repeatMm, way, spots } = order;
     const widthPx = Math.max(16, Math.round(READ_PX * Math.min(1, repeatMm.width / repeatMm.height)));
     const { maps } = await renderMaps(recipe, sourcesFrom(samples), {

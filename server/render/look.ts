@@ -14,7 +14,7 @@ import {
 import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
 import { writePng } from './png';
 import { levelOf, sourcesFrom, type SampleBytes } from './sources';
-import { told } from './told';
+import { serialiseErrors } from './serialise-errors';
 
 /** Looking at samples: report pictures, structure, target card, straightening, map sets. Each runs in a computing thread. */
 
@@ -25,7 +25,7 @@ const atMost = (sample: SampleBytes, sidePx: number, asData = false): Promise<Co
 const bytesOf = (picture: ColourPicture) => new Uint8Array(linearToSrgbBytes(picture).buffer);
 
 export const reportPicture = ({ sample, shows }: { sample: SampleBytes; shows: ReportPicture }) =>
-  told(async () => {
+  serialiseErrors(async () => {
     const picture = drawReport(await atMost(sample, 1600), shows);
     const { widthPx, heightPx } = picture;
     const data = bytesOf(picture);
@@ -43,14 +43,14 @@ export const reportPicture = ({ sample, shows }: { sample: SampleBytes; shows: R
   });
 
 export const structure = ({ sample, settings }: { sample: SampleBytes; settings: Preparation }) =>
-  told(() => structureOfSample(sourcesFrom([sample]), sample, settings));
+  serialiseErrors(() => structureOfSample(sourcesFrom([sample]), sample, settings));
 
 export const card = ({ sample, thoroughly }: { sample: SampleBytes; thoroughly: boolean }) =>
-  told(() => (thoroughly ? cardInSample : cardAtAGlance)(sourcesFrom([sample]), sample));
+  serialiseErrors(() => (thoroughly ? cardInSample : cardAtAGlance)(sourcesFrom([sample]), sample));
 
 /** What the joints of a sample look like. @returns null: it has none that part pieces */
 export const joints = ({ sample }: { sample: SampleBytes }) =>
-  told(async () => findJoints(await atMost(sample, JOINTS_SEEN_PX)));
+  serialiseErrors(async () => findJoints(await atMost(sample, JOINTS_SEEN_PX)));
 
 export interface StraightenOrder {
   sample: SampleBytes;
@@ -74,7 +74,7 @@ export interface StraightRows {
 
 /** Straightens some rows of the frame, or of an area picked out of it. */
 export const straightenRows = ({ sample, settings, area: id, widthPx, from, to }: StraightenOrder) =>
-  told(async (): Promise<StraightRows> => {
+  serialiseErrors(async (): Promise<StraightRows> => {
     const whole = frameOfSample(sample, settings);
     const area = settings.areas.find((a) => a.id === id);
     const frame = area ? frameOfQuad(sample, whole.bow, area.corners as Quad) : whole;
@@ -97,7 +97,7 @@ export interface Recognised extends RecognisedMap {
 }
 
 export const recognise = ({ files }: { files: { fileName: string; sample: SampleBytes }[] }) =>
-  told(async (): Promise<Recognised[]> => {
+  serialiseErrors(async (): Promise<Recognised[]> => {
     const seen = await Promise.all(
       files.map(async ({ fileName, sample }) => {
         const picture = await atMost(sample, 512, true);

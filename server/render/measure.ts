@@ -9,7 +9,7 @@ import {
 import { extent, halvingsToFit, mean, type ColourPicture, type Plane } from '@jossel/core/raster';
 import { writePng } from './png';
 import { levelOf, type SampleBytes } from './sources';
-import { told } from './told';
+import { serialiseErrors } from './serialise-errors';
 
 /** Measures relief from a light set; runs in a computing thread. */
 
@@ -34,7 +34,7 @@ export interface MeasuredFiles {
 const MEASURED_PX = 1600;
 
 export const measure = ({ pictures, overallMm }: MeasureOrder) =>
-  told(async (): Promise<MeasuredFiles> => {
+  serialiseErrors(async (): Promise<MeasuredFiles> => {
     const set: LitPicture[] = [];
     for (const { sample, light } of pictures)
       set.push({ picture: await levelOf(sample, halvingsToFit(sample, MEASURED_PX)), light });

@@ -6,7 +6,7 @@ import type { DetailOrder } from './relief-detail';
 import type { ReliefToPlan } from '@jossel/core/schedule';
 import type { MeasuredFiles, MeasureOrder } from './measure';
 import type { IssuedAs } from './issued';
-import type { Told } from './told';
+import type { Serialised } from './serialise-errors';
 import type { Recognised, StraightenOrder, StraightRows } from './look';
 import type { SampleBytes } from './sources';
 import type { Reading, Spot } from './colour';
@@ -99,7 +99,7 @@ export function openPool(threads: number): RenderPool {
   });
   /** Runs one kind of work; what the thread refused is thrown here again under its name. */
   async function run<T>(name: string, order: unknown, transferList: MessagePort[] = []): Promise<T> {
-    const answer = (await pool.run(order, { name, transferList })) as Told<T>;
+    const answer = (await pool.run(order, { name, transferList })) as Serialised<T>;
     if ('value' in answer) return answer.value;
     const { message, ...more } = answer.refusal;
     throw Object.assign(new Error(message), more);

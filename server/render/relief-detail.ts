@@ -2,7 +2,7 @@ import { finishSizeMm, lead, renderMaps, type Recipe } from '@jossel/core/finish
 import { detailOf, type ReliefToPlan } from '@jossel/core/schedule';
 import { optionsOf, type IssuedAs } from './issued';
 import { sourcesFrom, type SampleBytes } from './sources';
-import { told } from './told';
+import { serialiseErrors } from './serialise-errors';
 
 /** What meshes of every spacing leave out of the relief of a finish; runs in a computing thread. */
 
@@ -16,7 +16,7 @@ export interface DetailOrder {
 const LOOKED_AT_PX = 1536;
 
 export const reliefDetail = ({ recipe, issued, samples }: DetailOrder) =>
-  told(async (): Promise<ReliefToPlan> => {
+  serialiseErrors(async (): Promise<ReliefToPlan> => {
     const pictures = sourcesFrom(samples);
     const size = finishSizeMm(recipe, await pictures.info(lead(recipe).sampleId));
     const widthPx = Math.max(8, Math.round(LOOKED_AT_PX * Math.min(1, size.width / size.height)));

@@ -15,7 +15,7 @@ import {
 import { StageCache } from '@jossel/core/surface';
 import { sourcesFrom, type SampleBytes } from './sources';
 import { optionsOf, type IssuedAs } from './issued';
-import { told } from './told';
+import { serialiseErrors } from './serialise-errors';
 
 /** How a sample is best made a repeat, and what gives a repetition away. Each runs in a computing thread. */
 
@@ -30,18 +30,18 @@ interface FinishToLookAt {
 const cache = new StageCache(200 * 1024 * 1024);
 
 export const advice = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
-  told(async (): Promise<TriedAdvice<TriedMethod>> => {
+  serialiseErrors(async (): Promise<TriedAdvice<TriedMethod>> => {
     const advice = await adviceForRepeat(sourcesFrom(samples), recipe, { cache });
     return { ...advice, tried: advice.tried.map(({ repeat: _, ...method }) => method) };
   });
 
 export const pieces = ({ recipe, issued, samples }: FinishToLookAt) =>
-  told((): Promise<FinishPieces | null> =>
+  serialiseErrors((): Promise<FinishPieces | null> =>
     piecesOfFinish(recipe, sourcesFrom(samples), { ...optionsOf(issued), cache }),
   );
 
 export const picked = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
-  told((): Promise<PickedPieces | null> => pickPieces(recipe, sourcesFrom(samples)));
+  serialiseErrors((): Promise<PickedPieces | null> => pickPieces(recipe, sourcesFrom(samples)));
 
 /** Pixels of the repeat's longer side that is looked at. */
 const LOOKED_AT_PX = 640;
@@ -56,7 +56,7 @@ export const repetition = ({
   repeatMm: { width: number; height: number };
   fieldMm: number;
 }) =>
-  told(async (): Promise<Repetition> => {
+  serialiseErrors(async (): Promise<Repetition> => {
     const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
     const finish = await renderMaps(
       recipe,

@@ -23,18 +23,19 @@ import { LIMITS } from '../config';
 import { decodePicture, inspectPicture, type PictureFacts } from './decode';
 import { writePng } from './png';
 import { optionsOf, type IssuedAs } from './issued';
-import { told } from './told';
+import { serialiseErrors } from './serialise-errors';
 import type { HeightField } from '@jossel/core/relief';
 import { writeExr } from './exr';
 import { levelOf, sourcesFrom, type SampleBytes } from './sources';
 
 /** What runs in a computing thread. Each export is one kind of work, called through the pool. */
 
-export const inspect = (order: Parameters<typeof inspectSample>[0]) => told(() => inspectSample(order));
-export const level = (order: Parameters<typeof readLevel>[0]) => told(() => readLevel(order));
-export const render = (order: RenderOrder) => told(() => renderFiles(order));
-export const swatch = (order: SwatchOrder) => told(() => drawSwatch(order));
-export const issue = (order: IssueOrder) => told(() => solveToIssue(order));
+export const inspect = (order: Parameters<typeof inspectSample>[0]) =>
+  serialiseErrors(() => inspectSample(order));
+export const level = (order: Parameters<typeof readLevel>[0]) => serialiseErrors(() => readLevel(order));
+export const render = (order: RenderOrder) => serialiseErrors(() => renderFiles(order));
+export const swatch = (order: SwatchOrder) => serialiseErrors(() => drawSwatch(order));
+export const issue = (order: IssueOrder) => serialiseErrors(() => solveToIssue(order));
 export { finishColour, glare, palette, sampleColour } from './colour';
 export { advice, picked, pieces, repetition } from './repetition';
 export { measure } from './measure';

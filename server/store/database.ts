@@ -18,7 +18,7 @@ export function openDatabase(url: string): Database {
 export const migrate = (database: Database) => database.migrate.latest();
 
 /** True for errors that mean the database is away, not that the question was wrong. */
-export function isAway(error: unknown): boolean {
+export function isConnectionError(error: unknown): boolean {
   const { code = '', message = '' } = (error ?? {}) as { code?: string; message?: string };
   return (
     /^(ECONN|57P0|08|EPIPE|ETIMEDOUT)/.test(code) ||
@@ -29,13 +29,13 @@ export function isAway(error: unknown): boolean {
 }
 
 /** Repeats a write while the database is away, so that a finished result is not lost. */
-export async function persistently<T>(write: () => Promise<T>, patienceMs = 120000): Promise<T> {
+export async function withRetry<T>(write: () => Promise<T>, patienceMs = 120000): Promise<T> {
   const until = Date.now() + patienceMs;
   for (;;) {
     try {
       return await write();
     } catch (error) {
-      if (!isAway(error) || Date.now() > until) throw error;
+      if (!isConnectionError(error) || Date.now() > until) throw error;
       await new Promise((resolve) => setTimeout(resolve, 1000));
     }
   }

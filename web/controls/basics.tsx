@@ -176,7 +176,7 @@ export const Unit = styled.span`
   font-size: 12px;
 `;
 /** Said to screen readers only. */
-export const Unseen = styled.span`
+export const VisuallyHidden = styled.span`
   position: absolute;
   width: 1px;
   height: 1px;

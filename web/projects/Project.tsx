@@ -7,7 +7,7 @@ import { api, type Project } from '../app/api';
 import { Fault } from '../app/Fault';
 import { useHalfTyped } from '../app/half-typed';
 import { useAppSelector } from '../app/store';
-import { Button, Page, PageHead, Quiet, Row, Unseen } from '../controls/basics';
+import { Button, Page, PageHead, Quiet, Row, VisuallyHidden } from '../controls/basics';
 import { Choice } from '../controls/choice';
 import { TextBox, TextLine } from '../controls/fields';
 import { ELEVATION_SCALE } from './Elevation';
@@ -289,7 +289,7 @@ function FinishSchedule({
         <thead>
           <tr>
             <th style={{ width: elevationPx.w + 14 }}>
-              <Unseen>Drawing</Unseen>
+              <VisuallyHidden>Drawing</VisuallyHidden>
             </th>
             <th style={{ width: 140 }}>Surface</th>
             <th style={{ width: imperial ? 190 : 150 }}>Width × height, {imperial ? 'ft in' : 'mm'}</th>
@@ -307,7 +307,7 @@ function FinishSchedule({
               Area
             </th>
             <th style={{ width: 38 }}>
-              <Unseen>Actions</Unseen>
+              <VisuallyHidden>Actions</VisuallyHidden>
             </th>
           </tr>
         </thead>

@@ -4,7 +4,7 @@ import styled from 'styled-components';
 import { api, type ProjectItem } from '../app/api';
 import { Fault } from '../app/Fault';
 import { useHalfTyped } from '../app/half-typed';
-import { Button, Page, PageHead, Quiet, Row, Unseen } from '../controls/basics';
+import { Button, Page, PageHead, Quiet, Row, VisuallyHidden } from '../controls/basics';
 import { TextBox } from '../controls/fields';
 import { Actions } from '../controls/menu';
 import { RenameBox } from '../controls/rename-box';
@@ -58,7 +58,7 @@ export function Projects() {
               <th className="figure">Rooms</th>
               <th className="figure">Surfaces</th>
               <th style={{ width: 40 }}>
-                <Unseen>Actions</Unseen>
+                <VisuallyHidden>Actions</VisuallyHidden>
               </th>
             </tr>
           </thead>

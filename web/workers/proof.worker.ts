@@ -16,7 +16,7 @@ import {
   type Triangles,
   type TurnedLight,
 } from '@jossel/core/proof';
-import { breath } from './breath';
+import { yieldToEventLoop } from './yield-to-event-loop';
 
 /** Refines the picture of the proof: follows light through the same scene that the draft shows. */
 
@@ -97,7 +97,7 @@ const worker = {
         for (let y = 0; y < shot.heightPx; y += ROWS) {
           for (const { tracer, from, to } of tracers)
             tracer.addRows(y, Math.min(shot.heightPx, y + ROWS), s, from, to);
-          await breath();
+          await yieldToEventLoop();
           if (mine !== latest) return;
         }
         for (const { tracer } of tracers) tracer.gathered.samples = s + 1;

@@ -23,7 +23,7 @@ import type { NormalField } from '@jossel/core/relief';
 import { lookCalibrated, type PictureSource } from '@jossel/core/sources';
 import { StageCache, type Check } from '@jossel/core/surface';
 import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
-import { breath } from './breath';
+import { yieldToEventLoop } from './yield-to-event-loop';
 import { sourcesOf, type SampleInfo } from './sources';
 
 /** Computes finishes for the page. The newest request wins: an older one stops at its next stage. */
@@ -166,7 +166,7 @@ const worker = {
   async ways(recipe: Recipe, samples: SampleInfo[], widthPx: number): Promise<DrawnWay[]> {
     const out: DrawnWay[] = [];
     for (const id of [null, ...recipe.colour.ways.map((w) => w.id)]) {
-      await breath();
+      await yieldToEventLoop();
       try {
         const { maps, report } = await renderMaps(
           recipe,
@@ -208,7 +208,7 @@ const worker = {
 
   /** Colourways that are clipped or cannot be had. */
   checkColourways(recipe: Recipe, samples: SampleInfo[], widthPx: number): Promise<Check[]> {
-    return checkColourways(recipe, sourcesOf(samples, cache), widthPx, { cache, pause: breath });
+    return checkColourways(recipe, sourcesOf(samples, cache), widthPx, { cache, pause: yieldToEventLoop });
   },
 
   /** What gives the repetition away, and from how far it is seen. */
@@ -219,7 +219,7 @@ const worker = {
     const { report, ...finish } = await renderMaps(
       recipe,
       sources,
-      { widthPx, maps: ['colour'], cache, pause: breath },
+      { widthPx, maps: ['colour'], cache, pause: yieldToEventLoop },
       ['repeat', 'colour', 'layout'],
     );
     return repetitionOf({ ...finish, report: report as RenderReport }, fieldMm);
@@ -227,7 +227,10 @@ const worker = {
 
   /** Which way of making a repeat suits the sample, and why. */
   async advice(recipe: Recipe, samples: SampleInfo[]): Promise<TriedAdvice<ShownMethod>> {
-    const advice = await adviceForRepeat(sourcesOf(samples, cache), recipe, { cache, pause: breath });
+    const advice = await adviceForRepeat(sourcesOf(samples, cache), recipe, {
+      cache,
+      pause: yieldToEventLoop,
+    });
     const tried = advice.tried.map(({ repeat, ...method }): ShownMethod => {
       let small = repeat;
       while (Math.max(small.widthPx, small.heightPx) > SHOWN_PX) small = mapChannels(small, halve);
@@ -260,7 +263,7 @@ const worker = {
             return mine !== latest;
           },
         },
-        pause: breath,
+        pause: yieldToEventLoop,
         onProgress: (share, step) => listener?.(token, { share, step }),
         onEarly: ({ colour, repeatMm }) =>
           listener?.(token, {

@@ -14,7 +14,7 @@ import {
 import { StageCache } from '@jossel/core/surface';
 import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
 import { piecesOfFinish, pickPieces, type Recipe } from '@jossel/core/finish';
-import { breath } from './breath';
+import { yieldToEventLoop } from './yield-to-event-loop';
 import { sourcesOf, type SampleInfo } from './sources';
 
 /** Looks at samples for the page: shows them as received and straightened, finds structure, card and parts. */
@@ -66,7 +66,7 @@ const worker = {
   ): Promise<(Shown & { frameWidthPx: number; frameHeightPx: number }) | null> {
     const mine = ++latestDraft;
     // Lets newer requests in first, so that only the newest is computed.
-    await breath();
+    await yieldToEventLoop();
     if (mine !== latestDraft) return null;
     const whole = frameOfSample(sample, settings);
     const frame = area ? frameOfQuad(sample, whole.bow, area) : whole;
@@ -87,7 +87,7 @@ const worker = {
 
   /** The pieces of a finish, and which are broken. It is solved here, so that drawing does not wait for it. */
   pieces: (recipe: Recipe, samples: SampleInfo[]) =>
-    piecesOfFinish(recipe, sourcesOf(samples, cache), { cache, pause: breath }),
+    piecesOfFinish(recipe, sourcesOf(samples, cache), { cache, pause: yieldToEventLoop }),
   /** The pieces that a picture of a finish shows. */
   pickedPieces: (recipe: Recipe, samples: SampleInfo[], sourceId: string) =>
     pickPieces(

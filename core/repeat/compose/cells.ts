@@ -1,6 +1,6 @@
 import type { Cells, Placement } from '../placement';
 import { unturned, type AtlasPart } from './atlas';
-import type { Torus } from './torus';
+import type { ToroidalCanvas } from './toroidal-canvas';
 
 /** Period of a regular structure on each axis, and the shift of one course against the next as a share of it. */
 export interface Pitch {
@@ -23,7 +23,7 @@ const NO_PITCH: Pitch = { across: null, up: null, stagger: 0 };
  * @throws RangeError when there are more copies than a map can name
  */
 export function cellsOf(
-  torus: Torus,
+  torus: ToroidalCanvas,
   repeatMm: { width: number; height: number },
   sourcePxPerMm: readonly { x: number; y: number }[],
   pitchMm: Pitch = NO_PITCH,
@@ -57,7 +57,7 @@ export function cellsOf(
 }
 
 /** Which pixel of which part lies at a place, and the name of the copy it belongs to: all that lie as far from their part. */
-function copyAt({ widthPx: W, place, atlas }: Torus, p: number) {
+function copyAt({ widthPx: W, place, atlas }: ToroidalCanvas, p: number) {
   const x = p % W;
   const y = (p - x) / W;
   const index = atlas.partOf[place[p]!]!;
@@ -75,7 +75,7 @@ function copyAt({ widthPx: W, place, atlas }: Torus, p: number) {
  */
 export function laidAsBefore(
   { copy, placements }: Cells,
-  begun: Torus,
+  begun: ToroidalCanvas,
   by: { x: number; y: number },
   repeatMm: { width: number; height: number },
 ): Map<string, Placement> {

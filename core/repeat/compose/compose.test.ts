@@ -10,7 +10,14 @@ import {
   type ColourPicture,
   type Plane,
 } from '../../raster';
-import { applyPlacement, evenOut, learnBlendSpace, seamFigures, type Cells, type Placement } from '../index';
+import {
+  applyPlacement,
+  screenedPoissonCorrection,
+  learnBlendSpace,
+  seamFigures,
+  type Cells,
+  type Placement,
+} from '../index';
 import {
   beginningsOf,
   begunAt,
@@ -22,7 +29,7 @@ import {
   type ComposeSource,
   type ComposeTask,
   type Steps,
-  type Torus,
+  type ToroidalCanvas,
 } from './index';
 
 const finish = <T>(steps: Steps<T>): T => {
@@ -63,14 +70,14 @@ const task = (picture: ColourPicture, widthPx: number, heightPx: number, seed = 
 const ONE = { x: 1, y: 1 };
 /** A solved repeat as a picture, one pixel a cell. */
 function pictureOf(
-  torus: Torus,
+  torus: ToroidalCanvas,
   picture: ColourPicture,
   evened = true,
 ): { cells: Cells; repeat: ColourPicture } {
   const repeatMm = { width: torus.widthPx, height: torus.heightPx };
   const cells = cellsOf(torus, repeatMm, [ONE]);
   const sources = [{ picture, pxPerMm: ONE }];
-  const added = evened ? evenOut(cells, repeatMm, sources, 24) : null;
+  const added = evened ? screenedPoissonCorrection(cells, repeatMm, sources, 24) : null;
   const repeat = applyPlacement(
     { repeatMm, layers: [], cells },
     sources,
@@ -82,7 +89,7 @@ function pictureOf(
   return { cells, repeat };
 }
 /** Column and row of the sample each pixel comes from. */
-function originOf(torus: Torus, p: number): [number, number] {
+function originOf(torus: ToroidalCanvas, p: number): [number, number] {
   const part = torus.atlas.parts[0]!;
   const local = torus.place[p]! - part.first;
   const y = Math.floor(local / torus.atlas.stride);
@@ -353,7 +360,7 @@ describe('laying anew', () => {
   const sources = [{ picture: STONE, pxPerMm: ONE }];
   const laid = new Map<string, Placement>();
   const cells = cellsOf(torus, repeatMm, [ONE], undefined, laid);
-  const evened = evenOut(cells, repeatMm, sources, 20);
+  const evened = screenedPoissonCorrection(cells, repeatMm, sources, 20);
   const again = (area: Uint8Array, taken: Plane | null, seed = 5) =>
     finish(
       redo(torus, { sources: [sourceOf(STONE)], area, taken: [taken], seed, patchPx: { w: 60, h: 60 } }),
@@ -378,7 +385,7 @@ describe('laying anew', () => {
     expect(changed / area.reduce((sum, v) => sum + v, 0)).toBeGreaterThan(0.9);
     const now = cellsOf(after, repeatMm, [ONE], undefined, new Map(laid));
     const before = picture(cells, evened);
-    const there = picture(now, evenOut(now, repeatMm, sources, 20, { free, evened }));
+    const there = picture(now, screenedPoissonCorrection(now, repeatMm, sources, 20, { free, evened }));
     let inside = 0;
     for (let y = 0; y < 320; y++)
       for (let x = 0; x < 384; x++) {
@@ -425,7 +432,7 @@ describe('laying anew', () => {
     const taken = makePlane(256, 220);
     for (let y = 0; y < 220; y++)
       for (let x = 0; x < 256; x++) if (Math.hypot(x - mx, y - my) < 14) taken.data[y * 256 + x] = 1;
-    const used = (of: Torus) => {
+    const used = (of: ToroidalCanvas) => {
       let count = 0;
       for (let p = 0; p < of.place.length; p++) {
         const [x, y] = originOf(of, p);
@@ -466,7 +473,7 @@ test('evening out takes the step between two copies away, and leaves the mean an
   const place = (added: ColourPicture | null) =>
     applyPlacement({ repeatMm, layers: [], cells }, sources, w, h, learnBlendSpace(picture), added);
   const edge = (p: ColourPicture) => seamFigures(p).acrossWidth;
-  const [before, after] = [place(null), place(evenOut(cells, repeatMm, sources, 30))];
+  const [before, after] = [place(null), place(screenedPoissonCorrection(cells, repeatMm, sources, 30))];
   expect(edge(before)).toBeGreaterThan(1.6);
   expect(edge(after)).toBeLessThan(1.15);
   expect(mean(after.g) / mean(before.g)).toBeCloseTo(1, 1);

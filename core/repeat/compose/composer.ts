@@ -2,8 +2,8 @@ import { squared } from '../../exact';
 import { seededRandom, type Random } from '../../raster';
 import { FEATURES, type Atlas } from './atlas';
 import { makeSearcher, type Found, type Searcher } from './search';
-import { Sums } from './sums';
-import { proposeCopy, seamMap, type Move, type Torus, type Window } from './torus';
+import { SummedAreaTable } from './summed-area-table';
+import { proposeCopy, seamMap, type Move, type ToroidalCanvas, type Window } from './toroidal-canvas';
 
 /** Period of a regular structure on each axis, px of the repeat; copies are then laid in step with it. */
 export interface Lattice {
@@ -16,7 +16,7 @@ export interface Lattice {
 /** How far work is, 0–1, and what is there so far when that is worth a look. */
 export interface Step {
   share: number;
-  soFar?: Torus;
+  soFar?: ToroidalCanvas;
 }
 /** Work is done in steps between which others may have their turn. */
 export type Steps<T> = Generator<Step, T>;
@@ -41,8 +41,8 @@ export interface Anew {
 /** Lays copies of the sample on a repeat in the making: where nothing lies, and where what lies shows. */
 export class Composer {
   private readonly searcher: Searcher;
-  private readonly usable: readonly Sums[];
-  private used: readonly Sums[] = [];
+  private readonly usable: readonly SummedAreaTable[];
+  private used: readonly SummedAreaTable[] = [];
   private readonly random: Random;
   private readonly perUse: number;
 
@@ -53,7 +53,7 @@ export class Composer {
    * @param anew what is laid anew in a repeat that is there; null: all of it is made
    */
   constructor(
-    readonly torus: Torus,
+    readonly torus: ToroidalCanvas,
     seed: number,
     private readonly lattice: Lattice,
     private readonly anew: Anew | null = null,
@@ -62,7 +62,8 @@ export class Composer {
     this.searcher = makeSearcher(atlas);
     this.random = seededRandom(seed);
     this.usable = atlas.parts.map(
-      (p) => new Sums(p.widthPx, p.heightPx, (x, y) => atlas.usable[p.first + y * atlas.stride + x]!),
+      (p) =>
+        new SummedAreaTable(p.widthPx, p.heightPx, (x, y) => atlas.usable[p.first + y * atlas.stride + x]!),
     );
     this.perUse = Math.max(LEAST_PER_USE, PER_USE * varianceOf(atlas));
     this.countUse();
@@ -74,7 +75,7 @@ export class Composer {
     const uses = new Uint16Array(atlas.usable.length);
     for (const p of place) if (p >= 0) uses[p]!++;
     this.used = atlas.parts.map(
-      (p) => new Sums(p.widthPx, p.heightPx, (x, y) => uses[p.first + y * atlas.stride + x]!),
+      (p) => new SummedAreaTable(p.widthPx, p.heightPx, (x, y) => uses[p.first + y * atlas.stride + x]!),
     );
   }
 
@@ -177,7 +178,7 @@ export class Composer {
       yield { share: k / moves };
       const seams = seamMap(torus);
       if (this.anew) this.blankFixed(seams, this.anew.free);
-      const sums = new Sums(W + box, H + box, (x, y) => seams[(y % H) * W + (x % W)]!);
+      const sums = new SummedAreaTable(W + box, H + box, (x, y) => seams[(y % H) * W + (x % W)]!);
       let worst = -1;
       let most = 0;
       for (let y = 0; y < H; y += 2)

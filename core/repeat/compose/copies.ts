@@ -1,6 +1,14 @@
 import type { Atlas } from './atlas';
 import type { Anew, Lattice } from './composer';
-import { makeTorus, neighbour, proposeCopy, seamCost, type Joints, type Torus, type Window } from './torus';
+import {
+  makeToroidalCanvas,
+  neighbour,
+  proposeCopy,
+  seamCost,
+  type Joints,
+  type ToroidalCanvas,
+  type Window,
+} from './toroidal-canvas';
 
 /** Copies of the sample within a repeat: how they are carried to a higher resolution, and what is then done to them. */
 
@@ -9,13 +17,13 @@ const STAYS = 1e-9;
 
 /** The same repeat at twice the resolution. */
 export function doubled(
-  torus: Torus,
+  torus: ToroidalCanvas,
   atlas: Atlas,
   widthPx: number,
   heightPx: number,
   joints: Joints | undefined,
-): Torus {
-  const out = makeTorus(atlas, widthPx, heightPx, torus.closed, joints);
+): ToroidalCanvas {
+  const out = makeToroidalCanvas(atlas, widthPx, heightPx, torus.closed, joints);
   const from = torus.atlas;
   for (let y = 0; y < heightPx; y++)
     for (let x = 0; x < widthPx; x++) {
@@ -45,7 +53,7 @@ interface Copies {
 }
 
 /** Finds connected copies, over closed edges as well; where only some pixels are free, those of them. */
-function findCopies(torus: Torus, free: Uint8Array | null = null): Copies {
+function findCopies(torus: ToroidalCanvas, free: Uint8Array | null = null): Copies {
   const { widthPx: W, heightPx: H, place, atlas, closed } = torus;
   const of = new Int32Array(W * H).fill(-1);
   const list: Copies['list'] = [];
@@ -79,8 +87,8 @@ function findCopies(torus: Torus, free: Uint8Array | null = null): Copies {
  * copy lies in step with it to half a pixel afterwards, whatever that costs.
  * @param free 1 where pixels may change; null: everywhere
  */
-export function settle(
-  torus: Torus,
+export function refineOffsets(
+  torus: ToroidalCanvas,
   reach: number,
   lattice: Lattice = NO_LATTICE,
   free: Uint8Array | null = null,
@@ -144,7 +152,7 @@ const NO_LATTICE: Lattice = { acrossPx: null, upPx: null, stagger: 0 };
 
 /** By how many whole pixels a copy lies off a lattice; null on an axis that has none. */
 function offLattice(
-  { widthPx: W, place, atlas, begins }: Torus,
+  { widthPx: W, place, atlas, begins }: ToroidalCanvas,
   p: number,
   partIndex: number,
   { acrossPx, upPx, stagger }: Lattice,
@@ -165,7 +173,7 @@ function offLattice(
  * Finds the best outline of every copy anew, within a band around its present one.
  * @param anew where pixels may change; null: everywhere
  */
-export function recut(torus: Torus, bandPx: number, anew: Anew | null = null): void {
+export function recutSeams(torus: ToroidalCanvas, bandPx: number, anew: Anew | null = null): void {
   const { widthPx: W, heightPx: H, atlas } = torus;
   const { list } = findCopies(torus);
   const near = new Uint8Array(W * H);

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { makeColourPicture, seededRandom, type ColourPicture } from '../../raster';
 import { makeAtlas, type ComposeSource } from './atlas';
 import { compose } from './solve';
-import { seamCost, type Torus } from './torus';
+import { seamCost, type ToroidalCanvas } from './toroidal-canvas';
 
 /** Fibres a pixel or two thick that run across the picture for so many pixels, each of its own lightness. */
 function fibres(w: number, h: number, longPx: number, seed: number): ColourPicture {
@@ -79,7 +79,7 @@ test('outlines run along the fibres: across them they are far shorter than along
   });
   let next = steps.next();
   while (!next.done) next = steps.next();
-  const { widthPx: W, heightPx: H, place, atlas }: Torus = next.value;
+  const { widthPx: W, heightPx: H, place, atlas }: ToroidalCanvas = next.value;
   let [across, along] = [0, 0];
   for (let y = 0; y < H; y++)
     for (let x = 0; x < W; x++) {

@@ -1,5 +1,5 @@
 import { FEATURES } from './atlas';
-import { neighbour, type Torus } from './torus';
+import { neighbour, type ToroidalCanvas } from './toroidal-canvas';
 
 /** A continuity line counts where its feature differs by so much, in steps of features: about half of what a line has. */
 const BROKEN = 500;
@@ -8,7 +8,7 @@ const BROKEN = 500;
  * Over how many pixels continuity lines are broken in a repeat: along outlines where a line of one copy meets none of the other.
  * @returns 0 where all run on, or there are none
  */
-export function brokenHoldPx(torus: Torus): number {
+export function brokenHoldPx(torus: ToroidalCanvas): number {
   const { widthPx: W, heightPx: H, place, atlas } = torus;
   const { features, stride } = atlas;
   const held = (at: number) => features[at * FEATURES + 5]!;

@@ -5,4 +5,4 @@ export { brokenHoldPx } from './held';
 export { beginningsOf, begunAt, offBy, type Beginning } from './origin';
 export { redo, type RedoTask } from './redo';
 export * from './solve';
-export type { Joints, Torus } from './torus';
+export type { Joints, ToroidalCanvas } from './toroidal-canvas';

@@ -1,15 +1,18 @@
 import { makeColourPicture, seededRandom } from '../../raster';
 import { beginningsOf, begunAt, offBy } from './origin';
 import { makeAtlas } from './atlas';
-import { makeTorus, type Torus } from './torus';
+import { makeToroidalCanvas, type ToroidalCanvas } from './toroidal-canvas';
 
 const [W, H] = [64, 48];
 const sample = makeColourPicture(80, 60);
 const random = seededRandom(6);
 for (let i = 0; i < sample.r.length; i++) sample.r[i] = sample.g[i] = sample.b[i] = 0.3 + 0.2 * random.next();
 const atlas = makeAtlas([{ picture: sample, keptOut: null, held: null }], [{ quarters: 0, flipped: false }]);
-function laid(joints?: Parameters<typeof makeTorus>[4], closed = { across: true, up: true }): Torus {
-  const torus = makeTorus(atlas, W, H, closed, joints);
+function laid(
+  joints?: Parameters<typeof makeToroidalCanvas>[4],
+  closed = { across: true, up: true },
+): ToroidalCanvas {
+  const torus = makeToroidalCanvas(atlas, W, H, closed, joints);
   const { first } = atlas.parts[0]!;
   for (let p = 0; p < W * H; p++) torus.place[p] = first + Math.floor(p / W) * atlas.stride + (p % W);
   return torus;

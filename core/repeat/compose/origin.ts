@@ -1,6 +1,6 @@
 import type { ColourPicture } from '../../raster';
 import { edgeFigure, stepsOf } from '../seam';
-import type { Torus } from './torus';
+import type { ToroidalCanvas } from './toroidal-canvas';
 
 /**
  * Where a repeat may begin makes no difference to the surface, but its edges are what is looked at. A regular structure
@@ -27,7 +27,7 @@ export interface Beginning {
  * @returns nothing on an axis whose edges do not meet
  */
 export function beginningsOf(
-  { closed, off }: Torus,
+  { closed, off }: ToroidalCanvas,
   picture: ColourPicture,
   modules: { across?: number | undefined; up?: number | undefined },
 ): Beginnings {
@@ -106,7 +106,7 @@ function inTheMiddle(off: Int32Array, i: number): boolean {
 }
 
 /** The same repeat, begun so many cells further. */
-export function begunAt(torus: Torus, { x: dx, y: dy }: { x: number; y: number }): Torus {
+export function begunAt(torus: ToroidalCanvas, { x: dx, y: dy }: { x: number; y: number }): ToroidalCanvas {
   const { widthPx: W, heightPx: H, place, off } = torus;
   const rolled = (line: Int32Array, d: number) => line.map((_, i) => line[(i + d) % line.length]!);
   const begun = new Int32Array(W * H);

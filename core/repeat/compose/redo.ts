@@ -2,9 +2,9 @@ import { wholePower } from '../../exact';
 import { halve, type Plane } from '../../raster';
 import { apart, makeAtlas, unturned, type Atlas, type ComposeSource } from './atlas';
 import { Composer, type Lattice, type Steps } from './composer';
-import { doubled, recut, settle } from './copies';
+import { doubled, recutSeams, refineOffsets } from './copies';
 import { halved, halvings, latticeAt } from './pyramid';
-import type { Torus } from './torus';
+import type { ToroidalCanvas } from './toroidal-canvas';
 
 /** What of a solved repeat is to be laid anew, at the working resolution. */
 export interface RedoTask {
@@ -22,7 +22,7 @@ export interface RedoTask {
 
 /** What was laid anew, and where. */
 export interface Redone {
-  torus: Torus;
+  torus: ToroidalCanvas;
   /** 1 where pixels may have changed: the area, whole pieces of a structure, and what is taken out; all others are as they were. */
   free: Uint8Array;
 }
@@ -45,7 +45,7 @@ const LEAST_RIM_PX = 4;
  * @param task what is laid anew
  * @throws RangeError when nothing is left to lay
  */
-export function* redo(torus: Torus, task: RedoTask): Steps<Redone> {
+export function* redo(torus: ToroidalCanvas, task: RedoTask): Steps<Redone> {
   const { patchPx, seed, lattice } = task;
   const { widthPx: W, heightPx: H } = torus;
   const turns = torus.atlas.parts.filter((p) => p.sourceIndex === 0).map((p) => p.turn);
@@ -66,7 +66,7 @@ export function* redo(torus: Torus, task: RedoTask): Steps<Redone> {
   }
 
   const at = (k: number) => ({ free: free[k]!, before: fixed[k]!.place });
-  const coarse: Torus = {
+  const coarse: ToroidalCanvas = {
     ...fixed[levels]!,
     place: fixed[levels]!.place.map((from, p) => (free[levels]![p] === 1 ? -1 : from)),
   };
@@ -83,7 +83,7 @@ export function* redo(torus: Torus, task: RedoTask): Steps<Redone> {
   if (coarse.place.includes(-1)) yield* composer.fill(patch);
   for (const step of composer.improve(patch, Math.min(40, 8 + 4 * stretches.length)))
     yield { share: 0.4 + 0.4 * step.share };
-  recut(coarse, 3, at(levels));
+  recutSeams(coarse, 3, at(levels));
 
   let now = coarse;
   for (let k = levels - 1; k >= 0; k--) {
@@ -93,9 +93,9 @@ export function* redo(torus: Torus, task: RedoTask): Steps<Redone> {
     now = { ...fixed[k]!, off, place: place.map((from, p) => (free[k]![p] === 1 ? twice.place[p]! : from)) };
     for (let p = 0; p < now.place.length; p++)
       if (free[k]![p] === 1 && now.place[p]! >= 0 && atlas.usable[now.place[p]!] !== 1) now.place[p] = -1;
-    settle(now, 1, latticeAt(lattice, 1 / wholePower(2, k)), free[k]!);
+    refineOffsets(now, 1, latticeAt(lattice, 1 / wholePower(2, k)), free[k]!);
     closeGaps(now);
-    recut(now, 2, at(k));
+    recutSeams(now, 2, at(k));
   }
   if (now.place.includes(-1)) {
     const last = new Composer(now, seed, latticeAt(lattice, 1), at(0));
@@ -109,7 +109,7 @@ export function* redo(torus: Torus, task: RedoTask): Steps<Redone> {
 }
 
 /** Fills single pixels that became empty: each with what continues the neighbour beside which it shows least. */
-function closeGaps(torus: Torus): void {
+function closeGaps(torus: ToroidalCanvas): void {
   const { widthPx: W, heightPx: H, place, atlas, closed } = torus;
   let gaps = [...place.keys()].filter((p) => place[p]! < 0);
   for (let before = Infinity; gaps.length > 0 && gaps.length < before;) {
@@ -146,7 +146,7 @@ function closeGaps(torus: Torus): void {
 /** An area, with what comes from parts that are taken out, and a little around that. */
 function withTaken(
   area: Uint8Array,
-  { widthPx: W, heightPx: H, closed, place }: Torus,
+  { widthPx: W, heightPx: H, closed, place }: ToroidalCanvas,
   atlas: Atlas,
 ): Uint8Array {
   const free = area.slice();
@@ -165,7 +165,7 @@ function withTaken(
 }
 
 /** A solved repeat at a coarser resolution: every so many pixels of it, from the halved sources. */
-function coarser(torus: Torus, atlas: Atlas, halvedTimes: number): Torus {
+function coarser(torus: ToroidalCanvas, atlas: Atlas, halvedTimes: number): ToroidalCanvas {
   const step = wholePower(2, halvedTimes);
   const [W, H] = [Math.ceil(torus.widthPx / step), Math.ceil(torus.heightPx / step)];
   const place = new Int32Array(W * H);
@@ -217,7 +217,7 @@ function halvedMask(
 }
 
 /** A mask widened from joint to joint on each axis that has joints. */
-function wholePieces(mask: Uint8Array, { widthPx: W, heightPx: H, off, closed }: Torus): Uint8Array {
+function wholePieces(mask: Uint8Array, { widthPx: W, heightPx: H, off, closed }: ToroidalCanvas): Uint8Array {
   const free = mask.slice();
   const widen = (
     n: number,
@@ -267,7 +267,7 @@ function without(atlas: Atlas, taken: readonly (Plane | null)[]): Atlas {
 /** Boxes round the connected stretches of a mask, over closed edges as well; a box may reach beyond the repeat. */
 function connected(
   mask: Uint8Array,
-  { widthPx: W, heightPx: H, closed }: Torus,
+  { widthPx: W, heightPx: H, closed }: ToroidalCanvas,
 ): { x: number; y: number; widthPx: number; heightPx: number }[] {
   const seen = new Uint8Array(mask.length);
   const boxes = [];

@@ -1,8 +1,8 @@
 import { fractalNoise, makeColourPicture, seededRandom } from '../../raster';
 import { FEATURES, makeAtlas } from './atlas';
 import { makeSearcher } from './search';
-import { Sums } from './sums';
-import { makeTorus } from './torus';
+import { SummedAreaTable } from './summed-area-table';
+import { makeToroidalCanvas } from './toroidal-canvas';
 
 const picture = makeColourPicture(40, 32);
 for (let i = 0; i < picture.r.length; i++) {
@@ -18,7 +18,7 @@ const placeAt = (x: number, y: number) => part!.first + y * atlas.stride + x;
 
 test('by transform the sums of squares are those that are counted one by one, over a closed edge as well', () => {
   const random = seededRandom(4);
-  const torus = makeTorus(atlas, 24, 20, { across: true, up: true });
+  const torus = makeToroidalCanvas(atlas, 24, 20, { across: true, up: true });
   // Part of the window is empty and does not count.
   for (let p = 0; p < torus.place.length; p++)
     if (random.next() < 0.7) torus.place[p] = placeAt(random.whole(40), random.whole(32));
@@ -50,7 +50,7 @@ test('by transform the sums of squares are those that are counted one by one, ov
 });
 
 test('what lies there already is found again, unless it is not allowed or too often used', () => {
-  const torus = makeTorus(atlas, 24, 20, { across: true, up: true });
+  const torus = makeToroidalCanvas(atlas, 24, 20, { across: true, up: true });
   const window = { x: 3, y: 2, widthPx: 10, heightPx: 8 };
   for (let v = 0; v < 8; v++)
     for (let u = 0; u < 10; u++) torus.place[(2 + v) * 24 + 3 + u] = placeAt(17 + u, 11 + v);
@@ -68,7 +68,7 @@ test('what lies there already is found again, unless it is not allowed or too of
 
 test('sums over windows are those counted one by one', () => {
   const value = (x: number, y: number) => ((x * 7 + y * 13) % 11) - 3;
-  const sums = new Sums(17, 12, value);
+  const sums = new SummedAreaTable(17, 12, value);
   for (const [x, y, w, h] of [
     [0, 0, 17, 12],
     [3, 2, 5, 4],

@@ -1,7 +1,7 @@
 import { squared } from '../../exact';
-import { powerAbove, transform, type Spectrum } from '../../raster';
+import { nextPowerOfTwo, fft2d, type Spectrum } from '../../raster';
 import { FEATURES, type Atlas } from './atlas';
-import type { Torus, Window } from './torus';
+import type { ToroidalCanvas, Window } from './toroidal-canvas';
 
 /**
  * Where in the sample something fits what already lies in a window: the sum of squared differences for every place at
@@ -17,7 +17,7 @@ export interface Searcher {
    * @returns the best places, apart from each other; empty when the window fits nowhere
    */
   find(
-    torus: Torus,
+    torus: ToroidalCanvas,
     window: Window,
     weights: Float32Array,
     most: number,
@@ -43,7 +43,7 @@ const COMPARED = [0, 1, 2, 5] as const;
 export function makeSearcher(atlas: Atlas): Searcher {
   const { stride, features, parts } = atlas;
   const prepared = parts.map((part) => {
-    const [w, h] = [powerAbove(part.widthPx), powerAbove(part.heightPx)];
+    const [w, h] = [nextPowerOfTwo(part.widthPx), nextPowerOfTwo(part.heightPx)];
     const plane = (value: (f: number) => readonly [number, number]) => {
       const data = new Float64Array(2 * w * h);
       for (let y = 0; y < part.heightPx; y++)
@@ -52,7 +52,7 @@ export function makeSearcher(atlas: Atlas): Searcher {
           const to = 2 * (y * w + x);
           [data[to], data[to + 1]] = value(f);
         }
-      return transform({ widthPx: w, heightPx: h, data }).data;
+      return fft2d({ widthPx: w, heightPx: h, data }).data;
     };
     const [c0, c1, c2, c3] = COMPARED;
     return {
@@ -113,7 +113,7 @@ export function makeSearcher(atlas: Atlas): Searcher {
                 const to = 2 * (v * w + u);
                 [data[to], data[to + 1]] = value(i, now[i]! * FEATURES);
               }
-            return transform({ widthPx: w, heightPx: h, data });
+            return fft2d({ widthPx: w, heightPx: h, data });
           };
           const [c0, c1, c2, c3] = COMPARED;
           const a = plane((i, f) => [weights[i]! * features[f + c0]!, weights[i]! * features[f + c1]!]).data;
@@ -139,7 +139,7 @@ export function makeSearcher(atlas: Atlas): Searcher {
                   b[k]! * second[k + 1]! -
                   b[k + 1]! * second[k]!);
           }
-          const back = transform({ widthPx: w, heightPx: h, data: sum }, true).data;
+          const back = fft2d({ widthPx: w, heightPx: h, data: sum }, true).data;
           for (let y = 0; y < down; y++)
             for (let x = 0; x < across; x++)
               score[y * across + x]! += Math.max(0, back[2 * (y * w + x)]! + own) / total;

@@ -1,9 +1,9 @@
 import { wholePower } from '../../exact';
 import { makeAtlas, type ComposeSource, type Turn } from './atlas';
 import { Composer, type Lattice, type Steps } from './composer';
-import { doubled, recut, settle } from './copies';
+import { doubled, recutSeams, refineOffsets } from './copies';
 import { halved, halvings, latticeAt } from './pyramid';
-import { makeTorus, proposeCopy, type Joints, type Torus } from './torus';
+import { makeToroidalCanvas, proposeCopy, type Joints, type ToroidalCanvas } from './toroidal-canvas';
 
 /** What is asked of a repeat, at the working resolution. */
 export interface RepeatTask {
@@ -50,7 +50,7 @@ function* within<T>(steps: Steps<T>, from: number, to: number): Steps<T> {
  * @returns steps; in the end the repeat at the working resolution
  * @throws RangeError when nothing can be laid
  */
-export function* compose(task: ComposeTask): Steps<Torus> {
+export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
   const levels = halvings(task);
   const pyramid: (readonly ComposeSource[])[] = [task.sources];
   for (let k = 0; k < levels; k++) pyramid.push(pyramid[k]!.map(halved));
@@ -60,7 +60,12 @@ export function* compose(task: ComposeTask): Steps<Torus> {
       Math.ceil(task.heightPx / wholePower(2, level)),
     ] as const;
   const scale = 1 / wholePower(2, levels);
-  let torus = makeTorus(makeAtlas(pyramid[levels]!, task.turns), ...sizeAt(levels), task.closed, task.joints);
+  let torus = makeToroidalCanvas(
+    makeAtlas(pyramid[levels]!, task.turns),
+    ...sizeAt(levels),
+    task.closed,
+    task.joints,
+  );
   const composer = new Composer(torus, task.seed, latticeAt(task.lattice, scale));
   const side = (px: number) => Math.max(4, Math.round(px * scale));
   const patch = { w: side(task.patchPx.w), h: side(task.patchPx.h) };
@@ -69,12 +74,12 @@ export function* compose(task: ComposeTask): Steps<Torus> {
   yield { share: 0.3, soFar: torus };
   const copies = torus.place.length / (patch.w * patch.h);
   yield* within(composer.improve(patch, Math.round(Math.min(160, 24 + 6 * copies))), 0.3, 0.7);
-  recut(torus, 3);
+  recutSeams(torus, 3);
   for (let level = levels - 1; level >= 0; level--) {
     yield { share: 0.7 + (0.3 * (levels - 1 - level)) / levels, soFar: torus };
     torus = doubled(torus, makeAtlas(pyramid[level]!, task.turns), ...sizeAt(level), task.joints);
-    settle(torus, 1, latticeAt(task.lattice, 1 / wholePower(2, level)));
-    recut(torus, 2);
+    refineOffsets(torus, 1, latticeAt(task.lattice, 1 / wholePower(2, level)));
+    recutSeams(torus, 2);
   }
   return torus;
 }
@@ -88,9 +93,9 @@ export function* compose(task: ComposeTask): Steps<Torus> {
  * @returns steps; in the end the repeat at the working resolution
  * @throws RangeError when nothing can be laid
  */
-export function* closeByCut(task: RepeatTask): Steps<Torus> {
+export function* closeByCut(task: RepeatTask): Steps<ToroidalCanvas> {
   const { widthPx: W, heightPx: H, closed } = task;
-  const torus = makeTorus(
+  const torus = makeToroidalCanvas(
     makeAtlas(task.sources, [{ quarters: 0, flipped: false }]),
     W,
     H,
@@ -124,7 +129,7 @@ export function* closeByCut(task: RepeatTask): Steps<Torus> {
     const composer = new Composer(torus, 1, { acrossPx: null, upPx: null, stagger: 0 });
     yield* within(composer.fillHoles(Math.max(8, Math.round(Math.min(W, H) / 8))), 0.7, 1);
     if (place.includes(-1)) throw new RangeError(NOTHING_LEFT);
-    recut(torus, 3);
+    recutSeams(torus, 3);
   }
   return torus;
 }

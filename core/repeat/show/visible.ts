@@ -1,5 +1,5 @@
 import { power } from '../../exact';
-import { luminancePlane, resample, transform, type ColourPicture } from '../../raster';
+import { luminancePlane, resample, fft2d, type ColourPicture } from '../../raster';
 import { isOwnWave, type Courses } from './lattice';
 
 /** From how far a repetition is seen: contrast of its waves against the eye's sensitivity to contrast. */
@@ -145,7 +145,7 @@ export function wavesOf(
     mean += small.data[i]! / small.data.length;
   }
   if (mean < 1e-6) return [];
-  const spectrum = transform({ widthPx: SIDE_PX, heightPx: SIDE_PX, data }).data;
+  const spectrum = fft2d({ widthPx: SIDE_PX, heightPx: SIDE_PX, data }).data;
   const out: Wave[] = [];
   for (let n = 0; n <= MOST_PERIODS; n++)
     for (let m = n === 0 ? 1 : -MOST_PERIODS; m <= MOST_PERIODS; m++) {

@@ -1,7 +1,14 @@
 import { drawContinuityLines } from '../../sample';
 import { allAtDensity } from '../../sources';
 import type { RenderContext } from '../../surface';
-import { brokenHoldPx, cellsOf, type ComposeSource, type Pitch, type Steps, type Torus } from '../compose';
+import {
+  brokenHoldPx,
+  cellsOf,
+  type ComposeSource,
+  type Pitch,
+  type Steps,
+  type ToroidalCanvas,
+} from '../compose';
 import type { Cells, PlacedSource, Placement, PlacementMap } from '../placement';
 import { keptOutOfSource, type RepeatSource } from './places';
 
@@ -18,7 +25,7 @@ export interface Arranged {
   /** Over what length continuity lines are broken where copies meet. */
   brokenHoldMm: number;
   /** The repeat as solved, for what is laid anew in it, and where its copies lie by name. */
-  solved: { torus: Torus; laid: Map<string, Placement> };
+  solved: { torus: ToroidalCanvas; laid: Map<string, Placement> };
   /** The same repeat as it was solved, begun so many cells earlier; what evens it out is taken from there. */
   begunFrom: { cells: Cells; key: string; x: number; y: number } | null;
   /** 1 where something was laid anew over what was there before; null: nothing was. */
@@ -65,7 +72,7 @@ export const keyOfSources = (from: readonly RepeatSource[]) =>
 /** Fewer pixels of a continuity line are no break: lines are drawn softly. */
 const SOFT_PX = 6;
 
-function brokenHoldMm(torus: Torus, pxPerMm: { x: number; y: number }): number {
+function brokenHoldMm(torus: ToroidalCanvas, pxPerMm: { x: number; y: number }): number {
   const px = brokenHoldPx(torus);
   return px > SOFT_PX ? (2 * px) / (pxPerMm.x + pxPerMm.y) : 0;
 }
@@ -77,7 +84,7 @@ const TURN_MS = 60;
 export async function run<T>(
   steps: Steps<T>,
   step: (share: number) => Promise<void>,
-  look?: (soFar: Torus) => void,
+  look?: (soFar: ToroidalCanvas) => void,
 ): Promise<T> {
   let last = Date.now();
   for (;;) {
@@ -100,7 +107,7 @@ export async function run<T>(
 export function makeArranged(
   key: string,
   solved: {
-    torus: Torus;
+    torus: ToroidalCanvas;
     repeatMm: { width: number; height: number };
     pxPerMm: { x: number; y: number };
     dense: readonly PlacedSource[];

@@ -1,7 +1,7 @@
 import { allAtDensity, type LaidPicture } from '../../sources';
 import { hashOf, type RenderContext } from '../../surface';
 import { makePlane, mapChannels, type ColourPicture, type Plane } from '../../raster';
-import { evenOut } from '../even-out';
+import { screenedPoissonCorrection } from '../screened-poisson-correction';
 import type { Cells } from '../placement';
 import type { Arranged } from './arranged';
 
@@ -50,7 +50,7 @@ async function solved(
     keys,
   );
   const reach = Math.max(6, Math.round(EVENED_REACH * Math.min(cells.widthPx, cells.heightPx)));
-  return ctx.known(key, () => evenOut(cells, repeatMm, dense, reach, before));
+  return ctx.known(key, () => screenedPoissonCorrection(cells, repeatMm, dense, reach, before));
 }
 
 /** A repeat that begins elsewhere is evened out as it was solved. */

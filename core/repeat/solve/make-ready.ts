@@ -27,7 +27,7 @@ const mendedMm = ({ laidMm }: RepeatSource, { cutFirst, across, up }: LayeredPla
  * @param from the sample
  * @returns null when nothing is kept out or cut
  */
-export async function mended(
+export async function inpaintKeepOuts(
   ctx: RenderContext,
   from: RepeatSource,
   plan: LayeredPlan,

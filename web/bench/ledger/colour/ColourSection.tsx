@@ -6,9 +6,9 @@ import type { Recipe } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
 import type { Finish, Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
-import { OneOf, Quiet, Unseen } from '../../../controls/basics';
+import { OneOf, Quiet, VisuallyHidden } from '../../../controls/basics';
 import { benchSlice, type ColourTool } from '../../bench-slice';
-import { useStill } from '../../../controls/use-still';
+import { useDebounced } from '../../../controls/use-debounced';
 import type { Drawn } from '../../../workers/render.worker';
 import type { Drawing } from '../../use-drawn';
 import type { GlareSearch } from '../../use-glare';
@@ -103,7 +103,7 @@ export function ColourSection({
             <thead>
               <tr>
                 <th>
-                  <Unseen>Reading of</Unseen>
+                  <VisuallyHidden>Reading of</VisuallyHidden>
                 </th>
                 <th>LRV</th>
                 <th>L*</th>
@@ -164,7 +164,7 @@ function Charts({
   target: Triple | null;
   targetLrv: number | null;
 }) {
-  const { histogram, scatter, report } = useStill(drawn);
+  const { histogram, scatter, report } = useDebounced(drawn);
   return useMemo(
     () => (
       <Suspense fallback={null}>

@@ -1,9 +1,9 @@
 import fc from 'fast-check';
 import { makeColourPicture, makePlane, seededRandom } from '../../raster';
 import { makeAtlas } from './atlas';
-import { doubled, recut, settle } from './copies';
+import { doubled, recutSeams, refineOffsets } from './copies';
 import { halved } from './pyramid';
-import { makeTorus, proposeCopy, seamCost, seamMap, type Torus } from './torus';
+import { makeToroidalCanvas, proposeCopy, seamCost, seamMap, type ToroidalCanvas } from './toroidal-canvas';
 
 const random = seededRandom(12);
 const picture = makeColourPicture(24, 20);
@@ -23,9 +23,9 @@ const at = (x: number, y: number) => part.first + y * atlas.stride + x;
 const [W, H] = [14, 12];
 
 /** A repeat patched from pieces of the sample, with some pixels not laid yet. */
-function patched(seed: number, closed: Torus['closed'], empty = 0): Torus {
+function patched(seed: number, closed: ToroidalCanvas['closed'], empty = 0): ToroidalCanvas {
   const chance = seededRandom(seed);
-  const torus = makeTorus(atlas, W, H, closed);
+  const torus = makeToroidalCanvas(atlas, W, H, closed);
   for (let y0 = 0; y0 < H; y0 += 4)
     for (let x0 = 0; x0 < W; x0 += 7) {
       const [sx, sy] = [chance.whole(11), 5 + chance.whole(10)];
@@ -35,7 +35,7 @@ function patched(seed: number, closed: Torus['closed'], empty = 0): Torus {
     }
   return torus;
 }
-const total = (torus: Torus) => seamMap(torus).reduce((sum, v) => sum + v, 0);
+const total = (torus: ToroidalCanvas) => seamMap(torus).reduce((sum, v) => sum + v, 0);
 
 const closedness = fc.record({ across: fc.boolean(), up: fc.boolean() });
 const aMove = fc.record({
@@ -50,7 +50,7 @@ const aMove = fc.record({
   }),
   from: fc.record({ x: fc.integer({ min: -4, max: 22 }), y: fc.integer({ min: -4, max: 18 }) }),
 });
-const inRange = (m: { closed: Torus['closed']; window: { x: number; y: number } }) =>
+const inRange = (m: { closed: ToroidalCanvas['closed']; window: { x: number; y: number } }) =>
   (m.closed.across || m.window.x < W) && (m.closed.up || m.window.y < H);
 
 describe('a new copy', () => {
@@ -96,7 +96,7 @@ describe('a new copy', () => {
       const before = total(torus);
       let least = Infinity;
       for (let mask = 0; mask < 512; mask++) {
-        const other: Torus = { ...torus, place: torus.place.slice() };
+        const other: ToroidalCanvas = { ...torus, place: torus.place.slice() };
         for (let k = 0; k < 9; k++)
           if (mask & (1 << k))
             other.place[(3 + Math.floor(k / 3)) * W + 4 + (k % 3)] = at(
@@ -153,7 +153,7 @@ describe('copies that are there', () => {
     fc.assert(
       fc.property(anyTorus, fc.integer({ min: 1, max: 3 }), (torus, band) => {
         const before = total(torus);
-        recut(torus, band);
+        recutSeams(torus, band);
         expect(total(torus)).toBeLessThanOrEqual(before);
         expect(torus.place.every((p) => atlas.partOf[p] === 0)).toBe(true);
       }),
@@ -166,7 +166,7 @@ describe('copies that are there', () => {
       fc.property(anyTorus, (torus) => {
         const before = total(torus);
         const seams = seamMap(torus).map((v) => (v > 0 ? 1 : 0));
-        settle(torus, 1);
+        refineOffsets(torus, 1);
         expect(total(torus)).toBeLessThanOrEqual(before);
         // No outline comes where none was.
         const after = seamMap(torus);
@@ -181,7 +181,7 @@ describe('copies that are there', () => {
     for (let p = 0; p < fine.r.length; p++) fine.r[p] = fine.g[p] = fine.b[p] = random.next();
     const large = makeAtlas([{ picture: fine, keptOut: null, held: null }], UPRIGHT);
     const small = makeAtlas([halved({ picture: fine, keptOut: null, held: null })], UPRIGHT);
-    const torus = makeTorus(small, W, H, { across: true, up: true });
+    const torus = makeToroidalCanvas(small, W, H, { across: true, up: true });
     for (let p = 0; p < W * H; p++)
       torus.place[p] =
         small.parts[0]!.first + Math.floor(p / W) * small.stride + ((p % W) + (p % W < 6 ? 0 : 3));

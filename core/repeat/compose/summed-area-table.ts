@@ -1,5 +1,5 @@
 /** Sums over windows of a plane in four steps: an integral image. */
-export class Sums {
+export class SummedAreaTable {
   private readonly data: Float64Array;
 
   /** @param value of each pixel */

@@ -1,7 +1,15 @@
 import type { ColourPicture } from '../../raster';
 import { hashOf, type RenderContext } from '../../surface';
 import { applyCells } from '../cells';
-import { begunAt, cellsOf, closeByCut, compose, laidAsBefore, type Torus, type Turn } from '../compose';
+import {
+  begunAt,
+  cellsOf,
+  closeByCut,
+  compose,
+  laidAsBefore,
+  type ToroidalCanvas,
+  type Turn,
+} from '../compose';
 import type { ComposedPlan, CutPlan } from '../plan';
 import { arrangementOf, type ComposedSettings, type Redone, type RepeatSettings } from '../settings';
 import { laysExactly } from '../version';
@@ -90,7 +98,7 @@ interface Working {
  * @returns the repeat as it was solved first, then after each area that was laid anew; the last one counts
  * @throws Refusal when nothing can be laid
  */
-export async function arrange(
+export async function solvePlacement(
   ctx: RenderContext,
   from: readonly RepeatSource[],
   repeat: RepeatSettings,
@@ -169,7 +177,7 @@ async function copiesArranged(
   const task = { sources: toCompose, widthPx, heightPx, closed, joints };
   // What keeps to a structure lies as it lies: turned, it would be out of step.
   const turns = pitchMm.across || pitchMm.up ? AS_SAMPLED : turnsOf(settings);
-  const show = (soFar: Torus) => {
+  const show = (soFar: ToroidalCanvas) => {
     const part = soFar.widthPx / widthPx;
     const densities = dense.map((d) => ({ x: d.pxPerMm.x * part, y: d.pxPerMm.y * part }));
     early?.(applyCells(cellsOf(soFar, repeatMm, densities), repeatMm, dense, widthPx, heightPx, null));

@@ -8,7 +8,7 @@ import { DOWN, GridCut, RIGHT } from './min-cut';
  * Source of the cost and of the moves: Kwatra, Schödl, Essa, Turk, Bobick, "Graphcut Textures", 2003; a move is an
  * expansion after Boykov, Veksler, Zabih 2001, which finds the best outline of a new copy exactly.
  */
-export interface Torus {
+export interface ToroidalCanvas {
   widthPx: number;
   heightPx: number;
   /** Whether the left edge meets the right one, and the top the bottom one. */
@@ -29,13 +29,13 @@ export interface Torus {
 const SEAM = 12;
 const NEVER = 1 << 28;
 
-export const makeTorus = (
+export const makeToroidalCanvas = (
   atlas: Atlas,
   widthPx: number,
   heightPx: number,
-  closed: Torus['closed'],
+  closed: ToroidalCanvas['closed'],
   joints: Joints = NO_JOINTS,
-): Torus => ({
+): ToroidalCanvas => ({
   widthPx,
   heightPx,
   closed,
@@ -83,7 +83,7 @@ const shown = ({ counts }: Atlas, step: number, difference: number) =>
   ((SEAM + difference) * (step === 1 ? counts.beside : counts.below)) >> 4;
 
 /** Index of the pixel right of or below another; −1 at an open edge. */
-export function neighbour(torus: Torus, x: number, y: number, down: boolean): number {
+export function neighbour(torus: ToroidalCanvas, x: number, y: number, down: boolean): number {
   const { widthPx: w, heightPx: h, closed } = torus;
   if (down) return y + 1 < h ? (y + 1) * w + x : closed.up ? x : -1;
   return x + 1 < w ? y * w + x + 1 : closed.across ? y * w : -1;
@@ -120,7 +120,7 @@ const cutter = new GridCut();
  * @param not what no pixel may become again: the place it had before; null: nothing
  */
 export function proposeCopy(
-  torus: Torus,
+  torus: ToroidalCanvas,
   window: Window,
   partIndex: number,
   from: { x: number; y: number },
@@ -154,7 +154,7 @@ interface Fit {
 }
 
 function fitting(
-  { widthPx: W, heightPx: H, closed, atlas }: Torus,
+  { widthPx: W, heightPx: H, closed, atlas }: ToroidalCanvas,
   { x: x0, y: y0, widthPx: w, heightPx: h }: Window,
   partIndex: number,
   { x: sx, y: sy }: { x: number; y: number },
@@ -187,7 +187,7 @@ interface Site extends Fit {
 }
 
 function readSite(
-  { widthPx: W, heightPx: H, closed, place, atlas, off }: Torus,
+  { widthPx: W, heightPx: H, closed, place, atlas, off }: ToroidalCanvas,
   fit: Fit,
   free: Uint8Array | null,
   not: Int32Array | null,
@@ -319,7 +319,7 @@ function energyOf(atlas: Atlas, { w, h, across, lies, offRight, offDown }: Site)
 }
 
 /** Seam cost of every pixel with its right and lower neighbour. */
-export function seamMap(torus: Torus): Int32Array {
+export function seamMap(torus: ToroidalCanvas): Int32Array {
   const { widthPx: w, heightPx: h, place, atlas, off } = torus;
   const out = new Int32Array(w * h);
   for (let y = 0; y < h; y++)

@@ -20,7 +20,7 @@ import { solveScreened } from './screened';
  * @param kept where it was evened out before, and is to stay so but for `free`
  * @returns what is to be added, in the square root of linear light; of the shape of the cells
  */
-export function evenOut(
+export function screenedPoissonCorrection(
   cells: Cells,
   repeatMm: { width: number; height: number },
   sources: readonly PlacedSource[],

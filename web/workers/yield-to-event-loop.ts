@@ -1,5 +1,5 @@
 /** Gives other messages of a worker their turn. */
-export const breath = (): Promise<void> =>
+export const yieldToEventLoop = (): Promise<void> =>
   new Promise((resolve) => {
     const { port1, port2 } = new MessageChannel();
     port1.onmessage = () => {
