@@ -51,7 +51,7 @@ function ofMetal({ colour, response }: Recipe): ColourStageSettings['colour'] {
 
 /** Stages whose reports say what colour a finish has: the response too, where it changes the colour. */
 export const colourReports = ({ response }: Pick<Recipe, 'response'>): string[] =>
-  response.openness || response.metals?.length ? ['colour', 'response'] : ['colour'];
+  response.openness || response.metals?.length || response.coat?.tint ? ['colour', 'response'] : ['colour'];
 
 /** Version of every stage, as an issued revision keeps it. */
 export const STAGE_VERSIONS: Readonly<Record<string, number>> = FINISH.versions;

@@ -135,6 +135,9 @@ export function figuresOf(
   put('gloss at 60°', glossGu);
   put('gloss at 60° of the clear coat', coat?.glossGu ?? null);
   put('refractive index of the clear coat', coat?.index ?? null);
+  put('thickness of the clear coat', coat?.tint?.thicknessMm ?? null);
+  put('light that passes the clear coat once', coat?.tint?.lightPercent ?? null);
+  put('thickness that this light is given for', coat?.tint?.ofThicknessMm ?? null);
   put('gloss at 20°', gloss20Gu ?? null);
   put('gloss at 85°', gloss85Gu ?? null);
   for (const { part, glossGu: own } of glossOfParts) put(`gloss at 60° of the part ${part}`, own);

@@ -1,5 +1,7 @@
 import { figure } from '../units';
-import { coatOver } from './coat';
+import { lrvOf } from '../colour';
+import type { CoatTint } from './settings';
+import { coatOver, passedOnce, underTint } from './coat';
 import { glossOfRoughness, roughnessOfGloss } from './index';
 
 const coat = (gu: number, index = 1.5) => ({
@@ -28,4 +30,35 @@ test('a coat of a lower index than receivers assume has a lower share', () => {
   // ((0.35 / 2.35)² / 0.04)
   expect(factor).toBeCloseTo(0.5545, 3);
   expect(coatOver(coat(40, 1.7), 0.4, { kind: 'dielectric', index: 1.5 }).factor).toBe(1);
+});
+
+const TINT: CoatTint = {
+  lightPercent: figure(80, '%', 'measured'),
+  ofThicknessMm: figure(0.1, 'mm', 'measured'),
+  thicknessMm: figure(0.1, 'mm', 'measured'),
+  hue: [2, 18],
+};
+
+test('a tinted coat lets through what was asked at its thickness, and the square of it at twice as much', () => {
+  const once = passedOnce(TINT);
+  expect(lrvOf(once)).toBeCloseTo(80, 1);
+  expect(once[2]).toBeLessThan(once[0]);
+  const twice = passedOnce({ ...TINT, thicknessMm: figure(0.2, 'mm', 'measured') });
+  for (const c of [0, 1, 2] as const) expect(twice[c]).toBeCloseTo(once[c] * once[c], 9);
+  for (const share of passedOnce({ ...TINT, lightPercent: figure(100, '%', 'measured') }))
+    expect(share).toBeLessThanOrEqual(1);
+});
+
+test('light passes the coat on its way in and out', () => {
+  const white = {
+    widthPx: 1,
+    heightPx: 1,
+    r: Float32Array.of(1),
+    g: Float32Array.of(1),
+    b: Float32Array.of(1),
+  };
+  const once = passedOnce(TINT);
+  const under = underTint(white, TINT);
+  expect(under.b[0]).toBeCloseTo(once[2] * once[2], 6);
+  expect(under.r[0]).toBeCloseTo(once[0] * once[0], 6);
 });

@@ -1,6 +1,9 @@
 import { f0OfIndex, fresnelDielectric, fresnelMetal } from '../optics';
 import { glossOfRoughness, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
-import type { CoatSettings } from './settings';
+import { labToXyz, xyzToLab, xyzToLinear, type Triple } from '../colour';
+import { power } from '../exact';
+import type { ColourPicture } from '../raster';
+import type { CoatSettings, CoatTint } from './settings';
 
 /** A clear coat over a surface. */
 export interface CoatReport {
@@ -43,6 +46,32 @@ export function coatOver(
     roughness: coat.roughness,
     factor: Math.min(1, f0OfIndex(n) / f0OfIndex(ASSUMED_INDEX)),
     readsGu: glossOfRoughness(coat.roughness, { kind: 'dielectric', index: n }) + added,
+  };
+}
+
+/** Least share of a channel: darker hues are not told apart. */
+const LEAST = 1e-4;
+
+/**
+ * Share of each channel (linear red, green, blue) that is left of light that passes the coat once: that of the layer it is
+ * given for, to the power of how many such layers the coat is thick (Beer, Lambert).
+ */
+export function passedOnce({ lightPercent, ofThicknessMm, thicknessMm, hue }: CoatTint): Triple {
+  const share = lightPercent.value / 100;
+  const [l] = xyzToLab([share, share, share]);
+  const layers = thicknessMm.value / ofThicknessMm.value;
+  const layer = xyzToLinear(labToXyz([l, hue[0], hue[1]]));
+  return layer.map((v) => power(Math.min(1, Math.max(LEAST, v)), layers)) as unknown as Triple;
+}
+
+/** Colour under a coat that absorbs: light passes it on its way in and out. */
+export function underTint(colour: ColourPicture, tint: CoatTint): ColourPicture {
+  const [r, g, b] = passedOnce(tint).map((v) => v * v) as unknown as Triple;
+  return {
+    ...colour,
+    r: colour.r.map((v) => v * r),
+    g: colour.g.map((v) => v * g),
+    b: colour.b.map((v) => v * b),
   };
 }
 

@@ -39,6 +39,21 @@ const partGlossSchema = z
   .describe('A part with a gloss of its own');
 export type PartGloss = z.infer<typeof partGlossSchema>;
 
+const coatTintSchema = z
+  .object({
+    lightPercent: figureSchema('%', 'Light that passes a layer of the coat once, its surfaces aside'),
+    ofThicknessMm: figureSchema('mm', 'Thickness of that layer'),
+    thicknessMm: figureSchema('mm', 'Thickness of the coat'),
+    hue: z
+      .tuple([
+        z.number().min(-80).max(80).describe('CIELAB a* of daylight that has passed the layer'),
+        z.number().min(-80).max(80).describe('CIELAB b* of daylight that has passed the layer'),
+      ])
+      .describe('Hue of what has passed the layer'),
+  })
+  .describe('What the coat absorbs');
+export type CoatTint = z.infer<typeof coatTintSchema>;
+
 const coatSchema = z
   .object({
     glossGu: figureSchema('GU', 'Gloss of the coat alone, at 60°'),
@@ -46,6 +61,7 @@ const coatSchema = z
     levels: z
       .boolean()
       .describe('It levels the relief, so that its own surface is flat; otherwise it follows it'),
+    tint: coatTintSchema.optional(),
   })
   .describe('A clear coat over all of the finish');
 export type CoatSettings = z.infer<typeof coatSchema>;

@@ -16,7 +16,7 @@ import { brushedOf, type BrushedReport } from './brushed';
 import { glassOf, type GlassReport } from './glass';
 import { roughnessOfGloss, type ReflectingSurface } from './glossmeter';
 import { hazeOf, readingsOf, type HazeReport } from './haze';
-import { coatOver, type CoatReport } from './coat';
+import { coatOver, underTint, type CoatReport } from './coat';
 import {
   baseMetalColour,
   metalPartsOn,
@@ -185,7 +185,8 @@ async function recolouredBy(
   settings: ResponseSettings,
   surface: Surface,
 ): Promise<ResponseReport['recoloured']> {
-  const changed = metalPartsOn(settings, surface).length > 0 || opens(settings, surface);
+  const changed =
+    metalPartsOn(settings, surface).length > 0 || opens(settings, surface) || tintOf(settings) !== null;
   if (!changed || surface.laid) return null;
   const colour = surface.fields.colour!;
   const { shown } = await ctx.known(hashOf('reading', colour.key), async () =>
@@ -232,7 +233,7 @@ function withRoughnessOfMetals(
   );
 }
 
-/** Colour with that of metals where they are, and of a woven finish that of its threads alone. */
+/** Colour with that of metals where they are, of a woven finish that of its threads alone, under what its coat absorbs. */
 function colourOf(
   ctx: RenderContext,
   settings: ResponseSettings,
@@ -243,12 +244,19 @@ function colourOf(
     metalPartsOn(settings, surface).length > 0
       ? withColourOfMetals(ctx, settings, surface)
       : surface.fields.colour!;
-  return open
+  const threads = open
     ? ctx.later(['threads', colour.key, open.key], async () =>
         threadsAlone(await colour.get(), await open.get()),
       )
     : colour;
+  const tint = tintOf(settings);
+  return tint
+    ? ctx.later(['under a tint', threads.key, tint], async () => underTint(await threads.get(), tint))
+    : threads;
 }
+
+/** What the clear coat absorbs; null: there is none, or it absorbs nothing. Glass has none. */
+const tintOf = ({ coat, base }: ResponseSettings) => (base.kind === 'glass' ? null : (coat?.tint ?? null));
 
 /** Colour where parts of metal have that of their metal. */
 function withColourOfMetals(

@@ -35,7 +35,7 @@ export function smoothed(
   for (let pass = 0; pass < PASSES; pass++) {
     const next = new Float32Array(3 * pixels);
     const nextVariance = new Float32Array(pixels);
-    pass1(now, variance, normal, distance, k, widthPx, heightPx, 1 << pass, next, nextVariance);
+    smoothPass(now, variance, normal, distance, k, widthPx, heightPx, 1 << pass, next, nextVariance);
     now = next;
     variance = nextVariance;
   }
@@ -57,7 +57,7 @@ function spread(of: Float32Array, w: number, h: number): Float32Array<ArrayBuffe
   return out;
 }
 
-function pass1(
+function smoothPass(
   now: Float32Array,
   variance: Float32Array,
   normal: Float32Array,

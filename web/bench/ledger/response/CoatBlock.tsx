@@ -1,9 +1,73 @@
-import type { CoatReport, CoatSettings, ResponseSettings } from '@jossel/core/response';
+import type { CoatReport, CoatSettings, CoatTint, ResponseSettings } from '@jossel/core/response';
 import { figure, printNumber } from '@jossel/core/units';
 import { Tick } from '../../../controls/amounts';
 import { Button, Quiet } from '../../../controls/basics';
 import { FigureField } from '../../../controls/figure-field';
 import { Block } from '../size/Block';
+import { HueAmounts } from './HueAmounts';
+
+/** What the coat absorbs: a varnish that yellows, a stain in the lacquer. */
+function CoatTintFields({
+  tint,
+  onChange,
+}: {
+  tint: CoatTint | undefined;
+  onChange: (what: string, tint: CoatTint | undefined) => void;
+}) {
+  if (!tint)
+    return (
+      <div>
+        <Button
+          onPress={() =>
+            onChange('tinted', {
+              lightPercent: figure(90, '%', 'assumed'),
+              ofThicknessMm: figure(0.1, 'mm', 'assumed'),
+              thicknessMm: figure(0.1, 'mm', 'assumed'),
+              hue: [0, 10],
+            })
+          }
+        >
+          The coat is tinted
+        </Button>
+      </div>
+    );
+  const put = (what: string, next: Partial<CoatTint>) => onChange(what, { ...tint, ...next });
+  return (
+    <>
+      <FigureField
+        label="Thickness of the coat"
+        figure={tint.thicknessMm}
+        unit="mm"
+        min={0.001}
+        max={50}
+        digits={3}
+        onChange={(thicknessMm) => put('thickness', { thicknessMm })}
+      />
+      <FigureField
+        label="Light that passes it once"
+        figure={tint.lightPercent}
+        unit="%"
+        min={0.1}
+        max={100}
+        digits={1}
+        onChange={(lightPercent) => put('light', { lightPercent })}
+      />
+      <FigureField
+        label="at a thickness of"
+        figure={tint.ofThicknessMm}
+        unit="mm"
+        min={0.001}
+        max={50}
+        digits={3}
+        onChange={(ofThicknessMm) => put('given thickness', { ofThicknessMm })}
+      />
+      <HueAmounts hue={tint.hue} onChange={(hue) => put('hue', { hue })} />
+      <div>
+        <Button onPress={() => onChange('clear', undefined)}>The coat is clear</Button>
+      </div>
+    </>
+  );
+}
 
 /** A clear coat over the finish. */
 export function CoatBlock({
@@ -63,6 +127,7 @@ export function CoatBlock({
             value={coat.levels}
             onChange={(levels) => put('levels', { levels })}
           />
+          <CoatTintFields tint={coat.tint} onChange={(what, tint) => put(what, { tint })} />
           {report && (
             <Quiet>
               A meter reads {printNumber(report.readsGu, 0)} GU of coat and surface together; the gloss at 60°

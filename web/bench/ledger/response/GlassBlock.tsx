@@ -3,12 +3,12 @@ import styled from 'styled-components';
 import { labToXyz, xyzToLinear } from '@jossel/core/colour';
 import type { GlassReport, GlassSettings, ResponseSettings } from '@jossel/core/response';
 import { figure, printNumber } from '@jossel/core/units';
-import { Amount } from '../../../controls/amounts';
 import { Button, Quiet } from '../../../controls/basics';
 import { FigureField } from '../../../controls/figure-field';
 import { Block } from '../size/Block';
 import type { ChangeResponse } from './change';
 import { cssOf } from './FilmBlock';
+import { HueAmounts } from './HueAmounts';
 
 const GlassChart = lazy(async () => ({ default: (await import('../charts')).GlassChart }));
 
@@ -80,28 +80,7 @@ export function GlassBlock({
         digits={1}
         onChange={(ofThicknessMm) => put('given thickness', { ofThicknessMm })}
       />
-      <Amount
-        label="Hue a*"
-        labelPx={60}
-        value={glass.tint[0]}
-        min={-40}
-        max={40}
-        step={0.5}
-        digits={1}
-        neutral={0}
-        onChange={(a) => put('hue', { tint: [a, glass.tint[1]] })}
-      />
-      <Amount
-        label="Hue b*"
-        labelPx={60}
-        value={glass.tint[1]}
-        min={-40}
-        max={40}
-        step={0.5}
-        digits={1}
-        neutral={0}
-        onChange={(b) => put('hue', { tint: [glass.tint[0], b] })}
-      />
+      <HueAmounts hue={glass.tint} onChange={(tint) => put('hue', { tint })} />
       <Haze glass={glass} put={put} roughness={report?.roughness ?? 0} />
       {report && <Through report={report} />}
     </Block>
