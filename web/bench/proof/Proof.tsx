@@ -195,7 +195,7 @@ function ProofView({
   const turn = useRef<((by: Turn) => void) | null>(null);
   const box = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<View | null>(null);
-  const draws = useMemo(hasWebGl, []);
+  const draws = hasWebGl();
   const [graphics, setGraphics] = useState({ lost: false, restored: 0 });
   const size = useSize(box);
   const refined = useRefined(setting?.map ? null : setting, view, size);
@@ -277,8 +277,9 @@ function stateOf(setting: Setting | null, refined: Refined | null, draws: boolea
   return words.join('; ');
 }
 
-/** Whether this browser draws in three dimensions. */
-const hasWebGl = (): boolean => document.createElement('canvas').getContext('webgl2') !== null;
+let webGl: boolean | null = null;
+/** Whether this browser draws in three dimensions; asked once. */
+const hasWebGl = (): boolean => (webGl ??= document.createElement('canvas').getContext('webgl2') !== null);
 
 /** The refined picture, drawn over the draft. */
 function RefinedPicture({ refined }: { refined: Refined }) {
