@@ -33,7 +33,7 @@ test('gloss in words, of parts, varied about its mean and read at three angles; 
   await varied.getByRole('textbox', { name: 'Range' }).press('Escape');
   await expect(varied.getByRole('textbox', { name: 'Range' })).toHaveValue('20');
 
-  await page.getByRole('button', { name: 'Add a part' }).click();
+  await page.getByRole('button', { name: 'Add a part', exact: true }).click();
   const face = page.getByRole('group', { name: 'Gloss of Faces' }).first();
   await expect(face).toBeVisible();
   await page.keyboard.press('Control+z');
