@@ -2,7 +2,7 @@ import { colourStage, type ColourStageSettings } from '../light';
 import { reliefStage } from '../relief';
 import { layoutStage } from '../layout';
 import { repeatStage, type AsFaces, type RepeatSettings } from '../repeat';
-import { baseMetalColour, responseStage } from '../response';
+import { baseMetalColour, glassOf, responseStage } from '../response';
 import { sourcesStage } from '../sources';
 import { Pipeline, Refusal } from '../surface';
 import { leadingPicture, usableAreas, type Recipe } from './recipe';
@@ -34,19 +34,26 @@ function repeatSettings({ repeat, layout, sources }: Recipe): RepeatSettings & A
 function colourSettings(recipe: Recipe): ColourStageSettings {
   const { light } = leadingPicture(recipe) ?? {};
   return {
-    colour: ofMetal(recipe),
+    colour: ofMaterial(recipe),
     balanced: light !== undefined && light.balance !== 'none',
     metal: recipe.response.base.kind === 'metal',
     glass: recipe.response.base.kind === 'glass',
   };
 }
 
-/** A metal of known optical constants has the colour that follows from them, whatever else is known of the colour. */
-function ofMetal({ colour, response }: Recipe): ColourStageSettings['colour'] {
-  const metal = baseMetalColour(response);
-  if (!metal) return colour;
-  const [l, a, b] = metal.lab;
-  return { ...colour, ruling: 'colour', colour: { lab: [l, a, b], basis: 'published', note: metal.name } };
+/**
+ * A metal of known optical constants has the colour that follows from them, whatever else is known of the colour; glass that of
+ * daylight seen through it.
+ */
+function ofMaterial({ colour, response }: Recipe): ColourStageSettings['colour'] {
+  const { base } = response;
+  const known =
+    base.kind === 'glass'
+      ? { name: 'daylight seen through the pane', lab: glassOf(base).lab }
+      : baseMetalColour(response);
+  if (!known) return colour;
+  const [l, a, b] = known.lab;
+  return { ...colour, ruling: 'colour', colour: { lab: [l, a, b], basis: 'published', note: known.name } };
 }
 
 /** Stages whose reports say what colour a finish has: the response too, where it changes the colour. */

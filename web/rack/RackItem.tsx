@@ -159,7 +159,7 @@ function Figures({ item }: { item: FinishItem }) {
             <BasisMark basis={headline.lrvBasis} />
             {headline.passesPercent === null
               ? `LRV ${printNumber(headline.lrv, 0)}`
-              : `${printNumber(headline.passesPercent, 0)} % of light`}{' '}
+              : `${printNumber(headline.passesPercent, 0)} %`}{' '}
             <Quiet>gloss {printNumber(headline.glossGu, 0)} GU</Quiet>
           </dd>
           {other && (

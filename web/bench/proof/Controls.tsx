@@ -94,10 +94,7 @@ export function LightControls({ end }: { end: React.ReactNode }) {
   const turned = LIGHT_TABLE[light.name].lamp !== null;
   return (
     <Side>
-      <Ends>
-        <Quiet style={{ fontSize: 12 }}>{LIGHT_TABLE[light.name].about}</Quiet>
-        {end}
-      </Ends>
+      <Quiet style={{ fontSize: 12 }}>{LIGHT_TABLE[light.name].about}</Quiet>
       {turned && (
         <>
           <Amount
@@ -148,6 +145,7 @@ export function LightControls({ end }: { end: React.ReactNode }) {
         neutral={1}
         onChange={(v) => set({ reliefTimes: v })}
       />
+      <Ends>{end}</Ends>
     </Side>
   );
 }
