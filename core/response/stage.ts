@@ -101,7 +101,8 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
     const made = surface.fields.roughness!;
     const plane = typeof made === 'number' ? made : await made.get();
     const spread =
-      typeof plane === 'number' || typeof made === 'number'
+      // Along and across scratches a meter reads two figures, not the one that a spread is of.
+      typeof plane === 'number' || typeof made === 'number' || settings.brushed
         ? null
         : await ctx.known(hashOf('gloss spread', made.key, of), async () => glossSpread(plane, of));
     const haze = hazeOf(readingsOf(settings), roughness, of);
