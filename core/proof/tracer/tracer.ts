@@ -68,6 +68,8 @@ export class PathTracer {
   private readonly finder: Finder;
   private readonly draws = new Draws();
   private readonly sampled = new Sampled();
+  /** What stands in the way of light from the lamp. */
+  private readonly inItsWay = new Sampled();
   private readonly bsdf = new Bsdf();
   private readonly facet = new Facet();
   private readonly pane = new PaneShares();
@@ -396,7 +398,6 @@ export class PathTracer {
     shade[0] = shade[1] = shade[2] = 1;
     const { glass, index } = scene.finish.physical;
     const sheer = glass !== null || scene.finish.sheer;
-    const keep = sheer ? this.kept() : null;
     let open = true;
     for (let passes = 0; passes < 8; passes++) {
       if (!finder.find(x, y, z, to[0]!, to[1]!, to[2]!, 1e9, !sheer)) break;
@@ -412,13 +413,12 @@ export class PathTracer {
       z += t * to[2]!;
       if (!open) break;
     }
-    keep?.();
     return open;
   }
 
   /** What the finish at the place that was found leaves of light that comes along `to`. @returns false: nothing that is straight */
   private shadeBy(glass: TracedFinish['physical']['glass'], index: number | null): boolean {
-    const { finder, sampled, shade, to, pane } = this;
+    const { finder, inItsWay: sampled, shade, to, pane } = this;
     const { uvMm, normals } = this.scene.triangles;
     const { b1, b2, triangle } = finder;
     const b0 = 1 - b1 - b2;
@@ -441,12 +441,6 @@ export class PathTracer {
     shade[1]! *= pane.g;
     shade[2]! *= pane.b;
     return true;
-  }
-
-  /** Keeps what was looked up, which a look at something in the light's way overwrites. */
-  private kept(): () => void {
-    const { r, g, b, nx, ny, nz, roughness, metalness, opacity } = this.sampled;
-    return () => Object.assign(this.sampled, { r, g, b, nx, ny, nz, roughness, metalness, opacity });
   }
 
   /** Draws where light is scattered to, and steps off the surface. @returns false: the path ends */
