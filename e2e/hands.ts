@@ -30,7 +30,7 @@ export const tool = (page: Page | Locator, name: string) =>
 /** The axis of the size, and how it is known. */
 export const axisOf = (page: Page, name: 'Width' | 'Height') =>
   page.getByRole('region', { name, exact: true });
-export const knownBy = (axis: Locator) => axis.getByRole('button', { name: /Known by$/ });
+export const knownBy = (axis: Locator) => axis.getByRole('button', { name: /Source$/ });
 export async function know(axis: Locator, by: string): Promise<void> {
   await knownBy(axis).click();
   await axis.page().getByRole('option', { name: by, exact: true }).click();

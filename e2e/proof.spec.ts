@@ -43,9 +43,9 @@ test('the proof: forms, lights, exposure, refined when still, compared with anot
   await page.keyboard.up('Shift');
   await expect(azimuth).toHaveValue('80');
 
-  const alone = proof.getByRole('checkbox', { name: 'colour alone' });
+  const alone = proof.getByRole('checkbox', { name: 'colour only, unlit' });
   await alone.press('Space');
-  await expect(proof.getByRole('status')).toHaveText('colour as it is, in no light');
+  await expect(proof.getByRole('status')).toHaveText('colour, unlit');
   await alone.press('Space');
 
   await choose(/Compared with$/, 'Shell limestone, honed');

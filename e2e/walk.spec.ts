@@ -69,7 +69,7 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
   await expect(height.getByText('Assumed, or')).toBeVisible();
   await page.keyboard.press('m');
   await expect(height.getByText('2513 mm')).toBeVisible();
-  await know(axisOf(page, 'Width'), 'proportions of the frame');
+  await know(axisOf(page, 'Width'), 'from proportions');
   await expect(
     page.getByRole('region', { name: 'Width', exact: true }).getByText('follows the height, square pixels'),
   ).toBeVisible();

@@ -154,7 +154,7 @@ function Figures({ item }: { item: FinishItem }) {
             <BasisMark basis={headline.sizeBasis} />
             {printArea(headline.repeatMm, units)}
           </dd>
-          <dt>{headline.passesPercent === null ? 'Reflects' : 'Passes'}</dt>
+          <dt>{headline.passesPercent === null ? 'Reflects' : 'Transmits'}</dt>
           <dd>
             <BasisMark basis={headline.lrvBasis} />
             {headline.passesPercent === null

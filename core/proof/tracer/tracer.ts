@@ -1,17 +1,10 @@
-import {
-  LIGHT_TABLE,
-  NEUTRALS,
-  placedLamp,
-  type Matter,
-  type PlacedLamp,
-  type TurnedLight,
-  type Vector,
-} from '../scene';
+import { LIGHT_TABLE, NEUTRALS, placedLamp, type Matter, type TurnedLight, type Vector } from '../scene';
 import { f0OfIndex } from '../../optics';
 import { Bsdf, napOf, type Nap } from './bsdf';
 import { Finder, type Triangles } from './bvh';
 import { Draws } from './draws';
 import { Facet } from './ggx';
+import { LampDirections } from './lamp';
 import { Sampled, type TracedFinish } from './material';
 import { bendThrough, PaneShares } from './pane';
 
@@ -73,9 +66,7 @@ export class PathTracer {
   private readonly bsdf = new Bsdf();
   private readonly facet = new Facet();
   private readonly pane = new PaneShares();
-  private readonly lamp: PlacedLamp | null;
-  /** Likelihood of the lamp's directions per solid angle: of a disc the same everywhere, of a window over its plane. */
-  private readonly lampPdf: number;
+  private readonly lamp: LampDirections | null;
   private readonly around: (up: number) => number;
   private readonly f0: number;
   private readonly nap: Nap | null;
@@ -110,12 +101,8 @@ export class PathTracer {
       distance: new Float32Array(pixels),
     };
     this.finder = new Finder(scene.triangles);
-    this.lamp = placedLamp(scene.light);
-    this.lampPdf = !this.lamp
-      ? 0
-      : this.lamp.disc !== null
-        ? 1 / (2 * Math.PI * (1 - this.lamp.disc))
-        : 1 / (4 * this.lamp.window!.halfWide * this.lamp.window!.halfHigh);
+    const lamp = placedLamp(scene.light);
+    this.lamp = lamp && new LampDirections(lamp);
     this.around = LIGHT_TABLE[scene.light.name].around;
     const { index, sheen } = scene.finish.physical;
     this.f0 = f0OfIndex(index ?? 1.5);
@@ -211,26 +198,10 @@ export class PathTracer {
 
   /** Light from where nothing stands; what the lamp adds is weighted by how likely this path was. */
   private skyAlong(d: readonly number[], lastPdf: number): number {
-    const pdf = this.lampPdfAlong(d);
+    const pdf = this.lamp?.pdfAlong(d) ?? 0;
     if (pdf === 0) return this.around(d[1]!);
     const weight = lastPdf < 0 ? 1 : (lastPdf * lastPdf) / (lastPdf * lastPdf + pdf * pdf);
     return this.lamp!.luminance * weight;
-  }
-
-  /** Likelihood with which the lamp draws a direction; 0: it does not lie there. */
-  private lampPdfAlong(d: readonly number[]): number {
-    const { lamp } = this;
-    if (!lamp) return 0;
-    const [tx, ty, tz] = lamp.towards;
-    const ahead = d[0]! * tx + d[1]! * ty + d[2]! * tz;
-    if (lamp.disc !== null) return ahead >= lamp.disc ? this.lampPdf : 0;
-    if (ahead <= 0) return 0;
-    const { right, up, halfWide, halfHigh } = lamp.window!;
-    const a = (d[0]! * right[0] + d[1]! * right[1] + d[2]! * right[2]) / ahead;
-    const b = (d[0]! * up[0] + d[1]! * up[1] + d[2]! * up[2]) / ahead;
-    if (Math.abs(a) > halfWide || Math.abs(b) > halfHigh) return 0;
-    const r2 = 1 + a * a + b * b;
-    return this.lampPdf * r2 * Math.sqrt(r2);
   }
 
   /** The place that was found: its matter; its point, normals and tangents, towards where the ray comes from. */
@@ -346,9 +317,9 @@ export class PathTracer {
 
   /** Light that comes straight from the lamp. */
   private addLamp(left: readonly number[], bounces: number): void {
-    const { lamp, bsdf, to, p, ng, shade } = this;
+    const { lamp, draws, bsdf, to, p, ng, shade } = this;
     if (!lamp) return;
-    const pdf = this.drawLamp();
+    const pdf = lamp.draw(draws.next(), draws.next(), to);
     const local = (axis: readonly number[]) => to[0]! * axis[0]! + to[1]! * axis[1]! + to[2]! * axis[2]!;
     const lz = local(this.n);
     const over = local(ng);
@@ -362,34 +333,6 @@ export class PathTracer {
     this.result[0]! += left[0]! * clipped(share * bsdf.r * shade[0]!, bounces);
     this.result[1]! += left[1]! * clipped(share * bsdf.g * shade[1]!, bounces);
     this.result[2]! += left[2]! * clipped(share * bsdf.b * shade[2]!, bounces);
-  }
-
-  /** A direction to the lamp, in `to`. @returns how likely it was */
-  private drawLamp(): number {
-    const { to, draws } = this;
-    const { towards, disc, window } = this.lamp!;
-    const [u, v] = [draws.next(), draws.next()];
-    if (disc !== null) {
-      const cos = 1 - u * (1 - disc);
-      const sin = Math.sqrt(1 - cos * cos);
-      const phi = 2 * Math.PI * v;
-      const [tx, ty, tz] = towards;
-      // Two directions across the one to the lamp (Duff et al. 2017).
-      const sign = tz >= 0 ? 1 : -1;
-      const a = -1 / (sign + tz);
-      const b = tx * ty * a;
-      const [x, y] = [sin * Math.cos(phi), sin * Math.sin(phi)];
-      to[0] = x * (1 + sign * tx * tx * a) + y * b + cos * tx;
-      to[1] = x * sign * b + y * (sign + ty * ty * a) + cos * ty;
-      to[2] = -x * sign * tx - y * ty + cos * tz;
-      return this.lampPdf;
-    }
-    const { right, up, halfWide, halfHigh } = window!;
-    const [a, b] = [halfWide * (2 * u - 1), halfHigh * (2 * v - 1)];
-    const r2 = 1 + a * a + b * b;
-    const r = Math.sqrt(r2);
-    for (let k = 0; k < 3; k++) to[k] = (towards[k]! + a * right[k]! + b * up[k]!) / r;
-    return this.lampPdf * r2 * r;
   }
 
   /** How much light reaches a place along `to`, by channel in `shade`: panes and openings let some of it through. */

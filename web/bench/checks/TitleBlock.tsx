@@ -64,11 +64,11 @@ export function TitleBlock({
         {report ? printArea(report.repeatMm, units) : '…'}
       </div>
       <div>
-        <small>{report?.glass ? 'Light' : 'Reflectance'}</small>
+        <small>{report?.glass ? 'Transmittance' : 'Reflectance'}</small>
         {!report
           ? '…'
           : report.glass
-            ? `${printNumber(100 * report.glass.transmitted, 1)} % passes`
+            ? `${printNumber(100 * report.glass.transmitted, 1)} %`
             : `LRV ${printNumber(report.lrv, 1)}`}
       </div>
       <div>

@@ -83,7 +83,11 @@ export function MapOnForm() {
   const { map, mapOnForm } = useAppSelector((s) => s.bench);
   const set = useSet();
   return (
-    <Tick name={`${MAPS[map].title} alone`} value={mapOnForm} onChange={(on) => set({ mapOnForm: on })} />
+    <Tick
+      name={`${MAPS[map].title} only, unlit`}
+      value={mapOnForm}
+      onChange={(on) => set({ mapOnForm: on })}
+    />
   );
 }
 

@@ -263,7 +263,7 @@ function ProofView({
 function stateOf(setting: Setting | null, refined: Refined | null, draws: boolean): string {
   if (!setting) return 'Metering the light';
   const { map, reliefTimes } = setting;
-  if (map) return draws ? `${MAPS[map.name].title} as it is, in no light` : 'No draft: WebGL is not there.';
+  if (map) return draws ? `${MAPS[map.name].title}, unlit` : 'No draft: WebGL is not there.';
   const words = [
     refined
       ? `refined, ${refined.samples} samples`

@@ -72,10 +72,10 @@ export function SpectralReadings({ onColour }: { onColour: (colour: ColourFigure
                   <td>
                     <Button
                       weight="quiet"
-                      aria-label={`Take over ${reading.name}`}
+                      aria-label={`Use ${reading.name} as the colour`}
                       onPress={() => take(reading)}
                     >
-                      take over
+                      use
                     </Button>
                   </td>
                 </tr>

@@ -111,7 +111,7 @@ function Openness({ openness, change }: { openness: OpennessSettings | undefined
         onChange={(between) => put('places', { between })}
       />
       <FigureField
-        label="Scattered by the threads"
+        label="Diffuse transmittance"
         figure={openness.diffusePercent}
         unit="%"
         min={0}

@@ -132,14 +132,14 @@ export function FilmBlock({
       />
       {over && (
         <div>
-          <Quiet style={{ fontSize: 12 }}>Colour by angle</Quiet>
+          <Quiet style={{ fontSize: 12 }}>Colour by angle of incidence</Quiet>
           <Turned
             role="img"
             aria-label="Colour of the film by the angle it is seen at"
             style={{ background: turned }}
           />
           <Scale>
-            <span>head-on</span>
+            <span>0°</span>
             <span>40°</span>
             <span>80°</span>
           </Scale>

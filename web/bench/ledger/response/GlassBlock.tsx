@@ -135,7 +135,7 @@ function Through({ report }: { report: GlassReport }) {
         <thead>
           <tr>
             <th>Pane</th>
-            <th>passes</th>
+            <th>transmitted</th>
             <th>reflected</th>
             <th>seen through</th>
           </tr>

@@ -34,8 +34,8 @@ function MetalColourLine({ colour }: { colour: RenderReport['metals']['base'] })
     <Quiet>
       <Swatch style={{ background: cssOf(colour.linear) }} />
       Reflects LRV {printNumber(colour.lrv, 1)}, L* {printNumber(l, 1)} a* {printNumber(a, 1)} b*{' '}
-      {printNumber(b, 1)} head-on, by its optical constants under D65. The finish takes this colour; what was
-      matched in Colour does not count.
+      {printNumber(b, 1)} at normal incidence, by its optical constants under D65. The finish takes this
+      colour; what was matched in Colour does not count.
     </Quiet>
   );
 }

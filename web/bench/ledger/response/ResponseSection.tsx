@@ -118,7 +118,7 @@ export function ResponseSection({
           Roughness {printNumber(report.roughness, 3)} (α {printNumber(report.roughness ** 2, 4)}), by a
           simulated 60° meter after ISO 2813.{' '}
           {index
-            ? `Reflects ${printNumber(f0OfIndex(index.value) * 100, 1)} % head-on; perfectly smooth, it would read ${printNumber(highestGloss({ kind: 'dielectric', index: index.value }), 0)} GU.`
+            ? `Reflects ${printNumber(f0OfIndex(index.value) * 100, 1)} % at normal incidence; perfectly smooth, it would read ${printNumber(highestGloss({ kind: 'dielectric', index: index.value }), 0)} GU.`
             : 'The colour is the metal’s reflectance.'}
         </Quiet>
       )}

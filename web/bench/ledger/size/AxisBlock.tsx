@@ -17,7 +17,7 @@ const WAY_NAMES: Record<SizeWay, string> = {
   lines: 'ruler line',
   resolution: 'resolution',
   card: 'target card',
-  follows: 'proportions of the frame',
+  follows: 'from proportions',
 };
 const WAYS = (Object.keys(WAY_NAMES) as SizeWay[]).map((value) => ({ value, name: WAY_NAMES[value] }));
 const ENDS = [
@@ -81,7 +81,7 @@ export function AxisBlock({
           </span>
         </div>
       )}
-      <Choice label="Known by" value={settings.ruling[axis]} options={WAYS} onChange={onRule} />
+      <Choice label="Source" value={settings.ruling[axis]} options={WAYS} onChange={onRule} />
       {said && <p role="alert">{said}</p>}
       {overall && (
         <FigureField
