@@ -69,6 +69,7 @@ export async function benchPage(
     );
   }
   await benchPlate(page, `${server.url}/bench/${await find('Glazed tile')}`, print);
+  await benchProofTurned(page, `${server.url}/bench/${await find('Glazed tile')}`, print);
   // A slider of the corrections by hand: from the key to the frame in which the new picture stands.
   await page.goto(`${server.url}/bench/${await find('plaster, shell')}`);
   await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
@@ -121,6 +122,39 @@ export async function benchPage(
   await page.mouse.up();
   print('straightening draft 512 px while dragging, in the browser', median(drafts.slice(3)), '≤ 150 ms');
   await browser.close();
+}
+
+/** Frames per second while forms of the proof are turned by keys, once they have drawn for some seconds. */
+async function benchProofTurned(
+  page: Page,
+  address: string,
+  print: (what: string, value: string, reach?: string) => void,
+): Promise<void> {
+  await page.goto(address);
+  const form = page.getByRole('application', { name: /^The finish on a form/ });
+  for (const name of ['panel', 'wall of a room']) {
+    await form.waitFor();
+    await page.getByRole('region', { name: 'Proof' }).getByRole('button', { name: /Form$/ }).click();
+    await page.getByRole('option', { name, exact: true }).click();
+    await page.waitForTimeout(20000);
+    const rate = await form.evaluate(
+      (view) =>
+        new Promise<number>((resolve) => {
+          let [frames, from] = [0, 0];
+          const started = performance.now();
+          const step = (now: number) => {
+            // The first frames find out how many pixels can be drawn in time.
+            if (now - started < 2000) from = now;
+            else frames++;
+            view.dispatchEvent(new KeyboardEvent('keydown', { key: 'ArrowRight', bubbles: true }));
+            if (now - started < 8000) return requestAnimationFrame(step);
+            return resolve((1000 * frames) / (now - from));
+          };
+          requestAnimationFrame(step);
+        }),
+    );
+    print(`proof turned, ${name}, frames per second with software rendering`, rate.toFixed(0), '≥ 30');
+  }
 }
 
 /** Frames per second while the plate is moved and zoomed, three repeats each way, with a view that is filled. */

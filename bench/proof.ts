@@ -109,6 +109,6 @@ function tiles() {
     roughness,
     metalness: 0,
     opacity: 1,
-    physical: { index: 1.5, coat: null, sheen: null, brushed: null, glass: null, cloth: null },
+    physical: { index: 1.5, coat: null, sheen: null, brushed: null, haze: null, glass: null, cloth: null },
   });
 }

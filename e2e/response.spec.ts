@@ -27,6 +27,13 @@ test('gloss in words, of parts, varied about its mean and read at three angles; 
   await expect(page.getByRole('img', { name: /Gloss over the repeat: \d+ GU on average/ })).toBeVisible(
     DRAWN,
   );
+  // As another finish has it, kept in the recipe; then as the variation gives it.
+  await page.getByRole('button', { name: /Spread$/ }).press('Enter');
+  await page.getByRole('option', { name: 'as Quarry rubble, lime mortar' }).press('Enter');
+  await expect(page.getByRole('button', { name: /as Quarry rubble.*Spread/ })).toBeVisible(DRAWN);
+  await page.getByRole('button', { name: /Spread$/ }).press('Enter');
+  await page.getByRole('option', { name: 'as Grey pane, 6 mm' }).press('Enter');
+  await expect(page.getByText('The gloss of Grey pane, 6 mm is the same everywhere.')).toBeVisible(DRAWN);
   await varied.getByRole('textbox', { name: 'Range' }).fill('500');
   await varied.getByRole('textbox', { name: 'Range' }).press('Enter');
   await expect(page.getByText(/200 GU/).first()).toBeVisible();
@@ -60,6 +67,7 @@ test('gloss in words, of parts, varied about its mean and read at three angles; 
     glossGu: { value: 32.5, tolerance: 7.5, basis: 'assumed' },
     gloss20Gu: { value: 9 },
     variation: [{ from: 'generated', byGu: 20 }],
+    spreadLike: { name: 'Quarry rubble, lime mortar' },
     coat: { glossGu: { value: 70 }, levels: false },
   });
   const { report } = await studio.render(id, { widthPx: 300, maps: ['roughness'] });
@@ -98,6 +106,13 @@ test('a metal by its constants under a film, then glass: colours follow, what ca
   await expect(page.getByText(/lets at most/)).toHaveCount(0, DRAWN);
   await expect(block.getByText(/44 %$/)).toBeVisible(DRAWN);
   await expect(page.getByRole('row', { name: /^19 mm/ })).toContainText('%');
+  // A laminate is darker than its first glass; taken back, it is as it was.
+  await page.getByRole('button', { name: 'Laminate a second glass' }).press('Enter');
+  await expect(page.getByRole('region', { name: 'Second glass' })).toBeVisible();
+  await expect(block.getByText(/2\d(\.\d)? %$/)).toBeVisible(DRAWN);
+  expect(await barriersOn(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Remove the second glass' }).press('Enter');
+  await expect(block.getByText(/44 %$/)).toBeVisible(DRAWN);
   await page.getByRole('button', { name: 'One side is satin' }).press('Enter');
   await expect(page.getByText(/of the satin side/)).toBeVisible();
   expect(await barriersOn(page)).toEqual([]);
@@ -108,7 +123,7 @@ test('a metal by its constants under a film, then glass: colours follow, what ca
     hazePercent: { value: 80 },
   });
 
-  for (let k = 0; k < 4; k++) await page.keyboard.press('Control+z');
+  for (let k = 0; k < 6; k++) await page.keyboard.press('Control+z');
   await expect(page.getByRole('radio', { name: 'bare metal' })).toBeChecked();
   await saved(page);
   expect((await draftOf(studio, id)).response).toMatchObject({

@@ -217,6 +217,7 @@ describe('capture bench', () => {
     interface Answer {
       readings: { value: number }[];
       figure: { value: number; unit: string; basis: string; tolerance: number };
+      otherAngles: Record<20 | 85, { value: number }>;
       detail: string;
     }
     const { body } = await post<Answer>('/api/meters/reflectance', { sampleId: sample.id, placesMm });
@@ -227,6 +228,10 @@ describe('capture bench', () => {
     const gloss = await post<Answer>('/api/meters/gloss', { sampleId: sample.id, placesMm });
     expect(gloss.body.figure).toMatchObject({ unit: 'GU', basis: 'measured' });
     expect(Math.abs(gloss.body.figure.value - 12)).toBeLessThan(4);
+    // A satin surface reads less at 20° and more at 85°.
+    const { 20: at20, 85: at85 } = gloss.body.otherAngles;
+    expect(at20.value).toBeLessThan(gloss.body.figure.value / 2);
+    expect(at85.value).toBeGreaterThan(gloss.body.figure.value);
     expect(
       (await post<Answer>('/api/meters/gloss', { sampleId: sample.id, placesMm: [{ x: 9000, y: 1 }] })).body
         .detail,

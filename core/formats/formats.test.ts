@@ -178,6 +178,7 @@ const BARE: PhysicalMaterial = {
   coat: null,
   sheen: null,
   brushed: null,
+  haze: null,
   glass: null,
   cloth: null,
 };

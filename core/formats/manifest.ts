@@ -58,8 +58,10 @@ export const manifestSchema = z
         heightMm: z.object({ min: z.number(), max: z.number(), zero: z.number() }),
         glass: z
           .object({
-            transmitted: z.number().describe('Share of daylight that the pane lets through, head-on'),
-            reflected: z.number().describe('Share that it reflects, head-on'),
+            transmitted: z
+              .number()
+              .describe('Share of daylight that the pane lets through, at normal incidence'),
+            reflected: z.number().describe('Share that it reflects, at normal incidence'),
             shadow: z
               .array(z.object({ angleDeg: z.number(), darkness: z.number() }))
               .describe(
@@ -148,6 +150,15 @@ export function figuresOf(
     put('light transmittance', base.lightPercent);
     put('thickness that the light transmittance is given for', base.ofThicknessMm);
     put('haze of the satin side', base.hazePercent ?? null);
+    const { laminate } = base;
+    put('thickness of the second glass', laminate?.second.thicknessMm ?? null);
+    put('light transmittance of the second glass', laminate?.second.lightPercent ?? null);
+    put(
+      'thickness that the light transmittance of the second glass is given for',
+      laminate?.second.ofThicknessMm ?? null,
+    );
+    put('thickness of the interlayer', laminate?.interlayerMm ?? null);
+    put('light that passes the interlayer once', laminate?.interlayerPercent ?? null);
   }
   const { brushed, openness, films = [] } = recipe.response;
   put('gloss at 60° across the scratches', brushed?.acrossGu ?? null);

@@ -24,7 +24,7 @@ export const clearTransmittance = (index: number): number => {
 };
 
 /**
- * Internal transmittance τ of a pane from what it lets through in all, head-on: the inverse of
+ * Internal transmittance τ of a pane from what it lets through in all, at normal incidence: the inverse of
  * T = (1 − R)²τ/(1 − R²τ²).
  * @param total 0 < T
  * @returns τ; above 1 when the surfaces alone take more than T leaves
@@ -79,7 +79,7 @@ function ofPane(
 
 const HAZE_FROM = (2.5 * Math.PI) / 180;
 
-/** Tilt of a facet on one side of a pane that turns light met head-on by an angle, once it has left the other side. */
+/** Tilt of a facet on one side of a pane that turns light met at normal incidence by an angle, once it has left the other side. */
 function tiltThatTurnsBy(angle: number, index: number): number {
   let [low, high] = [0, 1];
   for (let k = 0; k < 50; k++) {
@@ -93,7 +93,7 @@ function tiltThatTurnsBy(angle: number, index: number): number {
 
 /**
  * Roughness of a satin side from the haze of the pane: the share of the light let through that leaves more than 2.5° off
- * its way (as ASTM D1003 counts it). Facets of a GGX surface seen head-on are tilted by more than t in a share of
+ * its way (as ASTM D1003 counts it). Facets of a GGX surface seen at normal incidence are tilted by more than t in a share of
  * α²/(α² + tan² t), and the tilt that turns light by 2.5° follows from refraction at both sides.
  * @param haze 0 ≤ haze < 1
  * @returns glTF roughness 0–1 (α = roughness²)

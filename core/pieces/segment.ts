@@ -54,6 +54,8 @@ const MOST_JOINTS = 0.42;
 const LEAST_PARTED = 0.66;
 /** Of two looks one may part less clearly by this for each share of the picture by which its joints cover less. */
 const THINNER = 0.25;
+/** Joints stand out by at least this in L*, a* or b*: what is fainter are the blocks of a compressed picture, or noise. */
+const LEAST_OUT = 0.5;
 /** Basins are one piece when the saddle between them is so high, as a share of the lower of their middles. */
 const ONE_PIECE = 0.72;
 /** Smaller than this share of the median of pieces is dirt in a joint. */
@@ -132,7 +134,8 @@ export function segmentedByJoints(
     for (const sign of [1, -1] as const)
       for (const widthPx of widthsPx) {
         const look = { channel, sign, widthPx };
-        const { parted, above } = threshold(standingOut(lab, look, false).data);
+        const { at, parted, above } = threshold(standingOut(lab, look, false).data);
+        if (at < LEAST_OUT) continue;
         if (above < LEAST_JOINTS || above > MOST_JOINTS || parted < LEAST_PARTED) continue;
         looks.push({ look, worth: parted - THINNER * above });
       }

@@ -27,7 +27,7 @@ const plainFinish = () =>
     roughness: 1,
     metalness: 0,
     opacity: 1,
-    physical: { index: 1.5, coat: null, sheen: null, brushed: null, glass: null, cloth: null },
+    physical: { index: 1.5, coat: null, sheen: null, brushed: null, haze: null, glass: null, cloth: null },
   });
 
 /**

@@ -34,6 +34,7 @@ export function checkResponse(settings: ResponseSettings, surface: Surface, judg
     ...checkBrushed(settings, judged.brushed),
     ...checkCloth(settings),
     ...unusedByMap(settings, surface),
+    ...spreadOfNothing(settings, surface),
   ];
 }
 
@@ -205,6 +206,17 @@ const unusedByMap = ({ parts = [], variation = [] }: ResponseSettings, { maps }:
           'response',
           'gloss-variation-unused',
           'The set has a roughness or gloss map, which stands in place of the gloss of parts and its variation. Take the map out of the set in Sample, or remove them.',
+        ),
+      ]
+    : [];
+
+const spreadOfNothing = ({ spreadLike, variation = [] }: ResponseSettings, { maps }: Surface): Check[] =>
+  spreadLike && !variation.some(({ byGu }) => byGu !== 0) && !maps.has('roughness') && !maps.has('gloss')
+    ? [
+        open(
+          'response',
+          'gloss-spread-of-nothing',
+          `The gloss is to be spread as that of ${spreadLike.name}, but nothing says where it is higher or lower. Add a variation.`,
         ),
       ]
     : [];

@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { figure } from '../units';
-import { glassOf, shadowBetween } from './glass';
-import type { GlassSettings } from './settings';
+import { internalTransmittance } from '../optics';
+import { glassOf, laminateOf, shadowBetween } from './glass';
+import type { GlassSettings, Laminate } from './settings';
 
 const glass = (changes: Partial<GlassSettings> = {}): GlassSettings => ({
   kind: 'glass',
@@ -29,6 +30,35 @@ test('a pane lets through what it was asked to, in the hue it was asked for', ()
     ),
     { numRuns: 60 },
   );
+});
+
+test('a laminate lets through what its glasses and the film between let through, with two outer surfaces alone', () => {
+  const clear = glass();
+  const grey = { ...glass({ lightPercent: figure(44, '%', 'published'), tint: [-1, -3] }) };
+  const bonded = (laminate: Partial<Laminate>) =>
+    glassOf({ ...clear, laminate: { ...laminateOf(grey), ...laminate } });
+  const film = {
+    interlayerMm: figure(0.76, 'mm', 'assumed'),
+    interlayerPercent: figure(100, '%', 'assumed'),
+  };
+  const made = bonded(film);
+  expect(made.thicknessMm).toBeCloseTo(12.76, 9);
+  // The reference: the laminate of two of the same glass is one pane of twice the thickness.
+  const twice = glassOf({
+    ...clear,
+    laminate: { ...laminateOf(clear), ...film, interlayerMm: figure(0, 'mm', 'assumed') },
+  });
+  expect(twice.transmitted).toBeCloseTo(
+    glassOf(glass({ thicknessMm: figure(12, 'mm', 'measured') })).transmitted,
+    9,
+  );
+  // Internal transmittances multiply.
+  const inner = internalTransmittance(0.88, 1.52) * internalTransmittance(0.44, 1.52);
+  expect(internalTransmittance(made.transmitted, 1.52)).toBeCloseTo(inner, 2);
+  expect(
+    bonded({ ...film, interlayerPercent: figure(60, '%', 'published') }).transmitted / made.transmitted,
+  ).toBeCloseTo(0.6, 1);
+  expect(made.panes.map(({ name }) => name)).toContain('this laminate');
 });
 
 test('the same glass is darker in thicker panes, and its absorption is what glTF attenuates by', () => {

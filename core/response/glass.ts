@@ -8,7 +8,7 @@ import {
   type Pane,
 } from '../optics';
 import { figure } from '../units';
-import type { GlassSettings } from './settings';
+import type { GlassSettings, Laminate } from './settings';
 
 /** Glass: what a pane lets through and reflects, and the shadow it throws. */
 
@@ -37,10 +37,12 @@ export interface GlassAtAngle {
 }
 
 export interface GlassReport {
-  /** Of the pane as it is set, head-on: shares of luminance, and the colour of daylight seen through it. */
+  /** Of the pane as it is set, at normal incidence: shares of luminance, and the colour of daylight seen through it. */
   transmitted: number;
   reflected: number;
   lab: Triple;
+  /** Thickness of all of it, mm. */
+  thicknessMm: number;
   /** Share of each channel (linear red, green, blue) that is left on the way through the thickness: glTF's attenuation. */
   attenuation: Triple;
   /** glTF roughness of the satin side; 0: it is clear. */
@@ -59,8 +61,18 @@ export interface GlassReport {
 const luminance = (rgb: readonly number[]): number => linearToXyz(rgb as unknown as Triple)[1];
 const labOf = (rgb: readonly number[]): Triple => linearToLab(rgb as unknown as Triple);
 
+/** A second glass of the same kind behind a usual interlayer. */
+export const laminateOf = ({ thicknessMm, lightPercent, ofThicknessMm, tint }: GlassSettings): Laminate => ({
+  second: { thicknessMm, lightPercent, ofThicknessMm, tint },
+  interlayerMm: figure(0.76, 'mm', 'assumed'),
+  interlayerPercent: figure(99, '%', 'assumed'),
+});
+
+/** One glass, as far as light goes through it. */
+type Layer = Laminate['second'];
+
 /** Light through the thickness it is given for, linear sRGB: the luminance asked for in the hue asked for. */
-function askedLinear({ lightPercent, tint }: GlassSettings): Triple {
+function askedLinear({ lightPercent, tint }: Layer): Triple {
   const share = lightPercent.value / 100;
   const [l] = xyzToLab([share, share, share]);
   return xyzToLinear(labToXyz([l, tint[0], tint[1]]));
@@ -69,21 +81,40 @@ function askedLinear({ lightPercent, tint }: GlassSettings): Triple {
 /** Least share of a channel: darker hues than that are not told apart. */
 const LEAST = 1e-4;
 
-/** The pane: absorption of each channel from what it lets through at the thickness that this is given for. */
-export function paneOf(glass: GlassSettings): { pane: Pane; beyond: boolean } {
-  const index = glass.index.value;
+/** One glass: absorption of each channel from what it lets through at the thickness that this is given for. */
+function ofLayer(layer: Layer, index: number): { pane: Pane; beyond: boolean } {
   const most = clearTransmittance(index);
-  const asked = askedLinear(glass);
+  const asked = askedLinear(layer);
   return {
     pane: {
       index,
-      thicknessMm: glass.thicknessMm.value,
+      thicknessMm: layer.thicknessMm.value,
       absorptionPerMm: asked.map((share) =>
-        absorptionOf(Math.min(most, Math.max(LEAST, share)), index, glass.ofThicknessMm.value),
+        absorptionOf(Math.min(most, Math.max(LEAST, share)), index, layer.ofThicknessMm.value),
       ),
     },
     beyond: Math.max(...asked) > most + TOLERANCE,
   };
+}
+
+/**
+ * The pane. Glasses bonded by an interlayer are one body to light: indices of 1.48 and 1.52 reflect less than 0.02 % between
+ * them, so that absorption alone adds up (Beer and Lambert).
+ */
+export function paneOf(glass: GlassSettings): { pane: Pane; beyond: boolean } {
+  const index = glass.index.value;
+  const first = ofLayer(glass, index);
+  const { laminate } = glass;
+  if (!laminate) return first;
+  const second = ofLayer(laminate.second, index);
+  const interlayer = -Math.log(Math.min(1, Math.max(LEAST, laminate.interlayerPercent.value / 100)));
+  const thicknessMm = first.pane.thicknessMm + laminate.interlayerMm.value + second.pane.thicknessMm;
+  const absorptionPerMm = first.pane.absorptionPerMm.map(
+    (a, c) =>
+      (a * first.pane.thicknessMm + interlayer + second.pane.absorptionPerMm[c]! * second.pane.thicknessMm) /
+      thicknessMm,
+  );
+  return { pane: { index, thicknessMm, absorptionPerMm }, beyond: first.beyond || second.beyond };
 }
 /** Light transmittance is given to a percent: half of it more than surfaces leave is no contradiction. */
 const TOLERANCE = 0.005;
@@ -91,6 +122,7 @@ const TOLERANCE = 0.005;
 /** All that follows of a glass. */
 export function glassOf(glass: GlassSettings): GlassReport {
   const { pane, beyond } = paneOf(glass);
+  const { pane: first } = ofLayer(glass, glass.index.value);
   const angles = GLASS_ANGLES.map((angleDeg): GlassAtAngle => {
     const { transmitted, reflected } = throughPanes([pane], angleDeg);
     return { angleDeg, transmitted: luminance(transmitted), reflected: luminance(reflected) };
@@ -101,11 +133,13 @@ export function glassOf(glass: GlassSettings): GlassReport {
     transmitted: luminance(headOn.transmitted),
     reflected: luminance(headOn.reflected),
     lab: labOf(headOn.transmitted),
+    thicknessMm: pane.thicknessMm,
     attenuation: pane.absorptionPerMm.map((a) => Math.exp(-a * pane.thicknessMm)) as unknown as Triple,
     roughness: haze > 0 ? roughnessOfHaze(Math.min(0.995, haze), pane.index) : 0,
     angles,
     panes: [
-      ...USUAL_PANES_MM.map((mm) => shown(`${mm} mm`, [{ ...pane, thicknessMm: mm }])),
+      ...USUAL_PANES_MM.map((mm) => shown(`${mm} mm`, [{ ...first, thicknessMm: mm }])),
+      ...(glass.laminate ? [shown('this laminate', [pane])] : []),
       shown('two of this pane, air between', [pane, pane]),
     ],
     shadow: shadowOf(pane),

@@ -8,7 +8,7 @@ import type { FilmSettings, MetalSettings, ResponseSettings } from './settings';
 
 /** Metals of known optical constants, with or without a thin film: their colour, and parts of a finish that have it. */
 
-/** What a metal reflects head-on. */
+/** What a metal reflects at normal incidence. */
 export interface MetalColour {
   /** In words: the metal, and the film on it. */
   name: string;
@@ -65,6 +65,32 @@ export const baseMetalColour = (settings: ResponseSettings): MetalColour | null 
   settings.base.kind === 'metal' && settings.base.of
     ? metalColour(settings.base.of, filmOn(settings, null))
     : null;
+
+/** Even steps of the cosine of incidence that reflectance over angle is given at. */
+export const ANGLE_STEPS = 24;
+
+/**
+ * How the reflectance of the finish changes with the angle, where it is a metal of known constants, with its film: its
+ * share of that at normal incidence, linear red, green and blue at each of {@link ANGLE_STEPS} + 1 cosines from 0 to 1.
+ * @returns null when the finish is no such metal
+ */
+export function reflectanceOverAngle(settings: ResponseSettings): Float32Array | null {
+  const of = settings.base.kind === 'metal' ? settings.base.of : undefined;
+  const film = filmOn(settings, null);
+  const normal = of && metalColour(of, film);
+  if (!normal) return null;
+  const shares = new Float32Array(3 * (ANGLE_STEPS + 1)).fill(1);
+  for (let k = 0; k < ANGLE_STEPS; k++) {
+    // At grazing incidence all is reflected: the last step but that stands just above it.
+    const cos = Math.max(1e-3, k / ANGLE_STEPS);
+    const { linear } = metalColour(of, film, (Math.acos(cos) * 180) / Math.PI)!;
+    for (let c = 0; c < 3; c++)
+      shares[3 * k + c] = Math.max(0, linear[c]!) / Math.max(LEAST_REFLECTANCE, normal.linear[c]!);
+  }
+  return shares;
+}
+/** Darker than that in one channel, a metal is not told apart. */
+const LEAST_REFLECTANCE = 1e-3;
 
 /** A part that is of bare metal, or carries a film. */
 export interface MetalPart {

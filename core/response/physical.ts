@@ -12,6 +12,8 @@ export interface PhysicalMaterial {
   sheen: { linear: Triple; roughness: number } | null;
   /** Brushed: strength, and direction in which the highlight is drawn out, anticlockwise from the width. */
   brushed: { strength: number; rotationRad: number } | null;
+  /** Haze: share of the light in a wide lobe, its roughness, and the roughness of the core as a factor of the finish's. */
+  haze: { wideShare: number; wideRoughness: number; narrowFactor: number } | null;
   /** Glass: share of each channel left after the thickness, and roughness of its satin side; 0: clear. */
   glass: { attenuation: Triple; thicknessMm: number; roughness: number } | null;
   /** Woven: light that threads let through scattered, as a share of what is not open. */
@@ -24,7 +26,9 @@ export interface PhysicalMaterial {
  */
 export function physicalOf(
   { base, coat, sheen, brushed, openness }: ResponseSettings,
-  report: Pick<ResponseReport, 'coat' | 'glass' | 'brushed'> & { meanLab: readonly [number, number, number] },
+  report: Pick<ResponseReport, 'coat' | 'glass' | 'brushed' | 'haze' | 'roughness'> & {
+    meanLab: readonly [number, number, number];
+  },
 ): PhysicalMaterial {
   const glass = base.kind === 'glass' ? base : null;
   const mean = xyzToLinear(labToXyz(report.meanLab));
@@ -55,10 +59,11 @@ export function physicalOf(
       glass && report.glass
         ? {
             attenuation: report.glass.attenuation,
-            thicknessMm: glass.thicknessMm.value,
+            thicknessMm: report.glass.thicknessMm,
             roughness: report.glass.roughness,
           }
         : null,
+    haze: glass || brushed ? null : hazeLobes(report),
     cloth:
       openness && !glass
         ? {
@@ -69,4 +74,14 @@ export function physicalOf(
           }
         : null,
   };
+}
+
+/** Two lobes, where readings at three angles tell of them. */
+function hazeLobes({
+  haze,
+  roughness,
+}: Pick<ResponseReport, 'haze' | 'roughness'>): PhysicalMaterial['haze'] {
+  if (!haze?.two || haze.contradicts || roughness <= 0) return null;
+  const { roughness: lobes, wideShare } = haze.two;
+  return { wideShare, wideRoughness: lobes[1], narrowFactor: lobes[0] / roughness };
 }

@@ -29,6 +29,22 @@ const variationSchema = z
   .describe('The gloss is not the same everywhere; its mean stays what was asked for');
 export type GlossVariation = z.infer<typeof variationSchema>;
 
+/** Evenly spaced quantiles, from the least to the greatest, that a spread of gloss is kept by. */
+export const SPREAD_QUANTILES = 33;
+
+const spreadLikeSchema = z
+  .object({
+    name: z.string().min(1).max(200).describe('Name of the finish it was read from'),
+    finishId: z.uuid().optional().describe('Id of that finish'),
+    quantilesGu: z
+      .array(z.number().min(0).max(2000).describe('GU'))
+      .length(SPREAD_QUANTILES, `A spread has ${SPREAD_QUANTILES} quantiles.`)
+      .refine((all) => all.every((gu, k) => k === 0 || gu >= all[k - 1]!), 'Quantiles rise from the least.')
+      .describe('Evenly spaced quantiles of its gloss at 60°, from the least to the greatest'),
+  })
+  .describe('The gloss is spread as that of another finish; the variation says where it is high and low');
+export type SpreadLike = z.infer<typeof spreadLikeSchema>;
+
 const part = z.string().min(1, 'Name the part.').max(60).describe('Id of the part');
 
 const partGlossSchema = z
@@ -96,9 +112,8 @@ const filmSchema = z
   .describe('A thin film on a metal, which colours it by interference');
 export type FilmSettings = z.infer<typeof filmSchema>;
 
-const glassSchema = z.object({
-  kind: z.literal('glass').describe('Clear or tinted glass in panes'),
-  index: figureSchema('1', 'Refractive index of the glass'),
+/** One glass: how thick it is, and what light it lets through. */
+const glassLayer = {
   thicknessMm: figureSchema('mm', 'Thickness of the pane'),
   lightPercent: figureSchema('%', 'Light transmittance of a pane'),
   ofThicknessMm: figureSchema('mm', 'Thickness that the light transmittance is given for'),
@@ -108,6 +123,21 @@ const glassSchema = z.object({
       z.number().min(-80).max(80).describe('CIELAB b* of daylight seen through it'),
     ])
     .describe('Hue of what is seen through that thickness'),
+};
+const laminateSchema = z
+  .object({
+    second: z.object(glassLayer).describe('The glass behind the interlayer'),
+    interlayerMm: figureSchema('mm', 'Thickness of the interlayer'),
+    interlayerPercent: figureSchema('%', 'Light that passes the interlayer once, its faces aside'),
+  })
+  .describe('A second glass, bonded by an interlayer of nearly the same refractive index');
+export type Laminate = z.infer<typeof laminateSchema>;
+
+const glassSchema = z.object({
+  kind: z.literal('glass').describe('Clear or tinted glass in panes'),
+  index: figureSchema('1', 'Refractive index of the glass'),
+  ...glassLayer,
+  laminate: laminateSchema.optional(),
   hazePercent: figureSchema('%', 'Haze of a pane with one satin side').optional(),
 });
 export type GlassSettings = z.infer<typeof glassSchema>;
@@ -179,6 +209,7 @@ export const responseSchema = z
       .max(12, 'At most 12 kinds of variation.')
       .optional()
       .describe('What the gloss of all else varies with'),
+    spreadLike: spreadLikeSchema.optional(),
     metals: z.array(partMetalSchema).max(20, 'At most 20 parts.').optional().describe('Parts of bare metal'),
     films: z.array(filmSchema).max(20, 'At most 20 films.').optional().describe('Thin films'),
     sheen: sheenSchema.optional(),

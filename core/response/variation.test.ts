@@ -125,6 +125,31 @@ test('no gloss leaves what the material can have, and the spread says what is th
   expect([lowGu < 25, highGu > 75, mostGu]).toEqual([true, true, highestGloss(GLASS)]);
 });
 
+test('the spread of another finish is met in shape, about the gloss asked for; the order of places stays', async () => {
+  // A skewed reference: most of it near 12 GU, a tail up to 60.
+  const quantilesGu = Array.from({ length: 33 }, (_, k) => 12 + 48 * (k / 32) ** 4);
+  const all = [variation('generated', 10, 20)];
+  const plain = glossOf((await respond(settings({ variation: all }, 25))).roughness as Plane);
+  const { roughness, report } = await respond(
+    settings({ variation: all, spreadLike: { name: 'Coped ash', quantilesGu } }, 25),
+  );
+  const gloss = glossOf(roughness as Plane);
+  const steps = quantilesGu.slice(1).map((gu, k) => (gu + quantilesGu[k]!) / 2);
+  const shift = report.glossSpread!.meanGu - steps.reduce((sum, gu) => sum + gu, 0) / steps.length;
+  expect(Math.abs(report.glossSpread!.meanGu - 25)).toBeLessThan(0.3);
+  for (const k of [4, 8, 16, 24, 28, 31])
+    expect(Math.abs(report.glossSpread!.quantilesGu[k]! - quantilesGu[k]! - shift)).toBeLessThan(0.8);
+  for (let i = 1; i < gloss.length; i++)
+    if (plain[i]! > plain[i - 1]! + 0.1) expect(gloss[i]!).toBeGreaterThanOrEqual(gloss[i - 1]! - 0.05);
+});
+
+test('a spread without any variation changes nothing, and that is said', async () => {
+  const quantilesGu = Array.from({ length: 33 }, (_, k) => k);
+  const { roughness, checks } = await respond(settings({ spreadLike: { name: 'Coped ash', quantilesGu } }));
+  expect(typeof roughness).toBe('number');
+  expect(checks.map(({ code }) => code)).toEqual(['gloss-spread-of-nothing']);
+});
+
 test('without variation one value stays one value', async () => {
   const { roughness, report } = await respond(settings({ variation: [variation('hollows', 0)], parts: [] }));
   expect(typeof roughness).toBe('number');

@@ -3,7 +3,7 @@ import { generatedRelief, standingOut } from '../relief';
 import { mmPerPxOf, type Surface } from '../surface';
 import { figure } from '../units';
 import { glossOfRoughness, highestGloss, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
-import type { GlossVariation, ResponseSettings } from './settings';
+import { SPREAD_QUANTILES, type GlossVariation, type ResponseSettings } from './settings';
 
 /** Gloss that is not the same everywhere: parts with their own, and variation of all else about the gloss asked for. */
 
@@ -43,6 +43,7 @@ export async function variedGloss(
     ...parts.map(({ weight }) => weight),
     ...(joint ? [joint.data] : []),
   ]);
+  if (settings.spreadLike) takeSpread(gloss.data, own, settings.spreadLike.quantilesGu);
   const least = glossOfRoughness(1, of);
   shiftToMean(gloss.data, own, settings.glossGu.value, least, highestGloss(of));
   for (let i = 0; i < gloss.data.length; i++) {
@@ -55,6 +56,36 @@ export async function variedGloss(
     gloss.data[i] = sum + rest * gloss.data[i]!;
   }
   return gloss;
+}
+
+const RANKS = 4096;
+
+/**
+ * Gives values the spread of a reference and keeps their order: histogram specification. Values that are all the same stay so.
+ * @param weight how much each value counts
+ * @param quantiles of the reference, evenly spaced, rising
+ */
+function takeSpread(data: Float32Array, weight: Float32Array, quantiles: readonly number[]): void {
+  let [lowest, highest] = [Infinity, -Infinity];
+  for (const v of data) {
+    lowest = Math.min(lowest, v);
+    highest = Math.max(highest, v);
+  }
+  if (!(highest > lowest)) return;
+  const rankOf = (v: number) => Math.min(RANKS - 1, Math.floor((RANKS * (v - lowest)) / (highest - lowest)));
+  const below = new Float64Array(RANKS + 1);
+  for (let i = 0; i < data.length; i++) below[rankOf(data[i]!) + 1]! += weight[i]!;
+  for (let k = 0; k < RANKS; k++) below[k + 1]! += below[k]!;
+  const all = below[RANKS]!;
+  if (all === 0) return;
+  const steps = quantiles.length - 1;
+  for (let i = 0; i < data.length; i++) {
+    const rank = rankOf(data[i]!);
+    // Values of one rank take the middle of the shares that they span.
+    const at = ((below[rank]! + below[rank + 1]!) / 2 / all) * steps;
+    const k = Math.min(steps - 1, Math.floor(at));
+    data[i] = quantiles[k]! + (quantiles[k + 1]! - quantiles[k]!) * (at - k);
+  }
 }
 
 /** How much of every pixel belongs to nothing else. */
@@ -144,6 +175,8 @@ export interface GlossSpread {
   /** Shares of the area in even steps of gloss from 0 to `mostGu`. */
   shares: number[];
   mostGu: number;
+  /** Evenly spaced quantiles, from the least to the greatest, GU. */
+  quantilesGu: number[];
 }
 
 const SPREAD_STEPS = 40;
@@ -167,6 +200,7 @@ export function glossSpread(roughness: Plane, of: ReflectingSurface): GlossSprea
     let sum = 0;
     return (read.find(({ share }) => (sum += share) >= quantile) ?? read.at(-1)!).gu;
   };
+  const quantilesGu = Array.from({ length: SPREAD_QUANTILES }, (_, k) => at(k / (SPREAD_QUANTILES - 1)));
   const meanGu = read.reduce((sum, { gu, share }) => sum + gu * share, 0);
-  return { meanGu, lowGu: at(0.05), highGu: at(0.95), shares, mostGu: most };
+  return { meanGu, lowGu: at(0.05), highGu: at(0.95), shares, mostGu: most, quantilesGu };
 }

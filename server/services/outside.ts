@@ -221,8 +221,17 @@ export async function takeLightSet(
 
 const READING = {
   reflectance: z.object({ lab: z.tuple([z.number(), z.number(), z.number()]), lrv: z.number() }),
-  gloss: z.object({ gu: z.number() }),
+  gloss: z.object({ gu: z.number(), gu20: z.number(), gu85: z.number() }),
 };
+
+interface Reading {
+  lab?: [number, number, number];
+  lrv?: number;
+  gu?: number;
+  gu20?: number;
+  gu85?: number;
+}
+const glossOf = (readings: number[]) => figureOfReadings(readings, 'GU', 0.5);
 
 /** Three readings at places of a captured sample, and the measured figure that they make. */
 export async function readMeter(
@@ -239,14 +248,12 @@ export async function readMeter(
       'The meters stand on samples that lie on the capture bench; this one came as a file. Type the readings in instead.',
     );
   const readings: { xMm: number; yMm: number; value: number; lab?: [number, number, number] }[] = [];
+  const others: { gu20: number; gu85: number }[] = [];
   for (const [i, { x, y }] of placesMm.entries()) {
     const body = { sampleId: sample.benchSampleId, xMm: x, yMm: y, seed: i + 1 };
     const { bytes } = await ask(context, 'meters', `/meters/${kind}`, body);
-    const reading = read<{ lab?: [number, number, number]; lrv?: number; gu?: number }>(
-      READING[kind],
-      'meters',
-      bytes,
-    );
+    const reading = read<Reading>(READING[kind], 'meters', bytes);
+    if (reading.gu !== undefined) others.push({ gu20: reading.gu20!, gu85: reading.gu85! });
     readings.push({
       xMm: x,
       yMm: y,
@@ -259,7 +266,11 @@ export async function readMeter(
   return {
     readings,
     ...(labs.length > 0 ? { colour: colourOfReadings(labs) } : {}),
-    figure:
-      kind === 'reflectance' ? figureOfReadings(values, 'LRV', 0.3) : figureOfReadings(values, 'GU', 0.5),
+    ...(kind === 'gloss'
+      ? {
+          figure: glossOf(values),
+          otherAngles: { 20: glossOf(others.map((o) => o.gu20)), 85: glossOf(others.map((o) => o.gu85)) },
+        }
+      : { figure: figureOfReadings(values, 'LRV', 0.3) }),
   };
 }

@@ -6,6 +6,8 @@ export interface BenchSample extends PhysicalSample {
   category: string;
   /** Density at which it is made for the camera. */
   pxPerMm: number;
+  /** Share of the light that a wide lobe throws back: the haze of its surface. */
+  hazeShare?: number;
 }
 
 const on = (
@@ -70,7 +72,10 @@ export const BENCH_SAMPLES: readonly BenchSample[] = [
   ),
   on('board-soot', 'Board of soot-black render', 'plaster', 2.2, wall(80, [420, 320], '#3c3a39')),
   on('board-lime', 'Board of white lime plaster', 'plaster', 2.2, wall(81, [420, 320], '#f6f4ef')),
-  on('zinc-sheet', 'Sheet of rolled zinc', 'metal', 2.4, sheet(79, [400, 300], '#c3c6c7', '#7c848a')),
+  {
+    ...on('zinc-sheet', 'Sheet of rolled zinc', 'metal', 2.4, sheet(79, [400, 300], '#c3c6c7', '#7c848a')),
+    hazeShare: 0.2,
+  },
 ];
 
 export const benchSample = (id: string): BenchSample | undefined => BENCH_SAMPLES.find((s) => s.id === id);

@@ -1,5 +1,6 @@
 import { linearToLab, lrvOf, type Triple } from '@jossel/core/colour';
 import { seededRandom } from '@jossel/core/raster';
+import { glossOfRoughness, METER_ANGLES, roughnessOfGloss, type MeterAngle } from '@jossel/core/response';
 import { benchSample } from '../capture/samples';
 import { surfaceOf } from '../surfaces';
 
@@ -55,7 +56,19 @@ export function readReflectance(sampleId: string, xMm: number, yMm: number, seed
   };
 }
 
-/** One reading of the gloss meter, GU at 60°; null: no such sample. */
+/** What the samples are made of, as far as gloss goes. */
+const SURFACE = { kind: 'dielectric', index: 1.5 } as const;
+/** Roughness of the wide lobe of samples with a haze. */
+const HAZE_ROUGHNESS = 0.62;
+
+/** What the meter reads at an angle where it reads a gloss at 60°, of a surface whose wide lobe has a share of the light. */
+function glossAt(angle: MeterAngle, gu60: number, hazeShare: number): number {
+  const wide = (at: MeterAngle) => hazeShare * glossOfRoughness(HAZE_ROUGHNESS, SURFACE, at);
+  const { roughness } = roughnessOfGloss(Math.max(0, gu60 - wide(60)) / (1 - hazeShare), SURFACE);
+  return (1 - hazeShare) * glossOfRoughness(roughness, SURFACE, angle) + wide(angle);
+}
+
+/** One reading of the gloss meter at 20°, 60° and 85°, GU; null: no such sample. */
 export function readGloss(sampleId: string, xMm: number, yMm: number, seed: number) {
   const sample = benchSample(sampleId);
   if (!sample) return null;
@@ -68,5 +81,9 @@ export function readGloss(sampleId: string, xMm: number, yMm: number, seed: numb
     [(SPOT_MM.x / 2) * k, (SPOT_MM.y / 2) * k],
   ) as [number];
   const random = seededRandom(seed * 104729 + Math.round(xMm * 10) * 17 + Math.round(yMm * 10));
-  return { gu: Number(Math.max(0, mean * (1 + 0.012 * random.normal()) + 0.2 * random.normal()).toFixed(1)) };
+  const [at20, at60, at85] = METER_ANGLES.map((angle) => {
+    const gu = angle === 60 ? mean : glossAt(angle, mean, sample.hazeShare ?? 0);
+    return Number(Math.max(0, gu * (1 + 0.012 * random.normal()) + 0.2 * random.normal()).toFixed(1));
+  });
+  return { gu: at60!, gu20: at20!, gu85: at85! };
 }

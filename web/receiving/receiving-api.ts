@@ -58,6 +58,8 @@ export const receivingApi = api.injectEndpoints({
         readings: { xMm: number; yMm: number; value: number }[];
         figure: Figure;
         colour?: ColourFigure;
+        /** Of the gloss meter. */
+        otherAngles?: Record<20 | 85, Figure<'GU'>>;
       },
       { kind: 'reflectance' | 'gloss'; sampleId: string; placesMm: { x: number; y: number }[] }
     >({ query: ({ kind, ...body }) => ({ url: `meters/${kind}`, method: 'POST', body }) }),

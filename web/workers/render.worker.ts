@@ -249,6 +249,8 @@ const worker = {
     category: string,
     way: string | null,
     token: number,
+    /** Of its stages, where they are not the newest ones. */
+    versions?: Readonly<Record<string, number>>,
   ): Promise<Drawn | null> {
     const mine = ++latest;
     try {
@@ -258,6 +260,7 @@ const worker = {
         category,
         way,
         cache,
+        ...(versions ? { versions } : {}),
         signal: {
           get aborted() {
             return mine !== latest;

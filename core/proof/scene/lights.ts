@@ -27,7 +27,7 @@ interface LightKind {
 }
 
 const RAD = Math.PI / 180;
-/** Illuminance of a disc met head-on: luminance times its solid angle, seen under the cosine. */
+/** Illuminance of a disc met at normal incidence: luminance times its solid angle, seen under the cosine. */
 const luminanceOfDisc = (lux: number, radiusDeg: number) =>
   lux / (Math.PI * Math.sin(radiusDeg * RAD) * Math.sin(radiusDeg * RAD));
 

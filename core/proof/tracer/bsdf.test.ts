@@ -1,4 +1,6 @@
 import { seededRandom } from '../../raster';
+import { metalColour, reflectanceOverAngle, type ResponseSettings } from '../../response';
+import { figure } from '../../units';
 import { Bsdf, napOf } from './bsdf';
 
 /** What a surface scatters in all from an even white sky: by the directions it draws, and by even ones. */
@@ -65,4 +67,24 @@ test('a nap adds light at grazing angles and takes none from the cloth beyond it
   const gain = (cos: number) => inAll(napped, cos).drawn - inAll(bare, cos).drawn;
   expect(gain(0.15)).toBeGreaterThan(gain(0.9) + 0.05);
   expect(inAll(napped, 0.15).drawn).toBeLessThan(1);
+});
+
+test('a film on a metal has at every angle the colour that its spectrum has there', () => {
+  const of = { from: 'constants', metal: 'titanium' } as const;
+  const film = { part: null, thicknessNm: figure(140, 'nm', 'measured'), index: figure(2.3, '1', 'assumed') };
+  const settings: ResponseSettings = {
+    base: { kind: 'metal', of },
+    glossGu: figure(300, 'GU', 'measured'),
+    films: [film],
+  };
+  const linear = metalColour(of, film)!.linear;
+  const polished = { ...rough(0.08), metal: 1, baseR: linear[0], baseG: linear[1], baseB: linear[2] };
+  const bsdf = white({ ...polished, overAngle: reflectanceOverAngle(settings) });
+  for (const cos of [1, 0.8, 0.5, 0.25]) {
+    const wanted = metalColour(of, film, (Math.acos(cos) * 180) / Math.PI)!.linear[1];
+    expect(Math.abs(inAll(bsdf, cos).drawn - wanted)).toBeLessThan(0.01);
+  }
+  // By Schlick's formula it would keep its hue: here by more than a tenth too dark or too light.
+  const schlick = inAll(white(polished), 0.5).drawn;
+  expect(Math.abs(schlick - metalColour(of, film, 60)!.linear[1])).toBeGreaterThan(0.05);
 });

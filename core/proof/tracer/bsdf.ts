@@ -60,7 +60,7 @@ export class Bsdf {
   baseG = 0;
   baseB = 0;
   metal = 0;
-  /** Reflectance head-on of what is no metal. */
+  /** Reflectance at normal incidence of what is no metal. */
   f0 = 0.04;
   roughness = 0.5;
   alphaX = 0.25;
@@ -69,6 +69,8 @@ export class Bsdf {
   coatAlpha = 0.01;
   coatRoughness = 0.1;
   nap: Nap | null = null;
+  /** Of its metal: shares of the reflectance at normal incidence, by channel at even steps of the cosine from 0 to 1. */
+  overAngle: Float32Array | null = null;
   /** Perfectly matt: nothing is mirrored at its surface. */
   matt = false;
   /** Share of the diffuse light that goes through to the other side. */
@@ -162,23 +164,31 @@ export class Bsdf {
     hx *= n;
     hy *= n;
     hz *= n;
-    const m = 1 - Math.max(0, vx * hx + vy * hy + vz * hz);
+    const cos = Math.max(0, vx * hx + vy * hy + vz * hz);
+    const m = 1 - cos;
     const grazing = m * m * m * m * m;
     const flat = ((1 - this.through) * lz) / Math.PI;
     const hiddenV = hidden(vx, vy, vz, this.alphaX, this.alphaY);
     const d = density(hx, hy, hz, this.alphaX, this.alphaY);
     const lobe = d / (1 + hiddenV + hidden(lx, ly, lz, this.alphaX, this.alphaY)) / (4 * vz);
-    this.r = this.under * (lobe * this.shine(0, grazing) + flat * this.diffuse[0]!);
-    this.g = this.under * (lobe * this.shine(1, grazing) + flat * this.diffuse[1]!);
-    this.b = this.under * (lobe * this.shine(2, grazing) + flat * this.diffuse[2]!);
+    this.r = this.under * (lobe * this.shine(0, grazing, cos) + flat * this.diffuse[0]!);
+    this.g = this.under * (lobe * this.shine(1, grazing, cos) + flat * this.diffuse[1]!);
+    this.b = this.under * (lobe * this.shine(2, grazing, cos) + flat * this.diffuse[2]!);
     this.pdf = this.toSpecular * (d / (1 + hiddenV) / (4 * vz)) + toDiffuse * flat;
     if (this.nap) this.addNap(lx, ly, lz);
     if (this.coat > 0) this.addCoat(lx, ly, lz, hx, hy, hz, grazing);
   }
 
-  private shine(c: number, grazing: number): number {
+  private shine(c: number, grazing: number, cos: number): number {
     const f0 = this.specular[c]!;
-    return (f0 + (1 - f0) * grazing) * this.more[c]!;
+    const schlick = f0 + (1 - f0) * grazing;
+    if (!this.overAngle) return schlick * this.more[c]!;
+    const steps = this.overAngle.length / 3 - 1;
+    const x = Math.min(1, cos) * steps;
+    const k = Math.min(steps - 1, Math.floor(x));
+    const from = this.overAngle[3 * k + c]!;
+    const metal = Math.min(1, f0 * (from + (this.overAngle[3 * k + 3 + c]! - from) * (x - k)));
+    return (schlick + (metal - schlick) * this.metal) * this.more[c]!;
   }
 
   private addNap(lx: number, ly: number, lz: number): void {

@@ -115,7 +115,7 @@ export class Albedo {
     this.bias = mix(bias);
   }
 
-  /** What is reflected in all at a reflectance head-on, light that is reflected more than once included (Turquin 2019). */
+  /** What is reflected in all at a reflectance at normal incidence, light that is reflected more than once included (Turquin 2019). */
   total(f0: number): number {
     const once = this.scale + this.bias;
     return Math.min(1, (f0 * this.scale + this.bias) * (1 + (f0 * (1 - once)) / Math.max(1e-3, once)));

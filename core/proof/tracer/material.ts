@@ -13,6 +13,8 @@ export interface FinishMaps {
   metalness: number | Uint8ClampedArray;
   opacity: number | Uint8ClampedArray;
   physical: PhysicalMaterial;
+  /** Reflectance of a metal over the cosine of incidence, as shares of that at normal incidence; none: by Schlick's formula. */
+  overAngle?: Float32Array | null;
 }
 
 /** A field of a finish: one value, or one to each pixel. */
@@ -34,6 +36,7 @@ interface Level {
 export interface TracedFinish {
   repeatMm: { width: number; height: number };
   physical: PhysicalMaterial;
+  overAngle: Float32Array | null;
   /** Whether some places let light through that others do not. */
   sheer: boolean;
   levels: readonly Level[];
@@ -68,7 +71,13 @@ export function tracedFinish(maps: FinishMaps): TracedFinish {
   ];
   for (let last = levels[0]!; Math.max(last.widthPx, last.heightPx) > 1; last = levels[levels.length - 1]!)
     levels.push(halved(last));
-  return { repeatMm, physical, sheer: typeof maps.opacity !== 'number', levels };
+  return {
+    repeatMm,
+    physical,
+    overAngle: maps.overAngle ?? null,
+    sheer: typeof maps.opacity !== 'number',
+    levels,
+  };
 }
 
 /** Half as dense: the mean of two by two pixels; of an odd side the last pixel counts in its neighbour. */

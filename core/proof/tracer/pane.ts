@@ -9,7 +9,7 @@ export class PaneShares {
 
   /**
    * @param cosIn of the angle at which the ray meets it
-   * @param attenuation share of each channel left after the thickness met head-on
+   * @param attenuation share of each channel left after the thickness met at normal incidence
    */
   meet(cosIn: number, index: number, attenuation: readonly [number, number, number]): void {
     const { s, p } = fresnelPolarised(cosIn, index);

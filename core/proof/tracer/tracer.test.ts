@@ -23,6 +23,7 @@ const BARE: PhysicalMaterial = {
   coat: null,
   sheen: null,
   brushed: null,
+  haze: null,
   glass: null,
   cloth: null,
 };
@@ -91,6 +92,17 @@ test('a white of LRV 90 beside the card is not clipped under any light', () => {
     const white = [rectangle('light', [-1, -1, 0], [2, 0, 0], [0, 2, 0])];
     expect(shown(white, light, exposureForCard(light), {}) * (0.9 / 0.85)).toBeLessThan(1);
   }
+});
+
+test('two lobes shine as the mean of each by its share', () => {
+  const sheet = [rectangle('finish', [-1, -1, 0], [2, 0, 0], [0, 2, 0])];
+  const light: TurnedLight = { name: 'downlight', azimuthDeg: 0, elevationDeg: 60 };
+  const metal = (roughness: number, haze: PhysicalMaterial['haze'] = null) =>
+    even({ metalness: 1, roughness, physical: { ...BARE, index: null, haze } });
+  const at = (maps: FinishMaps) => shown(sheet, light, exposureForCard(light), {}, maps, 256);
+  const haze = { wideShare: 0.4, wideRoughness: 0.7, narrowFactor: 0.5 };
+  const mixed = 0.6 * at(metal(0.3)) + 0.4 * at(metal(0.7));
+  expect(Math.abs(at(metal(0.6, haze)) / mixed - 1)).toBeLessThan(0.03);
 });
 
 test('the overcast sky gives an upright surface what its formula says', () => {

@@ -279,19 +279,21 @@ export class PathTracer {
 
   private asFinish({ r, g, b, roughness, metalness }: Sampled): void {
     const { bsdf, tx, ty } = this;
-    const { brushed, coat, cloth } = this.scene.finish.physical;
+    const { brushed, coat, cloth, haze } = this.scene.finish.physical;
     bsdf.baseR = r;
     bsdf.baseG = g;
     bsdf.baseB = b;
     bsdf.metal = metalness;
     bsdf.f0 = this.f0;
-    bsdf.roughness = roughness;
-    const alpha = Math.max(1e-3, roughness * roughness);
+    const lobe = haze ? this.lobeOf(haze, roughness) : roughness;
+    bsdf.roughness = lobe;
+    const alpha = Math.max(1e-3, lobe * lobe);
     bsdf.alphaX = bsdf.alphaY = alpha;
     bsdf.coat = coat?.factor ?? 0;
     bsdf.coatRoughness = coat?.roughness ?? 0;
     bsdf.coatAlpha = Math.max(1e-3, bsdf.coatRoughness * bsdf.coatRoughness);
     bsdf.nap = this.nap;
+    bsdf.overAngle = this.scene.finish.overAngle;
     bsdf.through = cloth?.diffuse ?? 0;
     if (!brushed) return;
     bsdf.alphaX = alpha + (1 - alpha) * brushed.strength * brushed.strength;
@@ -301,6 +303,12 @@ export class PathTracer {
       tx[a] = cos * x + sin * y;
       ty[a] = cos * y - sin * x;
     }
+  }
+
+  /** Roughness of one of two lobes, each met as often as its share. */
+  private lobeOf(haze: NonNullable<TracedFinish['physical']['haze']>, roughness: number): number {
+    if (this.draws.next() < haze.wideShare) return haze.wideRoughness;
+    return Math.min(1, roughness * haze.narrowFactor);
   }
 
   /** Keeps what is seen first, for the picture to be smoothed along it. */

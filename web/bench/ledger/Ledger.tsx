@@ -283,7 +283,15 @@ export function Ledger({
       name: 'Response',
       basis: recipe.response.glossGu.basis,
       figures: `${printNumber(recipe.response.glossGu.value, 1)} GU${recipe.response.base.kind === 'dielectric' ? '' : `, ${recipe.response.base.kind}`}`,
-      panel: <ResponseSection recipe={recipe} report={report} sample={sample} sizeMm={sizeMm} />,
+      panel: (
+        <ResponseSection
+          finishId={finish.id}
+          recipe={recipe}
+          report={report}
+          sample={sample}
+          sizeMm={sizeMm}
+        />
+      ),
     },
     {
       section: 'revision',

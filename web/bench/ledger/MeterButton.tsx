@@ -27,7 +27,11 @@ export function MeterButton({
   sizeMm: { width: number; height: number } | null;
   /** The frame is set: what is measured lies within it. */
   framed: boolean;
-  onFigure: (figure: Figure, colour: ColourFigure | null) => void;
+  onFigure: (
+    figure: Figure,
+    colour: ColourFigure | null,
+    otherAngles: Record<20 | 85, Figure<'GU'>> | null,
+  ) => void;
 }) {
   const [read, { data, error, isLoading }] = receivingApi.useReadMeterMutation();
   const dispatch = useAppDispatch();
@@ -54,7 +58,7 @@ export function MeterButton({
           })
             .unwrap()
             .then(
-              (answer) => onFigure(answer.figure, answer.colour ?? null),
+              (answer) => onFigure(answer.figure, answer.colour ?? null, answer.otherAngles ?? null),
               () => undefined,
             )
         }

@@ -404,21 +404,23 @@ export function GlassChart({ angles }: { angles: GlassReport['angles'] }) {
     name,
     type: 'line',
     symbol: 'none',
+    itemStyle: { color: theme.ink },
     lineStyle: { width: 1.5, color: theme.ink, type: dashed ? 'dashed' : 'solid' },
     endLabel: { show: false },
     data: angles.map((at) => [at.angleDeg, 100 * share(at)]),
   });
   return (
     <Chart
-      about="Light let through and reflected, in percent, over the angle of incidence"
+      about="Light transmitted and reflected, in percent, over the angle of incidence"
       heightPx={150}
       option={{
         grid: { left: 34, right: 10, top: 22, bottom: 34 },
-        legend: { top: 0, right: 0, itemWidth: 22, itemHeight: 8, textStyle: TEXT },
+        // The line itself, without a dot on it.
+        legend: { top: 0, right: 0, itemWidth: 22, itemHeight: 0, textStyle: TEXT },
         xAxis: { ...AXIS, type: 'value', min: 0, max: 90, interval: 30, name: 'angle of incidence, °' },
         yAxis: { ...AXIS, type: 'value', min: 0, max: 100, interval: 50, name: '%', nameGap: 24 },
         series: [
-          line('let through', ({ transmitted }) => transmitted, false),
+          line('transmitted', ({ transmitted }) => transmitted, false),
           line('reflected', ({ reflected }) => reflected, true),
         ],
       }}

@@ -1,5 +1,5 @@
 import { useFrame, useThree } from '@react-three/fiber';
-import { useEffect, useLayoutEffect, useMemo } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo } from 'react';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { MapName } from '@jossel/core/finish';
@@ -16,6 +16,7 @@ import { draftOf, NEUTRAL_MATERIALS } from './matter';
 import { setFinish, setMap, texturesOf, type Subject } from './material';
 import { skyTexture } from './sky';
 import type { Turn } from './turns';
+import { useCoarseWhileTurning } from './use-coarse-while-turning';
 
 export const FOV_DEG = 32;
 const RAD = Math.PI / 180;
@@ -47,12 +48,15 @@ export function Draft({
   setting,
   turn,
   onView,
+  onShare,
 }: {
   setting: Setting;
   /** Set while the scene is there: turns the view. */
   turn: React.RefObject<((by: Turn) => void) | null>;
   /** The view was turned. */
   onView: (view: View) => void;
+  /** The share of the resolution that it is drawn with changes. */
+  onShare: (share: number) => void;
 }) {
   const { form, surround, subjects, reliefTimes } = setting;
   const { scene, invalidate } = useThree();
@@ -65,9 +69,21 @@ export function Draft({
     scene.background = new THREE.Color(surround);
     invalidate();
   }, [scene, surround, invalidate]);
-  useView(form, turn, onView);
+  const onTurned = useCoarseWhileTurning(onShare);
+  useView(
+    form,
+    turn,
+    useCallback(
+      (view) => {
+        onTurned();
+        onView(view);
+      },
+      [onTurned, onView],
+    ),
+  );
   useHalves(single ?? left, right, subjects.length === 2 && !single ? setting.divider : null);
   useEffect(() => invalidate());
+  useShadowsWhenChanged(setting);
   return (
     <>
       <Light setting={setting} />
@@ -131,6 +147,16 @@ function useHalves(left: THREE.Material, right: THREE.Material, divider: number 
     draw(right, divider, 1);
     gl.setScissorTest(false);
   }, 1);
+}
+
+/** The shadows of the lamp do not change with the view: they are drawn when something else has changed. */
+function useShadowsWhenChanged({ form, light, subjects, reliefTimes, map }: Setting): void {
+  const { gl } = useThree();
+  useEffect(() => {
+    // Two finishes throw two shadows.
+    gl.shadowMap.autoUpdate = subjects.length === 2;
+    gl.shadowMap.needsUpdate = true;
+  }, [gl, form, light, subjects, reliefTimes, map]);
 }
 
 /** In a narrow view one stands further back, so that the whole form and the rule are seen. */

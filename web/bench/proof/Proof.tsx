@@ -196,6 +196,7 @@ function ProofView({
   const box = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<View | null>(null);
   const draws = hasWebGl();
+  const [share, setShare] = useState(1);
   const [graphics, setGraphics] = useState({ lost: false, restored: 0 });
   const size = useSize(box);
   const refined = useRefined(setting?.map ? null : setting, view, size);
@@ -231,7 +232,7 @@ function ProofView({
           frameloop="demand"
           flat
           shadows
-          dpr={[1, 1.5]}
+          dpr={share * Math.min(1.5, Math.max(1, window.devicePixelRatio))}
           camera={{ fov: FOV_DEG, near: 0.01, far: 80 }}
           gl={{ antialias: true, powerPreference: 'low-power' }}
           onCreated={({ gl }) => {
@@ -245,7 +246,7 @@ function ProofView({
           }}
         >
           {setting && !graphics.lost && (
-            <Draft key={graphics.restored} setting={setting} turn={turn} onView={onView} />
+            <Draft key={graphics.restored} setting={setting} turn={turn} onView={onView} onShare={setShare} />
           )}
         </Canvas>
       )}

@@ -1,7 +1,7 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
 import { Color } from 'three';
-import { physicalOf } from '@jossel/core/response';
+import { physicalOf, reflectanceOverAngle } from '@jossel/core/response';
 import type { FormName, LightName } from '@jossel/core/proof';
 import type { ProofWorker, Refined, RefineOrder } from '../../workers/proof.worker';
 import { FOV_DEG, type Setting, type View } from './Draft';
@@ -54,6 +54,7 @@ const finishOf = ({ drawn, response }: Subject): RefineOrder['finish'] => ({
   heightMm: drawn.heightMm,
   serial: drawn.serial,
   physical: physicalOf(response, drawn.report),
+  overAngle: reflectanceOverAngle(response),
 });
 
 /** The refined picture of a setting, once it is still; null: there is none yet. */

@@ -1,7 +1,13 @@
 import { lazy, Suspense } from 'react';
 import styled from 'styled-components';
 import { labToXyz, xyzToLinear } from '@jossel/core/colour';
-import type { GlassReport, GlassSettings, ResponseSettings } from '@jossel/core/response';
+import {
+  laminateOf,
+  type GlassReport,
+  type GlassSettings,
+  type Laminate,
+  type ResponseSettings,
+} from '@jossel/core/response';
 import { figure, printNumber } from '@jossel/core/units';
 import { Button, Quiet } from '../../../controls/basics';
 import { FigureField } from '../../../controls/figure-field';
@@ -53,8 +59,31 @@ export function GlassBlock({
     change(`glass ${what}`, { base: { ...glass, ...next } } satisfies Partial<ResponseSettings>);
   return (
     <Block>
+      <GlassFields thickness="Thickness of the pane" glass={glass} put={put} />
+      <LaminateFields glass={glass} put={put} />
+      <Haze glass={glass} put={put} roughness={report?.roughness ?? 0} />
+      {report && <Through report={report} />}
+    </Block>
+  );
+}
+
+type Layer = Laminate['second'];
+
+/** Figures of one glass. */
+function GlassFields({
+  thickness,
+  glass,
+  put,
+}: {
+  /** Label of the thickness. */
+  thickness: string;
+  glass: Layer;
+  put: (what: string, next: Partial<Layer>) => void;
+}) {
+  return (
+    <>
       <FigureField
-        label="Thickness of the pane"
+        label={thickness}
         figure={glass.thicknessMm}
         unit="mm"
         min={0.1}
@@ -81,9 +110,61 @@ export function GlassBlock({
         onChange={(ofThicknessMm) => put('given thickness', { ofThicknessMm })}
       />
       <HueAmounts hue={glass.tint} onChange={(tint) => put('hue', { tint })} />
-      <Haze glass={glass} put={put} roughness={report?.roughness ?? 0} />
-      {report && <Through report={report} />}
-    </Block>
+    </>
+  );
+}
+
+/** A second glass behind an interlayer. */
+function LaminateFields({
+  glass,
+  put,
+}: {
+  glass: GlassSettings;
+  put: (what: string, next: Partial<GlassSettings>) => void;
+}) {
+  const { laminate } = glass;
+  if (!laminate)
+    return (
+      <div>
+        <Button onPress={() => put('laminate', { laminate: laminateOf(glass) })}>
+          Laminate a second glass
+        </Button>
+      </div>
+    );
+  const set = (what: string, next: Partial<Laminate>) =>
+    put(`laminate ${what}`, { laminate: { ...laminate, ...next } });
+  return (
+    <section aria-label="Second glass" style={{ display: 'grid', gap: 8 }}>
+      <h3>Second glass</h3>
+      <GlassFields
+        thickness="Thickness"
+        glass={laminate.second}
+        put={(what, next) => set(what, { second: { ...laminate.second, ...next } })}
+      />
+      <FigureField
+        label="Thickness of the interlayer"
+        figure={laminate.interlayerMm}
+        unit="mm"
+        min={0.01}
+        max={20}
+        digits={2}
+        onChange={(interlayerMm) => set('interlayer', { interlayerMm })}
+      />
+      <FigureField
+        label="Its transmittance"
+        figure={laminate.interlayerPercent}
+        unit="%"
+        min={0.1}
+        max={100}
+        digits={1}
+        onChange={(interlayerPercent) => set('interlayer transmittance', { interlayerPercent })}
+      />
+      <div>
+        <Button onPress={() => put('without laminate', { laminate: undefined })}>
+          Remove the second glass
+        </Button>
+      </div>
+    </section>
   );
 }
 

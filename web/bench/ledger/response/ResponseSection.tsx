@@ -32,11 +32,13 @@ const GlossChart = lazy(async () => ({ default: (await import('../charts')).Glos
 
 /** Gloss in gloss units, that of parts, what it varies with, and what it comes to as roughness. */
 export function ResponseSection({
+  finishId,
   recipe,
   report,
   sample,
   sizeMm,
 }: {
+  finishId: string;
   recipe: Recipe;
   report: RenderReport | null;
   sample: Sample | undefined;
@@ -76,7 +78,12 @@ export function ResponseSection({
         sample={sample}
         sizeMm={sizeMm}
         framed={Boolean(leadingPicture(recipe)?.preparation.frame)}
-        onFigure={(f) => change('gloss', { glossGu: f as Figure<'GU'> })}
+        onFigure={(f, _, others) =>
+          change('gloss', {
+            glossGu: f as Figure<'GU'>,
+            ...(others ? { gloss20Gu: others[20], gloss85Gu: others[85] } : {}),
+          })
+        }
       />
       {index && (
         <FigureField
@@ -111,7 +118,7 @@ export function ResponseSection({
         </>
       )}
       {base.kind === 'dielectric' && <ClothBlock response={response} change={change} />}
-      <VariationBlock response={response} change={change} />
+      <VariationBlock finishId={finishId} response={response} change={change} />
       {report?.glossSpread && <Spread of={report.glossSpread} asked={response.glossGu.value} />}
       {report && (
         <Quiet>

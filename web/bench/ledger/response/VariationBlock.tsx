@@ -10,6 +10,7 @@ import { NumberField } from '../../../controls/fields';
 import { newId } from '../../new-id';
 import { Entry, Two, WithRemove } from '../columns';
 import { Block } from '../size/Block';
+import { SpreadLikeChoice } from './SpreadLikeChoice';
 
 const PLACES: Record<VariesWith, string> = {
   hollows: 'hollows of the relief',
@@ -26,9 +27,12 @@ const USUAL: Partial<Record<VariesWith, Pick<GlossVariation, 'byGu' | 'reachMm'>
 
 /** What the gloss varies with about its mean. */
 export function VariationBlock({
+  finishId,
   response,
   change,
 }: {
+  /** The finish in hand. */
+  finishId: string;
   response: ResponseSettings;
   change: (what: string, next: Partial<ResponseSettings>) => void;
 }) {
@@ -95,6 +99,9 @@ export function VariationBlock({
           Add variation
         </Button>
       </div>
+      {(all.length > 0 || response.spreadLike) && (
+        <SpreadLikeChoice finishId={finishId} response={response} change={change} />
+      )}
       {all.length > 0 && (
         <Quiet>The mean stays at the gloss at 60°. Below 0&nbsp;GU such places are more matt.</Quiet>
       )}
