@@ -4,14 +4,17 @@ import staticFiles from '@fastify/static';
 import swagger from '@fastify/swagger';
 import fastify, { type FastifyError } from 'fastify';
 import {
-  hasZodFastifySchemaValidationErrors,
   jsonSchemaTransform,
   serializerCompiler,
   validatorCompiler,
   type ZodTypeProvider,
 } from 'fastify-type-provider-zod';
-import { z } from 'zod';
 import { config, LIMITS } from './config';
+import { sendProblem, toProblem } from './http/faults';
+import { guard } from './http/guards';
+import { allowedHosts } from './http/hosts';
+import { readJson, refuseUnstorable } from './http/json-body';
+import { refuseSlowBodies } from './http/slow-bodies';
 import { Problem } from './problem';
 import { type App } from './routes/app';
 import { finishRoutes } from './routes/finishes';
@@ -22,7 +25,6 @@ import { lightSetRoutes } from './routes/light-sets';
 import { sampleRoutes } from './routes/samples';
 import { taskRoutes } from './routes/tasks';
 import type { Context } from './services/context';
-import { isConnectionError } from './store';
 
 /** Puts the HTTP interface together. */
 export async function buildApp(
@@ -32,10 +34,26 @@ export async function buildApp(
   const app = fastify({
     bodyLimit: 8 * 1024 * 1024,
     forceCloseConnections: true,
+    // For the whole of a request, the largest upload over a slow line included.
+    requestTimeout: 300_000,
+    http: { headersTimeout: 15_000, connectionsCheckingInterval: 5_000 },
+    routerOptions: { maxParamLength: 300 },
   }).withTypeProvider<ZodTypeProvider>();
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
   app.decorate('context', context);
+  await guard(app, allowedHosts(config.host, config.hosts));
+  refuseSlowBodies(app);
+  app.removeContentTypeParser('application/json');
+  app.addContentTypeParser(
+    'application/json',
+    { parseAs: 'buffer' },
+    async (_request: unknown, body: Buffer) => readJson(body),
+  );
+  app.addHook('preValidation', async ({ query, params }) => {
+    refuseUnstorable(query);
+    refuseUnstorable(params);
+  });
   await app.register(multipart, { limits: { fileSize: LIMITS.uploadBytes } });
   await app.register(swagger, {
     openapi: {
@@ -49,21 +67,9 @@ export async function buildApp(
     transform: jsonSchemaTransform,
   });
 
-  app.setErrorHandler((error: FastifyError | Problem, request, reply) => {
-    const problem = toProblem(error);
-    if (problem.status >= 500) options.log(`${request.method} ${request.url}: ${error.stack}`);
-    return reply
-      .status(problem.status)
-      .header('content-type', 'application/problem+json')
-      .serializer((body: unknown) => JSON.stringify(body))
-      .send({
-        type: 'about:blank',
-        title: problem.title,
-        status: problem.status,
-        detail: problem.detail,
-        ...problem.extra,
-      });
-  });
+  app.setErrorHandler((error: FastifyError | Problem, request, reply) =>
+    sendProblem(reply, toProblem(error, request, options.log)),
+  );
 
   app.get('/api/health', async (_request, reply) => {
     if (!(await options.ready()))
@@ -97,49 +103,15 @@ export async function buildApp(
     // Any other page address is the interface's own.
     if (request.method === 'GET' && !request.url.startsWith('/api/') && existsSync(config.webFolder))
       return reply.sendFile('index.html');
-    return reply
-      .status(404)
-      .header('content-type', 'application/problem+json')
-      .send(
-        JSON.stringify({
-          type: 'about:blank',
-          title: 'Not found',
-          status: 404,
-          detail: `There is nothing at ${request.method} ${request.url}. What there is stands in /api/openapi.json.`,
-        }),
-      );
+    const where = `${request.method} ${request.url.split('?')[0]}`;
+    return sendProblem(
+      reply,
+      new Problem(
+        404,
+        'Not found',
+        `There is nothing at ${where}. What there is stands in /api/openapi.json.`,
+      ),
+    );
   });
   return app;
-}
-
-function toProblem(error: FastifyError | Problem | z.ZodError): Problem {
-  if (error instanceof Problem) return error;
-  if (error instanceof z.ZodError) {
-    return new Problem(400, 'Not valid', error.issues.map((i) => i.message).join(' '), {
-      errors: error.issues.map((i) => ({ path: i.path.join('.'), message: i.message })),
-    });
-  }
-  if (hasZodFastifySchemaValidationErrors(error)) {
-    const errors = error.validation.map((v) => ({
-      path: v.instancePath.slice(1).replaceAll('/', '.'),
-      message: v.message ?? 'is not valid',
-    }));
-    return new Problem(
-      400,
-      'Not valid',
-      errors.map((e) => (e.path ? `${e.path}: ${e.message}` : e.message)).join(' '),
-      { errors },
-    );
-  }
-  if (isConnectionError(error))
-    return new Problem(
-      503,
-      'Database away',
-      'The database does not answer. What you made is still in this window; it is saved as soon as the database is back.',
-    );
-  const status = 'statusCode' in error && error.statusCode ? error.statusCode : 500;
-  if (status === 413)
-    return new Problem(413, 'Too large', `The request is larger than is taken. ${error.message}`);
-  if (status < 500) return new Problem(status, 'Not valid', error.message);
-  return new Problem(500, 'Fault in Jossel', `Something went wrong inside Jossel: ${error.message}`);
 }

@@ -11,6 +11,8 @@ const root =
 export const config = {
   databaseUrl: process.env['DATABASE_URL'] ?? '',
   host: process.env['JOSSEL_HOST'] ?? '127.0.0.1',
+  /** Names that this server is reached by, beside loopback and the address it listens on. */
+  hosts: (process.env['JOSSEL_HOSTS'] ?? '').split(','),
   port: Number(process.env['JOSSEL_PORT'] ?? 4310),
   /** Where the outside world is reached: the stand-ins, unless the settings name other addresses. */
   standinsUrl: process.env['JOSSEL_STANDINS_URL'] ?? 'http://127.0.0.1:4311',

@@ -6,14 +6,11 @@ import * as finishes from '../services/finishes';
 import * as looks from '../services/looks';
 import { recipeOf } from '../services/recipes';
 import { issueRevision } from '../services/revisions';
+import { longText, nameText } from '../http/text';
 import { ok, pageQuery, type App } from './app';
 
 const id = z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.');
-const name = z
-  .string()
-  .trim()
-  .min(1, 'Give the finish a name.')
-  .max(200, 'A name has at most 200 characters.');
+const name = nameText(200, 'Give the finish a name.');
 const letter = z.string().regex(/^[A-Z]{1,3}$/, 'A revision is a letter: A, B, C …');
 
 /** Finishes: drafts and revisions. */
@@ -155,7 +152,7 @@ export function finishRoutes(app: App): void {
       schema: {
         summary: 'Issue the draft as the next revision',
         params: z.object({ id }),
-        body: z.object({ note: z.string().max(2000).default('') }).nullish(),
+        body: z.object({ note: longText(2000).default('') }).nullish(),
         response: ok(201),
       },
     },

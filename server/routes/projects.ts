@@ -1,10 +1,11 @@
 import { z } from 'zod';
 import * as projects from '../services/projects';
+import { longText, nameText } from '../http/text';
 import { ok, type App } from './app';
 
 const uuid = z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.');
 const id = z.object({ id: uuid });
-const name = z.string().trim().min(1, 'Give it a name.').max(200, 'A name has at most 200 characters.');
+const name = nameText(200, 'Give it a name.');
 const length = z
   .number()
   .gt(0, 'A length is above 0 mm.')
@@ -21,7 +22,10 @@ const surface = z.object({
   finish: z
     .object({
       id: uuid,
-      revision: z.string().optional(),
+      revision: z
+        .string()
+        .regex(/^[A-Z]{1,3}$/, 'A revision is a letter: A, B, C …')
+        .optional(),
       way: z.string().min(1).max(40).nullish().describe('A colourway by its id; none: the finish itself'),
     })
     .nullable()
@@ -39,7 +43,7 @@ export function projectRoutes(app: App): void {
     {
       schema: {
         summary: 'A new project',
-        body: z.object({ name, note: z.string().max(5000).default('') }),
+        body: z.object({ name, note: longText(5000).default('') }),
         response: ok(201),
       },
     },
@@ -80,7 +84,7 @@ export function projectRoutes(app: App): void {
       schema: {
         summary: 'Rename a project or change its note',
         params: id,
-        body: z.object({ name: name.optional(), note: z.string().max(5000).optional() }),
+        body: z.object({ name: name.optional(), note: longText(5000).optional() }),
         response: ok(),
       },
     },

@@ -2,20 +2,18 @@ import { preparationSchema, REPORT_PICTURES, unprepared } from '@jossel/core/sam
 import { z } from 'zod';
 import { Problem } from '../problem';
 import * as samples from '../services/samples';
+import { longText, nameText } from '../http/text';
 import { ok, pageQuery, type App } from './app';
 import { readForm } from './multipart';
 
 const originSchema = z
   .object({
-    supplier: z.string().max(200).describe('Who makes or sells it'),
-    line: z.string().max(200).describe('Product line'),
-    code: z.string().max(200).describe('Article code'),
-    batch: z.string().max(200).describe('Batch'),
-    permission: z
-      .string()
-      .max(1000)
-      .describe('Permission to use the picture; nothing is handed over without'),
-    note: z.string().max(5000).describe('Anything else'),
+    supplier: nameText(200).describe('Who makes or sells it'),
+    line: nameText(200).describe('Product line'),
+    code: nameText(200).describe('Article code'),
+    batch: nameText(200).describe('Batch'),
+    permission: longText(1000).describe('Permission to use the picture; nothing is handed over without'),
+    note: longText(5000).describe('Anything else'),
   })
   .partial();
 const idParam = z.object({ id: z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.') });
@@ -209,7 +207,7 @@ export function sampleRoutes(app: App): void {
       schema: {
         summary: 'Read reference values of a colour target from CGATS.17 text or a table',
         body: z.object({
-          fileName: z.string().min(1).max(255),
+          fileName: nameText(255, 'Name the file.'),
           text: z.string().min(1).max(1_000_000, 'At most a million characters.'),
         }),
         response: ok(),
@@ -224,7 +222,7 @@ export function sampleRoutes(app: App): void {
         summary:
           'Read spectral readings from CGATS.17 text or a table: LRV and CIELAB under D65, A and an LED',
         body: z.object({
-          fileName: z.string().min(1).max(255),
+          fileName: nameText(255, 'Name the file.'),
           text: z.string().min(1).max(4_000_000, 'At most four million characters.'),
         }),
         response: ok(),

@@ -33,6 +33,13 @@ const sameRecipe = (stored: unknown, recipe: Recipe): boolean => {
 };
 
 const etagOf = (version: number) => `"${version}"`;
+/** The version that an ETag names; null: it is none of ours. One that no row can have is never the newest. */
+const versionIn = (etag: string | undefined): number | null => {
+  const version = /^(?:W\/)?"(\d{1,12})"$/.exec(etag ?? '')?.[1];
+  return version === undefined ? null : Math.min(Number(version), MOST_VERSION);
+};
+/** The next one has to fit into the column as well. */
+const MOST_VERSION = 2 ** 31 - 2;
 
 async function describe(context: Context, row: store.FinishRow) {
   const revisions = await store.listRevisions(context.database, [row.id]);
@@ -266,8 +273,8 @@ export async function saveDraft(context: Context, id: string, ifMatch: string | 
   await samplesOf(context, wanted);
   const row = await store.getFinish(context.database, id);
   if (!row) throw notFound('finish', id);
-  const version = Number(/^(?:W\/)?"(\d+)"$/.exec(ifMatch ?? '')?.[1] ?? Number.NaN);
-  if (Number.isNaN(version))
+  const version = versionIn(ifMatch);
+  if (version === null)
     throw new Problem(
       428,
       'Version missing',

@@ -28,6 +28,12 @@ export function isConnectionError(error: unknown): boolean {
   );
 }
 
+/** True when PostgreSQL has no room left: on its disk (53100), or because it could not extend a file. */
+export function isDiskFull(error: unknown): boolean {
+  const { code = '', message = '' } = (error ?? {}) as { code?: string; message?: string };
+  return code === '53100' || /No space left on device/i.test(message);
+}
+
 /** Repeats a write while the database is away, so that a finished result is not lost. */
 export async function withRetry<T>(write: () => Promise<T>, patienceMs = 120000): Promise<T> {
   const until = Date.now() + patienceMs;
