@@ -7,9 +7,7 @@ let jossel: TestServer;
 let standins: Awaited<ReturnType<typeof startStandins>>;
 beforeAll(async () => {
   standins = await startStandins();
-  jossel = await serve();
-  const addresses = { captureBench: standins.url, supplier: standins.url, meters: standins.url };
-  await jossel.call('PUT', '/api/settings/addresses', addresses);
+  jossel = await serve({ JOSSEL_STANDINS_URL: standins.url });
 }, 240000);
 afterAll(async () => {
   await jossel.end();

@@ -4,7 +4,9 @@ import type { PublishedSheet } from '@jossel/core/finish';
 import { figureOfReadings } from '@jossel/core/units';
 import { z } from 'zod';
 import { config } from '../config';
-import { Problem } from '../problem';
+import { faultOfAddress } from '../outside/addresses';
+import { ask, jpegIn, readAnswer, type Service } from '../outside/ask';
+import { notFound, Problem } from '../problem';
 import { getSetting, putSetting } from '../store';
 import type { Context } from './context';
 import { receiveLightSet } from './light-sets';
@@ -12,11 +14,14 @@ import { receiveSample, showSample } from './samples';
 
 /** Suppliers, capture bench and meters: outside services, reached over HTTP at the addresses in the settings. */
 
-export const addressesSchema = z.object({
-  supplier: z.url({ protocol: /^https?$/, error: 'Give an address such as http://127.0.0.1:4311.' }),
-  captureBench: z.url({ protocol: /^https?$/, error: 'Give an address such as http://127.0.0.1:4311.' }),
-  meters: z.url({ protocol: /^https?$/, error: 'Give an address such as http://127.0.0.1:4311.' }),
-});
+const address = z
+  .string()
+  .max(500)
+  .superRefine((text, issue) => {
+    const fault = faultOfAddress(text, config.outsideHosts);
+    if (fault) issue.addIssue({ code: 'custom', message: fault });
+  });
+export const addressesSchema = z.object({ supplier: address, captureBench: address, meters: address });
 export type Addresses = z.infer<typeof addressesSchema>;
 
 export async function addresses({ database }: Context): Promise<Addresses> {
@@ -39,82 +44,17 @@ const NAMES: Record<keyof Addresses, string> = {
   captureBench: 'The capture bench',
   meters: 'The meter',
 };
-const PATIENCE_MS = 45000;
+
+/** A service at the address in the settings. @throws Problem when that may not be called any more */
+async function service(context: Context, whom: keyof Addresses): Promise<Service> {
+  const where = (await addresses(context))[whom];
+  const fault = faultOfAddress(where, config.outsideHosts);
+  if (fault) throw new Problem(409, 'Address not allowed', `${NAMES[whom]}: ${fault}`);
+  return { name: NAMES[whom], address: where };
+}
+
 /** A picture under every lamp takes its time. */
 const LIGHT_SET_MS = 240000;
-const MOST_BYTES = 64 * 1024 * 1024;
-
-/** Asks an outside service; what it does not do is said in a sentence. */
-async function ask(
-  context: Context,
-  whom: keyof Addresses,
-  path: string,
-  body?: unknown,
-  patienceMs = PATIENCE_MS,
-): Promise<{ bytes: Buffer; type: string }> {
-  const url = (await addresses(context))[whom].replace(/\/$/, '') + path;
-  let response: Response;
-  try {
-    response = await fetch(url, {
-      method: body === undefined ? 'GET' : 'POST',
-      signal: AbortSignal.timeout(patienceMs),
-      ...(body === undefined
-        ? {}
-        : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
-    });
-    const bytes = Buffer.from(await response.arrayBuffer());
-    if (bytes.byteLength > MOST_BYTES)
-      throw new Problem(
-        502,
-        'Answer too large',
-        `${NAMES[whom]} sent more than 64 MiB; nothing was taken in.`,
-      );
-    if (response.ok) return { bytes, type: response.headers.get('content-type') ?? '' };
-    const said = messageIn(bytes);
-    if (response.status === 404 || response.status === 400 || response.status === 422)
-      throw new Problem(
-        response.status === 404 ? 404 : 422,
-        'Refused outside',
-        `${NAMES[whom]} says: ${said}`,
-      );
-    throw new Problem(
-      502,
-      'Fault outside',
-      `${NAMES[whom]} answers with a fault (${response.status}: ${said}). Try again in a while; nothing was changed here.`,
-    );
-  } catch (error) {
-    if (error instanceof Problem) throw error;
-    const slow = (error as Error).name === 'TimeoutError';
-    throw new Problem(
-      slow ? 504 : 502,
-      slow ? 'No answer in time' : 'Not reached',
-      slow
-        ? `${NAMES[whom]} did not answer within ${patienceMs / 1000} seconds. Try again in a while.`
-        : `${NAMES[whom]} cannot be reached at ${url}. Start it, or correct its address under Receiving.`,
-    );
-  }
-}
-
-function messageIn(bytes: Buffer): string {
-  try {
-    return String((JSON.parse(bytes.toString()) as { message?: string }).message ?? 'no reason given');
-  } catch {
-    return 'no reason given';
-  }
-}
-
-/** Reads an answer against a schema; an answer that is not what it says is refused as a whole. */
-function read<T>(schema: z.ZodType<T>, whom: keyof Addresses, bytes: Buffer): T {
-  try {
-    return schema.parse(JSON.parse(bytes.toString()));
-  } catch (error) {
-    throw new Problem(
-      502,
-      'Answer not understood',
-      `${NAMES[whom]} answered something else than was asked for${error instanceof z.ZodError ? ` (${error.issues[0]?.path.join('.')}: ${error.issues[0]?.message})` : ''}. Nothing was taken in.`,
-    );
-  }
-}
 
 const positive = z.number().positive().max(1e5);
 const sheetSchema = z.object({
@@ -139,18 +79,28 @@ const productSchema = z.object({
 });
 
 export async function products(context: Context) {
-  const { bytes } = await ask(context, 'supplier', '/supplier/products');
-  return read(z.object({ items: z.array(productSchema).max(10000) }), 'supplier', bytes);
+  const supplier = await service(context, 'supplier');
+  const bytes = await ask(supplier, '/supplier/products');
+  return readAnswer(z.object({ items: z.array(productSchema).max(10000) }), supplier, bytes);
 }
 
-export const productThumbnail = async (context: Context, id: string) =>
-  (await ask(context, 'supplier', `/supplier/products/${encodeURIComponent(id)}/thumbnail.jpg`)).bytes;
+/** Path of a product; an id of dots alone would lead out of it. */
+function productPath(id: string): string {
+  if (/^\.+$/.test(id)) throw notFound('product', id);
+  return `/supplier/products/${encodeURIComponent(id)}`;
+}
+
+export async function productThumbnail(context: Context, id: string) {
+  const supplier = await service(context, 'supplier');
+  return jpegIn(supplier, await ask(supplier, `${productPath(id)}/thumbnail.jpg`));
+}
 
 /** Fetches a product's swatch and data sheet; the sheet's figures are published ones. */
 export async function receiveProduct(context: Context, id: string) {
-  const path = `/supplier/products/${encodeURIComponent(id)}`;
-  const product = read(productSchema, 'supplier', (await ask(context, 'supplier', path)).bytes);
-  const { bytes } = await ask(context, 'supplier', `${path}/swatch.jpg`);
+  const supplier = await service(context, 'supplier');
+  const path = productPath(id);
+  const product = readAnswer(productSchema, supplier, await ask(supplier, path));
+  const bytes = await ask(supplier, `${path}/swatch.jpg`);
   const { permission = '', ...sheet } = product.sheet;
   return receiveSample(
     context,
@@ -168,11 +118,11 @@ export async function receiveProduct(context: Context, id: string) {
 }
 
 export async function benchSamples(context: Context) {
-  const { bytes } = await ask(context, 'captureBench', '/capture/samples');
-  return read(
+  const bench = await service(context, 'captureBench');
+  return readAnswer(
     z.object({ items: z.array(z.object({ id: z.string(), name: z.string(), category: z.string() })) }),
-    'captureBench',
-    bytes,
+    bench,
+    await ask(bench, '/capture/samples'),
   );
 }
 
@@ -182,7 +132,8 @@ export async function takePicture(
   settings: { sampleId: string } & Record<string, unknown>,
 ) {
   const { items } = await benchSamples(context);
-  const { bytes } = await ask(context, 'captureBench', '/capture/pictures', settings);
+  const bench = await service(context, 'captureBench');
+  const bytes = await ask(bench, '/capture/pictures', settings);
   const name = items.find((s) => s.id === settings.sampleId)?.name ?? settings.sampleId;
   return receiveSample(
     context,
@@ -204,12 +155,13 @@ export async function takeLightSet(
   context: Context,
   settings: { sampleId: string } & Record<string, unknown>,
 ) {
-  const { bytes } = await ask(context, 'captureBench', '/capture/light-sets', settings, LIGHT_SET_MS);
-  const { key, coveredMm, lights } = read(takenSetSchema, 'captureBench', bytes);
+  const bench = await service(context, 'captureBench');
+  const taken = await ask(bench, '/capture/light-sets', settings, LIGHT_SET_MS);
+  const { key, coveredMm, lights } = readAnswer(takenSetSchema, bench, taken);
   const files: { name: string; bytes: Buffer }[] = [];
   for (const { file } of lights) {
-    const picture = await ask(context, 'captureBench', `/capture/light-sets/${key}/${file}`);
-    files.push({ name: file, bytes: picture.bytes });
+    const path = `/capture/light-sets/${encodeURIComponent(key)}/${encodeURIComponent(file)}`;
+    files.push({ name: file, bytes: await ask(bench, path) });
   }
   const origin = {
     permission: 'Own picture of a sample in this studio',
@@ -249,10 +201,10 @@ export async function readMeter(
     );
   const readings: { xMm: number; yMm: number; value: number; lab?: [number, number, number] }[] = [];
   const others: { gu20: number; gu85: number }[] = [];
+  const meter = await service(context, 'meters');
   for (const [i, { x, y }] of placesMm.entries()) {
     const body = { sampleId: sample.benchSampleId, xMm: x, yMm: y, seed: i + 1 };
-    const { bytes } = await ask(context, 'meters', `/meters/${kind}`, body);
-    const reading = read<Reading>(READING[kind], 'meters', bytes);
+    const reading = readAnswer<Reading>(READING[kind], meter, await ask(meter, `/meters/${kind}`, body));
     if (reading.gu !== undefined) others.push({ gu20: reading.gu20!, gu85: reading.gu85! });
     readings.push({
       xMm: x,
