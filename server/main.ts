@@ -4,6 +4,7 @@ import { callThrough, openQueue, startWorker } from './jobs/worker';
 import { openPool } from './render/pool';
 import { drawAhead } from './services/ahead';
 import type { Context } from './services/context';
+import { fillHeadlines } from './services/headline';
 import { migrate, openDatabase } from './store';
 
 /** `main.js` serves and works; `main.js worker` only takes tasks from the queue. */
@@ -25,6 +26,7 @@ process.on('uncaughtException', (error) => log(`not caught: ${error.stack}`));
 
 const database = openDatabase(config.databaseUrl);
 await migrate(database);
+await fillHeadlines({ database });
 const boss = await openQueue(config.databaseUrl, log);
 const pool = openPool(config.threads || 1);
 const context: Context = { database, pool, call: callThrough(boss) };

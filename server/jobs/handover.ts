@@ -4,6 +4,7 @@ import { finishSizeMm, mapsOf, neededSamples, type Recipe } from '@jossel/core/f
 import { describeFinish, fileName, folderNames, layoutFiles, type Manifest } from '@jossel/core/formats';
 import type { RenderedFile } from '../render/thread';
 import * as store from '../store';
+import { contentsOf } from '../services/contents';
 import type { Context } from '../services/context';
 import { recipeOf } from '../services/recipes';
 import { refuseWithoutPermission } from '../services/permission';
@@ -119,5 +120,11 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
   const bytes = Buffer.concat(chunks);
   const sha256 = await store.withRetry(() => store.putBlob(context.database, bytes, 'application/zip'));
   const name = items.length === 1 ? manifest.finishes[0]!.folder : fileName(titleOf(request));
-  return { sha256, bytes: bytes.byteLength, fileName: `${name}-${profile}.zip`, manifest };
+  return {
+    sha256,
+    bytes: bytes.byteLength,
+    fileName: `${name}-${profile}.zip`,
+    manifest,
+    contents: contentsOf(manifest),
+  };
 }

@@ -1,7 +1,7 @@
 import * as store from '../store';
 import { neededSamples } from '@jossel/core/finish';
 import type { Context } from '../services/context';
-import { recipeOf } from '../services/recipes';
+import { recipeOf, storedRecipe } from '../services/recipes';
 import { sampleBytes } from '../services/samples';
 import type { RenderRequest, RenderResult, StoredMap } from '../services/tasks';
 import type { Run } from './run';
@@ -9,7 +9,8 @@ import type { Run } from './run';
 /** Computes the maps of a finish and keeps them as PNG files. */
 export async function runRender(context: Context, run: Run): Promise<RenderResult> {
   const request = run.task.request as RenderRequest;
-  const { row, recipe, issued } = await recipeOf(context, request.finishId, request.revision);
+  const { row, issued, ...found } = await recipeOf(context, request.finishId, request.revision);
+  const recipe = request.recipe ? storedRecipe(request.recipe, `The draft of ${row.name}`) : found.recipe;
   const samples = await sampleBytes(context, neededSamples(recipe));
   const { report, files } = await context.pool.render(
     {

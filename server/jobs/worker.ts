@@ -6,25 +6,23 @@ import * as store from '../store';
 import { runHandover } from './handover';
 import { runRender } from './render';
 
-const QUEUES: readonly store.TaskKind[] = ['render', 'handover'];
+const KINDS: readonly store.TaskKind[] = ['render', 'handover'];
+/** A queue holds each task once: calling again for one that waits in it changes nothing. */
+const queueOf = (kind: store.TaskKind) => `${kind}-once`;
 
 /** The queue that every process with the same database shares. */
 export async function openQueue(databaseUrl: string, log: (message: string) => void): Promise<PgBoss> {
   const boss = new PgBoss({ connectionString: databaseUrl, application_name: 'jossel', max: 4 });
   boss.on('error', (error) => log(`queue: ${error.message}`));
   await boss.start();
-  for (const queue of QUEUES) await boss.createQueue(queue);
+  for (const kind of KINDS) await boss.createQueue(queueOf(kind), { name: queueOf(kind), policy: 'short' });
   return boss;
 }
 
 export const callThrough =
   (boss: PgBoss): Context['call'] =>
   async (kind, id) => {
-    await boss.send(
-      kind,
-      { id },
-      { expireInHours: 2, retryLimit: 0, singletonKey: id, singletonSeconds: 10 },
-    );
+    await boss.send(queueOf(kind), { id }, { expireInHours: 2, retryLimit: 0, singletonKey: id });
   };
 
 /** Starts taking tasks from the queue. */
@@ -33,14 +31,16 @@ export async function startWorker(
   boss: PgBoss,
   log: (message: string) => void,
 ): Promise<{ stop: () => Promise<void> }> {
-  const running = new Set<Int32Array>();
+  const running = new Map<Int32Array, store.TaskRow>();
+  let ending = false;
 
   async function work(id: string): Promise<void> {
+    if (ending) return;
     const task = await store.claimTask(context.database, id);
     if (!task) return; // stopped, or another worker has it
     const stop = new SharedArrayBuffer(4);
     const flag = new Int32Array(stop);
-    running.add(flag);
+    running.set(flag, task);
     let [progress, step] = [0, 'Starting'];
     // One write a half second says how far it is, that we are alive, and learns whether it was stopped.
     const beat = setInterval(() => {
@@ -77,10 +77,14 @@ export async function startWorker(
     }
   }
 
-  for (const queue of QUEUES) {
-    await boss.work<{ id: string }>(queue, { batchSize: 1, pollingIntervalSeconds: 0.5 }, async ([job]) => {
-      if (job) await work(job.data.id);
-    });
+  for (const kind of KINDS) {
+    await boss.work<{ id: string }>(
+      queueOf(kind),
+      { batchSize: 1, pollingIntervalSeconds: 0.5 },
+      async ([job]) => {
+        if (job) await work(job.data.id);
+      },
+    );
   }
   const revive = async () => {
     for (const { id, kind } of await store.reviveTasks(context.database)) await context.call(kind, id);
@@ -88,8 +92,10 @@ export async function startWorker(
   const reviver = setInterval(() => revive().catch((error: Error) => log(`revive: ${error.message}`)), 5000);
   return {
     async stop() {
+      ending = true;
       clearInterval(reviver);
-      for (const flag of running) Atomics.store(flag, 0, 1);
+      for (const flag of running.keys()) Atomics.store(flag, 0, 1);
+      await store.releaseTasks(context.database, [...running.values()]).catch(() => undefined);
       await boss.stop({ graceful: false, timeout: 2000 }).catch(() => undefined);
     },
   };

@@ -4,6 +4,8 @@ import * as receiving from './002-receiving';
 import * as issued from './003-issued';
 import * as library from './004-library';
 import * as lightSets from './005-light-sets';
+import * as headlines from './006-headlines';
+import * as operating from './007-operating';
 
 /** Migrations in order; they are part of the program, so nothing is looked up on disk. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -12,6 +14,8 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '003-issued': issued,
   '004-library': library,
   '005-light-sets': lightSets,
+  '006-headlines': headlines,
+  '007-operating': operating,
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

@@ -4,6 +4,7 @@ import { sourceMapSchema } from '@jossel/core/sample';
 import { z } from 'zod';
 import * as finishes from '../services/finishes';
 import * as looks from '../services/looks';
+import { versionIn } from '../services/etags';
 import { recipeOf } from '../services/recipes';
 import { issueRevision } from '../services/revisions';
 import { longText, nameText } from '../http/text';
@@ -11,6 +12,7 @@ import { ok, pageQuery, type App } from './app';
 
 const id = z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.');
 const name = nameText(200, 'Give the finish a name.');
+const ifMatch = z.looseObject({ 'if-match': z.string().optional() });
 const letter = z.string().regex(/^[A-Z]{1,3}$/, 'A revision is a letter: A, B, C …');
 
 /** Finishes: drafts and revisions. */
@@ -89,8 +91,10 @@ export function finishRoutes(app: App): void {
     '/api/finishes/:id',
     {
       schema: {
-        summary: 'Rename, put into a category, change the state',
+        summary:
+          'Rename, put into a category, change the state; with If-Match (detailsEtag) only if nobody else did meanwhile',
         params: z.object({ id }),
+        headers: ifMatch,
         body: z.object({
           name: name.optional(),
           category: z.enum(CATEGORY_IDS).optional(),
@@ -99,7 +103,8 @@ export function finishRoutes(app: App): void {
         response: ok(),
       },
     },
-    async ({ params, body }) => finishes.renameFinish(app.context, params.id, body),
+    async ({ params, body, headers }) =>
+      finishes.renameFinish(app.context, params.id, headers['if-match'], body),
   );
 
   app.post(
@@ -135,7 +140,7 @@ export function finishRoutes(app: App): void {
       schema: {
         summary: 'Save the draft over the version that was read (If-Match)',
         params: z.object({ id }),
-        headers: z.looseObject({ 'if-match': z.string().optional() }),
+        headers: ifMatch,
         body: z.object({ recipe: z.unknown() }),
         response: ok(),
       },
@@ -150,14 +155,26 @@ export function finishRoutes(app: App): void {
     '/api/finishes/:id/revisions',
     {
       schema: {
-        summary: 'Issue the draft as the next revision',
+        summary:
+          'Issue the draft as the next revision; with If-Match only the version that was read, with Idempotency-Key once however often it is sent',
         params: z.object({ id }),
+        headers: ifMatch.extend({
+          'idempotency-key': z.string().min(1).max(200, 'At most 200 characters.').optional(),
+        }),
         body: z.object({ note: longText(2000).default('') }).nullish(),
-        response: ok(201),
+        response: { ...ok(201), ...ok(200) },
       },
     },
-    async ({ params, body }, reply) =>
-      reply.status(201).send(await issueRevision(app.context, params.id, body?.note ?? '')),
+    async ({ params, body, headers }, reply) => {
+      const etag = headers['if-match'];
+      const { again, ...issued } = await issueRevision(app.context, params.id, {
+        note: body?.note ?? '',
+        // What is no ETag of ours is never the newest version.
+        version: etag === undefined ? null : (versionIn(etag) ?? 0),
+        key: headers['idempotency-key'] ?? null,
+      });
+      return reply.status(again ? 200 : 201).send(issued);
+    },
   );
   app.get(
     '/api/finishes/:id/revisions/:letter',

@@ -18,7 +18,8 @@ import { hashOf, isRefusal } from '@jossel/core/surface';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
-import { headlineOf, measuredKey } from './headline';
+import { etagOf, versionIn } from './etags';
+import { headlineOf, listedHeadline } from './headline';
 import { measureLightSet } from './light-sets';
 import * as looks from './looks';
 import { readRecipe, recipeOrFault, samplesOf, storedRecipe } from './recipes';
@@ -32,15 +33,6 @@ const sameRecipe = (stored: unknown, recipe: Recipe): boolean => {
   return other !== undefined && hashOf(other) === hashOf(recipe);
 };
 
-const etagOf = (version: number) => `"${version}"`;
-/** The version that an ETag names; null: it is none of ours. One that no row can have is never the newest. */
-const versionIn = (etag: string | undefined): number | null => {
-  const version = /^(?:W\/)?"(\d{1,12})"$/.exec(etag ?? '')?.[1];
-  return version === undefined ? null : Math.min(Number(version), MOST_VERSION);
-};
-/** The next one has to fit into the column as well. */
-const MOST_VERSION = 2 ** 31 - 2;
-
 async function describe(context: Context, row: store.FinishRow) {
   const revisions = await store.listRevisions(context.database, [row.id]);
   const recipe = storedRecipe(row.draft, `The draft of ${row.name}`);
@@ -52,6 +44,7 @@ async function describe(context: Context, row: store.FinishRow) {
     state: row.state,
     updatedAt: row.updated_at,
     removedAt: row.removed_at,
+    detailsEtag: etagOf(row.details_version),
     draft: { recipe, etag: etagOf(row.version) },
     samples: samples.map(describeSample),
     revisions: revisions.map((r) => ({
@@ -63,8 +56,10 @@ async function describe(context: Context, row: store.FinishRow) {
   };
 }
 
-/** A new finish as it is shown. */
-function added(context: Context, row: store.FinishRow) {
+/** Adds a finish. @returns it as it is shown */
+async function addFinish(context: Context, name: string, category: Category, draft: Recipe) {
+  const headline = await headlineOf(context, draft, category, await samplesOf(context, draft));
+  const row = await store.addFinish(context.database, { name, category, draft }, headline);
   context.changed?.(row.id);
   return describe(context, row);
 }
@@ -177,9 +172,7 @@ export async function createFinish(
     recipe = withMapsOfSet(recipe, wanted.maps ?? []);
     if (wanted.overallMm && first) recipe = withOverallSize(recipe, wanted.overallMm);
   }
-  await samplesOf(context, recipe);
-  const row = { name: wanted.name, category: wanted.category, draft: recipe };
-  return added(context, await store.addFinish(context.database, row));
+  return addFinish(context, wanted.name, wanted.category, recipe);
 }
 
 export async function showFinish(context: Context, id: string) {
@@ -187,8 +180,6 @@ export async function showFinish(context: Context, id: string) {
   if (!row) throw notFound('finish', id);
   return describe(context, row);
 }
-
-const CATEGORY_NAMES = Object.fromEntries(Object.entries(CATEGORIES).map(([id, { name }]) => [id, name]));
 
 export async function pageOfFinishes(
   context: Context,
@@ -203,34 +194,21 @@ export async function pageOfFinishes(
     offset: number;
   },
 ) {
-  const { items, total } = await store.listFinishes(context.database, {
-    ...query,
-    categoryNames: CATEGORY_NAMES,
-  });
-  const read = items.map((row) => recipeOrFault(row.draft, `The draft of ${row.name}`));
-  const recipes = read.flatMap(({ recipe }) => recipe ?? []);
-  const samples = await store.getSamples(context.database, recipes.flatMap(namedSamples));
-  const measured = await store.measuredOf(
-    context.database,
-    recipes.map((recipe) => measuredKey(recipe, samples)),
-  );
-  const revisions = await store.listRevisions(
-    context.database,
-    items.map((r) => r.id),
-  );
+  const { items, total } = await store.listFinishes(context.database, query);
   return {
     total,
     suppliers: await store.suppliersOfFinishes(context.database),
-    items: items.map((row, i) => ({
+    items: items.map((row) => ({
       id: row.id,
       name: row.name,
       category: row.category,
       state: row.state,
       updatedAt: row.updated_at,
       etag: etagOf(row.version),
-      revisions: revisions.filter((r) => r.finish_id === row.id).map((r) => r.letter),
-      headline: headlineOf(read[i]!.recipe, samples, measured),
-      fault: read[i]!.fault,
+      detailsEtag: etagOf(row.details_version),
+      revisions: row.letters,
+      headline: listedHeadline(row),
+      fault: row.fault,
     })),
   };
 }
@@ -240,8 +218,8 @@ export async function duplicateFinish(context: Context, id: string, name: string
   const row = await store.getFinish(context.database, id);
   if (!row) throw notFound('finish', id);
   const draft = storedRecipe(row.draft, `The draft of ${row.name}`);
-  const copy = { name: name ?? `${row.name}, copy`.slice(0, 200), category: row.category, draft };
-  return added(context, await store.addFinish(context.database, copy));
+  const copied = name ?? `${row.name}, copy`.slice(0, 200);
+  return addFinish(context, copied, row.category as Category, draft);
 }
 
 /**
@@ -270,7 +248,7 @@ export async function restoreFinish(context: Context, id: string) {
 /** Saves a draft over the version that was read. When another one came between, both are offered. */
 export async function saveDraft(context: Context, id: string, ifMatch: string | undefined, recipe: unknown) {
   const wanted = readRecipe(recipe);
-  await samplesOf(context, wanted);
+  const samples = await samplesOf(context, wanted);
   const row = await store.getFinish(context.database, id);
   if (!row) throw notFound('finish', id);
   const version = versionIn(ifMatch);
@@ -280,9 +258,13 @@ export async function saveDraft(context: Context, id: string, ifMatch: string | 
       'Version missing',
       "Send the ETag of the draft you read in the header If-Match, so that nobody else's work is overwritten.",
     );
-  const saved = await store.replaceDraft(context.database, id, version, wanted);
+  const headline = await headlineOf(context, wanted, row.category as Category, samples);
+  const saved = await store.replaceDraft(context.database, id, version, wanted, headline);
   if (!saved) {
     const now = (await store.getFinish(context.database, id))!;
+    // One's own answer may have been lost: the same again is no conflict.
+    if (now.version === version + 1 && sameRecipe(now.draft, wanted))
+      return { recipe: wanted, etag: etagOf(now.version) };
     throw new Problem(
       412,
       'Changed meanwhile',
@@ -337,9 +319,11 @@ export async function pickedPieces(context: Context, id: string, apply: boolean)
 export async function renameFinish(
   context: Context,
   id: string,
+  ifMatch: string | undefined,
   change: { name?: string | undefined; category?: string | undefined; state?: store.FinishState | undefined },
 ) {
   const wanted = Object.fromEntries(Object.entries(change).filter(([, v]) => v !== undefined));
+  const version = ifMatch === undefined ? null : (versionIn(ifMatch) ?? 0);
   if (change.state === 'issued') {
     const revisions = await store.listRevisions(context.database, [id]);
     if (revisions.length === 0)
@@ -347,8 +331,27 @@ export async function renameFinish(
   }
   const row =
     Object.keys(wanted).length > 0
-      ? await store.changeFinish(context.database, id, wanted)
+      ? await store.changeFinish(context.database, id, version, {
+          ...wanted,
+          ...(change.category ? { category_words: CATEGORIES[change.category as Category].name } : {}),
+        })
       : await store.getFinish(context.database, id);
-  if (!row) throw notFound('finish', id);
+  if (!row) {
+    const now = await store.getFinish(context.database, id);
+    if (!now) throw notFound('finish', id);
+    throw new Problem(
+      412,
+      'Changed meanwhile',
+      `Name, category or state were changed somewhere else since you read them: now it is “${now.name}”, ${now.state}.`,
+      {
+        current: {
+          name: now.name,
+          category: now.category,
+          state: now.state,
+          etag: etagOf(now.details_version),
+        },
+      },
+    );
+  }
   return describe(context, row);
 }

@@ -27,9 +27,7 @@ export async function showProject({ database }: Context, id: string) {
   if (!found) throw notFound('project', id);
   const finishIds = [...new Set(found.surfaces.flatMap((s) => (s.finish_id ? [s.finish_id] : [])))];
   const revisions = await store.listRevisions(database, finishIds);
-  const finishes = new Map(
-    (await Promise.all(finishIds.map((f) => store.getFinish(database, f)))).map((f) => [f!.id, f!]),
-  );
+  const finishes = new Map((await store.getFinishes(database, finishIds)).map((f) => [f.id, f]));
   const recipes = new Map(
     revisions.map((r) => [
       `${r.finish_id} ${r.letter}`,

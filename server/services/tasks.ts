@@ -1,7 +1,9 @@
 import { mapsOf, neededSamples, type MapName } from '@jossel/core/finish';
+import type { Manifest } from '@jossel/core/formats';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
+import { contentsOf, type PackedFinish } from './contents';
 import { finishesOfProject } from './projects';
 import { recipeOf, wayOf } from './recipes';
 import { refuseWithoutPermission } from './permission';
@@ -18,6 +20,8 @@ export const PROFILE_IDS = Object.keys(PROFILES) as [ProfileId, ...ProfileId[]];
 export interface RenderRequest {
   finishId: string;
   revision: string | null;
+  /** Of a draft as it was when it was ordered; null: a revision, which does not change. */
+  recipe?: unknown;
   widthPx: number;
   maps: MapName[];
   /** A colourway; null: the finish itself. */
@@ -49,7 +53,10 @@ export interface HandoverResult {
   sha256: string;
   bytes: number;
   fileName: string;
-  manifest: unknown;
+  /** In a list it is left out. */
+  manifest?: Manifest;
+  /** Packages of former versions have none. */
+  contents?: PackedFinish[];
 }
 
 const common = (row: store.TaskRow) => ({
@@ -91,7 +98,8 @@ export function describeHandover(row: store.TaskRow) {
     ...(result
       ? {
           file: { url: `/api/handovers/${row.id}/file`, fileName: result.fileName, bytes: result.bytes },
-          manifest: result.manifest,
+          contents: result.contents ?? (result.manifest ? contentsOf(result.manifest) : null),
+          ...(result.manifest ? { manifest: result.manifest } : {}),
         }
       : {}),
   };
@@ -119,6 +127,7 @@ export async function orderRender(
   const request: RenderRequest = {
     finishId: wanted.finishId,
     revision: wanted.revision ?? null,
+    recipe: wanted.revision ? null : recipe,
     widthPx: wanted.widthPx,
     maps: wanted.maps ?? mapsOf(recipe),
     way: wanted.way ? wayOf(recipe, wanted.way).id : null,

@@ -1,5 +1,6 @@
 import { namedSamples, type Recipe } from '@jossel/core/finish';
 import type { Database } from './database';
+import { headlineUpdate, refreshOriginWords, type HeadlineColumns } from './headlines';
 
 export const STATES = ['draft', 'checked', 'issued', 'withdrawn'] as const;
 export type FinishState = (typeof STATES)[number];
@@ -11,6 +12,8 @@ export interface FinishRow {
   state: FinishState;
   draft: Recipe;
   version: number;
+  /** Of name, category and state. */
+  details_version: number;
   created_at: Date;
   updated_at: Date;
   /** When it was put into the bin; null: it is not there. */
@@ -25,6 +28,8 @@ export interface RevisionRow {
   note: string;
   /** Version of every stage when it was issued; null: before they were written down. */
   stage_versions: Record<string, number> | null;
+  /** What the call that issued it named itself; null: nothing. */
+  idempotency_key: string | null;
   /** What was solved for it; null: nothing had to be, or it was issued before that was kept. */
   solved_sha256: string | null;
   issued_at: Date;
@@ -36,30 +41,50 @@ async function linkSamples(trx: Database, id: string, draft: Recipe): Promise<vo
   const ids = namedSamples(draft);
   if (ids.length > 0)
     await trx('finish_samples').insert(ids.map((sample_id) => ({ finish_id: id, sample_id })));
+  await refreshOriginWords(trx, [id]);
 }
 
 export async function addFinish(
   database: Database,
   row: { name: string; category: string; draft: Recipe },
+  headline: HeadlineColumns,
 ): Promise<FinishRow> {
   return database.transaction(async (trx) => {
     const [added] = await trx('finishes')
-      .insert({ ...row, draft: JSON.stringify(row.draft) })
+      .insert({ ...row, draft: JSON.stringify(row.draft), ...headlineUpdate(headline) })
       .returning('*');
     await linkSamples(trx, (added as FinishRow).id, row.draft);
     return added as FinishRow;
   });
 }
 
+export const getFinishes = (database: Database, ids: readonly string[]) =>
+  database('finishes')
+    .whereIn('id', [...ids])
+    .select<FinishRow[]>('*');
 export const getFinish = (database: Database, id: string) =>
   database('finishes').where({ id }).first<FinishRow | undefined>();
 
-/** Rows of `samples` that the finish of the outer query uses. */
-const samplesOfFinish = (database: Database) =>
-  database('samples')
-    .join('finish_samples', 'finish_samples.sample_id', 'samples.id')
-    .whereRaw('finish_samples.finish_id = finishes.id')
-    .select(database.raw('1'));
+/** A finish as lists show it: all of it but its recipe. */
+export type ListedFinish = Omit<FinishRow, 'draft'> &
+  HeadlineColumns & { letters: string[]; supplier: string | null; line: string | null; code: string | null };
+
+const LISTED = [
+  ...[
+    'id',
+    'name',
+    'category',
+    'state',
+    'version',
+    'details_version',
+    'created_at',
+    'updated_at',
+    'removed_at',
+    'letters',
+  ],
+  ...['fault', 'lead_sample_id', 'repeat_width_mm', 'repeat_height_mm', 'size_basis', 'lrv', 'lrv_measured'],
+  ...['lrv_basis', 'lrv_given', 'passes_percent', 'gloss_gu', 'depth_mm'],
+].map((column) => `finishes.${column}`);
 
 export async function listFinishes(
   database: Database,
@@ -71,49 +96,35 @@ export async function listFinishes(
     issued?: boolean | undefined;
     /** Those in the bin instead of those on the rack. */
     removed?: boolean | undefined;
-    /** Categories by their shown name, for words that are part of one. */
-    categoryNames: Readonly<Record<string, string>>;
     limit: number;
     offset: number;
   },
-) {
+): Promise<{ items: ListedFinish[]; total: number }> {
   const filtered = database('finishes').modify((q) => {
-    if (query.removed) q.whereNotNull('removed_at');
-    else q.whereNull('removed_at');
-    for (const word of (query.search ?? '').split(/\s+/).filter(Boolean)) {
-      const part = `%${word.replace(/[%_\\]/g, '\\$&')}%`;
-      const categories = Object.entries(query.categoryNames)
-        .filter(([, name]) => name.toLowerCase().includes(word.toLowerCase()))
-        .map(([id]) => id);
-      q.where((any) =>
-        any
-          .whereILike('name', part)
-          .orWhereILike('state', part)
-          .orWhereIn('category', categories)
-          .orWhereExists(
-            samplesOfFinish(database).whereRaw(
-              `concat_ws(' ', samples.supplier, samples.line, samples.code) ilike ?`,
-              [part],
-            ),
-          ),
-      );
-    }
+    if (query.removed) q.whereNotNull('finishes.removed_at');
+    else q.whereNull('finishes.removed_at');
+    for (const word of (query.search ?? '').toLowerCase().split(/\s+/).filter(Boolean))
+      q.whereLike('finishes.search', `%${word.replace(/[%_\\]/g, '\\$&')}%`);
     if (query.supplier)
-      q.whereExists(samplesOfFinish(database).where({ 'samples.supplier': query.supplier }));
-    if (query.state) q.where({ state: query.state });
-    if (query.category) q.where({ category: query.category });
-    if (query.issued)
-      q.whereExists(
-        database('revisions').whereRaw('revisions.finish_id = finishes.id').select(database.raw('1')),
+      q.whereIn(
+        'finishes.id',
+        database('samples')
+          .join('finish_samples', 'finish_samples.sample_id', 'samples.id')
+          .where({ 'samples.supplier': query.supplier })
+          .select('finish_samples.finish_id'),
       );
+    if (query.state) q.where({ 'finishes.state': query.state });
+    if (query.category) q.where({ 'finishes.category': query.category });
+    if (query.issued) q.whereRaw(`finishes.letters <> '{}'`);
   });
   const [{ count }] = (await filtered.clone().count()) as [{ count: string }];
   const items = await filtered
     .clone()
-    .orderByRaw('lower(name), id')
+    .leftJoin('samples as lead', 'lead.id', 'finishes.lead_sample_id')
+    .orderByRaw('lower(finishes.name), finishes.id')
     .limit(query.limit)
     .offset(query.offset)
-    .select<FinishRow[]>('*');
+    .select<ListedFinish[]>(...LISTED, 'lead.supplier', 'lead.line', 'lead.code');
   return { items, total: Number(count) };
 }
 
@@ -123,11 +134,17 @@ export async function replaceDraft(
   id: string,
   version: number,
   draft: Recipe,
+  headline: HeadlineColumns,
 ): Promise<FinishRow | undefined> {
   return database.transaction(async (trx) => {
     const rows = await trx('finishes')
       .where({ id, version })
-      .update({ draft: JSON.stringify(draft), version: version + 1, updated_at: trx.fn.now() })
+      .update({
+        draft: JSON.stringify(draft),
+        version: version + 1,
+        updated_at: trx.fn.now(),
+        ...headlineUpdate(headline),
+      })
       .returning('*');
     if (rows.length > 0) await linkSamples(trx, id, draft);
     return rows[0] as FinishRow | undefined;
@@ -180,15 +197,22 @@ export const projectsUsing = async (database: Database, finishId: string): Promi
     .orderBy('p.name')
     .pluck('p.name');
 
+/** Changes name, category or state; nothing is returned when they were changed since they were read. */
 export const changeFinish = async (
   database: Database,
   id: string,
-  change: Partial<Pick<FinishRow, 'name' | 'category' | 'state'>>,
+  /** Version that was read; null: whatever it is. */
+  version: number | null,
+  change: Partial<Pick<FinishRow, 'name' | 'category' | 'state'> & Pick<HeadlineColumns, 'category_words'>>,
 ) =>
   (
     await database('finishes')
-      .where({ id })
-      .update({ ...change, updated_at: database.fn.now() })
+      .where({ id, ...(version === null ? {} : { details_version: version }) })
+      .update({
+        ...change,
+        details_version: database.raw('details_version + 1'),
+        updated_at: database.fn.now(),
+      })
       .returning('*')
   )[0] as FinishRow | undefined;
 
@@ -201,6 +225,10 @@ export const listRevisions = (database: Database, finishIds: string[]) =>
 export const getRevision = (database: Database, finishId: string, letter: string) =>
   database('revisions').where({ finish_id: finishId, letter }).first<RevisionRow | undefined>();
 
+/** The revision that a call has issued, by what the call named itself. */
+export const revisionOfCall = (database: Database, finishId: string, key: string) =>
+  database('revisions').where({ finish_id: finishId, idempotency_key: key }).first<RevisionRow | undefined>();
+
 /**
  * Adds the next revision of a draft that is still at `version`; nothing is returned when it is not. The finish's row is
  * locked meanwhile so that two at once get two letters.
@@ -211,29 +239,42 @@ export async function addRevision(
   version: number,
   next: (letters: string[]) => string,
   row: {
-    sample_hashes: Record<string, string>;
+    sample_ids: readonly string[];
     note: string;
     stage_versions: Readonly<Record<string, number>>;
     solved_sha256: string | null;
+    idempotency_key: string | null;
   },
 ): Promise<RevisionRow | undefined> {
   return database.transaction(async (trx) => {
-    const finish = (await trx('finishes').where({ id: finishId, version }).forUpdate().first()) as
+    const finish = (await trx('finishes').where({ id: finishId }).forUpdate().first()) as
       FinishRow | undefined;
     if (!finish) return undefined;
+    const before = row.idempotency_key ? await revisionOfCall(trx, finishId, row.idempotency_key) : undefined;
+    if (before) return before;
+    if (finish.version !== version || finish.state === 'withdrawn') return undefined;
+    // Its pictures stay as long as this transaction is open, and as long as the revision after it.
+    const samples = await trx('samples')
+      .whereIn('id', [...row.sample_ids])
+      .forShare()
+      .select<{ id: string; sha256: string }[]>('id', 'sha256');
+    if (samples.length < row.sample_ids.length) return undefined;
     const letters = await trx('revisions').where({ finish_id: finishId }).pluck('letter');
     const [added] = await trx('revisions')
       .insert({
         finish_id: finishId,
         letter: next(letters),
         recipe: JSON.stringify(finish.draft),
-        sample_hashes: JSON.stringify(row.sample_hashes),
+        sample_hashes: JSON.stringify(Object.fromEntries(samples.map((s) => [s.id, s.sha256]))),
         note: row.note,
         stage_versions: JSON.stringify(row.stage_versions),
         solved_sha256: row.solved_sha256,
+        idempotency_key: row.idempotency_key,
       })
       .returning('*');
-    await trx('finishes').where({ id: finishId }).update({ state: 'issued' });
+    await trx('finishes')
+      .where({ id: finishId })
+      .update({ state: 'issued', letters: trx.raw('array_append(letters, ?)', [next(letters)]) });
     return added as RevisionRow;
   });
 }

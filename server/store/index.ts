@@ -2,6 +2,7 @@ export * from './database';
 export * from './blobs';
 export * from './samples';
 export * from './finishes';
+export * from './headlines';
 export * from './tasks';
 export * from './settings';
 export * from './projects';

@@ -1,5 +1,6 @@
 import type { Measured } from '@jossel/core/finish';
 import type { Database } from './database';
+import { noteMeasured } from './headlines';
 
 /** What finishes measure, by the state of their recipe. */
 
@@ -13,8 +14,11 @@ export async function measuredOf(
   return new Map(rows.map(({ key, lrv, lab }) => [key, { lrv, lab }]));
 }
 
-export const keepMeasured = (database: Database, key: string, { lrv, lab }: Measured) =>
-  database('measured')
+/** Keeps what a recipe measures; finishes whose draft it is show it from then on. */
+export async function keepMeasured(database: Database, key: string, { lrv, lab }: Measured): Promise<void> {
+  await database('measured')
     .insert({ key, lrv, lab: JSON.stringify(lab) })
     .onConflict('key')
     .ignore();
+  await noteMeasured(database, key, lrv);
+}

@@ -1,6 +1,7 @@
 import type { PublishedSheet } from '@jossel/core/finish';
 import type { SampleReport } from '@jossel/core/sample';
 import type { Database } from './database';
+import { refreshOriginWords } from './headlines';
 
 export type CameFrom = 'file' | 'supplier' | 'capture bench' | 'light set';
 
@@ -75,8 +76,15 @@ export async function listSamples(database: Database, page: { limit: number; off
     .select<SampleRow[]>('*');
   return { items, total: Number(count) };
 }
-export const changeSample = async (
+/** Corrects where a sample came from; finishes that use it are found by the new words from then on. */
+export const changeSample = (
   database: Database,
   id: string,
   change: Partial<Pick<SampleRow, (typeof ORIGIN_FIELDS)[number]>>,
-) => (await database('samples').where({ id }).update(change).returning('*'))[0] as SampleRow | undefined;
+): Promise<SampleRow | undefined> =>
+  database.transaction(async (trx) => {
+    const [row] = await trx('samples').where({ id }).update(change).returning('*');
+    const using = await trx('finish_samples').where({ sample_id: id }).pluck('finish_id');
+    await refreshOriginWords(trx, using as string[]);
+    return row as SampleRow | undefined;
+  });

@@ -32,8 +32,19 @@ export async function addTask(database: Database, kind: TaskKind, request: unkno
 
 export const getTask = (database: Database, kind: TaskKind, id: string) =>
   database('tasks').where({ id, kind }).first<TaskRow | undefined>();
+/** The last tasks of a kind, without the manifests of packages whose contents are noted by themselves. */
 export const listTasks = (database: Database, kind: TaskKind, limit: number) =>
-  database('tasks').where({ kind }).orderBy('created_at', 'desc').limit(limit).select<TaskRow[]>('*');
+  database('tasks')
+    .where({ kind })
+    .orderBy('created_at', 'desc')
+    .limit(limit)
+    .select<TaskRow[]>(
+      ...['id', 'kind', 'request', 'state', 'progress', 'step', 'error', 'attempt', 'heartbeat_at'],
+      ...['created_at', 'finished_at'],
+      database.raw(
+        `case when result ->> 'contents' is not null then result - 'manifest' else result end as result`,
+      ),
+    );
 
 /** Takes a waiting task for this worker; nothing when another one has it or it was stopped. */
 export async function claimTask(database: Database, id: string): Promise<TaskRow | undefined> {
@@ -89,6 +100,16 @@ export async function stopTask(database: Database, kind: TaskKind, id: string): 
   return getTask(database, kind, id);
 }
 
+/** Gives running tasks of a worker that ends back, as if it had not begun with them. */
+export const releaseTasks = (database: Database, tasks: readonly Pick<TaskRow, 'id' | 'attempt'>[]) =>
+  Promise.all(
+    tasks.map(({ id, attempt }) =>
+      database('tasks')
+        .where({ id, attempt, state: 'running' })
+        .update({ state: 'waiting', attempt: attempt - 1, progress: 0, step: 'Waiting to start again' }),
+    ),
+  );
+
 /**
  * Finds tasks whose worker fell silent: they wait again, or fail after three attempts. Also names those that have been
  * waiting for long, whose call may have been lost.
@@ -113,5 +134,6 @@ export async function reviveTasks(database: Database): Promise<{ id: string; kin
   return database('tasks')
     .where({ state: 'waiting' })
     .andWhereRaw(`(heartbeat_at is not null or created_at < now() - interval '${SILENCE_SECONDS} seconds')`)
+    .orderBy('created_at')
     .select<{ id: string; kind: TaskKind }[]>('id', 'kind');
 }

@@ -1,7 +1,6 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { PaletteColour } from '@jossel/core/light';
 import type { Category, PublishedSheet, Recipe } from '@jossel/core/finish';
-import type { Manifest } from '@jossel/core/formats';
 import type { Orientation, RecognisedMap, SampleReport, SourceMap } from '@jossel/core/sample';
 import type { MappingFigures } from '@jossel/core/schedule';
 import type { Basis, Figure } from '@jossel/core/units';
@@ -73,6 +72,8 @@ export interface Finish {
   updatedAt: string;
   /** When it was put into the bin; null: it is on the rack. */
   removedAt: string | null;
+  /** Of name, category and state. */
+  detailsEtag: string;
   draft: { recipe: Recipe; etag: string };
   samples: Sample[];
   revisions: Revision[];
@@ -86,6 +87,8 @@ export interface FinishItem {
   category: Category;
   state: FinishState;
   etag: string;
+  /** Of name, category and state. */
+  detailsEtag: string;
   revisions: string[];
   headline: {
     repeatMm: { width: number; height: number };
@@ -153,6 +156,19 @@ export interface ColourReadingAnswer {
   meanLinear: [number, number, number];
   spread: [number, number, number];
 }
+/** A finish in a package, by its headline figures. */
+export interface PackedFinish {
+  repeatMm: { width: number; height: number };
+  sizeBasis: Basis | null;
+  lrv: number;
+  lrvBasis: Basis | null;
+  glossGu: number;
+  glossBasis: Basis | null;
+  reliefMm: number;
+  reliefBasis: Basis | null;
+  px: { width: number; height: number } | null;
+  files: number;
+}
 export interface Handover {
   id: string;
   state: 'waiting' | 'running' | 'done' | 'failed' | 'stopped';
@@ -165,7 +181,7 @@ export interface Handover {
   title: string;
   items: { finishId: string; revision: string; name: string; way: { id: string; name: string } | null }[];
   file?: { url: string; fileName: string; bytes: number };
-  manifest?: Manifest;
+  contents?: PackedFinish[] | null;
 }
 
 /** What a list of finishes is narrowed to. */
@@ -274,13 +290,30 @@ export const api = createApi({
     }),
     renameFinish: build.mutation<
       Finish,
-      { id: string; name?: string; category?: Category; state?: FinishState }
+      { id: string; detailsEtag: string; name?: string; category?: Category; state?: FinishState }
     >({
-      query: ({ id, ...body }) => ({ url: `finishes/${id}`, method: 'PATCH', body }),
+      query: ({ id, detailsEtag, ...body }) => ({
+        url: `finishes/${id}`,
+        method: 'PATCH',
+        headers: { 'if-match': detailsEtag },
+        body,
+      }),
+      // The next change has the new version, without waiting until all is read again.
+      onQueryStarted: ({ id }, { dispatch, queryFulfilled }) =>
+        queryFulfilled.then(
+          ({ data }) => void dispatch(api.util.upsertQueryData('finish', id, data)),
+          () => undefined,
+        ),
       invalidatesTags: (_r, _e, { id }) => ['Finishes', { type: 'Finish', id }],
     }),
-    issue: build.mutation<Issued, { id: string; note: string }>({
-      query: ({ id, note }) => ({ url: `finishes/${id}/revisions`, method: 'POST', body: { note } }),
+    issue: build.mutation<Issued, { id: string; note: string; etag: string }>({
+      // Of one version of a draft one revision is issued, however often the button is pressed, in whatever window.
+      query: ({ id, note, etag }) => ({
+        url: `finishes/${id}/revisions`,
+        method: 'POST',
+        headers: { 'if-match': etag, 'idempotency-key': `draft ${etag.replaceAll('"', '')}` },
+        body: { note },
+      }),
       invalidatesTags: (_r, _e, { id }) => ['Finishes', 'Project', { type: 'Finish', id }],
     }),
     projects: build.query<{ items: ProjectItem[] }, void>({

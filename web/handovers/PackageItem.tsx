@@ -1,10 +1,8 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import styled from 'styled-components';
-import { reliefRangeMm } from '@jossel/core/relief';
-import type { ManifestFinish } from '@jossel/core/formats';
 import { printArea, printLength, printNumber } from '@jossel/core/units';
-import { api, type Handover } from '../app/api';
+import { api, type Handover, type PackedFinish } from '../app/api';
 import { useAppSelector } from '../app/store';
 import { Button, Progress, Quiet, Row, Sentence } from '../controls/basics';
 import { BasisMark } from '../controls/marks';
@@ -66,7 +64,7 @@ export function PackageItem({ handover, profileName }: { handover: Handover; pro
   const [stop, stopping] = api.useStopHandoverMutation();
   const [all, setAll] = useState(false);
   const busy = handover.state === 'waiting' || handover.state === 'running';
-  const { items, manifest, file } = handover;
+  const { items, contents, file } = handover;
   const more = items.length - LISTED;
   return (
     <Package aria-label={`Package of ${items.map((i) => i.name).join(', ')}`}>
@@ -92,7 +90,7 @@ export function PackageItem({ handover, profileName }: { handover: Handover; pro
       )}
       {handover.error && <Sentence>{handover.error}</Sentence>}
       <Contents aria-label={`What is in ${handover.title}`}>
-        {manifest && (
+        {contents && (
           <thead>
             <tr>
               <th>Finish</th>
@@ -112,7 +110,7 @@ export function PackageItem({ handover, profileName }: { handover: Handover; pro
                 <Link to={`/bench/${item.finishId}`}>{item.name}</Link>
                 {item.way ? `, ${item.way.name}` : ''} <Quiet>{item.revision}</Quiet>
               </td>
-              {manifest && <Figures finish={manifest.finishes[k]} />}
+              {contents && <Figures finish={contents[k]} />}
             </tr>
           ))}
         </tbody>
@@ -132,37 +130,30 @@ export function PackageItem({ handover, profileName }: { handover: Handover; pro
 }
 
 /** Headline figures of one finish as they were handed over, each with its basis. */
-function Figures({ finish }: { finish: ManifestFinish | undefined }) {
+function Figures({ finish }: { finish: PackedFinish | undefined }) {
   const units = useAppSelector((s) => s.settings.units);
   if (!finish) return <td colSpan={6} />;
-  const basisOf = (name: string) => finish.figures.find((f) => f.name.includes(name))?.basis;
-  const [size, lrv, gloss, relief] = [
-    basisOf('width'),
-    basisOf('light reflectance'),
-    basisOf('gloss'),
-    basisOf('relief depth'),
-  ];
-  const colour = finish.files.find((f) => f.map === 'colour');
+  const { sizeBasis, lrvBasis, glossBasis, reliefBasis, px } = finish;
   return (
     <>
       <td>
-        {size && <BasisMark basis={size} />}
+        {sizeBasis && <BasisMark basis={sizeBasis} />}
         {printArea(finish.repeatMm, units)}
       </td>
       <td>
-        {lrv && <BasisMark basis={lrv} />}
-        {printNumber(finish.measured.lrv, 0)}
+        {lrvBasis && <BasisMark basis={lrvBasis} />}
+        {printNumber(finish.lrv, 0)}
       </td>
       <td>
-        {gloss && <BasisMark basis={gloss} />}
-        {printNumber(finish.figures.find((f) => f.name.startsWith('gloss'))?.value ?? 0, 0)} GU
+        {glossBasis && <BasisMark basis={glossBasis} />}
+        {printNumber(finish.glossGu, 0)} GU
       </td>
       <td>
-        {relief && <BasisMark basis={relief} />}
-        {printLength(reliefRangeMm(finish), units, 2)}
+        {reliefBasis && <BasisMark basis={reliefBasis} />}
+        {printLength(finish.reliefMm, units, 2)}
       </td>
-      <td>{colour?.widthPx ? `${colour.widthPx} × ${colour.heightPx}` : ''}</td>
-      <td>{finish.files.length}</td>
+      <td>{px ? `${px.width} × ${px.height}` : ''}</td>
+      <td>{finish.files}</td>
     </>
   );
 }

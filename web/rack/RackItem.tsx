@@ -109,7 +109,7 @@ export function RackItem({
             name={item.name}
             onEnd={(name) => {
               setRenames(false);
-              if (name) void rename({ id: item.id, name });
+              if (name) void rename({ id: item.id, detailsEtag: item.detailsEtag, name });
             }}
           />
         ) : (

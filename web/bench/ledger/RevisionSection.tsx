@@ -20,26 +20,24 @@ export function RevisionSection({ finish, checks }: { finish: Finish; checks: Op
   const [issue, issuing] = api.useIssueMutation();
   const [rename, renaming] = api.useRenameFinishMutation();
   const saving = useAppSelector((s) => s.draft.saving);
+  const etag = useAppSelector((s) => s.draft.etag);
   const [note, setNote] = useHalfTyped(`revision note ${finish.id}`);
   const last = finish.revisions.at(-1);
   const same = (last?.sameAsDraft ?? false) && saving === 'saved';
   const refused = whyNot(finish, checks, saving);
+  const of = { id: finish.id, detailsEtag: finish.detailsEtag };
   const fault = issuing.error ?? renaming.error;
   return (
     <>
       <Field>
         <label htmlFor="finish-name">Name</label>
-        <TextLine
-          id="finish-name"
-          value={finish.name}
-          onChange={(name) => void rename({ id: finish.id, name })}
-        />
+        <TextLine id="finish-name" value={finish.name} onChange={(name) => void rename({ ...of, name })} />
       </Field>
       <Choice
         label="Category"
         value={finish.category}
         options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
-        onChange={(category) => void rename({ id: finish.id, category })}
+        onChange={(category) => void rename({ ...of, category })}
       />
       <Field>
         <label>State</label>
@@ -50,7 +48,7 @@ export function RevisionSection({ finish, checks }: { finish: Finish; checks: Op
             value,
             name: value,
           }))}
-          onChange={(state) => void rename({ id: finish.id, state })}
+          onChange={(state) => void rename({ ...of, state })}
         />
       </Field>
       <Field>
@@ -69,7 +67,7 @@ export function RevisionSection({ finish, checks }: { finish: Finish; checks: Op
             weight="main"
             isDisabled={issuing.isLoading || refused !== ''}
             onPress={() =>
-              void issue({ id: finish.id, note })
+              void issue({ id: finish.id, note, etag })
                 .unwrap()
                 .then(
                   () => setNote(''),
