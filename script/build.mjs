@@ -18,7 +18,11 @@ const common = {
 await Promise.all([
   build({
     ...common,
-    entryPoints: { main: 'server/main.ts', thread: 'server/render/thread.ts' },
+    entryPoints: {
+      main: 'server/main.ts',
+      thread: 'server/render/thread.ts',
+      intake: 'server/render/intake.ts',
+    },
     outdir: 'server/dist',
   }),
   build({ ...common, entryPoints: ['demo/load.ts'], outdir: 'demo/dist' }),

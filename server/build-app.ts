@@ -10,6 +10,7 @@ import {
   type ZodTypeProvider,
 } from 'fastify-type-provider-zod';
 import { config, LIMITS } from './config';
+import { followClients } from './http/call';
 import { sendProblem, toProblem } from './http/faults';
 import { guard } from './http/guards';
 import { allowedHosts } from './http/hosts';
@@ -44,6 +45,7 @@ export async function buildApp(
   app.decorate('context', context);
   await guard(app, allowedHosts(config.host, config.hosts));
   refuseSlowBodies(app);
+  followClients(app);
   app.removeContentTypeParser('application/json');
   app.addContentTypeParser(
     'application/json',

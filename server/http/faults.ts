@@ -42,6 +42,8 @@ export function toProblem(
 
 function knownProblem(error: FastifyError | Problem | z.ZodError): Problem | null {
   if (error instanceof Problem) return error;
+  // Whoever asked has left: nobody reads it.
+  if (error.name === 'Stopped') return new Problem(503, 'Stopped', 'It was stopped.');
   if (error instanceof z.ZodError)
     return notValid(
       error.issues.map(({ path, message }) => ({ path: path.join('.'), message })),

@@ -74,7 +74,7 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
         },
       },
       {
-        stop: run.stop,
+        stopped: run.stopped,
         onProgress: (p, step) => run.report(((i + p) / items.length) * 0.95, `${name}: ${step}`),
       },
     );

@@ -22,7 +22,7 @@ export async function runRender(context: Context, run: Run): Promise<RenderResul
       way: request.way ?? null,
       category: row.category,
     },
-    { stop: run.stop, onProgress: run.report },
+    { stopped: run.stopped, onProgress: run.report },
   );
   const maps: Record<string, StoredMap> = {};
   for (const file of files) {

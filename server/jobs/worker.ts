@@ -31,22 +31,21 @@ export async function startWorker(
   boss: PgBoss,
   log: (message: string) => void,
 ): Promise<{ stop: () => Promise<void> }> {
-  const running = new Map<Int32Array, store.TaskRow>();
+  const running = new Map<AbortController, store.TaskRow>();
   let ending = false;
 
   async function work(id: string): Promise<void> {
     if (ending) return;
     const task = await store.claimTask(context.database, id);
     if (!task) return; // stopped, or another worker has it
-    const stop = new SharedArrayBuffer(4);
-    const flag = new Int32Array(stop);
-    running.set(flag, task);
+    const stop = new AbortController();
+    running.set(stop, task);
     let [progress, step] = [0, 'Starting'];
     // One write a half second says how far it is, that we are alive, and learns whether it was stopped.
     const beat = setInterval(() => {
       store.reportTask(context.database, task, progress, step).then(
         (ours) => {
-          if (!ours) Atomics.store(flag, 0, 1);
+          if (!ours) stop.abort();
         },
         (error: Error) => log(`task ${id}: ${error.message}`),
       );
@@ -54,7 +53,7 @@ export async function startWorker(
     try {
       const result = await (task.kind === 'render' ? runRender : runHandover)(context, {
         task,
-        stop,
+        stopped: stop.signal,
         report: (p, s) => {
           progress = Math.max(progress, p);
           step = s;
@@ -73,7 +72,7 @@ export async function startWorker(
         .catch((e: Error) => log(`task ${id}: ${e.message}`));
     } finally {
       clearInterval(beat);
-      running.delete(flag);
+      running.delete(stop);
     }
   }
 
@@ -94,7 +93,7 @@ export async function startWorker(
     async stop() {
       ending = true;
       clearInterval(reviver);
-      for (const flag of running.keys()) Atomics.store(flag, 0, 1);
+      for (const stop of running.keys()) stop.abort();
       await store.releaseTasks(context.database, [...running.values()]).catch(() => undefined);
       await boss.stop({ graceful: false, timeout: 2000 }).catch(() => undefined);
     },

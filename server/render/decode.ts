@@ -1,4 +1,4 @@
-import sharp, { type Metadata } from 'sharp';
+import sharp, { type Metadata, type Sharp } from 'sharp';
 import exifReader from 'exif-reader';
 import { decodePixels, readMatrixProfile, SRGB_PROFILE } from '@jossel/core/colour';
 import { makeColourPicture, type ColourPicture } from '@jossel/core/raster';
@@ -105,16 +105,25 @@ function tooLarge(error: unknown, limitPixels: number): NotAPicture | null {
     : null;
 }
 
+/** A picture of more pixels than wanted scaled down to them. */
+function scaledTo(mostPixels: number, picture: Sharp, { autoOrient: { width, height } }: Metadata): Sharp {
+  const scale = Math.sqrt(mostPixels / (width * height));
+  return scale < 1 ? picture.resize({ width: Math.max(16, Math.floor(width * scale)) }) : picture;
+}
+
 /** Pixels as stored, orientation applied; 8 bit as bytes, 16 bit as numbers up to 65535. */
-async function pixelsOf(bytes: Uint8Array, limitPixels: number) {
+async function pixelsOf(bytes: Uint8Array, limitPixels: number, mostPixels = Infinity) {
   try {
     const meta = await open(bytes, limitPixels, true).metadata();
     const profile = meta.icc ? readMatrixProfile(meta.icc) : SRGB_PROFILE;
     const wide = meta.depth === 'ushort';
     const grey = (meta.channels ?? 3) < 3;
     const read = async (ignoreIcc: boolean) => {
-      const { data, info } = await open(bytes, limitPixels, ignoreIcc)
-        .autoOrient()
+      const { data, info } = await scaledTo(
+        mostPixels,
+        open(bytes, limitPixels, ignoreIcc).autoOrient(),
+        meta,
+      )
         .toColourspace(wide ? (grey ? 'grey16' : 'rgb16') : grey ? 'b-w' : 'srgb')
         .raw(wide ? { depth: 'ushort' } : {})
         .toBuffer({ resolveWithObject: true });
@@ -137,10 +146,15 @@ const damaged = (error: unknown, limitPixels: number) =>
 
 /**
  * Decodes a picture to linear light with sRGB primaries: orientation applied, profile honoured, 8 or 16 bit.
+ * @param mostPixels a larger one is scaled down to them while it is read
  * @throws NotAPicture when the file is damaged
  */
-export async function decodePicture(bytes: Uint8Array, limitPixels: number): Promise<ColourPicture> {
-  const { profile, read } = await pixelsOf(bytes, limitPixels);
+export async function decodePicture(
+  bytes: Uint8Array,
+  limitPixels: number,
+  mostPixels = Infinity,
+): Promise<ColourPicture> {
+  const { profile, read } = await pixelsOf(bytes, limitPixels, mostPixels);
   try {
     // A profile with tables is converted on the way; one with a matrix is kept, so that nothing is clipped.
     const { pixels, info } = await read(profile !== null);

@@ -1,12 +1,14 @@
 import { existsSync } from 'node:fs';
-import { MessageChannel, type MessagePort } from 'node:worker_threads';
-import Piscina from 'piscina';
-import type { Inspection, RenderedFile, IssueOrder, RenderOrder, Swatch, SwatchOrder } from './thread';
+import { MessageChannel } from 'node:worker_threads';
+import { forAnybody } from '../http/call';
+import type { Inspection } from './inspect';
+import { IntakeProcess } from './intake-process';
+import { Lane } from './lane';
+import type { RenderedFile, IssueOrder, RenderOrder, Swatch, SwatchOrder } from './thread';
 import type { DetailOrder } from './relief-detail';
 import type { ReliefToPlan } from '@jossel/core/schedule';
 import type { MeasuredFiles, MeasureOrder } from './measure';
 import type { IssuedAs } from './issued';
-import type { Serialised } from './serialise-errors';
 import type { Recognised, StraightenOrder, StraightRows } from './look';
 import type { SampleBytes } from './sources';
 import type { Reading, Spot } from './colour';
@@ -25,6 +27,12 @@ import type { GlarePlace, PaletteColour } from '@jossel/core/light';
 import type { Preparation, ReportPicture } from '@jossel/core/sample';
 import type { FoundStructure } from '@jossel/core/size';
 import type { FoundCard } from '@jossel/core/straighten';
+
+/** Whoever ordered a job: tells when it is not wanted any more, and is told how far it is. */
+export interface JobWatch {
+  stopped: AbortSignal;
+  onProgress: (progress: number, step: string) => void;
+}
 
 /** The threads of this process that compute. */
 export interface RenderPool {
@@ -82,32 +90,38 @@ export interface RenderPool {
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
   render(
     order: Omit<RenderOrder, 'port' | 'stop'>,
-    watch?: { stop: SharedArrayBuffer; onProgress: (progress: number, step: string) => void },
+    watch: JobWatch,
   ): Promise<{ report: RenderReport; files: RenderedFile[] }>;
+  /** Work that waits for a thread, by lane. */
+  waiting(): { asked: number; jobs: number };
   close(): Promise<void>;
 }
 
+/** How long work may take, waiting included, ms. */
+const LIMIT_MS = 180_000;
+const LONG_LIMIT_MS = 900_000;
+/** Jobs end when they are stopped; a job that takes a day does not end by itself any more. */
+const JOB_LIMIT_MS = 86_400_000;
+const MIB = 1024 * 1024;
+
+/**
+ * Opens the threads: one lane for what somebody waits for and one for jobs, so that neither keeps the other waiting, and a
+ * process of its own for files that come in.
+ */
 export function openPool(threads: number): RenderPool {
   const file = new URL('./thread.js', import.meta.url);
   if (!existsSync(file))
     throw new Error(`The computing thread is not built: ${file.pathname} is missing. Run npm run build.`);
-  const pool = new Piscina({
-    filename: file.href,
-    minThreads: 1,
-    maxThreads: Math.max(1, threads),
-    idleTimeout: 600000,
-  });
-  /** Runs one kind of work; what the thread refused is thrown here again under its name. */
-  async function run<T>(name: string, order: unknown, transferList: MessagePort[] = []): Promise<T> {
-    const answer = (await pool.run(order, { name, transferList })) as Serialised<T>;
-    if ('value' in answer) return answer.value;
-    const { message, ...more } = answer.refusal;
-    throw Object.assign(new Error(message), more);
-  }
+  const most = Math.max(1, threads);
+  const intake = new IntakeProcess(new URL('./intake.js', import.meta.url));
+  const asked = new Lane(file, most, 320 * MIB);
+  const jobs = new Lane(file, most, 1300 * MIB);
+  const run = <T>(name: string, order: unknown) => asked.run<T>(name, order, { limitMs: LIMIT_MS });
+  const runLong = <T>(name: string, order: unknown) => asked.run<T>(name, order, { limitMs: LONG_LIMIT_MS });
   return {
-    inspect: (bytes) => run('inspect', { bytes }),
+    inspect: (bytes) => intake.inspect(bytes),
     reliefDetail: (order) => run('reliefDetail', order),
-    measure: (order) => run('measure', order),
+    measure: (order) => runLong('measure', order),
     level: (sample, level, asData) => run('level', { sample, level, asData }),
     reportPicture: (sample, shows) => run('reportPicture', { sample, shows }),
     structure: (sample, settings) => run('structure', { sample, settings }),
@@ -122,16 +136,15 @@ export function openPool(threads: number): RenderPool {
     picked: (order) => run('picked', order),
     repetition: (order) => run('repetition', order),
     async straighten(sample, settings, area, widthPx) {
-      const n = Math.max(1, threads);
       const parts = await Promise.all(
-        Array.from({ length: n }, (_, k) =>
+        Array.from({ length: most }, (_, k) =>
           run<StraightRows>('straightenRows', {
             sample,
             settings,
             area,
             ...(widthPx ? { widthPx } : {}),
-            from: k / n,
-            to: (k + 1) / n,
+            from: k / most,
+            to: (k + 1) / most,
           } satisfies StraightenOrder),
         ),
       );
@@ -142,19 +155,35 @@ export function openPool(threads: number): RenderPool {
         ms: Math.max(...parts.map((p) => p.ms)),
       };
     },
-    swatch: (order) => run('swatch', order),
-    issue: (order) => run('issue', order),
+    // A small picture is kept for whoever asks next.
+    swatch: (order) => forAnybody(() => run('swatch', order)),
+    issue: (order) => runLong('issue', order),
     recognise: (files) => run('recognise', { files }),
-    async render(order, watch) {
-      if (!watch) return run('render', order);
-      const { port1, port2 } = new MessageChannel();
-      port1.on('message', (m: { progress: number; step: string }) => watch.onProgress(m.progress, m.step));
-      try {
-        return await run('render', { ...order, stop: watch.stop, port: port2 }, [port2]);
-      } finally {
-        port1.close();
-      }
+    render: (order, watch) => runJob(jobs, order, watch),
+    waiting: () => ({ asked: asked.waiting, jobs: jobs.waiting }),
+    async close() {
+      intake.close();
+      await Promise.all([asked.close(), jobs.close()]);
     },
-    close: () => pool.destroy(),
   };
+}
+
+/** Renders as a job: it tells how far it is, and stops when it is told to. */
+async function runJob(
+  jobs: Lane,
+  order: Omit<RenderOrder, 'port' | 'stop'>,
+  { stopped, onProgress }: JobWatch,
+): Promise<{ report: RenderReport; files: RenderedFile[] }> {
+  const stop = new SharedArrayBuffer(4);
+  const onStopped = () => Atomics.store(new Int32Array(stop), 0, 1);
+  stopped.addEventListener('abort', onStopped);
+  const { port1, port2 } = new MessageChannel();
+  port1.on('message', (m: { progress: number; step: string }) => onProgress(m.progress, m.step));
+  try {
+    const ending = { limitMs: JOB_LIMIT_MS, unwanted: stopped };
+    return await jobs.run('render', { ...order, stop, port: port2 }, ending, [port2]);
+  } finally {
+    port1.close();
+    stopped.removeEventListener('abort', onStopped);
+  }
 }

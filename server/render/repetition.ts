@@ -13,7 +13,7 @@ import {
   type TriedMethod,
 } from '@jossel/core/finish';
 import { StageCache } from '@jossel/core/surface';
-import { sourcesFrom, type SampleBytes } from './sources';
+import { CACHE_BYTES, sourcesFrom, type SampleBytes } from './sources';
 import { optionsOf, type IssuedAs } from './issued';
 import { serialiseErrors } from './serialise-errors';
 
@@ -27,7 +27,7 @@ interface FinishToLookAt {
 }
 
 /** Solved placements, so that looking again at a finish does not solve it again. */
-const cache = new StageCache(200 * 1024 * 1024);
+const cache = new StageCache(CACHE_BYTES / 2);
 
 export const advice = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
   serialiseErrors(async (): Promise<TriedAdvice<TriedMethod>> => {

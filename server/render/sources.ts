@@ -1,3 +1,4 @@
+import { workerData } from 'piscina';
 import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
 import { StageCache, type Pictures } from '@jossel/core/surface';
 import { LIMITS } from '../config';
@@ -13,8 +14,12 @@ export interface SampleBytes {
   bytes: Uint8Array;
 }
 
+/** What each cache of this thread may hold; the lane that it belongs to says so. */
+export const CACHE_BYTES =
+  ((workerData as { cacheBytes?: number } | null)?.cacheBytes ?? 256 * 1024 * 1024) / 2;
+
 /** Decoded samples of this thread and their halvings, each by itself: large ones go first, small ones are asked for again. */
-const decoded = new StageCache(640 * 1024 * 1024);
+const decoded = new StageCache(CACHE_BYTES);
 
 /** A sample halved `level` times, read as colour or as data. */
 export async function levelOf(sample: SampleBytes, level: number, asData = false): Promise<ColourPicture> {

@@ -1,6 +1,5 @@
 import type { MessagePort } from 'node:worker_threads';
 import { deflateSync } from 'node:zlib';
-import { lrvOf, linearToLab } from '@jossel/core/colour';
 import {
   colourReports,
   encodeMap,
@@ -15,23 +14,17 @@ import {
   type RenderReport,
 } from '@jossel/core/finish';
 import { writePanelGlb } from '@jossel/core/formats';
-import { mean } from '@jossel/core/raster';
 import { physicalOf } from '@jossel/core/response';
 import { StageCache, Stopped } from '@jossel/core/surface';
-import { reportOnSample, type SampleReport } from '@jossel/core/sample';
-import { LIMITS } from '../config';
-import { decodePicture, inspectPicture, type PictureFacts } from './decode';
 import { writePng } from './png';
 import { optionsOf, type IssuedAs } from './issued';
 import { serialiseErrors } from './serialise-errors';
 import type { HeightField } from '@jossel/core/relief';
 import { writeExr } from './exr';
-import { levelOf, sourcesFrom, type SampleBytes } from './sources';
+import { CACHE_BYTES, levelOf, sourcesFrom, type SampleBytes } from './sources';
 
 /** What runs in a computing thread. Each export is one kind of work, called through the pool. */
 
-export const inspect = (order: Parameters<typeof inspectSample>[0]) =>
-  serialiseErrors(() => inspectSample(order));
 export const level = (order: Parameters<typeof readLevel>[0]) => serialiseErrors(() => readLevel(order));
 export const render = (order: RenderOrder) => serialiseErrors(() => renderFiles(order));
 export const swatch = (order: SwatchOrder) => serialiseErrors(() => drawSwatch(order));
@@ -42,21 +35,7 @@ export { measure } from './measure';
 export { reliefDetail } from './relief-detail';
 export { card, joints, recognise, reportPicture, straightenRows, structure } from './look';
 
-const cache = new StageCache(700 * 1024 * 1024);
-
-export type Inspection = PictureFacts & {
-  report: SampleReport;
-  lrv: number;
-  meanLab: [number, number, number];
-};
-
-/** Looks at a new file: is it a picture, what kind, what is it good for. */
-async function inspectSample({ bytes }: { bytes: Uint8Array }): Promise<Inspection> {
-  const facts = await inspectPicture(bytes, LIMITS.pixels);
-  const picture = await decodePicture(bytes, LIMITS.pixels);
-  const colour = [mean(picture.r), mean(picture.g), mean(picture.b)] as const;
-  return { ...facts, report: reportOnSample(picture), lrv: lrvOf(colour), meanLab: [...linearToLab(colour)] };
-}
+const cache = new StageCache(CACHE_BYTES);
 
 /** One halving of a sample, as the three planes one behind the other. */
 async function readLevel({

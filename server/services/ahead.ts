@@ -1,4 +1,5 @@
 import { isRefusal } from '@jossel/core/surface';
+import { forAnybody } from '../http/call';
 import { Problem } from '../problem';
 import type { Context } from './context';
 import { MASTER_PX, swatch } from './looks';
@@ -36,7 +37,7 @@ export function drawAhead(context: Context, log: (message: string) => void, quie
         id,
         setTimeout(() => {
           timers.delete(id);
-          queue = queue.then(() => draw(id));
+          queue = forAnybody(() => queue.then(() => draw(id)));
         }, quietMs).unref(),
       );
     },

@@ -1,0 +1,94 @@
+import type { MessagePort } from 'node:worker_threads';
+import Piscina from 'piscina';
+import { Stopped } from '@jossel/core/surface';
+import { clientLeft } from '../http/call';
+import { Problem } from '../problem';
+import type { Serialised } from './serialise-errors';
+
+/** How work in a lane is ended before it is done. */
+export interface Ending {
+  /** How long it may take, waiting included, ms. */
+  limitMs: number;
+  /** Aborted when nobody wants it any more; by default when the client of the call has left. */
+  unwanted?: AbortSignal | null;
+}
+
+/** Work that nobody wants any more has this long to end by itself, ms; then its thread is ended and replaced. */
+const GRACE_MS = 2000;
+
+/** Threads for one sort of work, so that no other sort keeps it waiting. */
+export class Lane {
+  private readonly threads: Piscina;
+
+  /**
+   * @param file of the threads
+   * @param most threads at once; they end when nothing is to be done
+   * @param cacheBytes that each may keep
+   */
+  constructor(
+    file: URL,
+    readonly most: number,
+    cacheBytes: number,
+  ) {
+    this.threads = new Piscina({
+      filename: file.href,
+      minThreads: 0,
+      maxThreads: most,
+      idleTimeout: 45_000,
+      workerData: { cacheBytes },
+    });
+  }
+
+  /** Runs one kind of work; what the thread refused is thrown here again under its name. */
+  async run<T>(
+    name: string,
+    order: unknown,
+    { limitMs, unwanted = clientLeft() }: Ending,
+    transferList: MessagePort[] = [],
+  ): Promise<T> {
+    const end = new AbortController();
+    let late = false;
+    const timers = [
+      setTimeout(() => {
+        late = true;
+        end.abort();
+      }, limitMs),
+    ];
+    const onUnwanted = () => timers.push(setTimeout(() => end.abort(), GRACE_MS));
+    if (unwanted?.aborted) throw new Stopped();
+    unwanted?.addEventListener('abort', onUnwanted);
+    try {
+      const work = this.threads.run(order, { name, transferList, signal: end.signal });
+      return valueOf((await work) as Serialised<T>);
+    } catch (error) {
+      if (!end.signal.aborted) throw error;
+      throw late ? tookTooLong(limitMs) : new Stopped();
+    } finally {
+      timers.forEach(clearTimeout);
+      unwanted?.removeEventListener('abort', onUnwanted);
+    }
+  }
+
+  /** Work that waits for a thread. */
+  get waiting(): number {
+    return this.threads.queueSize;
+  }
+
+  close(): Promise<void> {
+    return this.threads.destroy();
+  }
+}
+
+/** What a thread has made. @throws what it has refused */
+export function valueOf<T>(answer: Serialised<T>): T {
+  if ('value' in answer) return answer.value;
+  const { message, ...more } = answer.refusal;
+  throw Object.assign(new Error(message), more);
+}
+
+export const tookTooLong = (limitMs: number) =>
+  new Problem(
+    503,
+    'Takes too long',
+    `It was stopped after ${Math.round(limitMs / 1000)} seconds. Ask for fewer pixels or a smaller repeat, or try again when less is going on.`,
+  );

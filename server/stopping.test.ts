@@ -1,0 +1,90 @@
+import { execFileSync } from 'node:child_process';
+import { request } from 'node:http';
+import sharp from 'sharp';
+import { grainAs } from './test/pictures';
+import { serve, type TestServer } from './test/serve';
+
+/** What stops when nobody wants it, what does not wait for what, and what large files make of the memory. */
+
+let jossel: TestServer;
+let finishId: string;
+let sampleId: string;
+beforeAll(async () => {
+  jossel = await serve({ JOSSEL_THREADS: '1' });
+  sampleId = (await jossel.upload('grain.png', await grainAs('png', 1200, 1200))).body.id;
+  const { body } = await jossel.call<{ id: string }>('POST', '/api/finishes', {
+    ...{ name: 'Grain', category: 'timber', sampleIds: [sampleId], overallMm: { width: 400 } },
+  });
+  finishId = body.id;
+}, 60000);
+afterAll(() => jossel.end());
+
+/** Calls and leaves after a while. */
+const callAndLeave = (path: string, afterMs: number) =>
+  new Promise<void>((resolve) => {
+    const { hostname, port } = new URL(jossel.url);
+    const call = request({
+      hostname,
+      port,
+      method: 'POST',
+      path,
+      headers: { 'content-type': 'application/json' },
+    });
+    call.on('error', () => undefined);
+    call.end('{}');
+    setTimeout(() => {
+      call.destroy();
+      resolve();
+    }, afterMs);
+  });
+const timed = async <T>(work: () => Promise<T>) => {
+  const started = Date.now();
+  return { answer: await work(), ms: Date.now() - started };
+};
+
+test('what whoever asked has left is stopped, and the thread is free for others', async () => {
+  // To try methods on this sample takes a minute each time.
+  for (let k = 0; k < 6; k++) await callAndLeave(`/api/finishes/${finishId}/repeat-advice`, 100);
+  const { answer, ms } = await timed(() => jossel.call('GET', `/api/samples/${sampleId}/palette`));
+  expect(answer.status).toBe(200);
+  expect(ms).toBeLessThan(15000);
+}, 60000);
+
+test('a long render does not keep waiting what is looked at, nor what comes in', async () => {
+  const { body } = await jossel.call<{ id: string }>('POST', '/api/renders', { finishId, widthPx: 4096 });
+  await jossel.until('it runs', async () => {
+    const { body: now } = await jossel.call<{ state: string }>('GET', `/api/renders/${body.id}`);
+    return now.state === 'running';
+  });
+  const swatch = await timed(() => fetch(`${jossel.url}/api/finishes/${finishId}/swatch.png?widthPx=64`));
+  const upload = await timed(async () => jossel.upload('small.png', await grainAs('png', 64, 64)));
+  expect([swatch.answer.status, upload.answer.status]).toEqual([200, 201]);
+  const { body: now } = await jossel.call<{ state: string }>('GET', `/api/renders/${body.id}`);
+  expect(now.state).toBe('running');
+  await jossel.call('DELETE', `/api/renders/${body.id}`);
+  expect((await jossel.ended('renders', body.id)).state).toBe('stopped');
+}, 120000);
+
+/** Memory of the server and its processes, MB. */
+function residentMb(): number {
+  const pid = String(jossel.process.pid);
+  const lines = execFileSync('ps', ['-o', 'rss=', '--pid', pid, '--ppid', pid]).toString().trim().split('\n');
+  return lines.reduce((sum, kb) => sum + Number(kb) / 1024, 0);
+}
+
+test('a small file of a huge picture is taken in within bounds, one after the other, and its memory is given back', async () => {
+  const huge = await sharp({
+    create: { width: 11000, height: 11000, channels: 3, background: '#806040' },
+  })
+    .png()
+    .toBuffer();
+  const before = residentMb();
+  let most = 0;
+  const watch = setInterval(() => (most = Math.max(most, residentMb())), 100);
+  const answers = await Promise.all([0, 1].map(() => jossel.upload('huge.png', huge)));
+  clearInterval(watch);
+  expect(answers.map(({ status }) => status)).toEqual([201, 201]);
+  expect(answers[0]!.body['widthPx']).toBe(11000);
+  expect(most - before).toBeLessThan(2100);
+  await jossel.until('the memory is given back', async () => residentMb() < before + 200, 60000);
+}, 240000);
