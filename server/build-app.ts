@@ -2,22 +2,24 @@ import { existsSync } from 'node:fs';
 import multipart from '@fastify/multipart';
 import staticFiles from '@fastify/static';
 import swagger from '@fastify/swagger';
-import fastify, { type FastifyError } from 'fastify';
+import fastify, { type FastifyError, type FastifyInstance } from 'fastify';
 import {
   jsonSchemaTransform,
   serializerCompiler,
   validatorCompiler,
   type ZodTypeProvider,
 } from 'fastify-type-provider-zod';
+import { z } from 'zod';
 import { config, LIMITS } from './config';
 import { followClients } from './http/call';
 import { sendProblem, toProblem } from './http/faults';
 import { guard } from './http/guards';
 import { allowedHosts } from './http/hosts';
 import { readJson, refuseUnstorable } from './http/json-body';
+import { serveMetrics } from './http/metrics';
 import { refuseSlowBodies } from './http/slow-bodies';
 import { Problem } from './problem';
-import { type App } from './routes/app';
+import { ok, type App } from './routes/app';
 import { finishRoutes } from './routes/finishes';
 import { layoutRoutes } from './routes/layouts';
 import { outsideRoutes } from './routes/outside';
@@ -26,6 +28,7 @@ import { lightSetRoutes } from './routes/light-sets';
 import { sampleRoutes } from './routes/samples';
 import { taskRoutes } from './routes/tasks';
 import type { Context } from './services/context';
+import { KEPT_DAYS, sizesOf } from './store';
 
 /** Puts the HTTP interface together. */
 export async function buildApp(
@@ -73,15 +76,31 @@ export async function buildApp(
     sendProblem(reply, toProblem(error, request, options.log)),
   );
 
-  app.get('/api/health', async (_request, reply) => {
-    if (!(await options.ready()))
-      throw new Problem(
-        503,
-        'Not ready',
-        'The database or the workers are not ready yet. Try again in a moment.',
-      );
-    return reply.send({ status: 'ok', version: config.version });
-  });
+  serveMetrics(app as unknown as FastifyInstance, context);
+  const healthQuery = z.object({ full: z.string().optional().describe('Also size and age of everything') });
+  app.get(
+    '/api/health',
+    { schema: { summary: 'Whether it can be worked with', querystring: healthQuery, response: ok() } },
+    async ({ query }, reply) => {
+      if (!(await options.ready()))
+        throw new Problem(
+          503,
+          'Not ready',
+          'The database or the workers are not ready yet. Try again in a moment.',
+        );
+      const health = { status: 'ok', version: config.version };
+      if (query.full === undefined) return reply.send(health);
+      const { rss } = process.memoryUsage();
+      return reply.send({
+        ...health,
+        startedAt: new Date(Date.now() - 1000 * process.uptime()),
+        memoryBytes: rss,
+        waitingForThreads: context.pool.waiting(),
+        stored: await sizesOf(context.database),
+        keptDays: KEPT_DAYS,
+      });
+    },
+  );
   sampleRoutes(app);
   lightSetRoutes(app);
   finishRoutes(app);

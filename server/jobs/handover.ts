@@ -1,4 +1,9 @@
 import { createHash } from 'node:crypto';
+import { createWriteStream } from 'node:fs';
+import { rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
 import yazl from 'yazl';
 import { finishSizeMm, mapsOf, neededSamples, type Recipe } from '@jossel/core/finish';
 import { describeFinish, fileName, folderNames, layoutFiles, type Manifest } from '@jossel/core/formats';
@@ -26,9 +31,29 @@ const filesOfLayout = ({ layout }: Recipe): RenderedFile[] =>
 
 /** Computes all finishes of a handover and packs them. The package is kept whole or not at all. */
 export async function runHandover(context: Context, run: Run): Promise<HandoverResult> {
+  const path = join(tmpdir(), `jossel-${run.task.id}-${run.task.attempt}.zip`);
+  const ended = new AbortController();
+  try {
+    return await packInto(path, ended.signal, context, run);
+  } finally {
+    ended.abort();
+    await rm(path, { force: true });
+  }
+}
+
+/** @param ended closes the file, whatever became of it */
+async function packInto(
+  path: string,
+  ended: AbortSignal,
+  context: Context,
+  run: Run,
+): Promise<HandoverResult> {
   const request = run.task.request as HandoverRequest;
   const { items, profile } = request;
   const zip = new yazl.ZipFile();
+  // Files go to the disk as they are made; the package is never in memory as a whole.
+  const written = pipeline(zip.outputStream, createWriteStream(path), { signal: ended });
+  written.catch(() => undefined);
   const manifest: Manifest = { schema: 'jossel.manifest/2', finishes: [] };
   const folders = folderNames(
     items.map(({ name, way, revision }) => ({ name: nameOf(name, way), revision })),
@@ -115,14 +140,14 @@ export async function runHandover(context: Context, run: Run): Promise<HandoverR
   zip.addBuffer(Buffer.from(JSON.stringify(manifest, null, 2)), 'manifest.json');
   zip.end();
   run.report(0.96, 'Packing');
-  const chunks: Buffer[] = [];
-  for await (const chunk of zip.outputStream) chunks.push(chunk as Buffer);
-  const bytes = Buffer.concat(chunks);
-  const sha256 = await store.withRetry(() => store.putBlob(context.database, bytes, 'application/zip'));
+  await written;
+  const { sha256, bytes } = await store.withRetry(() =>
+    store.putFile(context.database, path, 'application/zip'),
+  );
   const name = items.length === 1 ? manifest.finishes[0]!.folder : fileName(titleOf(request));
   return {
     sha256,
-    bytes: bytes.byteLength,
+    bytes,
     fileName: `${name}-${profile}.zip`,
     manifest,
     contents: contentsOf(manifest),

@@ -2,6 +2,7 @@ import { preparationSchema, REPORT_PICTURES, unprepared } from '@jossel/core/sam
 import { z } from 'zod';
 import { Problem } from '../problem';
 import * as samples from '../services/samples';
+import { sendBlob } from '../http/send-blob';
 import { longText, nameText } from '../http/text';
 import { ok, pageQuery, type App } from './app';
 import { readForm } from './multipart';
@@ -44,7 +45,13 @@ export function sampleRoutes(app: App): void {
 
   app.get(
     '/api/samples',
-    { schema: { summary: 'A page of samples, newest first', querystring: pageQuery, response: ok() } },
+    {
+      schema: {
+        summary: 'A page of samples, newest first',
+        querystring: pageQuery.extend({ removed: z.stringbool().optional().describe('Those in the bin') }),
+        response: ok(),
+      },
+    },
     async ({ query }) => samples.pageOfSamples(app.context, query),
   );
   app.get(
@@ -65,17 +72,33 @@ export function sampleRoutes(app: App): void {
     async ({ params, body }) => samples.correctOrigin(app.context, params.id, body),
   );
 
+  app.delete(
+    '/api/samples/:id',
+    { schema: { summary: 'Put a sample into the bin', params: idParam } },
+    async ({ params }, reply) => {
+      await samples.removeSample(app.context, params.id);
+      return reply.status(204).send();
+    },
+  );
+  app.post(
+    '/api/samples/:id/restore',
+    { schema: { summary: 'Take a sample out of the bin', params: idParam, response: ok() } },
+    async ({ params }) => samples.restoreSample(app.context, params.id),
+  );
+
   app.get(
     '/api/samples/:id/file',
     { schema: { summary: 'The original, byte for byte', params: idParam } },
     async ({ params }, reply) => {
-      const file = await samples.originalFile(app.context, params.id);
-      return reply
-        .header('content-type', file.mediaType)
-        .header('etag', `"${file.sha256}"`)
-        .header('cache-control', 'private, max-age=31536000, immutable')
-        .header('content-disposition', `inline; filename*=UTF-8''${encodeURIComponent(file.fileName)}`)
-        .send(file.bytes);
+      const { file, mediaType, fileName, sha256 } = await samples.originalFile(app.context, params.id);
+      return sendBlob(
+        reply
+          .header('content-type', mediaType)
+          .header('etag', `"${sha256}"`)
+          .header('cache-control', 'private, max-age=31536000, immutable')
+          .header('content-disposition', `inline; filename*=UTF-8''${encodeURIComponent(fileName)}`),
+        file,
+      );
     },
   );
 

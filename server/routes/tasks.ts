@@ -1,6 +1,7 @@
 import { MAP_NAMES } from '@jossel/core/finish';
 import { z } from 'zod';
 import * as tasks from '../services/tasks';
+import { sendBlob } from '../http/send-blob';
 import { ok, type App } from './app';
 
 const id = z.object({ id: z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.') });
@@ -54,9 +55,10 @@ export function taskRoutes(app: App): void {
     '/api/renders/:id/maps/:name.png',
     { schema: { summary: 'One map as PNG', params: id.extend({ name: z.enum(MAP_NAMES) }) } },
     async ({ params }, reply) =>
-      reply
-        .header('content-type', 'image/png')
-        .send(await tasks.renderedMap(app.context, params.id, params.name)),
+      sendBlob(
+        reply.header('content-type', 'image/png'),
+        await tasks.renderedMap(app.context, params.id, params.name),
+      ),
   );
 
   app.post(
@@ -103,11 +105,13 @@ export function taskRoutes(app: App): void {
     '/api/handovers/:id/file',
     { schema: { summary: 'The package', params: id } },
     async ({ params }, reply) => {
-      const file = await tasks.handoverFile(app.context, params.id);
-      return reply
-        .header('content-type', 'application/zip')
-        .header('content-disposition', `attachment; filename="${file.fileName}"`)
-        .send(file.bytes);
+      const { fileName, file } = await tasks.handoverFile(app.context, params.id);
+      return sendBlob(
+        reply
+          .header('content-type', 'application/zip')
+          .header('content-disposition', `attachment; filename*=UTF-8''${encodeURIComponent(fileName)}`),
+        file,
+      );
     },
   );
 }

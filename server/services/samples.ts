@@ -10,6 +10,8 @@ import {
   listSamples,
   ORIGIN_FIELDS,
   putBlob,
+  setSampleRemoved,
+  streamBlob,
   type CameFrom,
   type CaptureRecord,
   type SampleRow,
@@ -41,6 +43,7 @@ export const describeSample = (row: SampleRow) => ({
   sha256: row.sha256,
   report: row.report,
   receivedAt: row.received_at,
+  removedAt: row.removed_at,
   focalPx: row.focal_px,
   cameFrom: row.came_from,
   sheet: row.sheet,
@@ -72,31 +75,33 @@ export async function receiveSample(
       throw new Problem(422, 'Not a usable picture', `${fileName}: ${(error as Error).message}`);
     throw error;
   }
-  const sha256 = await putBlob(database, bytes, seen.mediaType);
-  const row = await addSample(database, {
-    sha256,
-    file_name: fileName,
-    media_type: seen.mediaType,
-    width_px: seen.widthPx,
-    height_px: seen.heightPx,
-    bit_depth: seen.bitDepth,
-    profile: seen.profile,
-    px_per_mm: seen.pxPerMm ?? null,
-    lrv: seen.lrv,
-    mean_lab: seen.meanLab,
-    report: seen.report,
-    focal_px: seen.focalPx ?? null,
-    came_from: more.cameFrom ?? 'file',
-    sheet: more.sheet ?? {},
-    capture: more.capture ?? null,
-    supplier: '',
-    line: '',
-    code: '',
-    batch: '',
-    permission: '',
-    note: '',
-    ...origin,
-  });
+  // Either both are kept or neither: what failed leaves no bytes.
+  const row = await database.transaction(async (trx) =>
+    addSample(trx, {
+      sha256: await putBlob(trx, bytes, seen.mediaType),
+      file_name: fileName,
+      media_type: seen.mediaType,
+      width_px: seen.widthPx,
+      height_px: seen.heightPx,
+      bit_depth: seen.bitDepth,
+      profile: seen.profile,
+      px_per_mm: seen.pxPerMm ?? null,
+      lrv: seen.lrv,
+      mean_lab: seen.meanLab,
+      report: seen.report,
+      focal_px: seen.focalPx ?? null,
+      came_from: more.cameFrom ?? 'file',
+      sheet: more.sheet ?? {},
+      capture: more.capture ?? null,
+      supplier: '',
+      line: '',
+      code: '',
+      batch: '',
+      permission: '',
+      note: '',
+      ...origin,
+    }),
+  );
   return describeSample(row);
 }
 
@@ -107,13 +112,12 @@ export const tooLargeFile = () =>
     `A file may have at most ${LIMITS.uploadBytes / 1024 / 1024} MiB. Save the picture with compression, or cut it up.`,
   );
 
-export async function showSample({ database }: Context, id: string) {
-  const row = await getSample(database, id);
-  if (!row) throw notFound('sample', id);
-  return describeSample(row);
-}
+export const showSample = async (context: Context, id: string) => describeSample(await rowOf(context, id));
 
-export async function pageOfSamples({ database }: Context, page: { limit: number; offset: number }) {
+export async function pageOfSamples(
+  { database }: Context,
+  page: { limit: number; offset: number; removed?: boolean | undefined },
+) {
   const { items, total } = await listSamples(database, page);
   const uses = await finishesOfSamples(
     database,
@@ -128,6 +132,26 @@ export async function pageOfSamples({ database }: Context, page: { limit: number
   };
 }
 
+/** Puts a sample into the bin. One that a finish on the rack uses is not removed. */
+export async function removeSample(context: Context, id: string) {
+  const { database } = context;
+  const row = await rowOf(context, id);
+  const uses = await finishesOfSamples(database, [id]);
+  if (uses.length > 0)
+    throw new Problem(
+      409,
+      'In use',
+      `${row.file_name} is used in ${uses.map(({ name }) => name).join(', ')}. Put that into the bin first, or give it another picture.`,
+    );
+  await setSampleRemoved(database, id, true);
+}
+
+export async function restoreSample({ database }: Context, id: string) {
+  const row = await setSampleRemoved(database, id, false);
+  if (!row) throw notFound('sample', id);
+  return describeSample(row);
+}
+
 export async function correctOrigin({ database }: Context, id: string, origin: Origin) {
   const row =
     Object.keys(origin).length > 0 ? await changeSample(database, id, origin) : await getSample(database, id);
@@ -135,17 +159,30 @@ export async function correctOrigin({ database }: Context, id: string, origin: O
   return describeSample(row);
 }
 
-export async function originalFile({ database }: Context, id: string) {
+async function rowOf({ database }: Context, id: string): Promise<SampleRow> {
   const row = await getSample(database, id);
   if (!row) throw notFound('sample', id);
-  const blob = await getBlob(database, row.sha256);
-  if (!blob) throw new Problem(500, 'File missing', `The file of sample ${id} is missing from the database.`);
-  return { bytes: blob.bytes, mediaType: row.media_type, fileName: row.file_name, sha256: row.sha256 };
+  return row;
+}
+
+const missing = (id: string) =>
+  new Problem(500, 'File missing', `The file of sample ${id} is missing from the database.`);
+
+/** The original, byte for byte. */
+export async function originalFile(context: Context, id: string) {
+  const row = await rowOf(context, id);
+  const file = await streamBlob(context.database, row.sha256);
+  if (!file) throw missing(id);
+  return { file, mediaType: row.media_type, fileName: row.file_name, sha256: row.sha256 };
 }
 
 /** The sample as a picture any browser shows. */
-export const samplePreview = async (context: Context, id: string) =>
-  previewPicture((await originalFile(context, id)).bytes, LIMITS.pixels);
+export async function samplePreview(context: Context, id: string) {
+  const row = await rowOf(context, id);
+  const blob = await getBlob(context.database, row.sha256);
+  if (!blob) throw missing(id);
+  return previewPicture(blob.bytes, LIMITS.pixels);
+}
 
 /** Samples with their bytes, for a computing thread. */
 export async function sampleBytes({ database }: Context, ids: string[]): Promise<SampleBytes[]> {

@@ -209,7 +209,7 @@ export async function renderedMap(context: Context, id: string, name: string) {
   const result = (await row(context, 'render', id)).result as RenderResult | null;
   const map = result?.maps[name];
   if (!map) throw notFound('map of this render', name);
-  return (await store.getBlob(context.database, map.sha256))!.bytes;
+  return (await store.streamBlob(context.database, map.sha256))!;
 }
 
 export async function handoverFile(context: Context, id: string) {
@@ -221,5 +221,5 @@ export async function handoverFile(context: Context, id: string) {
       'Not ready',
       `This handover is ${found.state}; its file is there once it is done.`,
     );
-  return { fileName: result.fileName, bytes: (await store.getBlob(context.database, result.sha256))!.bytes };
+  return { fileName: result.fileName, file: (await store.streamBlob(context.database, result.sha256))! };
 }

@@ -279,8 +279,15 @@ export async function addRevision(
   });
 }
 
+/** Bytes of a small picture, by their hash; that it was used is noted once a day. */
 export async function swatchOf(database: Database, key: string): Promise<string | undefined> {
-  return (await database('swatches').where({ key }).first<{ sha256: string } | undefined>())?.sha256;
+  const row = await database('swatches')
+    .where({ key })
+    .first<{ sha256: string; used_at: Date } | undefined>();
+  if (row && Date.now() - row.used_at.getTime() > DAY_MS)
+    await database('swatches').where({ key }).update({ used_at: database.fn.now() });
+  return row?.sha256;
 }
+const DAY_MS = 86_400_000;
 export const keepSwatch = (database: Database, key: string, sha256: string) =>
   database('swatches').insert({ key, sha256 }).onConflict('key').ignore();

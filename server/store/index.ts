@@ -7,4 +7,5 @@ export * from './tasks';
 export * from './settings';
 export * from './projects';
 export * from './measured';
+export * from './housekeeping';
 export * from './light-sets';

@@ -35,13 +35,15 @@ export interface SampleRow {
   sheet: PublishedSheet;
   capture: CaptureRecord | null;
   received_at: Date;
+  /** When it was put into the bin; null: it is not there. */
+  removed_at: Date | null;
 }
 
 export const ORIGIN_FIELDS = ['supplier', 'line', 'code', 'batch', 'permission', 'note'] as const;
 
 export async function addSample(
   database: Database,
-  row: Omit<SampleRow, 'id' | 'received_at'>,
+  row: Omit<SampleRow, 'id' | 'received_at' | 'removed_at'>,
 ): Promise<SampleRow> {
   const [added] = await database('samples')
     .insert({
@@ -66,8 +68,14 @@ export async function getSamples(database: Database, ids: readonly string[]): Pr
   return [...new Set(ids)].flatMap((id) => byId.get(id) ?? []);
 }
 /** A page of the samples that were received, newest first, and how many there are. What was measured from a light set is in its finish instead. */
-export async function listSamples(database: Database, page: { limit: number; offset: number }) {
-  const received = () => database('samples').whereNot({ came_from: 'light set' });
+export async function listSamples(
+  database: Database,
+  page: { limit: number; offset: number; removed?: boolean | undefined },
+) {
+  const received = () => {
+    const rows = database('samples').whereNot({ came_from: 'light set' });
+    return page.removed ? rows.whereNotNull('removed_at') : rows.whereNull('removed_at');
+  };
   const [{ count }] = (await received().count()) as [{ count: string }];
   const items = await received()
     .orderByRaw('received_at desc, id')
@@ -88,3 +96,12 @@ export const changeSample = (
     await refreshOriginWords(trx, using as string[]);
     return row as SampleRow | undefined;
   });
+
+/** Puts a sample into the bin, or takes it out again. */
+export const setSampleRemoved = async (database: Database, id: string, removed: boolean) =>
+  (
+    await database('samples')
+      .where({ id })
+      .update({ removed_at: removed ? database.fn.now() : null })
+      .returning('*')
+  )[0] as SampleRow | undefined;

@@ -55,6 +55,8 @@ export interface Sample {
   /** Which physical sample lay on the capture bench. */
   benchSampleId: string | null;
   origin: Origin;
+  /** When it was put into the bin; null: it is not there. */
+  removedAt: string | null;
   /** Finishes on the rack that use it; only in lists of samples. */
   usedIn?: { id: string; name: string }[];
 }
@@ -228,10 +230,22 @@ export const api = createApi({
         everyPage(async (page) => asPage<Sample>(await fetch({ url: 'samples', params: page }))),
       providesTags: ['Samples'],
     }),
-    samplePages: build.infiniteQuery<PageOf<Sample>, void, number>({
+    /** Those that arrived, or those in the bin. */
+    samplePages: build.infiniteQuery<PageOf<Sample>, { removed: boolean }, number>({
       infiniteQueryOptions: { initialPageParam: 0, getNextPageParam: (_, pages) => nextOffset(pages) },
-      query: ({ pageParam }) => ({ url: 'samples', params: { limit: SHOWN_AT_ONCE, offset: pageParam } }),
+      query: ({ queryArg: { removed }, pageParam }) => ({
+        url: 'samples',
+        params: { limit: SHOWN_AT_ONCE, offset: pageParam, ...(removed ? { removed } : {}) },
+      }),
       providesTags: ['Samples'],
+    }),
+    removeSample: build.mutation<unknown, string>({
+      query: (id) => ({ url: `samples/${id}`, method: 'DELETE', responseHandler: nothingOrProblem }),
+      invalidatesTags: ['Samples'],
+    }),
+    restoreSample: build.mutation<Sample, string>({
+      query: (id) => ({ url: `samples/${id}/restore`, method: 'POST' }),
+      invalidatesTags: ['Samples'],
     }),
     correctOrigin: build.mutation<Sample, { id: string; origin: Partial<Origin> }>({
       query: ({ id, origin }) => ({ url: `samples/${id}`, method: 'PATCH', body: origin }),

@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { useNavigate } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import styled from 'styled-components';
 import { roleByName } from '@jossel/core/sample';
 import { api, type Origin, type Sample } from '../app/api';
@@ -57,6 +57,8 @@ interface Sending {
 
 /** New samples: from files, a supplier or the capture bench; each looked at, reported on and made a finish with one action. */
 export function Receiving() {
+  const [params] = useSearchParams();
+  const inBin = params.has('bin');
   const {
     data: pages,
     error,
@@ -65,7 +67,7 @@ export function Receiving() {
     fetchNextPage,
     refetch,
     isFetching,
-  } = api.useSamplePagesInfiniteQuery();
+  } = api.useSamplePagesInfiniteQuery({ removed: inBin });
   const [way, setWay] = useState<(typeof WAYS)[number]['value']>('files');
   const origin: Partial<Origin> = useAppSelector((s) => s.settings.lastOrigin);
   const [sending, setSending] = useState<Sending[]>([]);
@@ -100,7 +102,12 @@ export function Receiving() {
     <Page>
       <PageHead>
         <h1>Receiving</h1>
-        <Quiet>Pictures as they arrive. The original is kept byte for byte and never changed.</Quiet>
+        <Quiet>
+          {inBin
+            ? 'Pictures in the bin are kept for 30 days, then removed for good unless an issued revision uses them.'
+            : 'Pictures as they arrive. The original is kept byte for byte and never changed.'}
+        </Quiet>
+        {inBin ? <Link to="/receiving">Back to Receiving</Link> : <Link to="/receiving?bin">Bin</Link>}
       </PageHead>
       <Columns>
         <section aria-label="Bring in pictures" style={{ display: 'grid', gap: 14 }}>
@@ -157,7 +164,7 @@ export function Receiving() {
             />
           ) : (
             <>
-              {chosen.length > 0 && (
+              {chosen.length > 0 && !inBin && (
                 <Together
                   chosen={samples.filter((s) => chosen.includes(s.id))}
                   wishOf={(s) => wishes[s.id] ?? wishFor(s)}
@@ -166,6 +173,7 @@ export function Receiving() {
                 />
               )}
               {chosen.length === 0 &&
+                !inBin &&
                 likely.map((s) => (
                   <Row key={s[0]!.id} style={{ marginBottom: 12 }}>
                     <Button onPress={() => setShown(s.map((o) => o.id))}>
@@ -179,7 +187,9 @@ export function Receiving() {
                 ))}
             </>
           )}
-          {samples.length === 0 && pages && sending.length === 0 && <Quiet>Nothing has arrived yet.</Quiet>}
+          {samples.length === 0 && pages && sending.length === 0 && (
+            <Quiet>{inBin ? 'The bin is empty.' : 'Nothing has arrived yet.'}</Quiet>
+          )}
           <Arrived>
             {samples.map((sample) => (
               <SampleItem

@@ -93,7 +93,9 @@ export function SampleItem({
   const [open, setOpen] = useState(false);
   const navigate = useNavigate();
   const dispatch = useDispatch();
-  const fault = creation.error ?? correction.error;
+  const [remove, removal] = api.useRemoveSampleMutation();
+  const [restore, restoring] = api.useRestoreSampleMutation();
+  const fault = creation.error ?? correction.error ?? removal.error ?? restoring.error;
   const sheet = sheetWords(sample.sheet);
   return (
     <Item aria-label={sample.fileName}>
@@ -124,6 +126,16 @@ export function SampleItem({
           <Button weight="quiet" onPress={() => setOpen(!open)} aria-expanded={open}>
             {open ? 'Close' : 'Correct origin'}
           </Button>
+          {!sample.removedAt && (sample.usedIn ?? []).length === 0 && (
+            <Button
+              weight="quiet"
+              isDisabled={removal.isLoading}
+              onPress={() => void remove(sample.id)}
+              aria-label={`Move ${sample.fileName} to the bin`}
+            >
+              Move to the bin
+            </Button>
+          )}
         </Row>
         {open && (
           <OriginGrid>
@@ -141,45 +153,53 @@ export function SampleItem({
         )}
         <Fault error={fault} />
       </div>
-      <div style={{ display: 'grid', gap: 7, alignContent: 'start' }}>
-        <Field>
-          <label htmlFor={`${sample.id}-name`}>Name of the finish</label>
-          <TextBox
-            id={`${sample.id}-name`}
-            value={wish.name}
-            onChange={(e) => onWish({ ...wish, name: e.target.value })}
+      {sample.removedAt ? (
+        <div>
+          <Button onPress={() => void restore(sample.id)} aria-label={`Restore ${sample.fileName}`}>
+            Restore
+          </Button>
+        </div>
+      ) : (
+        <div style={{ display: 'grid', gap: 7, alignContent: 'start' }}>
+          <Field>
+            <label htmlFor={`${sample.id}-name`}>Name of the finish</label>
+            <TextBox
+              id={`${sample.id}-name`}
+              value={wish.name}
+              onChange={(e) => onWish({ ...wish, name: e.target.value })}
+            />
+          </Field>
+          <Choice
+            label="Category"
+            value={wish.category}
+            options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
+            onChange={(category) => onWish({ ...wish, category })}
           />
-        </Field>
-        <Choice
-          label="Category"
-          value={wish.category}
-          options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
-          onChange={(category) => onWish({ ...wish, category })}
-        />
-        <Button
-          isDisabled={creation.isLoading}
-          onPress={() => {
-            void create({ ...wish, sampleIds: [sample.id] })
-              .unwrap()
-              .then(
-                (finish) => {
-                  // A picture of a sample is straightened first.
-                  dispatch(
-                    benchSlice.actions.changed({
-                      section: 'sample',
-                      tool: sample.cameFrom === 'file' ? 'report' : 'frame',
-                    }),
-                  );
-                  void navigate(`/bench/${finish.id}`);
-                },
-                () => undefined,
-              );
-          }}
-        >
-          {creation.isLoading ? 'Making it …' : 'Make a finish'}
-        </Button>
-        <Tick name="Choose with others" value={isChosen} onChange={onChosen} />
-      </div>
+          <Button
+            isDisabled={creation.isLoading}
+            onPress={() => {
+              void create({ ...wish, sampleIds: [sample.id] })
+                .unwrap()
+                .then(
+                  (finish) => {
+                    // A picture of a sample is straightened first.
+                    dispatch(
+                      benchSlice.actions.changed({
+                        section: 'sample',
+                        tool: sample.cameFrom === 'file' ? 'report' : 'frame',
+                      }),
+                    );
+                    void navigate(`/bench/${finish.id}`);
+                  },
+                  () => undefined,
+                );
+            }}
+          >
+            {creation.isLoading ? 'Making it …' : 'Make a finish'}
+          </Button>
+          <Tick name="Choose with others" value={isChosen} onChange={onChosen} />
+        </div>
+      )}
     </Item>
   );
 }
