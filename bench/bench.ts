@@ -7,6 +7,7 @@ import { freePort, serve } from '../server/test/serve';
 import { benchCore } from './core';
 import { benchPage } from './page';
 import { benchLayout } from './layout';
+import { benchHostile, benchKills, benchLoad } from './load';
 import { benchMany } from './many';
 import { benchProof } from './proof';
 import { benchRelief } from './relief';
@@ -34,6 +35,9 @@ const wanted = (
     | 'light'
     | 'relief'
     | 'proof'
+    | 'load'
+    | 'hostile'
+    | 'kills'
     | 'server'
     | 'page'
     | 'start',
@@ -49,43 +53,11 @@ if (wanted('pieces')) await benchPieces(print);
 if (wanted('light')) await benchLight(print);
 if (wanted('relief')) await benchRelief(print);
 if (wanted('proof')) benchProof(print);
+if (wanted('load')) await benchLoad(print);
+if (wanted('hostile')) await benchHostile(print);
+if (wanted('kills')) await benchKills(print);
 
-const server = await serve();
-execFileSync(process.execPath, ['demo/dist/load.js', server.url]);
-if (wanted('server')) await benchStraighten(server, print);
-const find = async (words: string) =>
-  (await server.call<{ items: { id: string }[] }>('GET', `/api/finishes?search=${encodeURIComponent(words)}`))
-    .body.items[0]!.id;
-
-for (const [profile, words, reach] of [
-  ['general-2048', 'plaster, shell', '≤ 12 s'],
-  ['general-2048', 'Smoked ash', '≤ 12 s'],
-  ['close-4096', 'plaster, shell', '≤ 40 s'],
-] as const) {
-  if (!wanted('server')) break;
-  const started = performance.now();
-  const { body } = await server.call<{ id: string }>('POST', '/api/handovers', {
-    items: [{ finishId: await find(words) }],
-    profile,
-  });
-  await server.until(
-    'the package is done',
-    async () =>
-      (await server.call<{ state: string }>('GET', `/api/handovers/${body.id}`)).body.state === 'done',
-    300000,
-  );
-  const bytes = Buffer.from(
-    await (await fetch(`${server.url}/api/handovers/${body.id}/file`)).arrayBuffer(),
-  ).length;
-  print(
-    `full set to packed file, ${profile}, ${words}`,
-    `${((performance.now() - started) / 1000).toFixed(1)} s, ${(bytes / 1048576).toFixed(0)} MB`,
-    reach,
-  );
-}
-
-if (wanted('page')) await benchPage(server, find, print);
-await server.end();
+if (wanted('server') || wanted('page')) await benchStudio();
 
 // The second start of an installed Jossel.
 const data = mkdtempSync(join(tmpdir(), 'jossel-bench-'));
@@ -115,3 +87,47 @@ rmSync(data, { recursive: true, force: true });
 const widths = [0, 1, 2].map((c) => Math.max(...rows.map((r) => r[c]!.length)));
 console.log(`\n${['what', 'measured', 'to reach'].map((h, c) => h.padEnd(widths[c]!)).join('  ')}`);
 for (const row of rows) console.log(row.map((v, c) => v.padEnd(widths[c]!)).join('  '));
+
+/** What is measured with the demo studio loaded. */
+async function benchStudio(): Promise<void> {
+  const server = await serve();
+  execFileSync(process.execPath, ['demo/dist/load.js', server.url]);
+  if (wanted('server')) await benchStraighten(server, print);
+  const find = async (words: string) =>
+    (
+      await server.call<{ items: { id: string }[] }>(
+        'GET',
+        `/api/finishes?search=${encodeURIComponent(words)}`,
+      )
+    ).body.items[0]!.id;
+
+  for (const [profile, words, reach] of [
+    ['general-2048', 'plaster, shell', '≤ 12 s'],
+    ['general-2048', 'Smoked ash', '≤ 12 s'],
+    ['close-4096', 'plaster, shell', '≤ 40 s'],
+  ] as const) {
+    if (!wanted('server')) break;
+    const started = performance.now();
+    const { body } = await server.call<{ id: string }>('POST', '/api/handovers', {
+      items: [{ finishId: await find(words) }],
+      profile,
+    });
+    await server.until(
+      'the package is done',
+      async () =>
+        (await server.call<{ state: string }>('GET', `/api/handovers/${body.id}`)).body.state === 'done',
+      300000,
+    );
+    const bytes = Buffer.from(
+      await (await fetch(`${server.url}/api/handovers/${body.id}/file`)).arrayBuffer(),
+    ).length;
+    print(
+      `full set to packed file, ${profile}, ${words}`,
+      `${((performance.now() - started) / 1000).toFixed(1)} s, ${(bytes / 1048576).toFixed(0)} MB`,
+      reach,
+    );
+  }
+
+  if (wanted('page')) await benchPage(server, find, print);
+  await server.end();
+}

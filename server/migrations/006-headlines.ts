@@ -4,6 +4,8 @@ import type { Knex } from 'knex';
 export async function up(knex: Knex): Promise<void> {
   await knex.raw(`
     create extension if not exists pg_trgm;
+    -- Recipes are stored beside the rows, so that those that a list goes through are small.
+    alter table finishes set (toast_tuple_target = 128, fillfactor = 70);
     alter table finishes
       -- By which edition of the code the columns below were filled; null: they are not, and are at the next start.
       add column headline_edition char(64),
@@ -27,6 +29,10 @@ export async function up(knex: Knex): Promise<void> {
         generated always as (lower(name || ' ' || state || ' ' || category_words || ' ' || origin_words)) stored;
     update finishes f set letters = coalesce(
       (select array_agg(letter order by length(letter), letter) from revisions r where r.finish_id = f.id), '{}');
+    alter table finishes
+      alter column name set storage main,
+      alter column search set storage main,
+      alter column origin_words set storage main;
     create index finishes_search on finishes using gin (search gin_trgm_ops);
     create index finishes_order on finishes (lower(name), id) where removed_at is null;
     create index finishes_measured on finishes (measured_key) where not lrv_measured;
@@ -39,6 +45,7 @@ export async function down(knex: Knex): Promise<void> {
   await knex.raw(`
     drop index finishes_order;
     drop index samples_supplier_idx;
+    alter table finishes reset (toast_tuple_target, fillfactor);
     alter table finishes
       drop column search, drop column headline_edition, drop column fault, drop column lead_sample_id,
       drop column measured_key, drop column repeat_width_mm, drop column repeat_height_mm, drop column size_basis,

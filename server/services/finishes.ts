@@ -194,10 +194,13 @@ export async function pageOfFinishes(
     offset: number;
   },
 ) {
-  const { items, total } = await store.listFinishes(context.database, query);
+  const [{ items, total }, suppliers] = await Promise.all([
+    store.listFinishes(context.database, query),
+    store.suppliersOfFinishes(context.database),
+  ]);
   return {
     total,
-    suppliers: await store.suppliersOfFinishes(context.database),
+    suppliers,
     items: items.map((row) => ({
       id: row.id,
       name: row.name,
@@ -248,8 +251,10 @@ export async function restoreFinish(context: Context, id: string) {
 /** Saves a draft over the version that was read. When another one came between, both are offered. */
 export async function saveDraft(context: Context, id: string, ifMatch: string | undefined, recipe: unknown) {
   const wanted = readRecipe(recipe);
-  const samples = await samplesOf(context, wanted);
-  const row = await store.getFinish(context.database, id);
+  const [samples, row] = await Promise.all([
+    samplesOf(context, wanted),
+    store.getFinish(context.database, id),
+  ]);
   if (!row) throw notFound('finish', id);
   const version = versionIn(ifMatch);
   if (version === null)

@@ -95,6 +95,10 @@ export const reliefPlan = async (
 /** Width of the picture from which smaller ones are made. */
 export const MASTER_PX = 512;
 
+/** Names a small picture by what it is drawn from. */
+const swatchKey = (measures: string, px: number, map: MapName, way: string | null) =>
+  hashOf('swatch 4', measures, px, map, way);
+
 /** A small picture of the repeat, made once for each state of the recipe; what it measures is kept as well. */
 export async function swatch(
   context: Context,
@@ -104,18 +108,33 @@ export async function swatch(
   map: MapName,
   way: string | null,
 ) {
+  // Of a draft that was drawn before, its recipe need not be read.
+  const draft = letter ? null : await store.measuredKeyOf(context.database, id);
+  if (draft) {
+    const key = swatchKey(draft, widthPx, map, way);
+    const known = await store.keptSwatch(context.database, key);
+    if (known) return { key, bytes: known };
+  }
+  return drawnSwatch(context, id, letter, widthPx, map, way);
+}
+
+async function drawnSwatch(
+  context: Context,
+  id: string,
+  letter: string | undefined,
+  widthPx: number,
+  map: MapName,
+  way: string | null,
+) {
+  const { database } = context;
   const { recipe, issued } = await recipeOf(context, id, letter);
   const rows = await samplesOf(context, recipe);
   if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
   const versions = issued ? issued.versions : STAGE_VERSIONS;
   const measures = measuredKey(recipe, rows, versions);
-  const keyOf = (px: number) => hashOf('swatch 4', measures, px, map, way);
+  const keyOf = (px: number) => swatchKey(measures, px, map, way);
   const keep = async (px: number, png: Buffer) =>
-    store.keepSwatch(context.database, keyOf(px), await store.putBlob(context.database, png, 'image/png'));
-  const kept = async (px: number) => {
-    const sha256 = await store.swatchOf(context.database, keyOf(px));
-    return sha256 ? ((await store.getBlob(context.database, sha256))?.bytes ?? null) : null;
-  };
+    store.keepSwatch(database, keyOf(px), await store.putBlob(database, png, 'image/png'));
   const draw = async (px: number) => {
     const order = { recipe, issued, widthPx: px, map, way: way && wayOf(recipe, way).id };
     const samples = await sampleBytes(context, neededSamples(recipe));
@@ -124,14 +143,14 @@ export async function swatch(
     });
     const bytes = Buffer.from(png);
     await keep(px, bytes);
-    if (measured && way === null) await store.keepMeasured(context.database, measures, measured);
+    if (measured && way === null) await store.keepMeasured(database, measures, measured);
     return bytes;
   };
 
-  const known = await kept(widthPx);
+  const known = await store.keptSwatch(database, keyOf(widthPx));
   if (known) return { key: keyOf(widthPx), bytes: known };
   if (map !== 'colour' || widthPx >= MASTER_PX) return { key: keyOf(widthPx), bytes: await draw(widthPx) };
-  const master = (await kept(MASTER_PX)) ?? (await draw(MASTER_PX));
+  const master = (await store.keptSwatch(database, keyOf(MASTER_PX))) ?? (await draw(MASTER_PX));
   const bytes = await shrunk(master, widthPx);
   await keep(widthPx, bytes);
   return { key: keyOf(widthPx), bytes };

@@ -8,7 +8,7 @@ export function openDatabase(url: string): Database {
   const database = knex({
     client: 'pg',
     connection: { connectionString: url, keepAlive: true },
-    pool: { min: 0, max: 12 },
+    pool: { min: 0, max: 24 },
     acquireConnectionTimeout: 15000,
     migrations: { migrationSource },
   });

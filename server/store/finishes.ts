@@ -37,8 +37,11 @@ export interface RevisionRow {
 
 /** Writes down which pictures the draft of a finish names. */
 async function linkSamples(trx: Database, id: string, draft: Recipe): Promise<void> {
-  await trx('finish_samples').where({ finish_id: id }).delete();
   const ids = namedSamples(draft);
+  const linked = (await trx('finish_samples').where({ finish_id: id }).pluck('sample_id')) as string[];
+  // Most changes of a draft are not of its pictures.
+  if (linked.length === ids.length && ids.every((sample) => linked.includes(sample))) return;
+  await trx('finish_samples').where({ finish_id: id }).delete();
   if (ids.length > 0)
     await trx('finish_samples').insert(ids.map((sample_id) => ({ finish_id: id, sample_id })));
   await refreshOriginWords(trx, [id]);
@@ -117,15 +120,22 @@ export async function listFinishes(
     if (query.category) q.where({ 'finishes.category': query.category });
     if (query.issued) q.whereRaw(`finishes.letters <> '{}'`);
   });
-  const [{ count }] = (await filtered.clone().count()) as [{ count: string }];
-  const items = await filtered
+  const order = 'lower(finishes.name), finishes.id';
+  const page = filtered
     .clone()
-    .leftJoin('samples as lead', 'lead.id', 'finishes.lead_sample_id')
-    .orderByRaw('lower(finishes.name), finishes.id')
+    .orderByRaw(order)
     .limit(query.limit)
     .offset(query.offset)
-    .select<ListedFinish[]>(...LISTED, 'lead.supplier', 'lead.line', 'lead.code');
-  return { items, total: Number(count) };
+    .select(...LISTED);
+  const [counted, items] = await Promise.all([
+    filtered.clone().count<{ count: string }[]>(),
+    database
+      .from(page.as('finishes'))
+      .leftJoin('samples as lead', 'lead.id', 'finishes.lead_sample_id')
+      .orderByRaw(order)
+      .select<ListedFinish[]>('finishes.*', 'lead.supplier', 'lead.line', 'lead.code'),
+  ]);
+  return { items, total: Number(counted[0]!.count) };
 }
 
 /** Replaces the draft if it is still at `version`; nothing is returned when it is not. */
@@ -163,13 +173,17 @@ export const setFinishRemoved = async (database: Database, id: string, removed: 
 /** Suppliers of all finishes on the rack, in order. */
 export const suppliersOfFinishes = async (database: Database): Promise<string[]> =>
   database('samples')
-    .join('finish_samples', 'finish_samples.sample_id', 'samples.id')
-    .join('finishes', 'finishes.id', 'finish_samples.finish_id')
-    .whereNull('finishes.removed_at')
-    .where('samples.supplier', '<>', '')
-    .distinct('samples.supplier')
-    .orderBy('samples.supplier')
-    .pluck('samples.supplier');
+    .where('supplier', '<>', '')
+    .whereExists(
+      database('finish_samples')
+        .join('finishes', 'finishes.id', 'finish_samples.finish_id')
+        .whereRaw('finish_samples.sample_id = samples.id')
+        .whereNull('finishes.removed_at')
+        .select(database.raw('1')),
+    )
+    .distinct('supplier')
+    .orderBy('supplier')
+    .pluck('supplier');
 
 /** Finishes on the rack that use each of several pictures. */
 export const finishesOfSamples = (database: Database, sampleIds: readonly string[]) =>
@@ -279,15 +293,25 @@ export async function addRevision(
   });
 }
 
-/** Bytes of a small picture, by their hash; that it was used is noted once a day. */
-export async function swatchOf(database: Database, key: string): Promise<string | undefined> {
-  const row = await database('swatches')
+/** A small picture; null: it was not made yet. That it was used is noted once a day. */
+export async function keptSwatch(database: Database, key: string): Promise<Buffer | null> {
+  const chunks = await database('swatches')
+    .join('blob_chunks', 'blob_chunks.sha256', 'swatches.sha256')
     .where({ key })
-    .first<{ sha256: string; used_at: Date } | undefined>();
-  if (row && Date.now() - row.used_at.getTime() > DAY_MS)
+    .orderBy('n')
+    .select<{ bytes: Buffer; used_at: Date }[]>('blob_chunks.bytes', 'swatches.used_at');
+  if (chunks.length === 0) return null;
+  if (Date.now() - chunks[0]!.used_at.getTime() > DAY_MS)
     await database('swatches').where({ key }).update({ used_at: database.fn.now() });
-  return row?.sha256;
+  return Buffer.concat(chunks.map(({ bytes }) => bytes));
 }
+/** Names what the draft of a finish measures; null: there is no such finish, or it has no picture. */
+export const measuredKeyOf = async (database: Database, id: string): Promise<string | null> =>
+  (
+    await database('finishes')
+      .where({ id })
+      .first<{ measured_key: string | null } | undefined>('measured_key')
+  )?.measured_key ?? null;
 const DAY_MS = 86_400_000;
 export const keepSwatch = (database: Database, key: string, sha256: string) =>
   database('swatches').insert({ key, sha256 }).onConflict('key').ignore();
