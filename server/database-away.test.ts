@@ -31,3 +31,24 @@ test('the database stopped and started again meanwhile: the render ends well all
   database.start();
   expect((await jossel.ended('renders', body.id, 120000)).state).toBe('done');
 }, 180000);
+
+test('an upload that was looked at and a handover wait for a database that is away', async () => {
+  const sample = await jossel.upload('Waits.png', await grainAs('png', 700, 700), { permission: 'own' });
+  const { body: finish } = await jossel.call<{ id: string }>('POST', '/api/finishes', {
+    ...{ name: 'Waits', category: 'stone', sampleIds: [sample.body.id] },
+  });
+  await jossel.call('POST', `/api/finishes/${finish.id}/revisions`, {});
+  const { body: order } = await jossel.call<{ id: string }>('POST', '/api/handovers', {
+    ...{ items: [{ finishId: finish.id }], profile: 'draft-1024' },
+  });
+  const state = async () => (await jossel.call<TaskAnswer>('GET', `/api/handovers/${order.id}`)).body.state;
+  await jossel.until('it runs', async () => (await state()) === 'running');
+  database.crash();
+  const upload = jossel.upload('While away.png', await grainAs('png', 120, 120));
+  await new Promise((resolve) => setTimeout(resolve, 6000));
+  database.start();
+  expect((await upload).status).toBe(201);
+  expect((await jossel.ended('handovers', order.id, 120000)).state).toBe('done');
+  const file = await fetch(`${jossel.url}/api/handovers/${order.id}/file`);
+  expect((await file.arrayBuffer()).byteLength).toBe(Number(file.headers.get('content-length')));
+}, 180000);

@@ -59,11 +59,13 @@ async function packInto(
     items.map(({ name, way, revision }) => ({ name: nameOf(name, way), revision })),
   );
   for (const [i, item] of items.entries()) {
-    const { row, letter, recipe, issued } = await recipeOf(context, item.finishId, item.revision);
+    const { row, letter, recipe, issued } = await store.withRetry(() =>
+      recipeOf(context, item.finishId, item.revision),
+    );
     // It may have been withdrawn since the package was ordered.
-    await refuseWithoutPermission(context, row.name, recipe);
-    const samples = await sampleBytes(context, neededSamples(recipe));
-    const [sample] = await store.getSamples(context.database, neededSamples(recipe));
+    await store.withRetry(() => refuseWithoutPermission(context, row.name, recipe));
+    const samples = await store.withRetry(() => sampleBytes(context, neededSamples(recipe)));
+    const [sample] = await store.withRetry(() => store.getSamples(context.database, neededSamples(recipe)));
     const repeatMm = finishSizeMm(recipe, samples[0]!);
     const widthPx = Math.max(
       1,

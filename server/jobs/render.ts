@@ -9,9 +9,11 @@ import type { Run } from './run';
 /** Computes the maps of a finish and keeps them as PNG files. */
 export async function runRender(context: Context, run: Run): Promise<RenderResult> {
   const request = run.task.request as RenderRequest;
-  const { row, issued, ...found } = await recipeOf(context, request.finishId, request.revision);
+  const { row, issued, ...found } = await store.withRetry(() =>
+    recipeOf(context, request.finishId, request.revision),
+  );
   const recipe = request.recipe ? storedRecipe(request.recipe, `The draft of ${row.name}`) : found.recipe;
-  const samples = await sampleBytes(context, neededSamples(recipe));
+  const samples = await store.withRetry(() => sampleBytes(context, neededSamples(recipe)));
   const { report, files } = await context.pool.render(
     {
       recipe,

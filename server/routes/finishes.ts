@@ -315,14 +315,10 @@ export function finishRoutes(app: App): void {
     },
     async (request, reply) => {
       const { widthPx, revision, map, way, etag } = request.query;
-      const { key, bytes } = await looks.swatch(
-        app.context,
-        request.params.id,
-        revision,
-        widthPx,
-        map,
-        way ?? null,
-      );
+      const { key, bytes } = await looks.swatch(app.context, {
+        ...{ id: request.params.id, letter: revision, widthPx, map },
+        way: way ?? null,
+      });
       return reply
         .header('content-type', 'image/png')
         .header('etag', `"${key}"`)

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { Problem } from '../problem';
 import * as lightSets from '../services/light-sets';
 import { ok, type App } from './app';
-import { readForm } from './multipart';
+import { readForm } from '../http/multipart';
 
 const MOST_PICTURES = 24;
 const id = z.uuid('An id looks like 1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed.');

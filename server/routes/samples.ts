@@ -5,7 +5,7 @@ import * as samples from '../services/samples';
 import { sendBlob } from '../http/send-blob';
 import { longText, nameText } from '../http/text';
 import { ok, pageQuery, type App } from './app';
-import { readForm } from './multipart';
+import { readForm } from '../http/multipart';
 
 const originSchema = z
   .object({

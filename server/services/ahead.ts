@@ -24,7 +24,7 @@ export function drawAhead(context: Context, log: (message: string) => void, quie
   const draw = async (id: string) => {
     if (ended) return;
     try {
-      await swatch(context, id, undefined, MASTER_PX, 'colour', null);
+      await swatch(context, { id, letter: undefined, widthPx: MASTER_PX, map: 'colour', way: null });
     } catch (error) {
       if (!ended && !(error instanceof Problem) && !isRefusal(error))
         log(`the small picture of ${id}: ${(error as Error).stack}`);

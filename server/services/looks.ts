@@ -99,15 +99,19 @@ export const MASTER_PX = 512;
 const swatchKey = (measures: string, px: number, map: MapName, way: string | null) =>
   hashOf('swatch 4', measures, px, map, way);
 
+interface WantedSwatch {
+  id: string;
+  /** Of a revision; undefined: the draft. */
+  letter: string | undefined;
+  widthPx: number;
+  map: MapName;
+  /** A colourway; null: the finish itself. */
+  way: string | null;
+}
+
 /** A small picture of the repeat, made once for each state of the recipe; what it measures is kept as well. */
-export async function swatch(
-  context: Context,
-  id: string,
-  letter: string | undefined,
-  widthPx: number,
-  map: MapName,
-  way: string | null,
-) {
+export async function swatch(context: Context, wanted: WantedSwatch) {
+  const { id, letter, widthPx, map, way } = wanted;
   // Of a draft that was drawn before, its recipe need not be read.
   const draft = letter ? null : await store.measuredKeyOf(context.database, id);
   if (draft) {
@@ -115,17 +119,10 @@ export async function swatch(
     const known = await store.keptSwatch(context.database, key);
     if (known) return { key, bytes: known };
   }
-  return drawnSwatch(context, id, letter, widthPx, map, way);
+  return drawnSwatch(context, wanted);
 }
 
-async function drawnSwatch(
-  context: Context,
-  id: string,
-  letter: string | undefined,
-  widthPx: number,
-  map: MapName,
-  way: string | null,
-) {
+async function drawnSwatch(context: Context, { id, letter, widthPx, map, way }: WantedSwatch) {
   const { database } = context;
   const { recipe, issued } = await recipeOf(context, id, letter);
   const rows = await samplesOf(context, recipe);

@@ -12,6 +12,7 @@ import {
   putBlob,
   setSampleRemoved,
   streamBlob,
+  withRetry,
   type CameFrom,
   type CaptureRecord,
   type SampleRow,
@@ -76,34 +77,41 @@ export async function receiveSample(
     throw error;
   }
   // Either both are kept or neither: what failed leaves no bytes.
-  const row = await database.transaction(async (trx) =>
-    addSample(trx, {
-      sha256: await putBlob(trx, bytes, seen.mediaType),
-      file_name: fileName,
-      media_type: seen.mediaType,
-      width_px: seen.widthPx,
-      height_px: seen.heightPx,
-      bit_depth: seen.bitDepth,
-      profile: seen.profile,
-      px_per_mm: seen.pxPerMm ?? null,
-      lrv: seen.lrv,
-      mean_lab: seen.meanLab,
-      report: seen.report,
-      focal_px: seen.focalPx ?? null,
-      came_from: more.cameFrom ?? 'file',
-      sheet: more.sheet ?? {},
-      capture: more.capture ?? null,
-      supplier: '',
-      line: '',
-      code: '',
-      batch: '',
-      permission: '',
-      note: '',
-      ...origin,
-    }),
+  const row = await withRetry(
+    () =>
+      database.transaction(async (trx) =>
+        addSample(trx, {
+          sha256: await putBlob(trx, bytes, seen.mediaType),
+          file_name: fileName,
+          media_type: seen.mediaType,
+          width_px: seen.widthPx,
+          height_px: seen.heightPx,
+          bit_depth: seen.bitDepth,
+          profile: seen.profile,
+          px_per_mm: seen.pxPerMm ?? null,
+          lrv: seen.lrv,
+          mean_lab: seen.meanLab,
+          report: seen.report,
+          focal_px: seen.focalPx ?? null,
+          came_from: more.cameFrom ?? 'file',
+          sheet: more.sheet ?? {},
+          capture: more.capture ?? null,
+          supplier: '',
+          line: '',
+          code: '',
+          batch: '',
+          permission: '',
+          note: '',
+          ...origin,
+        }),
+      ),
+    UPLOAD_PATIENCE_MS,
   );
   return describeSample(row);
 }
+
+/** A file that was looked at waits so long for a database that is away. */
+const UPLOAD_PATIENCE_MS = 90_000;
 
 export const tooLargeFile = () =>
   new Problem(

@@ -65,6 +65,14 @@ export const getFinishes = (database: Database, ids: readonly string[]) =>
   database('finishes')
     .whereIn('id', [...ids])
     .select<FinishRow[]>('*');
+/** Finishes whose columns were never filled, or by another edition of the code. */
+export const staleHeadlines = (database: Database, edition: string, most: number) =>
+  database('finishes')
+    .whereRaw('headline_edition is distinct from ?', [edition])
+    .orderBy('id')
+    .limit(most)
+    .select<FinishRow[]>('*');
+
 export const getFinish = (database: Database, id: string) =>
   database('finishes').where({ id }).first<FinishRow | undefined>();
 

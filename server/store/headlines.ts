@@ -1,6 +1,5 @@
 import type { Basis, Figure } from '@jossel/core/units';
 import type { Database } from './database';
-import type { FinishRow } from './finishes';
 
 /** What lists show of finishes, kept as columns beside the recipe that it follows from. */
 
@@ -40,14 +39,6 @@ export const refreshOriginWords = (database: Database, finishIds: readonly strin
         select string_agg(concat_ws(' ', s.supplier, s.line, s.code), ' ' order by s.id)
         from finish_samples fs join samples s on s.id = fs.sample_id where fs.finish_id = finishes.id), '')`),
     });
-
-/** Finishes whose columns were never filled, or by another edition of the code. */
-export const staleHeadlines = (database: Database, edition: string, most: number) =>
-  database('finishes')
-    .whereRaw('headline_edition is distinct from ?', [edition])
-    .orderBy('id')
-    .limit(most)
-    .select<FinishRow[]>('*');
 
 /** Fills the columns of a draft that is still at its version. */
 export const writeHeadline = (database: Database, id: string, version: number, columns: HeadlineColumns) =>

@@ -1,8 +1,8 @@
 import type { FastifyRequest } from 'fastify';
 import { LIMITS } from '../config';
-import { Budget } from '../http/budget';
-import { refuseText } from '../http/json-body';
-import { seenOnly } from '../http/text';
+import { Budget } from './budget';
+import { refuseText } from './json-body';
+import { seenOnly } from './text';
 import { Problem } from '../problem';
 import { tooLargeFile } from '../services/samples';
 import { isConnectionError } from '../store';
