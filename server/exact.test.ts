@@ -1,3 +1,5 @@
+import knex from 'knex';
+import { callThrough, openQueue } from './jobs/worker';
 import { grainAs } from './test/pictures';
 import { serve, type TestServer } from './test/serve';
 
@@ -117,3 +119,38 @@ test('a draft is rendered as it was when it was ordered', async () => {
   for (const { report } of ended) expect(report.lrv).toBeCloseTo(ended[0]!.report.lrv, 6);
   expect(ended[0]!.report.lrv).toBeLessThan(60);
 }, 120000);
+
+test('a task that waits is in its queue once, however often it is called', async () => {
+  // A queue of its own, which no worker empties.
+  const idle = await serve({ JOSSEL_THREADS: '0' });
+  const boss = await openQueue(idle.databaseUrl, () => undefined);
+  const call = callThrough(boss);
+  const id = '1b9d6bcd-bbfd-4b2d-9b5d-ab8dfbbd4bed';
+  for (let k = 0; k < 10; k++) await call('render', id);
+  const database = knex({ client: 'pg', connection: idle.databaseUrl, pool: { min: 0, max: 1 } });
+  const jobs = (await database.raw(`select state from pgboss.job where data ->> 'id' = ?`, [id])) as {
+    rows: unknown[];
+  };
+  expect(jobs.rows).toEqual([{ state: 'created' }]);
+  await database.destroy();
+  await boss.stop({ graceful: false });
+  await idle.end();
+}, 60000);
+
+test('a shutdown spends no attempt of a task that it interrupts', async () => {
+  const { id } = await finishCalled('Interrupted');
+  const order = await jossel.call<{ id: string }>('POST', '/api/renders', { finishId: id, widthPx: 4096 });
+  const state = async () =>
+    (await jossel.call<{ state: string }>('GET', `/api/renders/${order.body.id}`)).body.state;
+  await jossel.until('it runs', async () => (await state()) === 'running');
+  await jossel.kill('SIGTERM');
+  const database = knex({ client: 'pg', connection: jossel.databaseUrl, pool: { min: 0, max: 1 } });
+  const row = await database('tasks')
+    .where({ id: order.body.id })
+    .first<{ state: string; attempt: number }>();
+  await database.destroy();
+  expect(row).toMatchObject({ state: 'waiting', attempt: 0 });
+  await jossel.restart();
+  await jossel.until('it is taken up again', async () => (await state()) !== 'waiting');
+  await jossel.call('DELETE', `/api/renders/${order.body.id}`);
+}, 90000);

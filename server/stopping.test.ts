@@ -86,5 +86,11 @@ test('a small file of a huge picture is taken in within bounds, one after the ot
   expect(answers.map(({ status }) => status)).toEqual([201, 201]);
   expect(answers[0]!.body['widthPx']).toBe(11000);
   expect(most - before).toBeLessThan(2100);
-  await jossel.until('the memory is given back', async () => residentMb() < before + 200, 60000);
+  const { id } = answers[0]!.body;
+  const whole = await jossel.call<{ detail: string }>('GET', `/api/samples/${id}/levels/0`);
+  expect([whole.status, whole.body.detail]).toEqual([413, expect.stringMatching(/Ask for level 1/)]);
+  const small = await fetch(`${jossel.url}/api/samples/${id}/levels/5`);
+  expect([small.status, small.headers.get('x-width-px')]).toEqual([200, '344']);
+  await small.arrayBuffer();
+  await jossel.until('the memory is given back', async () => residentMb() < before + 200, 90000);
 }, 240000);

@@ -1,7 +1,7 @@
 import sharp, { type Metadata, type Sharp } from 'sharp';
 import exifReader from 'exif-reader';
 import { decodePixels, readMatrixProfile, SRGB_PROFILE } from '@jossel/core/colour';
-import { makeColourPicture, type ColourPicture } from '@jossel/core/raster';
+import { halve, makeColourPicture, mapChannels, type ColourPicture } from '@jossel/core/raster';
 
 /** Said when bytes are not a picture that can be worked with; the message says what would be. */
 export class NotAPicture extends Error {
@@ -14,6 +14,8 @@ const KINDS: Record<string, string> = {
   tiff: 'image/tiff',
   webp: 'image/webp',
 };
+/** Of a longer one no row could be decoded within bounds. */
+const MOST_SIDE_PX = 40_000;
 const ACCEPTED = 'PNG, JPEG, TIFF and WebP pictures are taken, in 8 or 16 bit.';
 
 export interface PictureFacts {
@@ -58,6 +60,10 @@ export async function inspectPicture(bytes: Uint8Array, limitPixels: number): Pr
     );
   const { width, height } = meta.autoOrient;
   if (width * height > limitPixels) throw new NotAPicture(pixelSentence(width, height, limitPixels));
+  if (Math.max(width, height) > MOST_SIDE_PX)
+    throw new NotAPicture(
+      `This picture is ${Math.max(width, height)} px long; at most ${MOST_SIDE_PX} px are taken. Scale it down or cut it up first.`,
+    );
   if (width < 16 || height < 16)
     throw new NotAPicture(
       `This picture has only ${width} × ${height} pixels. A sample needs at least 16 × 16, and is of use from about 500 × 500.`,
@@ -159,6 +165,32 @@ export async function decodePicture(
     // A profile with tables is converted on the way; one with a matrix is kept, so that nothing is clipped.
     const { pixels, info } = await read(profile !== null);
     return decodePixels(pixels, info.width, info.height, info.channels, profile ?? SRGB_PROFILE);
+  } catch (error) {
+    throw damaged(error, limitPixels);
+  }
+}
+
+/** Rows that are decoded at once for a halving; an even number of them. */
+const BAND_ROWS = 256;
+
+/**
+ * Decodes a picture and halves it, bit for bit as if it had been decoded whole and then halved, without all of it ever being
+ * in memory as floats.
+ * @throws NotAPicture when the file is damaged
+ */
+export async function decodePictureHalved(bytes: Uint8Array, limitPixels: number): Promise<ColourPicture> {
+  const { profile, read } = await pixelsOf(bytes, limitPixels);
+  try {
+    const { pixels, info } = await read(profile !== null);
+    const { width, height, channels } = info;
+    const out = makeColourPicture((width + 1) >> 1, (height + 1) >> 1);
+    for (let y = 0; y < height; y += BAND_ROWS) {
+      const rows = Math.min(BAND_ROWS, height - y);
+      const band = pixels.subarray(y * width * channels, (y + rows) * width * channels);
+      const half = mapChannels(decodePixels(band, width, rows, channels, profile ?? SRGB_PROFILE), halve);
+      for (const c of ['r', 'g', 'b'] as const) out[c].set(half[c], (y >> 1) * out.widthPx);
+    }
+    return out;
   } catch (error) {
     throw damaged(error, limitPixels);
   }

@@ -2,7 +2,7 @@ import { workerData } from 'piscina';
 import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
 import { StageCache, type Pictures } from '@jossel/core/surface';
 import { LIMITS } from '../config';
-import { decodeData, decodePicture } from './decode';
+import { decodeData, decodePicture, decodePictureHalved } from './decode';
 
 /** A sample as the main thread hands it to a computing thread. */
 export interface SampleBytes {
@@ -26,12 +26,19 @@ export async function levelOf(sample: SampleBytes, level: number, asData = false
   const key = `${sample.sha256} ${asData ? 'data' : 'colour'} ${level}`;
   const before = decoded.get<ColourPicture>(key);
   if (before) return before;
-  const made =
-    level === 0
-      ? await (asData ? decodeData : decodePicture)(sample.bytes, LIMITS.pixels)
-      : mapChannels(await levelOf(sample, level - 1, asData), halve);
+  const made = await madeLevel(sample, level, asData);
   decoded.set(key, made);
   return made;
+}
+
+/** Above so many pixels a picture is halved while it is decoded. */
+const LARGE_PIXELS = 64_000_000;
+
+async function madeLevel(sample: SampleBytes, level: number, asData: boolean): Promise<ColourPicture> {
+  if (level === 0) return (asData ? decodeData : decodePicture)(sample.bytes, LIMITS.pixels);
+  if (level === 1 && !asData && sample.widthPx * sample.heightPx > LARGE_PIXELS)
+    return decodePictureHalved(sample.bytes, LIMITS.pixels);
+  return mapChannels(await levelOf(sample, level - 1, asData), halve);
 }
 
 /** The samples of a finish as the core wants them. */

@@ -213,8 +213,20 @@ async function oneSample(context: Context, id: string): Promise<SampleBytes> {
   return sample;
 }
 
-export const sampleLevel = async (context: Context, id: string, level: number, asData: boolean) =>
-  context.pool.level(await oneSample(context, id), level, asData);
+/** Pixels of a level that are sent at most; more would be gigabytes of floats. */
+const MOST_LEVEL_PIXELS = 64_000_000;
+
+export async function sampleLevel(context: Context, id: string, level: number, asData: boolean) {
+  const sample = await oneSample(context, id);
+  const least = Math.max(0, Math.ceil(Math.log2((sample.widthPx * sample.heightPx) / MOST_LEVEL_PIXELS) / 2));
+  if (level < least)
+    throw new Problem(
+      413,
+      'Too large',
+      `At that level the picture has more than ${MOST_LEVEL_PIXELS / 1e6} million pixels. Ask for level ${least} or one that is halved more often.`,
+    );
+  return context.pool.level(sample, level, asData);
+}
 
 /** A picture that shows what the report says: clipped areas, evenness, or sharpness from place to place. */
 export const reportPicture = async (context: Context, id: string, shows: ReportPicture) =>
