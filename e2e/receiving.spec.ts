@@ -3,7 +3,19 @@ import { captureSchema, captureTruth } from '../standins/capture/capture';
 import { photograph } from '../standins/camera/photograph';
 import { layOut } from '../standins/camera/scene';
 import { cameraOf, productOf } from '../standins/supplier/catalogue';
-import { axisOf, drag, draftOf, idOf, know, knownBy, straighten, takePicture, tool } from './hands';
+import {
+  axisOf,
+  barriersOn,
+  drag,
+  draftOf,
+  idOf,
+  know,
+  knownBy,
+  straighten,
+  takePicture,
+  tool,
+} from './hands';
+import { grainAs } from '../server/test/pictures';
 import { expect, field, finishNamed, openBench, openSection, saved, test, type } from './jossel';
 
 test('a plank from the supplier is fetched with its sheet, straightened, and keeps its published size', async ({
@@ -301,4 +313,27 @@ test('while the supplier is slow or failing, the rest goes on, and asking again 
   // Finishes that other walks made of it are named the same.
   await expect(page.getByText('Ash plank, smoked').first()).toBeVisible({ timeout: 30000 });
   expect(await finishNamed(studio, 'Smoked ash')).toBeTruthy();
+});
+
+test('a picture that nothing uses is moved to the bin and comes back; one in use cannot be', async ({
+  page,
+  studio,
+}) => {
+  const { body: sample } = await studio.upload('offcut.png', await grainAs('png', 90, 70));
+  await page.goto(`${studio.url}/receiving`);
+  const offcut = page.getByRole('listitem', { name: 'offcut.png' });
+  await expect(offcut).toBeVisible();
+  const used = page.getByRole('listitem').filter({ hasText: 'used in' }).first();
+  await expect(used.getByRole('button', { name: /to the bin$/ })).toHaveCount(0);
+  await offcut.getByRole('button', { name: 'Move offcut.png to the bin' }).press('Enter');
+  await expect(offcut).toHaveCount(0);
+  await page.getByRole('link', { name: 'Bin' }).press('Enter');
+  await expect(page).toHaveURL(/\/receiving\?bin/);
+  await expect(offcut).toBeVisible();
+  expect(await barriersOn(page)).toEqual([]);
+  await offcut.getByRole('button', { name: 'Restore offcut.png' }).press('Enter');
+  await expect(page.getByText('The bin is empty.')).toBeVisible();
+  await page.getByRole('link', { name: 'Back to Receiving' }).press('Enter');
+  await expect(offcut).toBeVisible();
+  await studio.call('DELETE', `/api/samples/${sample.id}`);
 });

@@ -40,6 +40,8 @@ export async function readForm(
   } catch (error) {
     throw asProblem(error);
   } finally {
+    // What is computed from it may take longer than its bytes may.
+    request.raw.setTimeout(0);
     done();
   }
 }

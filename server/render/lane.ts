@@ -46,6 +46,7 @@ export class Lane {
     { limitMs, unwanted = clientLeft() }: Ending,
     transferList: MessagePort[] = [],
   ): Promise<T> {
+    if (unwanted?.aborted) throw new Stopped();
     const end = new AbortController();
     let late = false;
     const timers = [
@@ -55,7 +56,6 @@ export class Lane {
       }, limitMs),
     ];
     const onUnwanted = () => timers.push(setTimeout(() => end.abort(), GRACE_MS));
-    if (unwanted?.aborted) throw new Stopped();
     unwanted?.addEventListener('abort', onUnwanted);
     try {
       const work = this.threads.run(order, { name, transferList, signal: end.signal });

@@ -65,10 +65,10 @@ export const clearExpired = (database: Database): Promise<Cleared | null> =>
           and not exists (select 1 from surfaces s where s.finish_id = f.id)`,
       ),
       samples: await gone(
-        `delete from samples where ${olderThan('removed_at', KEPT_DAYS.bin)} and id::text not in (${USED_SAMPLES})`,
+        `delete from samples where ${olderThan('removed_at', KEPT_DAYS.bin)} and id::text not in (select id from (${USED_SAMPLES}) used (id) where id is not null)`,
       ),
       blobs: await gone(
-        `delete from blobs where ${olderThan('stored_at', KEPT_DAYS.unreferenced)} and sha256 not in (${USED_BLOBS})`,
+        `delete from blobs where ${olderThan('stored_at', KEPT_DAYS.unreferenced)} and sha256 not in (select sha256 from (${USED_BLOBS}) used (sha256) where sha256 is not null)`,
       ),
     };
   });

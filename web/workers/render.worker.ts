@@ -91,7 +91,7 @@ const LOOKED_AT_PX = 640;
 const SCATTERED = 500;
 
 function scatterOf({ r, g, b }: ColourPicture): [number, number][] {
-  // Steps that share no factor with the width spread the places.
+  // Most widths are even: an odd step does not meet the same columns in every row.
   const step = Math.max(1, Math.floor(r.length / SCATTERED) | 1);
   const out: [number, number][] = [];
   for (let i = 0; i < r.length; i += step) {

@@ -236,7 +236,7 @@ export class Composer {
     return best !== null;
   }
 
-  /** A window at a place, within what is open, and no larger than the smallest sample. */
+  /** A window at a place, within what is open, and no wider or higher than the widest and the highest sample. */
   private windowAt(x: number, y: number, w: number, h: number): Window {
     const { widthPx: W, heightPx: H, closed, atlas } = this.torus;
     const widest = Math.max(...atlas.parts.map((p) => p.widthPx));
