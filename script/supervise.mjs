@@ -1,7 +1,8 @@
 /**
  * Runs a Node program and starts it again when it dies, after a delay that grows while it keeps dying.
  * Usage: node script/supervise.mjs PROGRAM [ARGUMENTS…]
- * The program is ended with this one, whatever ends it: it leaves when the channel between them closes.
+ * The program is ended with this one, whatever ends it: it leaves when the channel between them closes. This one ends with
+ * whoever has started it.
  */
 import { fork } from 'node:child_process';
 
@@ -41,6 +42,9 @@ function end() {
     process.exit(1);
   }, 8000).unref();
 }
+// Whoever has started this one may be killed without a word: it is then another process's child.
+const startedBy = process.ppid;
+setInterval(() => process.ppid !== startedBy && end(), 1000).unref();
 process.on('SIGTERM', end);
 process.on('SIGINT', end);
 start();

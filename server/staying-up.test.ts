@@ -42,6 +42,17 @@ test('a server that dies is started again; it does not outlive whoever started i
   await jossel.until('it is gone', async () => !(await healthy(port)));
 }, 60000);
 
+test('nothing outlives the shell that has started it', async () => {
+  const port = await freePort();
+  const shell = spawn('bash', ['-c', 'node script/supervise.mjs server/dist/main.js & wait'], {
+    env: environment(port),
+    stdio: 'ignore',
+  });
+  await jossel.until('it is up', () => healthy(port));
+  shell.kill('SIGKILL');
+  await jossel.until('it is gone', async () => !(await healthy(port)));
+}, 60000);
+
 test('a busy port and a second start are said, and not tried again', async () => {
   const { port } = new URL(jossel.url);
   const again = spawnSync(process.execPath, ['script/supervise.mjs', 'server/dist/main.js'], {

@@ -2,6 +2,7 @@ import type { OpennessSettings, ResponseSettings, SheenSettings } from '@jossel/
 import { figure } from '@jossel/core/units';
 import { Amount } from '../../../controls/amounts';
 import { Button, OneOf, Quiet } from '../../../controls/basics';
+import { Field } from '../../../controls/fields';
 import { FigureField } from '../../../controls/figure-field';
 import { Block } from '../size/Block';
 import type { ChangeResponse } from './change';
@@ -50,15 +51,18 @@ function Nap({ sheen, change }: { sheen: SheenSettings | undefined; change: Chan
         neutral={0.5}
         onChange={(roughness) => put('spread', { roughness })}
       />
-      <OneOf
-        label="Hue of the nap"
-        value={sheen.hue}
-        options={[
-          { value: 'own', name: 'of the cloth' },
-          { value: 'white', name: 'white' },
-        ]}
-        onChange={(hue) => put('hue', { hue })}
-      />
+      <Field>
+        <label>Hue of the nap</label>
+        <OneOf
+          label="Hue of the nap"
+          value={sheen.hue}
+          options={[
+            { value: 'own', name: 'of the cloth' },
+            { value: 'white', name: 'white' },
+          ]}
+          onChange={(hue) => put('hue', { hue })}
+        />
+      </Field>
       <Quiet>
         A low spread lights up only at grazing angles, as velvet does; a high one all over, as brushed wool.
       </Quiet>
@@ -101,15 +105,18 @@ function Openness({ openness, change }: { openness: OpennessSettings | undefined
         digits={1}
         onChange={(openPercent) => put('share', { openPercent })}
       />
-      <OneOf
-        label="Openings are"
-        value={openness.between}
-        options={[
-          { value: 'hollows', name: 'the hollows' },
-          { value: 'dark', name: 'the dark places' },
-        ]}
-        onChange={(between) => put('places', { between })}
-      />
+      <Field>
+        <label>Openings are</label>
+        <OneOf
+          label="Openings are"
+          value={openness.between}
+          options={[
+            { value: 'hollows', name: 'the hollows' },
+            { value: 'dark', name: 'the dark places' },
+          ]}
+          onChange={(between) => put('places', { between })}
+        />
+      </Field>
       <FigureField
         label="Diffuse transmittance"
         figure={openness.diffusePercent}
