@@ -40,7 +40,7 @@ async function bench(
 /** Chooses an entry of a list of the proof. */
 async function chooseInProof(p: Page, list: RegExp, entry: string): Promise<void> {
   await p.getByRole('region', { name: 'Proof' }).getByRole('button', { name: list }).click();
-  await p.getByRole('option', { name: entry }).first().click();
+  await p.getByRole('option', { name: entry, exact: true }).click();
 }
 /** Until the refined picture has so few samples to go that none is seen to come. */
 const REFINED_MS = 40000;
