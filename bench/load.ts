@@ -178,7 +178,7 @@ export async function benchLoad(print: Print): Promise<void> {
     .toBuffer();
   const upload = await timed(() => jossel.upload('huge.png', huge));
   print(
-    `a PNG of 14 000 × 14 000 px in ${(huge.length / 1024).toFixed(0)} KB taken in`,
+    `a PNG of 14 000 × 14 000 px in ${(huge.length / 1024).toFixed(0)} KB imported`,
     `${(upload / 1000).toFixed(1)} s`,
   );
   clearInterval(watch);

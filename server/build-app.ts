@@ -11,7 +11,7 @@ import {
 } from 'fastify-type-provider-zod';
 import { z } from 'zod';
 import { config, LIMITS } from './config';
-import { followClients } from './http/call';
+import { trackCallers } from './http/call';
 import { sendProblem, toProblem } from './http/faults';
 import { guard } from './http/guards';
 import { allowedHosts } from './http/hosts';
@@ -48,7 +48,7 @@ export async function buildApp(
   app.decorate('context', context);
   await guard(app, allowedHosts(config.host, config.hosts));
   refuseSlowBodies(app);
-  followClients(app);
+  trackCallers(app);
   app.removeContentTypeParser('application/json');
   app.addContentTypeParser(
     'application/json',

@@ -79,7 +79,7 @@ test('what nothing uses goes in time; what an issued revision uses never does', 
   expect(await clearExpired(database)).toMatchObject({ blobs: 0 });
 }, 60000);
 
-test('a file that cannot be taken in leaves no bytes', async () => {
+test('a file that cannot be imported leaves no bytes', async () => {
   const before = (await sizesOf(database)).blobs;
   expect((await jossel.upload('text.png', Buffer.from('no picture'))).status).toBe(422);
   expect((await sizesOf(database)).blobs).toEqual(before);

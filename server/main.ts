@@ -1,6 +1,6 @@
 import { buildApp } from './build-app';
 import { config } from './config';
-import { keepHouse } from './jobs/housekeeping';
+import { startHousekeeping } from './jobs/housekeeping';
 import { callThrough, openQueue, startWorker } from './jobs/worker';
 import { openPool } from './render/pool';
 import { drawAhead } from './services/ahead';
@@ -38,7 +38,7 @@ const pool = openPool(config.threads || 1);
 const context: Context = { database, pool, call: callThrough(boss) };
 const ahead = workerOnly ? null : drawAhead(context, log);
 if (ahead) context.changed = ahead.changed;
-const endHousekeeping = keepHouse(context, log);
+const endHousekeeping = startHousekeeping(context, log);
 const worker = config.threads > 0 || workerOnly ? await startWorker(context, boss, log) : null;
 
 async function end(): Promise<void> {

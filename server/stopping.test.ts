@@ -72,7 +72,7 @@ function residentMb(): number {
   return lines.reduce((sum, kb) => sum + Number(kb) / 1024, 0);
 }
 
-test('a small file of a huge picture is taken in within bounds, one after the other, and its memory is given back', async () => {
+test('a small file of a huge picture is imported within a memory limit, one after the other, and the memory is freed', async () => {
   const huge = await sharp({
     create: { width: 11000, height: 11000, channels: 3, background: '#806040' },
   })

@@ -1,18 +1,18 @@
 import { AsyncLocalStorage } from 'node:async_hooks';
 import type { FastifyInstance } from 'fastify';
 
-/** The call that something is computed for: when whoever asked leaves, it need not be finished. */
+/** Carries the cancellation of an HTTP call to everything that is computed for it. */
 
 const calls = new AsyncLocalStorage<AbortSignal | null>();
 
-/** Aborted when the client of the call that is being answered has left; null: it is nobody's call. */
-export const clientLeft = (): AbortSignal | null => calls.getStore() ?? null;
+/** Aborted when the client of the current call disconnects; null: the work belongs to no call. */
+export const callerSignal = (): AbortSignal | null => calls.getStore() ?? null;
 
-/** Does what has its worth whether or not anybody waits for it. */
-export const forAnybody = <T>(work: () => T): T => calls.run(null, work);
+/** Runs work whose result is kept even if the client of the current call disconnects. */
+export const detachedFromCaller = <T>(work: () => T): T => calls.run(null, work);
 
-/** Lets all that is computed for a call know when its client leaves. */
-export function followClients(app: Pick<FastifyInstance, 'addHook'>): void {
+/** Aborts the signal of a call when its client disconnects before the answer is complete. */
+export function trackCallers(app: Pick<FastifyInstance, 'addHook'>): void {
   app.addHook('onRequest', (_request, reply, done) => {
     const left = new AbortController();
     reply.raw.on('close', () => {

@@ -31,7 +31,7 @@ export async function readForm(
     throw new Problem(
       503,
       'Busy',
-      'Other files are being taken in, and there is no room for one more yet. Send it again in a minute.',
+      'Other uploads use all the memory there is for them. Send it again in a minute.',
     );
   // Of an upload that goes on, bytes come all the time; how long it may take in all is a limit of the server.
   request.raw.setTimeout(IDLE_MS, () => request.raw.destroy());

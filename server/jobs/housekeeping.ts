@@ -6,7 +6,7 @@ const HOUR_MS = 3_600_000;
 const FIRST_AFTER_MS = 120_000;
 
 /** Takes away every hour what has expired. @returns ends it */
-export function keepHouse(
+export function startHousekeeping(
   { database }: Pick<Context, 'database'>,
   log: (message: string) => void,
 ): () => void {

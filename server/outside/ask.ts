@@ -62,7 +62,7 @@ async function upTo(most: number, body: AsyncIterable<Uint8Array>, name: string)
       throw new Problem(
         502,
         'Answer too large',
-        `${name} sent more than ${most / 1024 / 1024} MiB; nothing was taken in.`,
+        `${name} sent more than ${most / 1024 / 1024} MiB; nothing was imported.`,
       );
     chunks.push(chunk);
   }
@@ -116,5 +116,5 @@ const notUnderstood = (name: string, why: string) =>
   new Problem(
     502,
     'Answer not understood',
-    `${name} answered something else than was asked for${why}. Nothing was taken in.`,
+    `${name} answered something else than was asked for${why}. Nothing was imported.`,
   );

@@ -3,10 +3,10 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { NotAPicture } from './decode';
 import type { Inspection } from './inspect';
-import { tookTooLong, valueOf } from './lane';
+import { timeLimitExceeded, valueOf } from './lane';
 import type { Serialised } from './serialise-errors';
 
-/** Looking at new files, one after the other, in a process of its own that ends when there are none. */
+/** Analyses new files, one after the other, in a process of its own that ends when there are none. */
 
 /** What one file may make of the process's memory. */
 const MOST_BYTES = 2000 * 1024 * 1024;
@@ -83,7 +83,7 @@ export class IntakeProcess {
       const watch = setInterval(() => {
         if (residentBytes(child.pid) > MOST_BYTES) give(new NotAPicture(BEYOND));
       }, WATCHED_EVERY_MS);
-      const limit = setTimeout(() => give(tookTooLong(LIMIT_MS)), LIMIT_MS);
+      const limit = setTimeout(() => give(timeLimitExceeded(LIMIT_MS)), LIMIT_MS);
       child.on('message', onMessage);
       child.on('exit', onExit);
       child.send({ id, bytes });
@@ -92,7 +92,7 @@ export class IntakeProcess {
 }
 
 const BEYOND =
-  'Looking at it needs more memory than one picture may take. Scale it down, or save it anew without layers.';
+  'Analysing it needs more memory than one picture may use. Scale it down, or save it again without layers.';
 
 /** Memory that a process holds; 0 where that cannot be told. */
 function residentBytes(pid: number | undefined): number {

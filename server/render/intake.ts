@@ -1,7 +1,7 @@
 import { inspectSample } from './inspect';
 import { serialiseErrors } from './serialise-errors';
 
-/** The process that new files are looked at in: what they make of its memory ends with it. */
+/** The process that analyses new files. Memory that a file takes is given back when the process ends. */
 
 process.on('message', ({ id, bytes }: { id: number; bytes: Uint8Array }) => {
   serialiseErrors(() => inspectSample(bytes)).then(

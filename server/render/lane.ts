@@ -1,22 +1,22 @@
 import type { MessagePort } from 'node:worker_threads';
 import Piscina from 'piscina';
 import { Stopped } from '@jossel/core/surface';
-import { clientLeft } from '../http/call';
+import { callerSignal } from '../http/call';
 import { Problem } from '../problem';
 import type { Serialised } from './serialise-errors';
 
-/** How work in a lane is ended before it is done. */
+/** When work in a lane is ended early. */
 export interface Ending {
   /** How long it may take, waiting included, ms. */
   limitMs: number;
-  /** Aborted when nobody wants it any more; by default when the client of the call has left. */
-  unwanted?: AbortSignal | null;
+  /** Cancels the work; by default the signal of the current call. */
+  cancelled?: AbortSignal | null;
 }
 
-/** Work that nobody wants any more has this long to end by itself, ms; then its thread is ended and replaced. */
+/** Cancelled work has this long to stop by itself, ms; then its thread is terminated and replaced. */
 const GRACE_MS = 2000;
 
-/** Threads for one sort of work, so that no other sort keeps it waiting. */
+/** A thread pool for one kind of work, so that other kinds cannot block it. */
 export class Lane {
   private readonly threads: Piscina;
 
@@ -43,10 +43,10 @@ export class Lane {
   async run<T>(
     name: string,
     order: unknown,
-    { limitMs, unwanted = clientLeft() }: Ending,
+    { limitMs, cancelled = callerSignal() }: Ending,
     transferList: MessagePort[] = [],
   ): Promise<T> {
-    if (unwanted?.aborted) throw new Stopped();
+    if (cancelled?.aborted) throw new Stopped();
     const end = new AbortController();
     let late = false;
     const timers = [
@@ -55,17 +55,17 @@ export class Lane {
         end.abort();
       }, limitMs),
     ];
-    const onUnwanted = () => timers.push(setTimeout(() => end.abort(), GRACE_MS));
-    unwanted?.addEventListener('abort', onUnwanted);
+    const onCancelled = () => timers.push(setTimeout(() => end.abort(), GRACE_MS));
+    cancelled?.addEventListener('abort', onCancelled);
     try {
       const work = this.threads.run(order, { name, transferList, signal: end.signal });
       return valueOf((await work) as Serialised<T>);
     } catch (error) {
       if (!end.signal.aborted) throw error;
-      throw late ? tookTooLong(limitMs) : new Stopped();
+      throw late ? timeLimitExceeded(limitMs) : new Stopped();
     } finally {
       timers.forEach(clearTimeout);
-      unwanted?.removeEventListener('abort', onUnwanted);
+      cancelled?.removeEventListener('abort', onCancelled);
     }
   }
 
@@ -86,7 +86,7 @@ export function valueOf<T>(answer: Serialised<T>): T {
   throw Object.assign(new Error(message), more);
 }
 
-export const tookTooLong = (limitMs: number) =>
+export const timeLimitExceeded = (limitMs: number) =>
   new Problem(
     503,
     'Takes too long',

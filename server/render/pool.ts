@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs';
 import { MessageChannel } from 'node:worker_threads';
-import { forAnybody } from '../http/call';
+import { detachedFromCaller } from '../http/call';
 import type { Inspection } from './inspect';
 import { IntakeProcess } from './intake-process';
 import { Lane } from './lane';
@@ -156,7 +156,7 @@ export function openPool(threads: number): RenderPool {
       };
     },
     // A small picture is kept for whoever asks next.
-    swatch: (order) => forAnybody(() => run('swatch', order)),
+    swatch: (order) => detachedFromCaller(() => run('swatch', order)),
     issue: (order) => runLong('issue', order),
     recognise: (files) => run('recognise', { files }),
     render: (order, watch) => runJob(jobs, order, watch),
@@ -180,7 +180,7 @@ async function runJob(
   const { port1, port2 } = new MessageChannel();
   port1.on('message', (m: { progress: number; step: string }) => onProgress(m.progress, m.step));
   try {
-    const ending = { limitMs: JOB_LIMIT_MS, unwanted: stopped };
+    const ending = { limitMs: JOB_LIMIT_MS, cancelled: stopped };
     return await jobs.run('render', { ...order, stop, port: port2 }, ending, [port2]);
   } finally {
     port1.close();

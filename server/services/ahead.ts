@@ -1,5 +1,5 @@
 import { isRefusal } from '@jossel/core/surface';
-import { forAnybody } from '../http/call';
+import { detachedFromCaller } from '../http/call';
 import { Problem } from '../problem';
 import type { Context } from './context';
 import { MASTER_PX, swatch } from './looks';
@@ -37,7 +37,7 @@ export function drawAhead(context: Context, log: (message: string) => void, quie
         id,
         setTimeout(() => {
           timers.delete(id);
-          queue = forAnybody(() => queue.then(() => draw(id)));
+          queue = detachedFromCaller(() => queue.then(() => draw(id)));
         }, quietMs).unref(),
       );
     },

@@ -101,7 +101,7 @@ export function Receiving() {
   return (
     <Page>
       <PageHead>
-        <h1>Receiving</h1>
+        <h1>{inBin ? 'Bin of Receiving' : 'Receiving'}</h1>
         <Quiet>
           {inBin
             ? 'Pictures in the bin are kept for 30 days, then removed for good unless an issued revision uses them.'
@@ -109,22 +109,24 @@ export function Receiving() {
         </Quiet>
         {inBin ? <Link to="/receiving">Back to Receiving</Link> : <Link to="/receiving?bin">Bin</Link>}
       </PageHead>
-      <Columns>
-        <section aria-label="Bring in pictures" style={{ display: 'grid', gap: 14 }}>
-          <OneOf label="Where pictures come from" value={way} options={WAYS} onChange={setWay} />
-          {way === 'files' && (
-            <FromFiles
-              origin={origin}
-              onOrigin={(next) =>
-                dispatch(settingsSlice.actions.changed({ lastOrigin: next as Record<string, string> }))
-              }
-              onFiles={(files) => void send(files)}
-            />
-          )}
-          {way === 'supplier' && <FromSupplier />}
-          {way === 'capture' && <FromCapture />}
-          {way === 'lights' && <FromLightSet permission={origin.permission ?? ''} />}
-        </section>
+      <Columns style={inBin ? { gridTemplateColumns: 'minmax(0, 1fr)' } : undefined}>
+        {!inBin && (
+          <section aria-label="Bring in pictures" style={{ display: 'grid', gap: 14 }}>
+            <OneOf label="Where pictures come from" value={way} options={WAYS} onChange={setWay} />
+            {way === 'files' && (
+              <FromFiles
+                origin={origin}
+                onOrigin={(next) =>
+                  dispatch(settingsSlice.actions.changed({ lastOrigin: next as Record<string, string> }))
+                }
+                onFiles={(files) => void send(files)}
+              />
+            )}
+            {way === 'supplier' && <FromSupplier />}
+            {way === 'capture' && <FromCapture />}
+            {way === 'lights' && <FromLightSet permission={origin.permission ?? ''} />}
+          </section>
+        )}
         <section aria-label="Samples">
           {sending.length > 0 && (
             <Arrived style={{ marginBottom: 14 }} aria-label="On their way">
