@@ -104,7 +104,7 @@ export function Receiving() {
         <h1>{inBin ? 'Bin of Receiving' : 'Receiving'}</h1>
         <Quiet>
           {inBin
-            ? 'Pictures in the bin are kept for 30 days, then removed for good unless an issued revision uses them.'
+            ? 'Pictures in the bin are kept for 30 days, then removed for good unless a finish or an issued revision uses them.'
             : 'Pictures as they arrive. The original is kept byte for byte and never changed.'}
         </Quiet>
         {inBin ? <Link to="/receiving">Back to Receiving</Link> : <Link to="/receiving?bin">Bin</Link>}
