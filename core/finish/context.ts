@@ -1,5 +1,5 @@
-import { lead, openRecipe, type Recipe } from './recipe';
-import { finishSizeMm } from './geometry';
+import { openRecipe, type Recipe } from './recipe';
+import { sizeOfFinishMm } from './geometry';
 import { refusing, RenderContext, type Asked, type ContextOptions, type Pictures } from '../surface';
 import { layoutSizeMm } from '../layout';
 import { FINISH } from './stages';
@@ -21,7 +21,7 @@ export function contextOf(
   const shared = { ...(cache ? { cache } : {}), ...(signal ? { signal } : {}), ...(pause ? { pause } : {}) };
   const surfaceOf: ContextOptions['surfaceOf'] = async ({ recipe: stored, versions }, pxPerMm) => {
     const other = openRecipe(stored);
-    const sizeMm = finishSizeMm(other, await pictures.info(lead(other).sampleId));
+    const sizeMm = await sizeOfFinishMm(other, pictures);
     const widthPx = Math.max(8, Math.round(sizeMm.width * pxPerMm));
     const own = { widthPx, way: null, category: null };
     const inner = contextOf(other, pictures, own, { ...shared, versions });

@@ -125,6 +125,7 @@ export function defaultRecipe(
       across: { closing: 'blend', overlapMm: lengths.overlapAcrossMm },
       up: { closing: 'blend', overlapMm: lengths.overlapUpMm },
     },
+    generated: null,
     layout: null,
     colour: {
       ...plainColour(),

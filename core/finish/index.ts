@@ -13,3 +13,4 @@ export * from './counted';
 export * from './advice';
 export * from './issue';
 export * from './readiness';
+export * from './generated-recipe';

@@ -1,11 +1,13 @@
 import { z } from 'zod';
-import { colourSchema } from '../light/settings';
+import { basesIn, familyOf, generatedSchema, type GeneratedSettings } from '../generate';
+import { basisOfColour, colourSchema, plainLight } from '../light/settings';
 import { finishesIn, layoutSchema, type LayoutSettings } from '../layout/settings';
 import { reliefSchema } from '../relief/settings';
 import { repeatSchema } from '../repeat/settings';
 import { responseSchema } from '../response/settings';
 import { sourcesSchema, type PictureSource } from '../sources/settings';
 import { Refusal } from '../surface';
+import { weakestBasis, type Basis } from '../units';
 import { from1, type StoredRecipe } from './versions/from-1';
 import { from2 } from './versions/from-2';
 import { from3 } from './versions/from-3';
@@ -23,6 +25,10 @@ export const recipeSchema = z
   .object({
     schema: z.literal(SCHEMA_ID).describe('Version of this recipe'),
     sources: sourcesSchema,
+    generated: generatedSchema
+      .nullable()
+      .default(null)
+      .describe('What the finish is generated as in place of pictures; null: it comes of its pictures'),
     repeat: repeatSchema,
     layout: layoutSchema
       .nullable()
@@ -70,19 +76,37 @@ function faultsOfFinishes(layout: LayoutSettings) {
   });
 }
 
-export type Recipe = Omit<z.infer<typeof recipeSchema>, 'layout'> & { layout: LayoutSettings | null };
+export type Recipe = Omit<z.infer<typeof recipeSchema>, 'layout' | 'generated'> & {
+  layout: LayoutSettings | null;
+  generated: GeneratedSettings | null;
+};
 
-/** The picture that leads the repeat: its size is the finish's. Undefined: the finish has no picture yet. */
+/**
+ * The picture that leads the repeat: its size is the finish's. Undefined: the finish is generated, or has no picture yet.
+ */
 export const leadingPicture = ({
   sources,
   repeat,
-}: Pick<Recipe, 'sources' | 'repeat'>): PictureSource | undefined =>
-  sources.find((s) => s.id === repeat.from[0]?.source) ?? sources[0];
+  generated,
+}: Pick<Recipe, 'sources' | 'repeat'> & Partial<Pick<Recipe, 'generated'>>): PictureSource | undefined =>
+  generated ? undefined : (sources.find((s) => s.id === repeat.from[0]?.source) ?? sources[0]);
+
+/** Whether there is something that the finish can be computed from. */
+export const hasSource = (recipe: Pick<Recipe, 'sources' | 'repeat' | 'generated'>): boolean =>
+  recipe.generated !== null || recipe.repeat.from.length > 0;
 
 /** The picture that leads the repeat. @throws Refusal when the finish has none yet */
-export function lead(recipe: Pick<Recipe, 'sources' | 'repeat'>): PictureSource {
+export function lead(
+  recipe: Pick<Recipe, 'sources' | 'repeat'> & Partial<Pick<Recipe, 'generated'>>,
+): PictureSource {
   const picture = leadingPicture(recipe);
   if (picture) return picture;
+  if (recipe.generated)
+    throw new Refusal(
+      'generated',
+      'This finish is generated and has no sample; this is for pictures only.',
+      'sources',
+    );
   throw new Refusal('no-picture', 'This finish has no sample yet. Add a picture to it first.', 'sources');
 }
 
@@ -95,7 +119,9 @@ export function neededSamples({
   sources,
   repeat,
   layout,
-}: Pick<Recipe, 'sources' | 'repeat'> & Partial<Pick<Recipe, 'layout'>>): string[] {
+  generated,
+}: Pick<Recipe, 'sources' | 'repeat'> & Partial<Pick<Recipe, 'layout' | 'generated'>>): string[] {
+  if (generated) return [...new Set(samplesOfOthers(layout, neededSamples))];
   const from = repeat.method === 'composed' ? repeat.from : repeat.from.slice(0, 1);
   const ofRepeat = from.flatMap(({ source: id }) => sources.filter((s) => s.id === id));
   const ofPieces = layout?.faces.from === 'areas' ? sources.filter((s) => usableAreas(s).length > 0) : [];
@@ -157,3 +183,11 @@ function stepped(step: (recipe: StoredRecipe) => StoredRecipe, recipe: StoredRec
 
 /** JSON Schema (2020-12) of the recipe, with a description on every field. */
 export const recipeJsonSchema = (): unknown => z.toJSONSchema(recipeSchema, { io: 'input' });
+
+/** What the colour of a finish rests on: the figure that governs, the balance of its picture, or the colours it is generated of. */
+export function basisOfFinish(recipe: Recipe): Basis {
+  const { colour, generated } = recipe;
+  if (generated && colour.ruling === 'picture')
+    return weakestBasis(...basesIn(familyOf(generated.kind).settings, generated));
+  return basisOfColour(colour, leadingPicture(recipe)?.light ?? plainLight());
+}

@@ -1,3 +1,4 @@
+import { generateStage } from '../generate';
 import { colourStage, type ColourStageSettings } from '../light';
 import { reliefStage } from '../relief';
 import { layoutStage } from '../layout';
@@ -9,7 +10,10 @@ import { leadingPicture, usableAreas, type Recipe } from './recipe';
 
 /** The stages of a finish in working order, each with its part of the recipe. A new stage is one line here. */
 export const FINISH = Pipeline.of<Recipe>()
-  .then(sourcesStage, ({ sources, repeat }) => ({ sources, lead: repeat.from[0]?.source ?? null }))
+  .then(sourcesStage, ({ sources, repeat, generated }) =>
+    generated ? { sources: [], lead: null } : { sources, lead: repeat.from[0]?.source ?? null },
+  )
+  .then(generateStage, ({ generated }) => generated)
   .then(repeatStage, repeatSettings)
   .on(colourStage, colourSettings)
   .on(layoutStage, ({ layout }) => layout)
@@ -17,8 +21,9 @@ export const FINISH = Pipeline.of<Recipe>()
   .on(responseStage, ({ response }) => response);
 
 /** Where pieces are cut from picked areas, all areas of the pictures lie side by side, and nothing has to close. */
-function repeatSettings({ repeat, layout, sources }: Recipe): RepeatSettings & AsFaces {
+function repeatSettings({ repeat, layout, sources, generated }: Recipe): RepeatSettings & AsFaces {
   if (layout?.faces.from !== 'areas') return repeat;
+  if (generated) return { ...repeat, asFaces: true };
   const lead = repeat.from[0]?.source;
   const inOrder = [...sources.filter((s) => s.id === lead), ...sources.filter((s) => s.id !== lead)];
   const from = inOrder.flatMap((s) => usableAreas(s).map((a) => ({ source: s.id, area: a.id })));
@@ -35,7 +40,7 @@ function colourSettings(recipe: Recipe): ColourStageSettings {
   const { light } = leadingPicture(recipe) ?? {};
   return {
     colour: ofMaterial(recipe),
-    balanced: light !== undefined && light.balance !== 'none',
+    balanced: recipe.generated !== null || (light !== undefined && light.balance !== 'none'),
     metal: recipe.response.base.kind === 'metal',
     glass: recipe.response.base.kind === 'glass',
   };

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { labToXyz } from '../colour';
-import { lead, leadGeometry, type Recipe, type RenderReport } from '../finish';
+import { leadGeometry, leadingPicture, type Recipe, type RenderReport } from '../finish';
+import { familyOf, figuresIn } from '../generate';
 import { colourSchema, lightSchema } from '../light/settings';
 import { sizeSchema } from '../size';
 import { BASES, type Figure } from '../units';
@@ -42,13 +43,23 @@ export const manifestSchema = z
         elementScale: z.number().describe('Size of the pattern against the sample; 1 is true'),
         sampleMm: mm2,
         pxPerMm: z.object({ x: z.number(), y: z.number() }),
-        light: lightSchema.describe('Levelling and balance of the leading picture'),
+        light: lightSchema
+          .nullable()
+          .describe('Levelling and balance of the leading picture; null: the finish is generated'),
         colour: colourSchema.describe('Match and corrections, and which of what is known ruled'),
         target: z
           .object({ mean: z.number(), worst: z.number(), worstPatch: z.string() })
           .nullable()
           .describe('What the target card left, CIEDE2000; null without one'),
-        size: sizeSchema.describe('All that was known of the size, as typed, and which of it ruled'),
+        size: sizeSchema
+          .nullable()
+          .describe(
+            'All that was known of the size, as typed, and which of it ruled; null: the finish is generated',
+          ),
+        generated: z
+          .looseObject({ kind: z.string() })
+          .nullable()
+          .describe('What the finish is generated as; null: it comes of its pictures'),
         figures: z.array(manifestFigure),
         measured: z.object({
           lrv: z.number(),
@@ -96,32 +107,37 @@ export type ManifestFinish = Manifest['finishes'][number];
 
 /**
  * All figures of a recipe under their names, as typed, with the sizes that follow from them.
- * @param sample shape of the leading picture
+ * @param sample shape of the leading picture; undefined: the finish is generated
  * @param way a colourway: it has the reflectance of its own target; null: the finish itself
  */
 export function figuresOf(
   recipe: Recipe,
-  sample: { widthPx: number; heightPx: number },
+  sample: { widthPx: number; heightPx: number } | undefined,
   way: string | null = null,
 ): ManifestFinish['figures'] {
   const out: ManifestFinish['figures'] = [];
   const put = (name: string, f: Figure | null) => f && out.push({ name, ...f });
-  const { size } = leadGeometry(recipe, sample);
-  const known = lead(recipe).size!;
-  for (const axis of ['across', 'up'] as const) {
-    if (known.ruling[axis] === 'count') put(`module ${axis}`, known.count[axis]!.moduleMm);
-    if (known.ruling[axis] === 'structure') put(`pitch ${axis}`, known.structure[axis]!.pitchMm);
+  const known = leadingPicture(recipe)?.size;
+  if (known && sample) {
+    const { size } = leadGeometry(recipe, sample);
+    for (const axis of ['across', 'up'] as const) {
+      if (known.ruling[axis] === 'count') put(`module ${axis}`, known.count[axis]!.moduleMm);
+      if (known.ruling[axis] === 'structure') put(`pitch ${axis}`, known.structure[axis]!.pitchMm);
+    }
+    for (const side of ['width', 'height'] as const) {
+      const { mm, basis, toleranceMm, from } = size[side];
+      put(`physical ${side} of the sample`, {
+        value: mm,
+        unit: 'mm',
+        basis,
+        tolerance: toleranceMm,
+        note: from,
+      });
+    }
   }
-  for (const side of ['width', 'height'] as const) {
-    const { mm, basis, toleranceMm, from } = size[side];
-    put(`physical ${side} of the sample`, {
-      value: mm,
-      unit: 'mm',
-      basis,
-      tolerance: toleranceMm,
-      note: from,
-    });
-  }
+  const { generated } = recipe;
+  if (generated)
+    for (const { name, figure } of figuresIn(familyOf(generated.kind).settings, generated)) put(name, figure);
   put('light reflectance value', givenReflectance(recipe, way));
   const { layout } = recipe;
   if (layout) {
@@ -194,7 +210,7 @@ export function describeFinish(
   },
   recipe: Recipe,
   report: RenderReport,
-  sample: { widthPx: number; heightPx: number },
+  sample: { widthPx: number; heightPx: number } | undefined,
 ): Omit<ManifestFinish, 'files'> {
   return {
     ...finish,
@@ -204,8 +220,9 @@ export function describeFinish(
     elementScale: recipe.repeat.elements.scale,
     sampleMm: report.sampleMm,
     pxPerMm: report.pxPerMm,
-    size: lead(recipe).size!,
-    light: lead(recipe).light,
+    size: leadingPicture(recipe)?.size ?? null,
+    light: leadingPicture(recipe)?.light ?? null,
+    generated: recipe.generated,
     colour: recipe.colour,
     target: report.calibration.target && {
       mean: report.calibration.target.meanError,

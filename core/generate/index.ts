@@ -1,10 +1,8 @@
-export * from './surface';
-export * from './timber';
-export * from './ceramic';
-export * from './weave';
-export * from './plaster';
-export * from './stone';
-export * from './metal';
-export * from './brick';
-export * from './brushed';
-export * from './glass';
+export * from './scenes';
+export { GENERATED_FAMILIES, familyOf } from './families';
+export { drawdownOfCloth } from './families/cloth/cloth';
+export { GROUPS, type Family, type Group } from './family';
+export { Canvas, type Painted } from './canvas';
+export * from './setting';
+export * from './settings';
+export * from './stage';

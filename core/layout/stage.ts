@@ -41,7 +41,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     const { repeatMm } = geometry;
     const width = ctx.asked.widthPx;
     const px = { width, height: Math.max(1, Math.round((width * repeatMm.height) / repeatMm.width)) };
-    const continues = continuesFaces(ctx);
+    const continues = continuesFaces(ctx, surface);
     const faces = facesOf(surface, settings, geometry, continues);
     const key = hashOf('layout', settings, continues, px, surface.px, surface.sizeMm, areasOf(surface));
     const continuations = ctx.later(['continued', key, surface.fields.picture!.key], () =>
@@ -106,7 +106,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
   async report(ctx, settings, surface) {
     if (!settings || !surface.laid) return { report: { layout: null }, checks: [] };
     const { geometry, kindOf } = solveLayout(settings);
-    const continues = continuesFaces(ctx);
+    const continues = continuesFaces(ctx, surface.laid.faces);
     const faces = facesOf(surface.laid.faces, settings, geometry, continues);
     const colour = surface.fields.colour!;
     const read = await ctx.known(hashOf('reading', colour.key), async () => readColour(await colour.get()));
@@ -162,8 +162,9 @@ function toleranceMm(
   return { width: width * (level ? along : across), height: height * (level ? across : along) };
 }
 
-/** Whether areas that are too short are continued, as since version 2. */
-const continuesFaces = (ctx: RenderContext) => ctx.versionOf(layoutStage) >= 2;
+/** Whether areas that are too short are continued, as since version 2. What is generated has no pictures to continue. */
+const continuesFaces = (ctx: RenderContext, faces: Surface) =>
+  ctx.versionOf(layoutStage) >= 2 && !faces.generated;
 
 function laidPicture(laying: Laying, { r, g, b }: ColourPicture): ColourPicture {
   const { width: widthPx, height: heightPx } = laying.cover.px;

@@ -10,3 +10,4 @@ export { atScaleOf, nameOfLook } from './joints';
 export { directionSentence, type Direction } from './direction';
 export { standingOut } from './compose';
 export { generatedRelief } from './generated';
+export { shadedByRelief } from './shaded';

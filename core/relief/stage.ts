@@ -61,7 +61,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
       const [h, n] = [await height.get(), await normal.get()];
       await ctx.step(0.5, 'Deriving occlusion');
       // What is laid stands out by its joints and laps too.
-      const depthMm = surface.laid ? h.maxMm - h.minMm : depthOf(settings);
+      const depthMm = surface.laid || surface.generated ? h.maxMm - h.minMm : depthOf(settings);
       const radiusMm = settings.occlusionMm ?? occlusionRadiusMm(depthMm, mm);
       return ctx.versionOf(reliefStage) >= 2
         ? occlusionOfHeight(h, n, mm, radiusMm)
@@ -97,7 +97,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     return {
       report,
       checks: [
-        ...checkRelief(settings, report, surface.laid !== undefined),
+        ...checkRelief(settings, report, surface.laid !== undefined || surface.generated !== undefined),
         ...lookPrinted(left),
         ...unseenJoints(joints, seen),
         ...standingOut(directions),
@@ -131,9 +131,11 @@ function heightOf(ctx: RenderContext, settings: ReliefSettings, surface: Surface
   const over = overAll.filter(whole).map((c) => heightFor(c, surface));
   const keys = [faces.map(keyOfStep), over.map(keyOfStep)];
   const made = laid ? [laid.relief.key, laid.others.map(({ key }) => key), laid.honed] : null;
-  return ctx.later(['height', keys, zero, surface.px, made], async () => {
+  const generated = from.generated ? [from.generated.height.key] : [];
+  return ctx.later(['height', keys, zero, surface.px, made, ...generated], async () => {
     await ctx.step(0, 'Reading the relief');
     const sum = makePlane(from.px.width, from.px.height);
+    if (from.generated) sum.data.set((await from.generated.height.get()).data);
     await addSteps(sum, faces);
     const all = laid ? await laidRelief(laid, sum, await surface.pieces.get()) : sum;
     await addSteps(all, over);
@@ -270,10 +272,14 @@ const standingOut = (directions: readonly Direction[]): Check[] =>
 
 const STEEP_DEG = 60;
 
-/** @param laid joints between pieces stand steep: they are no fault of the relief */
-function checkRelief({ contributions }: ReliefSettings, { slopeDeg }: ReliefReport, laid: boolean): Check[] {
+/** @param mayBeSteep joints between pieces and generated bodies, such as yarns, stand steep: they are no fault of the relief */
+function checkRelief(
+  { contributions }: ReliefSettings,
+  { slopeDeg }: ReliefReport,
+  mayBeSteep: boolean,
+): Check[] {
   const checks: Check[] = [];
-  if (slopeDeg.p99 > STEEP_DEG && !laid)
+  if (slopeDeg.p99 > STEEP_DEG && !mayBeSteep)
     checks.push(
       wrong(
         'relief',

@@ -27,6 +27,15 @@ export function pixelsAt(
   };
 }
 
+/** Pixels of faces that have no pixels of their own. */
+export function pixelsAtDensity(repeatMm: { width: number; height: number }, pxPerMm: number) {
+  const density = Math.min(pxPerMm, LARGEST_FACES_PX / Math.max(repeatMm.width, repeatMm.height));
+  return {
+    width: Math.max(LEAST_FACES_PX, Math.round(density * repeatMm.width)),
+    height: Math.max(LEAST_FACES_PX, Math.round(density * repeatMm.height)),
+  };
+}
+
 /** Pixels of a repeat of a width in pixels. @throws Refusal when there are too many */
 export function pixelsOf(repeatMm: { width: number; height: number }, widthPx: number) {
   const heightPx = Math.max(1, Math.round((widthPx * repeatMm.height) / repeatMm.width));

@@ -1,17 +1,11 @@
 import type { ColourPicture } from '../raster';
-import type { MapRole } from '../sample';
+import type { SourcesOrGenerated } from '../generate/stage';
 import type { LaidPicture, Source } from '../sources';
-import {
-  hashOf,
-  Refusal,
-  refusing,
-  type Pending,
-  type RenderContext,
-  type Stage,
-  type Surface,
-} from '../surface';
+import { hashOf, Refusal, refusing, type Pending, type RenderContext, type Stage } from '../surface';
 import { piecesOfCells } from './cells';
 import { checkRepeat } from './checks';
+import type { RepeatedSurface } from './repeated-surface';
+import { generatedRepeat, reportOfGenerated } from './generated';
 import type { KeptRepeat } from './kept';
 import {
   EVENED,
@@ -46,26 +40,17 @@ export interface PlacedRepeat {
   courses: Courses;
 }
 
-/** A surface that was made a repeat. */
-export interface RepeatedSurface extends Surface {
-  plan: RepeatPlan;
-  sources: readonly RepeatSource[];
-  keptOut: number;
-  solution: Pending<Solution>;
-  /** Every map of the set by its role, as it is laid. */
-  pictures: () => Promise<[MapRole, LaidPicture[]][]>;
-}
-
 /** With more of a picture kept out, nothing is left to make a repeat from. */
 const MOST_KEPT_OUT = 0.98;
 
 /** Makes a repeat of the sources. */
-export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], RepeatedSurface, RepeatReport> =
+export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, RepeatedSurface, RepeatReport> =
   {
     ...REPEAT,
     work: 8,
 
-    async run(ctx, repeat, sources) {
+    async run(ctx, repeat, { sources, generated }) {
+      if (generated) return generatedRepeat(ctx, generated, repeat.asFaces ?? false);
       const { places, stretches } = repeat.asFaces
         ? usableFaces(ctx, repeat.from, sources)
         : { places: repeat.from, stretches: null };
@@ -112,6 +97,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, readonly Source[], Rep
     },
 
     async report(ctx, repeat, made) {
+      if (made.sources.length === 0) return { report: await reportOfGenerated(ctx, made), checks: [] };
       const { plan, sources: from, keptOut, solution, px, fields } = made;
       const { across, up, repeatMm, laidMm } = plan;
       const { source, usedMm, calibration } = from[0]!;

@@ -28,6 +28,7 @@ import {
 import { openPlaces, threadsAlone } from './openness';
 import type { ResponseSettings } from './settings';
 import {
+  glossOfGenerated,
   glossSpread,
   partsWithGloss,
   roughnessOfGlosses,
@@ -73,7 +74,9 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
       ofMap ? own : asBrushed(ctx, settings, surface, own),
     );
     const roughness = surface.laid ? withJoints(ctx, settings, surface, surface.laid, faces) : faces;
-    const open = opens(settings, surface) ? openPlaces(ctx, settings.openness!, surface) : null;
+    const open = opens(settings, surface)
+      ? openPlaces(ctx, settings.openness!, surface)
+      : opacityOfGenerated(settings, surface);
     return withFields(surface, {
       colour: colourOf(ctx, settings, surface, open),
       gloss: settings.glossGu.value,
@@ -133,6 +136,13 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
 const opens = ({ openness, base }: ResponseSettings, { maps }: Surface): boolean =>
   openness !== undefined && base.kind !== 'glass' && !maps.has('opacity');
 
+/** Openings of a generated finish, as it lies; null: it has none. */
+function opacityOfGenerated({ base }: ResponseSettings, { generated, laid }: Surface): Pending<Plane> | null {
+  const own = base.kind === 'glass' ? null : (generated ?? laid?.faces.generated)?.opacity;
+  if (!own) return null;
+  return laid ? { key: own.key, get: async () => laid.lay(await own.get()) } : own;
+}
+
 /** Roughness of a gloss that varies; undefined: it is the same everywhere. */
 function variedRoughness(
   ctx: RenderContext,
@@ -149,6 +159,7 @@ function variedRoughness(
     height?.key ?? null,
     parts,
     surface.laid?.joint.key ?? null,
+    glossOfGenerated(surface)?.key ?? null,
   ];
   return ctx.later(key, async () => {
     const { of } = await glossOf(ctx, settings, surface);

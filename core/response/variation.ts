@@ -1,19 +1,34 @@
 import { luminancePlane, makePlane, type Plane } from '../raster';
 import { generatedRelief, standingOut } from '../relief';
-import { mmPerPxOf, type Surface } from '../surface';
+import { mmPerPxOf, type Pending, type Surface } from '../surface';
 import { figure } from '../units';
 import { glossOfRoughness, highestGloss, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
 import { SPREAD_QUANTILES, type GlossVariation, type ResponseSettings } from './settings';
 
 /** Gloss that is not the same everywhere: parts with their own, and variation of all else about the gloss asked for. */
 
+/** How much glossier places of a generated finish are, as it lies; null: it is not generated. */
+export function glossOfGenerated({
+  generated,
+  laid,
+}: Pick<Surface, 'generated' | 'laid'>): Pending<Plane> | null {
+  if (!laid) return generated?.gloss ?? null;
+  const gloss = laid.faces.generated?.gloss;
+  return gloss ? { key: gloss.key, get: async () => laid.lay(await gloss.get()) } : null;
+}
+
 /** A part with its own gloss that the surface has. */
 export const partsWithGloss = ({ parts = [] }: ResponseSettings, surface: Pick<Surface, 'parts'>) =>
   parts.filter(({ part }) => surface.parts.has(part));
 
 /** Whether the gloss differs from place to place. */
-export const varies = (settings: ResponseSettings, surface: Pick<Surface, 'parts'>): boolean =>
-  (settings.variation ?? []).some(({ byGu }) => byGu !== 0) || partsWithGloss(settings, surface).length > 0;
+export const varies = (
+  settings: ResponseSettings,
+  surface: Pick<Surface, 'parts' | 'generated' | 'laid'>,
+): boolean =>
+  glossOfGenerated(surface) !== null ||
+  (settings.variation ?? []).some(({ byGu }) => byGu !== 0) ||
+  partsWithGloss(settings, surface).length > 0;
 
 /**
  * Gloss of every pixel, GU. What belongs to no part with a gloss of its own has the gloss asked for on average, between 0
@@ -28,6 +43,8 @@ export async function variedGloss(
 ): Promise<Plane> {
   const { width, height } = surface.px;
   const gloss = makePlane(width, height);
+  const generated = glossOfGenerated(surface);
+  if (generated) gloss.data.set((await generated.get()).data);
   for (const variation of settings.variation ?? []) {
     if (variation.byGu === 0) continue;
     const weight = await weightOf(variation, surface);

@@ -58,8 +58,20 @@ export interface Surface {
   parts: ReadonlyMap<PartId, Pending<Plane>>;
   /** Number of the piece that covers a pixel, from 0; null: the surface is not laid of pieces. */
   pieces: Pending<Int32Array | null>;
+  /** What a generated finish has beside its colour. */
+  generated?: GeneratedFields;
   /** Of a surface that is laid of pieces: what they are cut from, and how. */
   laid?: LaidSurface;
+}
+
+/** Fields that come of the same causes as the colour of a generated finish. */
+export interface GeneratedFields {
+  /** mm over the mean face. */
+  height: Pending<Plane>;
+  /** How much glossier a place is than the finish on average, GU. */
+  gloss: Pending<Plane>;
+  /** Share that is not open, 0–1; null: it has no openings. */
+  opacity: Pending<Plane> | null;
 }
 
 /**

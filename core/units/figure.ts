@@ -7,12 +7,29 @@ import { z } from 'zod';
 export const BASES = ['measured', 'published', 'inferred', 'assumed'] as const;
 export type Basis = (typeof BASES)[number];
 
-export const UNITS = ['mm', 'nm', 'LRV', 'GU', '%', 'deg', 'px/mm', '1'] as const;
+export const UNITS = [
+  'mm',
+  'nm',
+  'µm',
+  'LRV',
+  'GU',
+  '%',
+  'deg',
+  'px/mm',
+  '1/cm',
+  '1/m²',
+  'tex',
+  '1',
+] as const;
 export type FigureUnit = (typeof UNITS)[number];
 
 const REACH: Readonly<Record<FigureUnit, { min: number; max: number; minExcluded?: boolean; what: string }>> =
   {
     mm: { min: 0, max: 1e6, minExcluded: true, what: 'a length above 0 and up to 1 000 000 mm' },
+    µm: { min: 0, max: 1e5, what: 'a thickness from 0 to 100 000 µm' },
+    '1/cm': { min: 0, max: 1000, what: 'a number per centimetre from 0 to 1000' },
+    '1/m²': { min: 0, max: 1e6, what: 'a number per square metre from 0 to 1 000 000' },
+    tex: { min: 0, max: 1e5, minExcluded: true, what: 'a linear density above 0 and up to 100 000 tex' },
     nm: { min: 0, max: 1200, what: 'a thickness from 0 to 1 200 nm' },
     LRV: { min: 0, max: 100, minExcluded: true, what: 'a light reflectance value above 0 and up to 100' },
     GU: { min: 0, max: 2000, what: 'gloss units from 0 to 2000 (dielectrics end near 100)' },

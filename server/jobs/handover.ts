@@ -66,7 +66,7 @@ async function packInto(
     await store.withRetry(() => refuseWithoutPermission(context, row.name, recipe));
     const samples = await store.withRetry(() => sampleBytes(context, neededSamples(recipe)));
     const [sample] = await store.withRetry(() => store.getSamples(context.database, neededSamples(recipe)));
-    const repeatMm = finishSizeMm(recipe, samples[0]!);
+    const repeatMm = finishSizeMm(recipe, samples[0]);
     const widthPx = Math.max(
       1,
       Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)),
@@ -75,11 +75,11 @@ async function packInto(
     const name = nameOf(row.name, way);
     const folder = folders[i]!;
     const origin = {
-      supplier: sample!.supplier,
-      line: sample!.line,
-      code: sample!.code,
-      batch: sample!.batch,
-      permission: sample!.permission,
+      supplier: sample?.supplier ?? '',
+      line: sample?.line ?? '',
+      code: sample?.code ?? '',
+      batch: sample?.batch ?? '',
+      permission: sample?.permission ?? 'generated in this studio',
     };
     const { report, files: maps } = await context.pool.render(
       {
@@ -118,7 +118,7 @@ async function packInto(
         },
         recipe,
         report,
-        samples[0]!,
+        recipe.generated ? undefined : samples[0],
       ),
       files: files.map((f) => ({
         path: `${folder}/${f.fileName}`,

@@ -1,4 +1,4 @@
-import { finishSizeMm, lead, renderMaps, type Recipe } from '@jossel/core/finish';
+import { renderMaps, sizeOfFinishMm, type Recipe } from '@jossel/core/finish';
 import { detailOf, type ReliefToPlan } from '@jossel/core/schedule';
 import { optionsOf, type IssuedAs } from './issued';
 import { sourcesFrom, type SampleBytes } from './sources';
@@ -18,7 +18,7 @@ const LOOKED_AT_PX = 1536;
 export const reliefDetail = ({ recipe, issued, samples }: DetailOrder) =>
   serialiseErrors(async (): Promise<ReliefToPlan> => {
     const pictures = sourcesFrom(samples);
-    const size = finishSizeMm(recipe, await pictures.info(lead(recipe).sampleId));
+    const size = await sizeOfFinishMm(recipe, pictures);
     const widthPx = Math.max(8, Math.round(LOOKED_AT_PX * Math.min(1, size.width / size.height)));
     const { maps } = await renderMaps(
       recipe,

@@ -3,6 +3,7 @@ import { reliefViewSchema } from '@jossel/core/schedule';
 import { sourceMapSchema } from '@jossel/core/sample';
 import { z } from 'zod';
 import * as finishes from '../services/finishes';
+import { generators } from '../services/generators';
 import * as looks from '../services/looks';
 import { versionIn } from '../services/etags';
 import { recipeOf } from '../services/recipes';
@@ -34,6 +35,12 @@ export function finishRoutes(app: App): void {
           lightSetId: id
             .optional()
             .describe('A light set that relief and colour are measured from, instead of samples'),
+          generated: z
+            .looseObject({ kind: z.string().max(60).describe('See /api/generators') })
+            .optional()
+            .describe(
+              'What the finish is generated as, with those settings that are not to be the initial ones',
+            ),
           overallMm: z
             .object({
               width: z.number().positive().max(100000),
@@ -47,6 +54,17 @@ export function finishRoutes(app: App): void {
       },
     },
     async ({ body }, reply) => reply.status(201).send(await finishes.createFinish(app.context, body)),
+  );
+
+  app.get(
+    '/api/generators',
+    {
+      schema: {
+        summary: 'Everything that a finish can be generated as, with its settings and initial values',
+        response: ok(),
+      },
+    },
+    async () => generators(),
   );
 
   const query = z.object({

@@ -1,6 +1,7 @@
 import {
   CATEGORIES,
   defaultRecipe,
+  generatedRecipe,
   laidOfPicked,
   lead,
   namedSamples,
@@ -130,6 +131,16 @@ async function measuredRecipe(
   return withMeasured(recipe, { ...measured, lightSetId });
 }
 
+/** The recipe of a finish that is generated, with the settings that were given. */
+function newGenerated({ kind, ...settings }: { kind: string }): Recipe {
+  try {
+    return generatedRecipe(kind, settings);
+  } catch (error) {
+    if (error instanceof RangeError) throw new Problem(422, 'No such kind', error.message);
+    throw error;
+  }
+}
+
 /** Width of the repeat at which it is tried whether a card gives a balance. */
 const CARD_TRIED_PX = 32;
 
@@ -141,6 +152,7 @@ export async function createFinish(
     sampleIds?: string[] | undefined;
     maps?: SourceMap[] | undefined;
     lightSetId?: string | undefined;
+    generated?: { kind: string } | undefined;
     overallMm?: { width: number; height?: number | undefined } | undefined;
     recipe?: unknown;
   },
@@ -148,6 +160,8 @@ export async function createFinish(
   let recipe: Recipe;
   if (wanted.recipe !== undefined) {
     recipe = readRecipe(wanted.recipe);
+  } else if (wanted.generated !== undefined) {
+    recipe = readRecipe(newGenerated(wanted.generated));
   } else if (wanted.lightSetId !== undefined) {
     recipe = await measuredRecipe(context, wanted.lightSetId, wanted.category, wanted.overallMm);
   } else {

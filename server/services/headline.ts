@@ -1,7 +1,8 @@
 import {
   CATEGORIES,
+  basisOfFinish,
+  hasSource,
   leadGeometry,
-  lead,
   namedSamples,
   neededSamples,
   finishSizeMm,
@@ -10,7 +11,8 @@ import {
   type Measured,
   type Recipe,
 } from '@jossel/core/finish';
-import { basisOfColour } from '@jossel/core/light';
+import { labToXyz } from '@jossel/core/colour';
+import { basesIn, coloursIn, familyOf } from '@jossel/core/generate';
 import { depthOf } from '@jossel/core/relief';
 import { glassOf } from '@jossel/core/response';
 import { hashOf } from '@jossel/core/surface';
@@ -46,19 +48,31 @@ export interface Reflectance {
 
 export const reflectanceOf = (
   recipe: Recipe,
-  sample: Pick<store.SampleRow, 'lrv'>,
+  sample: Pick<store.SampleRow, 'lrv'> | undefined,
   measured: Measured | undefined,
 ): Reflectance => ({
-  lrv: measured?.lrv ?? recipe.colour.lrv?.value ?? sample.lrv,
+  lrv: measured?.lrv ?? recipe.colour.lrv?.value ?? sample?.lrv ?? roughLrv(recipe),
   lrvMeasured: measured !== undefined,
   lrvBasis:
-    recipe.response.base.kind === 'glass'
-      ? recipe.response.base.lightPercent.basis
-      : basisOfColour(recipe.colour, lead(recipe).light),
+    recipe.response.base.kind === 'glass' ? recipe.response.base.lightPercent.basis : basisOfFinish(recipe),
   lrvGiven: recipe.colour.lrv,
   passesPercent:
     recipe.response.base.kind === 'glass' ? 100 * glassOf(recipe.response.base).transmitted : null,
 });
+
+function basisOfSize(recipe: Recipe, sample: store.SampleRow | undefined): Basis {
+  const { generated } = recipe;
+  if (generated) return weakestBasis(...basesIn(familyOf(generated.kind).settings, generated));
+  if (!sample) return 'assumed';
+  const { size } = leadGeometry(recipe, shapeOf(sample));
+  return weakestBasis(size.width.basis, size.height.basis);
+}
+
+/** Of a generated finish that nobody has drawn yet: the mean of its colours. */
+function roughLrv({ generated }: Recipe): number {
+  const colours = generated ? coloursIn(familyOf(generated.kind).settings, generated) : [];
+  return colours.reduce((sum, lab) => sum + (100 * labToXyz(lab)[1]) / colours.length, 0);
+}
 
 /**
  * Columns that lists show of a finish, from its recipe and its pictures; no pixel is touched. Without a picture the figures
@@ -73,20 +87,20 @@ export function headlineColumns(
 ): store.HeadlineColumns {
   const category_words = CATEGORIES[category]?.name ?? '';
   const sample = leadOf(recipe, samples);
-  if (!recipe || !sample || recipe.repeat.from.length === 0) return { ...NO_FIGURES, fault, category_words };
-  const { size } = leadGeometry(recipe, shapeOf(sample));
-  const repeatMm = finishSizeMm(recipe, shapeOf(sample));
+  if (!recipe || !hasSource(recipe) || (!sample && !recipe.generated))
+    return { ...NO_FIGURES, fault, category_words };
+  const repeatMm = finishSizeMm(recipe, sample && shapeOf(sample));
   const measured_key = measuredKey(recipe, samples);
   const reflectance = reflectanceOf(recipe, sample, measured.get(measured_key));
   return {
     headline_edition: EDITION,
     fault,
     category_words,
-    lead_sample_id: sample.id,
+    lead_sample_id: sample?.id ?? null,
     measured_key,
     repeat_width_mm: repeatMm.width,
     repeat_height_mm: repeatMm.height,
-    size_basis: weakestBasis(size.width.basis, size.height.basis),
+    size_basis: basisOfSize(recipe, sample),
     lrv: reflectance.lrv,
     lrv_measured: reflectance.lrvMeasured,
     lrv_basis: reflectance.lrvBasis,
@@ -98,7 +112,7 @@ export function headlineColumns(
 }
 
 /** Changes whenever the columns of an unchanged finish would come out otherwise: they are then filled again at the next start. */
-const EDITION = hashOf('headline 1', STAGE_VERSIONS);
+const EDITION = hashOf('headline 2', STAGE_VERSIONS);
 
 const NO_FIGURES = {
   headline_edition: EDITION,
@@ -127,9 +141,9 @@ export async function headlineOf(
   return headlineColumns({ recipe, fault: null }, category, samples, measured);
 }
 
-/** Headline figures as they are listed; null: there is no picture yet. */
+/** Headline figures as they are listed; null: there is nothing yet that it comes of. */
 export const listedHeadline = (row: store.ListedFinish) =>
-  row.lead_sample_id === null
+  row.repeat_width_mm === null
     ? null
     : {
         repeatMm: { width: row.repeat_width_mm!, height: row.repeat_height_mm! },

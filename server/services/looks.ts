@@ -1,4 +1,11 @@
-import { neededSamples, finishSizeMm, STAGE_VERSIONS, type MapName, type Recipe } from '@jossel/core/finish';
+import {
+  neededSamples,
+  finishSizeMm,
+  hasSource,
+  STAGE_VERSIONS,
+  type MapName,
+  type Recipe,
+} from '@jossel/core/finish';
 import { planRelief, type ReliefView } from '@jossel/core/schedule';
 import { hashOf, isRefusal, type Refusal } from '@jossel/core/surface';
 import * as store from '../store';
@@ -25,6 +32,10 @@ interface Order {
   samples: SampleBytes[];
 }
 
+function refuseWithoutSource(recipe: Recipe): void {
+  if (!hasSource(recipe)) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
+}
+
 /** Runs work on a finish with the bytes of its pictures; what cannot be computed is refused with its sentence. */
 async function computed<T>(
   context: Context,
@@ -33,8 +44,8 @@ async function computed<T>(
   work: (order: Order) => Promise<T>,
 ): Promise<T> {
   const { recipe, issued } = await recipeOf(context, id, revision);
-  const rows = await samplesOf(context, recipe);
-  if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
+  await samplesOf(context, recipe);
+  refuseWithoutSource(recipe);
   try {
     return await work({ recipe, issued, samples: await sampleBytes(context, neededSamples(recipe)) });
   } catch (error) {
@@ -52,7 +63,7 @@ export const finishColour = (
   computed(context, id, wanted.revision, (order) =>
     context.pool.finishColour({
       ...order,
-      repeatMm: finishSizeMm(order.recipe, order.samples[0]!),
+      repeatMm: finishSizeMm(order.recipe, order.samples[0]),
       way: wanted.way ? wayOf(order.recipe, wanted.way).id : null,
       spots: wanted.spots,
     }),
@@ -80,7 +91,7 @@ export const repetition = (
   computed(context, id, wanted.revision, (order) =>
     context.pool.repetition({
       ...order,
-      repeatMm: finishSizeMm(order.recipe, order.samples[0]!),
+      repeatMm: finishSizeMm(order.recipe, order.samples[0]),
       fieldMm: wanted.fieldMm,
     }),
   );
@@ -126,7 +137,7 @@ async function drawnSwatch(context: Context, { id, letter, widthPx, map, way }: 
   const { database } = context;
   const { recipe, issued } = await recipeOf(context, id, letter);
   const rows = await samplesOf(context, recipe);
-  if (rows.length === 0) throw new Problem(409, 'No picture yet', 'This finish has no sample yet.');
+  refuseWithoutSource(recipe);
   const versions = issued ? issued.versions : STAGE_VERSIONS;
   const measures = measuredKey(recipe, rows, versions);
   const keyOf = (px: number) => swatchKey(measures, px, map, way);

@@ -78,9 +78,9 @@ export async function samplesOf({ database }: Context, recipe: Recipe): Promise<
     if (fault) throw new Problem(422, 'Not one set', fault);
   }
   const lead = leadOf(recipe, rows);
-  if (lead && recipe.repeat.from.length > 0)
+  if (recipe.generated || (lead && recipe.repeat.from.length > 0))
     try {
-      finishSizeMm(recipe, shapeOf(lead));
+      finishSizeMm(recipe, lead && shapeOf(lead));
     } catch (error) {
       if (isRefusal(error)) throw new Problem(422, 'Recipe not valid', error.message);
       throw error;

@@ -1,4 +1,4 @@
-import { finishSizeMm, MEASURED_PX, neededSamples, widthForLongSide } from '@jossel/core/finish';
+import { finishSizeMm, hasSource, MEASURED_PX, neededSamples, widthForLongSide } from '@jossel/core/finish';
 import { isRefusal } from '@jossel/core/surface';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
@@ -76,13 +76,13 @@ async function issueAsItIs(
   const recipe = storedRecipe(row.draft, `The draft of ${row.name}`);
   const samples = await samplesOf(context, recipe);
   const lead = leadOf(recipe, samples);
-  if (!lead || recipe.repeat.from.length === 0)
+  if (!hasSource(recipe))
     throw new Problem(
       409,
       'Nothing to issue',
       'This finish has no sample yet, so there is nothing to issue.',
     );
-  const repeatMm = finishSizeMm(recipe, shapeOf(lead));
+  const repeatMm = finishSizeMm(recipe, lead && shapeOf(lead));
   const { versions, solved, measured } = await context.pool
     .issue({
       recipe,

@@ -1,4 +1,4 @@
-import { mapsOf, neededSamples, type MapName } from '@jossel/core/finish';
+import { mapsOf, hasSource, type MapName } from '@jossel/core/finish';
 import type { Manifest } from '@jossel/core/formats';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
@@ -122,7 +122,7 @@ export async function orderRender(
   },
 ) {
   const { recipe } = await recipeOf(context, wanted.finishId, wanted.revision);
-  if (neededSamples(recipe).length === 0)
+  if (!hasSource(recipe))
     throw new Problem(409, 'Nothing to render', 'This finish has no sample yet. Add a picture to it first.');
   const request: RenderRequest = {
     finishId: wanted.finishId,

@@ -284,6 +284,7 @@ export const api = createApi({
         sampleIds?: string[];
         maps?: SourceMap[];
         lightSetId?: string;
+        generated?: { kind: string };
         overallMm?: { width: number; height?: number };
       }
     >({

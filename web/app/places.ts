@@ -1,6 +1,7 @@
 /** The places of the interface: each comes with its code when it is first opened. */
 export const LAZY_PLACES = {
   receiving: async () => ({ Component: (await import('../receiving/Receiving')).Receiving }),
+  generate: async () => ({ Component: (await import('../generate/Generate')).Generate }),
   bench: async () => ({ Component: (await import('../bench/Bench')).Bench }),
   projects: async () => ({ Component: (await import('../projects/Projects')).Projects }),
   project: async () => ({ Component: (await import('../projects/Project')).ProjectPage }),

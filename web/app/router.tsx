@@ -55,6 +55,7 @@ export const router = createBrowserRouter([
           { index: true, element: <Navigate to="/rack" replace /> },
           { path: 'rack', element: <Rack /> },
           { path: 'receiving', lazy: LAZY_PLACES.receiving },
+          { path: 'generate', lazy: LAZY_PLACES.generate },
           { path: 'bench/:id', lazy: LAZY_PLACES.bench },
           { path: 'projects', lazy: LAZY_PLACES.projects },
           { path: 'projects/:id', lazy: LAZY_PLACES.project },

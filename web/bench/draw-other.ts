@@ -33,7 +33,7 @@ export async function drawOther(
   const needed = neededSamples(recipe);
   const samples = studio.filter(({ id }) => needed.includes(id));
   const lead = samples.find(({ id }) => id === leadingPicture(recipe)?.sampleId);
-  if (!lead) throw new Error(`${name}: its sample is not in this studio any more.`);
+  if (!lead && !recipe.generated) throw new Error(`${name}: its sample is not in this studio any more.`);
   const widthPx = widthForLongSide(finishSizeMm(recipe, lead), FULL_PX);
   return otherWorker().draw(recipe, samples.map(infoOf), widthPx, mapsOf(recipe), category, way, 0, versions);
 }

@@ -75,7 +75,7 @@ export function useDrawn(
     const mine = ++turn.current;
     const first = leadingPicture(recipe)?.sampleId;
     const sample = samples.find((s) => s.id === first);
-    if (!sample) {
+    if (!sample && !recipe.generated) {
       setDrawing({
         drawn: null,
         sentence: 'This finish has no sample yet. Bring a picture in under Receiving.',

@@ -79,6 +79,10 @@ export interface NumberFieldProps {
 const UNIT_SIGNS: Record<string, string> = {
   mm: 'mm',
   nm: 'nm',
+  µm: 'µm',
+  '1/cm': '/cm',
+  '1/m²': '/m²',
+  tex: 'tex',
   LRV: 'LRV',
   GU: 'GU',
   deg: '°',

@@ -113,6 +113,7 @@ export function Rack() {
             </Button>
           )}
         </Row>
+        {!inBin && <Link to="/generate">Generate a finish</Link>}
         <span style={{ marginLeft: 'auto', display: 'flex', alignItems: 'center', gap: 8 }}>
           <Quiet>All drawn at</Quiet>
           <OneOf
@@ -202,8 +203,14 @@ function Nothing({ narrowed, inBin }: { narrowed: boolean; inBin: boolean }) {
   return (
     <Empty>
       <h2>The rack is empty</h2>
-      <p>A finish begins with a picture of a sample: a swatch photo, a scan, a catalogue picture.</p>
-      <Link to="/receiving">Bring in a sample</Link>
+      <p>
+        A finish begins with a picture of a sample: a swatch photo, a scan, a catalogue picture. Where there
+        is none, it is generated.
+      </p>
+      <Row $gap={18}>
+        <Link to="/receiving">Bring in a sample</Link>
+        <Link to="/generate">Generate a finish</Link>
+      </Row>
     </Empty>
   );
 }

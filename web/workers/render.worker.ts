@@ -5,7 +5,7 @@ import {
   checkColourways,
   colourReports,
   encodeMap,
-  finishSizeMm,
+  sizeOfFinishMm,
   lead,
   leadGeometry,
   MAPS,
@@ -214,7 +214,7 @@ const worker = {
   /** What gives the repetition away, and from how far it is seen. */
   async repetition(recipe: Recipe, samples: SampleInfo[], fieldMm: number): Promise<Repetition> {
     const sources = sourcesOf(samples, cache);
-    const repeatMm = finishSizeMm(recipe, await sources.info(lead(recipe).sampleId));
+    const repeatMm = await sizeOfFinishMm(recipe, sources);
     const widthPx = Math.max(16, Math.round(LOOKED_AT_PX * Math.min(1, repeatMm.width / repeatMm.height)));
     const { report, ...finish } = await renderMaps(
       recipe,

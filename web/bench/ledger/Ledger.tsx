@@ -1,13 +1,14 @@
 import styled from 'styled-components';
 import { Disclosure, DisclosurePanel, Button, Heading } from 'react-aria-components';
 import {
+  basisOfFinish,
   leadingPicture,
   leadGeometry,
   repeatGeometry,
   type FinishPieces,
   type Recipe,
 } from '@jossel/core/finish';
-import { basisOfColour, plainLight } from '@jossel/core/light';
+import { basesIn, familyOf } from '@jossel/core/generate';
 import { bondOf } from '@jossel/core/layout';
 import { depthOf, reliefRangeMm } from '@jossel/core/relief';
 import type { PictureSource, SampleGeometry } from '@jossel/core/sources';
@@ -26,6 +27,8 @@ import type { OpenChecks } from '../checks/use-checks';
 import type { Drawing } from '../use-drawn';
 import type { GlareSearch } from '../use-glare';
 import { ColourSection } from './colour/ColourSection';
+import { GeneratedRepeat } from './generated/GeneratedRepeat';
+import { GeneratedSection, GeneratedSize } from './generated/GeneratedSection';
 import { LayoutSection } from './layout/LayoutSection';
 import { ReliefSection } from './relief/ReliefSection';
 import { RepeatSection } from './repeat/RepeatSection';
@@ -154,6 +157,7 @@ export function Ledger({
   const open = useAppSelector((s) => s.bench.section);
   const units = useAppSelector((s) => s.settings.units);
   const dispatch = useAppDispatch();
+  const { generated } = recipe;
   const lead = leadingPicture(recipe);
   const inHand = usePictureInHand(recipe);
   const leadSample = samples.find((s) => s.id === lead?.sampleId);
@@ -177,8 +181,15 @@ export function Ledger({
     {
       section: 'sample',
       name: 'Sample',
-      figures: lead && leadSample ? sampleWords(recipe, lead, leadSample) : 'none yet',
-      panel: (
+      ...(generated ? { basis: weakestBasis(...basesIn(familyOf(generated.kind).settings, generated)) } : {}),
+      figures: generated
+        ? `generated, ${familyOf(generated.kind).name.toLowerCase()}`
+        : lead && leadSample
+          ? sampleWords(recipe, lead, leadSample)
+          : 'none yet',
+      panel: generated ? (
+        <GeneratedSection recipe={recipe} generated={generated} />
+      ) : (
         <SampleSection
           finish={finish}
           recipe={recipe}
@@ -195,24 +206,27 @@ export function Ledger({
       ...(leading ? { basis: weakestBasis(leading.size.width.basis, leading.size.height.basis) } : {}),
       figures: leading
         ? printArea({ width: leading.size.width.mm, height: leading.size.height.mm }, units)
-        : '',
-      panel:
-        sample && inHand ? (
-          <SizeSection
-            recipe={recipe}
-            source={inHand}
-            samples={samples}
-            sample={sample}
-            category={finish.category}
-            geometry={geometry}
-            search={search}
-          />
-        ) : null,
+        : generated
+          ? printArea(generated.repeatMm, units)
+          : '',
+      panel: generated ? (
+        <GeneratedSize recipe={recipe} generated={generated} />
+      ) : sample && inHand ? (
+        <SizeSection
+          recipe={recipe}
+          source={inHand}
+          samples={samples}
+          sample={sample}
+          category={finish.category}
+          geometry={geometry}
+          search={search}
+        />
+      ) : null,
     },
     {
       section: 'colour',
       name: 'Colour',
-      basis: basisOfColour(recipe.colour, lead?.light ?? plainLight()),
+      basis: basisOfFinish(recipe),
       figures: report
         ? `LRV ${printNumber(report.lrv, 1)}${recipe.colour.ways.length > 0 ? `, ${recipe.colour.ways.length} colourways` : ''}`
         : recipe.colour.lrv
@@ -233,8 +247,10 @@ export function Ledger({
     {
       section: 'repeat',
       name: 'Repeat',
-      figures: repeat ? printArea(repeat.repeatMm, units) : '',
-      panel: (
+      figures: repeat ? printArea(repeat.repeatMm, units) : generated && report ? 'closes by itself' : '',
+      panel: generated ? (
+        <GeneratedRepeat recipe={recipe} drawn={drawing.drawn} repetition={repetition} />
+      ) : (
         <RepeatSection
           recipe={recipe}
           samples={samples}

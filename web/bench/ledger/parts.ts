@@ -1,4 +1,5 @@
 import type { Recipe } from '@jossel/core/finish';
+import { familyOf } from '@jossel/core/generate';
 
 /** A part of a finish that relief can be kept to or made of. */
 export interface NamedPart {
@@ -6,8 +7,9 @@ export interface NamedPart {
   name: string;
 }
 
-/** Parts that are marked in the pictures, and those that the layout makes. */
-export function partsOf({ sources, layout }: Recipe): NamedPart[] {
+/** Parts that are marked in the pictures or generated, and those that the layout makes. */
+export function partsOf({ sources, layout, generated }: Recipe): NamedPart[] {
+  const made = generated ? (familyOf(generated.kind).parts?.(generated as never) ?? []) : [];
   const marked = new Map(sources.flatMap((s) => s.preparation.parts.map((p) => [p.id, p.name] as const)));
   const laid = layout
     ? [
@@ -16,5 +18,5 @@ export function partsOf({ sources, layout }: Recipe): NamedPart[] {
         ...(layout.arris.form === 'square' ? [] : [{ id: 'arris', name: 'Arrises' }]),
       ]
     : [];
-  return [...laid, ...[...marked].map(([id, name]) => ({ id, name }))];
+  return [...laid, ...made, ...[...marked].map(([id, name]) => ({ id, name }))];
 }

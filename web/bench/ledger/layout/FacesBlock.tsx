@@ -12,12 +12,15 @@ export function FacesBlock({
   change,
   report,
   areas,
+  generated,
   picking,
   onPick,
   said,
 }: PanelProps & {
   report: LaidReport | null;
   areas: number;
+  /** The finish has no sample. */
+  generated: boolean;
   picking: boolean;
   onPick: () => void;
   said: string;
@@ -34,20 +37,27 @@ export function FacesBlock({
         options={[
           { value: 'repeat', name: 'the repeat' },
           ...(areas > 0 || faces.from === 'areas'
-            ? [{ value: 'areas' as const, name: `${areas} picked areas` }]
+            ? [
+                {
+                  value: 'areas' as const,
+                  name: generated ? `${areas} leaves, one to a piece` : `${areas} picked areas`,
+                },
+              ]
             : []),
         ]}
         onChange={(from) => put('from', { from })}
       />
-      <Row>
-        <Button isDisabled={picking} onPress={onPick}>
-          {picking
-            ? 'Looking for pieces …'
-            : areas > 0
-              ? 'Pick the pieces anew'
-              : 'Pick the pieces of the sample'}
-        </Button>
-      </Row>
+      {!generated && (
+        <Row>
+          <Button isDisabled={picking} onPress={onPick}>
+            {picking
+              ? 'Looking for pieces …'
+              : areas > 0
+                ? 'Pick the pieces anew'
+                : 'Pick the pieces of the sample'}
+          </Button>
+        </Row>
+      )}
       {said && <p role="status">{said}</p>}
       <Tick
         name="May be rotated by 180°"

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { leadingPicture, usableAreas, type Recipe } from '@jossel/core/finish';
+import { leavesOf } from '@jossel/core/generate';
 import { bondOf, type LaidReport, type LayoutSettings } from '@jossel/core/layout';
 import type { SampleGeometry } from '@jossel/core/sources';
 import type { Sample } from '../../../app/api';
@@ -64,13 +65,17 @@ export function LayoutSection({
       <>
         <Quiet>
           The finish is one repeat. Choose a bond to lay it of pieces: boards, bricks, tiles, stones. They are
-          cut from {countAreas(recipe) > 0 ? 'the picked areas' : 'the repeat'} at true size.
+          cut from{' '}
+          {countAreas(recipe) > 0 ? (recipe.generated ? 'its leaves' : 'the picked areas') : 'the repeat'} at
+          true size.
         </Quiet>
-        <Row>
-          <Button isDisabled={picking || !geometry} onPress={() => void layPicked()}>
-            {picking ? 'Looking for pieces …' : 'Lay the pieces of the sample'}
-          </Button>
-        </Row>
+        {!recipe.generated && (
+          <Row>
+            <Button isDisabled={picking || !geometry} onPress={() => void layPicked()}>
+              {picking ? 'Looking for pieces …' : 'Lay the pieces of the sample'}
+            </Button>
+          </Row>
+        )}
         {said && <p role="status">{said}</p>}
         <BondSheet layout={null} onChoose={choose} />
       </>
@@ -100,6 +105,7 @@ export function LayoutSection({
         change={change}
         report={report}
         areas={countAreas(recipe)}
+        generated={recipe.generated !== null}
         picking={picking}
         onPick={() => void layPicked()}
         said={said}
@@ -115,4 +121,8 @@ export function LayoutSection({
   );
 }
 
-const countAreas = (recipe: Recipe) => recipe.sources.reduce((sum, s) => sum + usableAreas(s).length, 0);
+/** Areas that pieces can be cut from one by one: those picked in pictures, or the leaves of what is generated. */
+const countAreas = (recipe: Recipe) =>
+  recipe.generated
+    ? leavesOf(recipe.generated).length
+    : recipe.sources.reduce((sum, s) => sum + usableAreas(s).length, 0);

@@ -1,4 +1,5 @@
 import { leadingPicture, usableAreas, type Recipe } from '@jossel/core/finish';
+import { leavesOf, type GeneratedSettings } from '@jossel/core/generate';
 import { initialLayout, initialBond, type LayoutSettings } from '@jossel/core/layout';
 import type { SampleGeometry } from '@jossel/core/sources';
 import { areaSizeMm } from '@jossel/core/size';
@@ -40,9 +41,28 @@ function smallestArea(
 /** Courses that a first floor of picked boards has, and its width in boards. */
 const FIRST = { courses: 12, lengths: 3 };
 
+/** The first layout of a generated finish: pieces as wide as its leaves are cut from them, one from each. */
+function ofLeaves(kind: string, initial: LayoutSettings, generated: GeneratedSettings): LayoutSettings {
+  const leaves = leavesOf(generated);
+  const leaf = leaves[0];
+  if (!leaf) return initial;
+  const { lengthMm, widthMm } = initial.piece;
+  // A piece keeps its proportions where the leaf is long enough for them.
+  const long = Math.min(leaf.width, (lengthMm.value / widthMm.value) * leaf.height);
+  const rounded = (mm: number) => figure(Math.floor(10 * mm) / 10, 'mm', 'inferred');
+  return {
+    ...initial,
+    bond: bondFor(kind, long),
+    piece: { lengthMm: rounded(long), widthMm: rounded(leaf.height) },
+    repeatMm: { width: Math.round(FIRST.lengths * long), height: Math.round(FIRST.courses * leaf.height) },
+    faces: { ...initial.faces, from: 'areas' },
+  };
+}
+
 /** The first layout of a finish: where areas are picked, its pieces are as large as they are and cut from them. */
 export function firstLayout(kind: string, recipe: Recipe, geometry: SampleGeometry | null): LayoutSettings {
   const initial = initialLayout(kind);
+  if (recipe.generated) return ofLeaves(kind, initial, recipe.generated);
   const area = geometry && smallestArea(recipe, geometry);
   if (!geometry || !area) return initial;
   const rounded = (mm: number) => figure(Math.floor(10 * mm) / 10, 'mm', 'inferred');

@@ -1,5 +1,5 @@
-import { power, squared } from '../exact';
-import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../raster';
+import { power, squared } from '../../exact';
+import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../../raster';
 import {
   cells,
   mixInto,

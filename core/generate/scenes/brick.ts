@@ -1,5 +1,5 @@
-import { squared } from '../exact';
-import { cellularNoise, fractalNoise, gradientNoise, hashUnit, smoothstep } from '../raster';
+import { squared } from '../../exact';
+import { cellularNoise, fractalNoise, gradientNoise, hashUnit, smoothstep } from '../../raster';
 import { cells, mixInto, paint, tone, type Area, type GeneratedSurface, type Rgb } from './surface';
 
 export interface BrickSettings extends Area {

@@ -1,5 +1,5 @@
-import { power } from '../exact';
-import { makeColourPicture, makePlane, type ColourPicture, type Plane } from '../raster';
+import { power } from '../../exact';
+import { makeColourPicture, makePlane, type ColourPicture, type Plane } from '../../raster';
 
 /** A generated finish: colour (linear reflectance), height (mm) and gloss (GU) from the same causes. */
 export interface GeneratedSurface {

@@ -1,5 +1,5 @@
-import { squared } from '../exact';
-import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../raster';
+import { squared } from '../../exact';
+import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../../raster';
 import { paint, rgb, type Area, type GeneratedSurface, type Rgb } from './surface';
 
 /** Rows of a draft: x where the warp lies on top. */

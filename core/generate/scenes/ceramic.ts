@@ -1,5 +1,5 @@
-import { power, squared } from '../exact';
-import { fractalNoise, gradientNoise, hashUnit, smoothstep } from '../raster';
+import { power, squared } from '../../exact';
+import { fractalNoise, gradientNoise, hashUnit, smoothstep } from '../../raster';
 import { cells, mixInto, paint, tone, type Area, type GeneratedSurface, type Rgb } from './surface';
 
 export interface GlazedTileSettings extends Area {

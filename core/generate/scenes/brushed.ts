@@ -1,4 +1,4 @@
-import { fractalNoise, seededRandom } from '../raster';
+import { fractalNoise, seededRandom } from '../../raster';
 import { cells, paint, tone, type Area, type GeneratedSurface, type Rgb } from './surface';
 
 export interface BrushedMetalSettings extends Area {

@@ -1,5 +1,5 @@
-import { wholePower } from '../exact';
-import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../raster';
+import { wholePower } from '../../exact';
+import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../../raster';
 import { cells, paint, tone, type Area, type GeneratedSurface, type Rgb, type Spot } from './surface';
 
 export interface LimestoneSettings extends Area {

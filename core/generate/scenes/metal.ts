@@ -1,4 +1,4 @@
-import { cellularNoise, fractalNoise, gradientNoise, hashUnit, smoothstep } from '../raster';
+import { cellularNoise, fractalNoise, gradientNoise, hashUnit, smoothstep } from '../../raster';
 import { cells, paint, tone, type Area, type GeneratedSurface, type Rgb } from './surface';
 
 export interface RolledMetalSettings extends Area {

@@ -1,5 +1,5 @@
-import { squared } from '../exact';
-import { fractalNoise, gradientNoise, seededRandom, smoothstep } from '../raster';
+import { squared } from '../../exact';
+import { fractalNoise, gradientNoise, seededRandom, smoothstep } from '../../raster';
 import { cells, paint, type Area, type GeneratedSurface, type Rgb } from './surface';
 
 export interface PlasterSettings extends Area {

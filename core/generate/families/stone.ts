@@ -1,0 +1,441 @@
+import { gradientNoise, hashUnit, seededRandom, smoothstep } from '../../raster';
+import { rgbOf, type Canvas } from '../canvas';
+import { cellsAt } from '../noise';
+import { family } from '../family';
+import { colour, size, type ValuesOf } from '../setting';
+
+/** Sedimentary and crystalline stone, sawn: bedding, shells and pores; grains; crystals. */
+
+const bedded = {
+  lab: colour('Stone', [78, 2, 13], 'mean colour, honed and dry'),
+  second: colour('Darker beds', [66, 4, 17], 'of beds and clouds'),
+  bedMm: size('Beds', 'mm', [70, 2, 1000], 'from one bed to the next'),
+  bedPercent: size('Contrast of the beds', '%', [40, 0, 100], 'how clearly beds show'),
+} as const;
+
+const limestoneSettings = {
+  ...bedded,
+  shellsPerM2: size('Shell fragments', '1/m²', [2200, 0, 100000], 'of all sizes up to the largest'),
+  shellMm: size('Largest shell', 'mm', [28, 1, 200], 'length of the largest fragment'),
+  porePercent: size('Open pores', '%', [1.5, 0, 20], 'share of the face that is open pore'),
+  stylolites: size('Stylolites', '1', [2, 0, 20], 'jagged pressure seams in the height of the repeat', true),
+} as const;
+
+export const LIMESTONE = family({
+  kind: 'limestone',
+  name: 'Limestone',
+  group: 'Floors and stone',
+  category: 'stone',
+  repeatMm: { width: 1200, height: 800 },
+  settings: limestoneSettings,
+  headline: ['lab', 'second', 'bedMm', 'shellsPerM2', 'shellMm', 'porePercent'],
+  response: { base: 'dielectric', glossGu: 10 },
+  parts: () => [{ id: 'pore', name: 'Pores' }],
+  paint: paintLimestone,
+});
+
+async function paintLimestone(canvas: Canvas, values: ValuesOf<typeof limestoneSettings>): Promise<void> {
+  const { px, sizeMm } = canvas;
+  const [pale, dark] = [rgbOf(values.lab.lab), rgbOf(values.second.lab)];
+  const bed = values.bedMm.value;
+  const beds = canvas.wavesAt(1, { x: 14 * bed, y: 0.5 * bed }, 4, 0.6);
+  const lamina = canvas.wavesAt(2, { x: 4 * bed, y: 0.09 * bed }, 3, 0.65);
+  const bend = canvas.waves(3, { x: 6 * bed, y: 4 * bed }, 2, 0.5);
+  const cloud = canvas.waves(4, 55, 4, 0.62);
+  const mud = canvas.waves(5, 6, 4, 0.72);
+  const ooid = canvas.waves(6, 0.9, 2, 0.8);
+  const grain = canvas.waves(7, 0.28, 2, 0.8);
+  const pores = poresOf(canvas, values.porePercent.value);
+  const part = canvas.part('pore');
+  const contrast = values.bedPercent.value / 100;
+  const jag = canvas.wavesAt(8, { x: 24, y: sizeMm.height }, 6, 0.7);
+  await canvas.rows((y, first, yMm) => {
+    const [bends, clouds, muds, ooids, grains, poreRow] = [
+      bend.row(y),
+      cloud.row(y),
+      mud.row(y),
+      ooid.row(y),
+      grain.row(y),
+      pores.row(y),
+    ];
+    for (let x = 0; x < px.width; x++) {
+      const i = first + x;
+      const u = (x + 0.5) / px.width;
+      const v = (y + 0.5) / px.height + (0.25 * bed * bends[x]!) / sizeMm.height;
+      const b = beds(u, v);
+      const t = 0.42 + contrast * (0.4 * b + 0.22 * lamina(u, v)) + 0.12 * clouds[x]! + 0.16 * muds[x]!;
+      const tone = 1 + 0.055 * ooids[x]! + 0.05 * grains[x]!;
+      canvas.mix(i, pale, dark, Math.min(1, Math.max(0, t)), tone);
+      let seam = 0;
+      for (let k = 0; k < values.stylolites.value; k++) {
+        const at =
+          ((k + 0.5 + 0.3 * (hashUnit(k, 1, 0, canvas.seed) - 0.5)) / values.stylolites.value) *
+          sizeMm.height;
+        const d = yMm - at - 9 * jag(u, 0.37 + 0.11 * k) - 0.2 * bed * bends[x]!;
+        const wide =
+          0.35 +
+          0.5 *
+            Math.max(
+              0,
+              gradientNoise(u, 0.3, Math.max(2, Math.round(sizeMm.width / 70)), 1, canvas.seed + k),
+            );
+        seam = Math.max(seam, Math.exp(-(d * d) / (wide * wide)));
+      }
+      canvas.tone(i, 1 - 0.4 * seam);
+      const pore = poreRow[x]!;
+      part[i] = pore;
+      canvas.tone(i, 1 - 0.5 * pore);
+      canvas.height.data[i] = 0.006 * ooids[x]! + 0.005 * grains[x]! - 0.35 * pore - 0.05 * seam;
+      canvas.gloss.data[i] = -8 * pore - 2 * seam + 1.2 * muds[x]!;
+    }
+  });
+  layShells(canvas, values);
+}
+
+/** Open pores in rows: where noise stands above the level that gives their share. */
+function poresOf(canvas: Canvas, percent: number): { row: (y: number) => Float32Array } {
+  const holes = canvas.waves(11, { x: 2.2, y: 1.5 }, 2, 0.6);
+  const where = canvas.waves(12, { x: 40, y: 18 }, 3, 0.6);
+  const out = new Float32Array(canvas.px.width);
+  // Noise is about normal with a spread of 0.34; shares of a few percent lie in its tail.
+  const level = percent <= 0 ? Infinity : 1.02 - 0.2 * Math.log(1 + 2 * percent);
+  return {
+    row(y) {
+      const [hole, place] = [holes.row(y), where.row(y)];
+      for (let x = 0; x < out.length; x++)
+        out[x] = smoothstep(level, level + 0.14, hole[x]! + 0.45 * place[x]!);
+      return out;
+    },
+  };
+}
+
+/** Fragments of shells: thin arcs that lie along the bed, thickest in their middle. */
+function layShells(canvas: Canvas, { shellsPerM2, shellMm }: ValuesOf<typeof limestoneSettings>): void {
+  const random = seededRandom(canvas.seed * 3 + 1);
+  const { width, height } = canvas.sizeMm;
+  const count = Math.round((shellsPerM2.value * width * height) / 1e6);
+  const pixel = Math.max(canvas.mm.x, canvas.mm.y);
+  for (let n = 0; n < count; n++) {
+    const t = random.next();
+    const radius = 0.5 * shellMm.value * (0.06 + 0.94 * t * t * t * t);
+    const [x, y] = [random.next() * width, random.next() * height];
+    const from = -Math.PI / 2 + 0.45 * random.normal() + (random.next() < 0.2 ? Math.PI : 0);
+    const span = random.between(0.6, 2.4);
+    const thick = Math.max(0.18, radius * random.between(0.06, 0.2));
+    const light = random.next() < 0.68 ? random.between(0.1, 0.34) : -random.between(0.08, 0.24);
+    const seed = random.whole(1e8);
+    const reach = radius + thick + pixel;
+    canvas.around(x, y, reach, reach, (i, dx, dy) => {
+      const sy = 1.4 * dy;
+      const r = Math.sqrt(dx * dx + sy * sy);
+      let angle = Math.atan2(sy, dx) - from;
+      angle -= 2 * Math.PI * Math.round(angle / (2 * Math.PI));
+      const along = Math.abs(angle) / (span / 2);
+      if (along > 1) return;
+      const own =
+        thick * Math.sqrt(1 - along * along) * (1 + 0.4 * gradientNoise(angle / 7 + 0.5, 0.5, 30, 1, seed));
+      const share = Math.min(
+        1,
+        Math.max(0, 0.5 + (0.5 * own - Math.abs(r - radius)) / Math.max(pixel, 0.12)),
+      );
+      if (share <= 0) return;
+      canvas.tone(i, 1 + light * share);
+      canvas.gloss.data[i]! += 3 * share * (light > 0 ? 1 : -1);
+    });
+  }
+}
+
+const sandstoneSettings = {
+  ...bedded,
+  lab: colour('Stone', [70, 6, 20], 'mean colour, sawn and dry'),
+  second: colour('Iron bands', [54, 14, 27], 'of bands that iron has stained'),
+  bedMm: size('Beds', 'mm', [45, 1, 1000], 'from one bed to the next'),
+  crossDeg: size('Cross-bedding', 'deg', [8, 0, 35], 'how steeply laminae lie across their bed'),
+  grainMm: size('Grain', 'mm', [0.4, 0.06, 2], 'diameter of the sand'),
+  workedMm: size('Roughness of the face', 'mm', [0.12, 0, 4], 'from the sawn to the tooled face'),
+} as const;
+
+export const SANDSTONE = family({
+  kind: 'sandstone',
+  name: 'Sandstone',
+  group: 'Floors and stone',
+  category: 'stone',
+  repeatMm: { width: 1000, height: 600 },
+  settings: sandstoneSettings,
+  headline: ['lab', 'second', 'bedMm', 'bedPercent', 'crossDeg', 'grainMm'],
+  response: { base: 'dielectric', glossGu: 3 },
+  paint: paintSandstone,
+});
+
+async function paintSandstone(canvas: Canvas, values: ValuesOf<typeof sandstoneSettings>): Promise<void> {
+  const { px, sizeMm } = canvas;
+  const [pale, dark] = [rgbOf(values.lab.lab), rgbOf(values.second.lab)];
+  const bed = values.bedMm.value;
+  const rows = Math.max(1, Math.round(sizeMm.height / bed));
+  const bend = canvas.waves(1, { x: 5 * bed, y: 5 * bed }, 3, 0.5);
+  // Laminae that lie across their bed climb by a whole period over the width, so that they close.
+  const slope = Math.tan((values.crossDeg.value * Math.PI) / 180);
+  const climbMm = Math.max(slope * sizeMm.width, 0);
+  const crossed = climbMm > 0.2 * bed;
+  const periodMm = crossed ? climbMm : sizeMm.height;
+  const line = canvas.wavesAt(2, { x: sizeMm.width, y: (0.1 * bed * sizeMm.height) / periodMm }, 3, 0.7);
+  const iron = canvas.wavesAt(3, { x: 12 * bed, y: 0.7 * bed }, 4, 0.6);
+  const sand = canvas.waves(4, values.grainMm.value, 2, 0.8);
+  const coarse = canvas.waves(5, 3 * values.grainMm.value, 2, 0.7);
+  const cloud = canvas.waves(6, 80, 4, 0.6);
+  const contrast = values.bedPercent.value / 100;
+  await canvas.rows((y, first) => {
+    const [bends, sands, coarses, clouds] = [bend.row(y), sand.row(y), coarse.row(y), cloud.row(y)];
+    for (let x = 0; x < px.width; x++) {
+      const i = first + x;
+      const u = (x + 0.5) / px.width;
+      const v = (y + 0.5) / px.height + (0.3 * bed * bends[x]!) / sizeMm.height;
+      const k = Math.floor(v * rows);
+      const id = ((k % rows) + rows) % rows;
+      // Each bed was laid by its own current: laminae slope one way in it, the other way in the next.
+      const climbs = crossed ? (hashUnit(id, 7, 0, canvas.seed) < 0.5 ? -1 : 1) : 0;
+      const lam = line(0.5, (v * sizeMm.height) / periodMm + climbs * u + hashUnit(id, 9, 0, canvas.seed));
+      const ironed = smoothstep(0.05, 0.75, iron(u, v) + 0.25 * clouds[x]!);
+      const t = 0.18 + contrast * (0.32 * lam + 0.75 * ironed);
+      const tone =
+        1 +
+        0.1 * sands[x]! +
+        0.06 * coarses[x]! +
+        0.04 * clouds[x]! +
+        0.05 * contrast * (hashUnit(id, 3, 0, canvas.seed) - 0.5);
+      canvas.mix(i, pale, dark, Math.min(1, Math.max(0, t)), tone);
+      canvas.height.data[i] =
+        values.workedMm.value * (0.5 * sands[x]! + 0.35 * coarses[x]! - 0.25 * lam * contrast);
+      canvas.gloss.data[i] = 0.8 * sands[x]!;
+    }
+  });
+}
+
+const slateSettings = {
+  lab: colour('Slate', [36, -1, -3], 'mean colour, riven and dry'),
+  second: colour('Rust and bloom', [42, 7, 12], 'of stains'),
+  stainPercent: size('Stains', '%', [15, 0, 100], 'how much of the face is stained'),
+  rivenMm: size('Riven relief', 'mm', [1.6, 0, 15], 'from ledge to ledge of the split face'),
+  ledgeMm: size('Ledges', 'mm', [160, 10, 1000], 'length of a ledge'),
+} as const;
+
+export const SLATE = family({
+  kind: 'slate',
+  name: 'Slate',
+  group: 'Floors and stone',
+  category: 'stone',
+  repeatMm: { width: 900, height: 900 },
+  settings: slateSettings,
+  headline: ['lab', 'second', 'stainPercent', 'rivenMm', 'ledgeMm'],
+  response: { base: 'dielectric', glossGu: 8 },
+  paint: paintSlate,
+});
+
+/** A split face: flat ledges, each a lamina higher or lower than the next, with feathered edges, fine ripples along the grain. */
+async function paintSlate(canvas: Canvas, values: ValuesOf<typeof slateSettings>): Promise<void> {
+  const [base, stain] = [rgbOf(values.lab.lab), rgbOf(values.second.lab)];
+  const ledge = values.ledgeMm.value;
+  const field = canvas.waves(1, { x: 1.4 * ledge, y: 0.8 * ledge }, 4, 0.55);
+  const ragged = canvas.waves(2, { x: 7, y: 3.5 }, 4, 0.65);
+  const ripple = canvas.waves(3, { x: 0.35 * ledge, y: 0.09 * ledge }, 3, 0.6);
+  const grain = canvas.waves(4, { x: 2.4, y: 0.5 }, 2, 0.8);
+  const fine = canvas.waves(5, 0.35, 2, 0.8);
+  const cloud = canvas.waves(6, 120, 4, 0.6);
+  const steps = 7;
+  const stained = values.stainPercent.value / 100;
+  await canvas.rows((y, first) => {
+    const [fields, rags, ripples, grains, fines, clouds] = [
+      field.row(y),
+      ragged.row(y),
+      ripple.row(y),
+      grain.row(y),
+      fine.row(y),
+      cloud.row(y),
+    ];
+    for (let x = 0; x < canvas.px.width; x++) {
+      const i = first + x;
+      const level = steps * (0.5 + 0.55 * fields[x]! + 0.03 * rags[x]!);
+      const k = Math.floor(level);
+      const t = level - k;
+      // A ledge is flat and ends in a sharp, feathered step.
+      const edge = smoothstep(0.9, 1, t);
+      const terrace = (k + edge) / steps;
+      const stepUp = t > 0.88 ? 1 - Math.abs(t - 0.95) / 0.07 : 0;
+      canvas.height.data[i] =
+        values.rivenMm.value * (terrace - 0.5 + 0.05 * ripples[x]! + 0.018 * grains[x]!);
+      const id = hashUnit(k, 5, 0, canvas.seed) - 0.5;
+      const tone =
+        1 +
+        0.1 * id +
+        0.07 * clouds[x]! +
+        0.07 * grains[x]! +
+        0.05 * fines[x]! +
+        0.05 * ripples[x]! +
+        0.22 * Math.max(0, stepUp);
+      canvas.put(i, base, tone);
+      const rust = smoothstep(
+        1.1 - 1.5 * stained,
+        1.5 - 1.5 * stained,
+        0.5 + 0.7 * clouds[x]! + 0.35 * ripples[x]! + 0.3 * id,
+      );
+      if (stained > 0 && rust > 0) canvas.over(i, stain, 0.75 * rust);
+      canvas.gloss.data[i] = 1.5 * grains[x]! + 4 * id - 3 * rust;
+    }
+  });
+}
+
+const marbleSettings = {
+  lab: colour('Ground', [88, 0, 1], 'colour between the veins, polished'),
+  second: colour('Clouds', [80, 0, 2], 'broad variation of the ground'),
+  vein: colour('Veins', [52, 0, 3], 'colour of the veins'),
+  veinMm: size('Widest vein', 'mm', [9, 0.5, 120], 'width of the widest; most are much finer'),
+  apartMm: size('Veins apart', 'mm', [260, 20, 3000], 'from one main vein to the next'),
+  veinPercent: size('Strength of the veins', '%', [70, 0, 100], 'how clearly veins show'),
+  brecciaPercent: size('Broken ground', '%', [10, 0, 100], 'how far veins close into a net'),
+} as const;
+
+export const MARBLE = family({
+  kind: 'marble',
+  name: 'Marble',
+  group: 'Floors and stone',
+  category: 'stone',
+  repeatMm: { width: 1600, height: 1600 },
+  settings: marbleSettings,
+  headline: ['lab', 'second', 'vein', 'veinMm', 'apartMm', 'veinPercent'],
+  response: { base: 'dielectric', glossGu: 75 },
+  parts: () => [{ id: 'vein', name: 'Veins' }],
+  paint: paintMarble,
+});
+
+/** Veins are warped sheets that branch: where several warped fields pass through nought. Each has a halo that bleeds to one side. */
+async function paintMarble(canvas: Canvas, values: ValuesOf<typeof marbleSettings>): Promise<void> {
+  const { px, sizeMm } = canvas;
+  const [ground, cloudy, vein] = [rgbOf(values.lab.lab), rgbOf(values.second.lab), rgbOf(values.vein.lab)];
+  const apart = values.apartMm.value;
+  const main = canvas.wavesAt(1, { x: 1.5 * apart, y: 0.8 * apart }, 2, 0.5);
+  const branch = canvas.wavesAt(2, { x: 0.6 * apart, y: 0.42 * apart }, 2, 0.5);
+  const hair = canvas.wavesAt(3, { x: 0.28 * apart, y: 0.2 * apart }, 2, 0.5);
+  const warpX = canvas.waves(4, 0.55 * apart, 5, 0.55);
+  const warpY = canvas.waves(5, 0.55 * apart, 5, 0.55);
+  const width = canvas.waves(6, 0.5 * apart, 3, 0.6);
+  const cloud = canvas.waves(7, 0.9 * apart, 6, 0.6);
+  const crystal = canvas.waves(8, 0.7, 2, 0.85);
+  const here = canvas.waves(9, 0.8 * apart, 3, 0.5);
+  const part = canvas.part('vein');
+  const strength = values.veinPercent.value / 100;
+  const net = values.brecciaPercent.value / 100;
+  const pixel = Math.max(canvas.mm.x, canvas.mm.y);
+  const widest = values.veinMm.value;
+  await canvas.rows((y, first) => {
+    const [wx, wy, widths, clouds, crystals, heres] = [
+      warpX.row(y),
+      warpY.row(y),
+      width.row(y),
+      cloud.row(y),
+      crystal.row(y),
+      here.row(y),
+    ];
+    for (let x = 0; x < px.width; x++) {
+      const i = first + x;
+      const u = (x + 0.5) / px.width + (0.16 * apart * wx[x]!) / sizeMm.width;
+      const v = (y + 0.5) / px.height + (0.16 * apart * wy[x]!) / sizeMm.height;
+      let [line, halo] = [0, 0];
+      const sheet = (field: number, slopeMm: number, wide: number, amount: number) => {
+        const d = Math.abs(field) * slopeMm;
+        const seen = amount * (1 - smoothstep(0.35 * wide, wide + pixel, d));
+        line = Math.max(line, seen);
+        halo = Math.max(halo, amount * Math.exp(-d / (4 * wide + 6)));
+      };
+      const swell = Math.max(0.08, 0.42 + 1.1 * widths[x]!);
+      sheet(main(u, v), 0.9 * apart, 0.5 * widest * swell, Math.min(1, 0.75 + 0.5 * heres[x]!));
+      sheet(
+        branch(u, v) - 0.1,
+        0.42 * apart,
+        0.16 * widest * swell,
+        smoothstep(-0.05 - net, 0.55 - net, heres[x]! + 0.4 * widths[x]!) * 0.75,
+      );
+      sheet(
+        hair(u, v) + 0.05,
+        0.2 * apart,
+        0.05 * widest + 0.12,
+        smoothstep(0.05 - net, 0.7 - net, clouds[x]! - 0.4 * heres[x]!) * 0.5,
+      );
+      const t = Math.min(1, Math.max(0, 0.4 + 0.5 * clouds[x]! + 0.45 * halo * strength));
+      canvas.mix(i, ground, cloudy, t, 1 + 0.02 * crystals[x]! + 0.015 * clouds[x]!);
+      const laid = strength * line * (0.8 + 0.25 * crystals[x]! + 0.2 * widths[x]!);
+      if (laid > 0) canvas.over(i, vein, Math.min(1, laid));
+      part[i] = Math.min(1, line);
+      canvas.height.data[i] = 0.002 * crystals[x]! - 0.004 * line;
+      canvas.gloss.data[i] = -7 * line + 1.5 * crystals[x]!;
+    }
+  });
+}
+
+const graniteSettings = {
+  first: colour('First mineral', [72, 2, 4], 'the commonest, feldspar as a rule'),
+  second: colour('Second mineral', [62, 0, 1], 'glassy quartz as a rule'),
+  third: colour('Dark mineral', [22, 0, 1], 'mica or hornblende'),
+  crystalMm: size('Crystals', 'mm', [5, 0.3, 60], 'mean diameter of the first mineral'),
+  secondPercent: size('Share of the second', '%', [28, 0, 60], 'of the face'),
+  darkPercent: size('Share of the dark', '%', [14, 0, 60], 'of the face'),
+} as const;
+
+export const GRANITE = family({
+  kind: 'granite',
+  name: 'Granite',
+  group: 'Floors and stone',
+  category: 'stone',
+  repeatMm: { width: 500, height: 500 },
+  settings: graniteSettings,
+  headline: ['first', 'second', 'third', 'crystalMm', 'secondPercent', 'darkPercent'],
+  response: { base: 'dielectric', glossGu: 80 },
+  parts: () => [{ id: 'dark', name: 'Dark mineral' }],
+  paint: paintGranite,
+});
+
+/** Crystals grown against each other: cells with straight and bent borders, each with its own tone and cleavage. */
+async function paintGranite(canvas: Canvas, values: ValuesOf<typeof graniteSettings>): Promise<void> {
+  const { px, sizeMm } = canvas;
+  const minerals = [rgbOf(values.first.lab), rgbOf(values.second.lab), rgbOf(values.third.lab)] as const;
+  const mm = values.crystalMm.value;
+  const counts = (cell: number) =>
+    [Math.max(3, Math.round(sizeMm.width / cell)), Math.max(3, Math.round(sizeMm.height / cell))] as const;
+  const [nx, ny] = counts(mm);
+  const [mx, my] = counts(0.42 * mm);
+  const large = cellsAt(nx, ny, 0.95, canvas.seed);
+  const little = cellsAt(mx, my, 0.95, canvas.seed + 5);
+  const bend = canvas.waves(1, 0.5 * mm, 3, 0.6);
+  const bendY = canvas.waves(2, 0.5 * mm, 3, 0.6);
+  const inner = canvas.waves(3, 0.16 * mm, 3, 0.7);
+  const fine = canvas.waves(4, 0.3, 2, 0.8);
+  const part = canvas.part('dark');
+  const [quartz, dark] = [values.secondPercent.value / 100, values.darkPercent.value / 100];
+  const pixel = Math.max(canvas.mm.x, canvas.mm.y);
+  await canvas.rows((y, first) => {
+    const [bx, by, inners, fines] = [bend.row(y), bendY.row(y), inner.row(y), fine.row(y)];
+    for (let x = 0; x < px.width; x++) {
+      const i = first + x;
+      const u = (x + 0.5) / px.width + (0.16 * mm * bx[x]!) / sizeMm.width;
+      const v = (y + 0.5) / px.height + (0.16 * mm * by[x]!) / sizeMm.height;
+      const big = large(u, v);
+      const small = little(u, v);
+      const pick = hashUnit(big.id, 1, 0, canvas.seed);
+      // Small dark flakes lie between the large crystals as well as in clusters.
+      const flake =
+        hashUnit(small.id, 2, 0, canvas.seed) <
+        dark * (1 + 0.6 * (hashUnit(big.id, 4, 0, canvas.seed) - 0.5));
+      const which = flake ? 2 : pick < quartz ? 1 : 0;
+      const cell = flake ? small : big;
+      const own = hashUnit(cell.id, 3, 0, canvas.seed) - 0.5;
+      const border = (flake ? 0.42 : 1) * mm * cell.edge;
+      const rim = 1 - smoothstep(0, Math.max(0.12, pixel), border);
+      const zoned = which === 0 ? 0.05 * Math.sin(14 * big.f1 + 6 * own) : 0;
+      const tone =
+        1 + (which === 1 ? 0.22 : 0.16) * own + 0.09 * inners[x]! + 0.05 * fines[x]! + zoned - 0.12 * rim;
+      canvas.put(i, minerals[which]!, tone);
+      part[i] = flake ? 1 : 0;
+      canvas.height.data[i] = 0.003 * fines[x]! - 0.01 * rim;
+      canvas.gloss.data[i] = (which === 2 ? -10 : which === 1 ? 4 : 0) - 6 * rim;
+    }
+  });
+}
