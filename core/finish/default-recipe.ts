@@ -133,6 +133,7 @@ export function defaultRecipe(
       lrv: lrv === undefined ? null : published(lrv, 'LRV'),
       colour: sheet.lab ? { lab: sheet.lab, basis: 'published', note: 'Data sheet of the supplier' } : null,
     },
+    weathering: [],
     relief: {
       contributions: [
         {

@@ -26,6 +26,7 @@ export function generatedRecipe(kind: string, settings: Partial<GeneratedSetting
     },
     layout: null,
     colour: plainColour(),
+    weathering: [],
     relief: { contributions: [], zero: 'mean' },
     response: {
       base:

@@ -10,8 +10,9 @@ import { lead, leadingPicture, type Recipe } from './recipe';
 
 type Geometric = Pick<Recipe, 'sources' | 'repeat'> & Partial<Pick<Recipe, 'generated'>>;
 
-/** A finish as it is before its pieces are laid. */
-export const unlaid = (recipe: Recipe): Recipe => (recipe.layout ? { ...recipe, layout: null } : recipe);
+/** A finish as it is before its pieces are laid and before anything happened to it. */
+export const unlaid = (recipe: Recipe): Recipe =>
+  recipe.layout || recipe.weathering.length > 0 ? { ...recipe, layout: null, weathering: [] } : recipe;
 
 /** Frame, size and used part of the leading picture. @throws Refusal when corners, lines or marks cannot be */
 export function leadGeometry(recipe: Geometric, picture: PictureShape): SampleGeometry {

@@ -1,6 +1,6 @@
 import { readColour } from '../colour';
 import { decodeKept, encodeKept, keptRepeat } from '../repeat';
-import { hashOfBytes, type ContextOptions, type Pictures } from '../surface';
+import { hashOfBytes, type ContextOptions, type Pictures, type Surface } from '../surface';
 import { contextOf } from './context';
 import type { Recipe } from './recipe';
 import type { RenderOptions } from './render';
@@ -46,7 +46,7 @@ export async function issueFinish(
     async (surface) => ({
       kept: await keptRepeat(surface, ''),
       // Reflectance is that of the faces as supplied, without joints.
-      reading: readColour(await (surface.laid?.faces ?? surface).fields.colour!.get()),
+      reading: readColour(await suppliedColour(surface).get()),
     }),
     new Set(),
   );
@@ -57,6 +57,10 @@ export async function issueFinish(
     measured: { lrv: reading.shown.lrv, lab: reading.shown.meanLab },
   };
 }
+
+/** Colour as the finish is supplied: of its faces, before anything happened to it. */
+const suppliedColour = (surface: Surface) =>
+  surface.laid ? surface.laid.faces.fields.colour! : (surface.weathered?.supplied ?? surface.fields.colour!);
 
 /**
  * Options by which an issued revision renders as it was issued.

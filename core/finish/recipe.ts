@@ -8,6 +8,7 @@ import { responseSchema } from '../response/settings';
 import { sourcesSchema, type PictureSource } from '../sources/settings';
 import { Refusal } from '../surface';
 import { weakestBasis, type Basis } from '../units';
+import { finishesOfLayers, weatheringSchema, type WeatheringSettings } from '../weathering/settings';
 import { from1, type StoredRecipe } from './versions/from-1';
 import { from2 } from './versions/from-2';
 import { from3 } from './versions/from-3';
@@ -35,11 +36,13 @@ export const recipeSchema = z
       .default(null)
       .describe('Pieces that the finish is laid of; null: it is not'),
     colour: colourSchema,
+    weathering: weatheringSchema.default([]),
     relief: reliefSchema,
     response: responseSchema,
   })
-  .superRefine(({ sources, repeat, layout }, context) => {
-    for (const issue of layout ? faultsOfFinishes(layout as LayoutSettings) : []) context.addIssue(issue);
+  .superRefine(({ sources, repeat, layout, weathering }, context) => {
+    for (const issue of faultsOfFinishes(layout as LayoutSettings | null, weathering))
+      context.addIssue(issue);
     for (const [k, { source: id }] of repeat.from.entries())
       if (!sources.some((s) => s.id === id))
         context.addIssue({
@@ -57,16 +60,26 @@ export const recipeSchema = z
   })
   .describe('Recipe of a finish');
 
-/** What is wrong with the recipes of other finishes that a layout names. */
-function faultsOfFinishes(layout: LayoutSettings) {
-  return finishesIn(layout).flatMap(({ finish, path }) => {
-    const at = ['layout', ...path, 'recipe'];
-    const fault = (message: string) => [{ code: 'custom' as const, path: at, message }];
+/** Every other finish that a recipe names, and where. */
+const othersIn = (layout: LayoutSettings | null | undefined, weathering: WeatheringSettings = []) => [
+  ...(layout
+    ? finishesIn(layout).map(({ finish, path }) => ({
+        finish,
+        path: ['layout', ...path] as (string | number)[],
+      }))
+    : []),
+  ...finishesOfLayers(weathering).map(({ finish, path }) => ({ finish, path: ['weathering', ...path] })),
+];
+
+/** What is wrong with the recipes of other finishes that a recipe names. */
+function faultsOfFinishes(layout: LayoutSettings | null, weathering: WeatheringSettings) {
+  return othersIn(layout, weathering).flatMap(({ finish, path }) => {
+    const fault = (message: string) => [{ code: 'custom' as const, path: [...path, 'recipe'], message }];
     try {
-      const { layout: own } = openRecipe(finish.recipe);
-      return own && finishesIn(own).length > 0
+      const own = openRecipe(finish.recipe);
+      return othersIn(own.layout, own.weathering).length > 0
         ? fault(
-            `${finish.name} is itself laid of other finishes, and cannot be laid in another one. Take one that is laid of its own faces.`,
+            `${finish.name} is itself made of other finishes, and cannot be used in another one. Take one that is made of its own faces.`,
           )
         : [];
     } catch (error) {
@@ -115,39 +128,36 @@ export const usableAreas = ({ preparation }: Pick<PictureSource, 'preparation'>)
   preparation.areas.filter((a) => !a.leftOut);
 
 /** The pictures that are needed to compute a finish, the leading one first. */
-export function neededSamples({
-  sources,
-  repeat,
-  layout,
-  generated,
-}: Pick<Recipe, 'sources' | 'repeat'> & Partial<Pick<Recipe, 'layout' | 'generated'>>): string[] {
-  if (generated) return [...new Set(samplesOfOthers(layout, neededSamples))];
+export function neededSamples({ sources, repeat, layout, generated, weathering }: NamesSamples): string[] {
+  const ofOthers = samplesOfOthers(layout, weathering, neededSamples);
+  if (generated) return [...new Set(ofOthers)];
   const from = repeat.method === 'composed' ? repeat.from : repeat.from.slice(0, 1);
   const ofRepeat = from.flatMap(({ source: id }) => sources.filter((s) => s.id === id));
   const ofPieces = layout?.faces.from === 'areas' ? sources.filter((s) => usableAreas(s).length > 0) : [];
   const used = [...ofRepeat, ...ofPieces];
   const own = used.flatMap((s) => [s.sampleId, ...s.maps.map((m) => m.sampleId)]);
-  return [...new Set([...own, ...samplesOfOthers(layout, neededSamples)])];
+  return [...new Set([...own, ...ofOthers])];
 }
 
 /** All pictures that a recipe names, used or not, in order. */
-export const namedSamples = ({
-  sources,
-  layout,
-}: Pick<Recipe, 'sources'> & Partial<Pick<Recipe, 'layout'>>): string[] => [
+export const namedSamples = ({ sources, layout, weathering }: Omit<NamesSamples, 'repeat'>): string[] => [
   ...new Set([
     ...sources.map((s) => s.sampleId),
     ...sources.flatMap((s) => s.maps.map((m) => m.sampleId)),
-    ...samplesOfOthers(layout, neededSamples),
+    ...samplesOfOthers(layout, weathering, neededSamples),
   ]),
 ];
 
-/** Pictures of other finishes that a layout takes pieces or joints from. */
+/** What of a recipe names pictures. */
+type NamesSamples = Pick<Recipe, 'sources' | 'repeat'> &
+  Partial<Pick<Recipe, 'layout' | 'generated' | 'weathering'>>;
+
+/** Pictures of other finishes that a layout or a layer is made of. */
 const samplesOfOthers = (
   layout: LayoutSettings | null | undefined,
+  weathering: WeatheringSettings | undefined,
   samplesOf: (recipe: Recipe) => string[],
-): string[] =>
-  layout ? finishesIn(layout).flatMap(({ finish }) => samplesOf(openRecipe(finish.recipe))) : [];
+): string[] => othersIn(layout, weathering).flatMap(({ finish }) => samplesOf(openRecipe(finish.recipe)));
 
 /** Former versions are brought up to date here, one step per version; the newest passes through. */
 const STEPS: Readonly<Record<string, (recipe: StoredRecipe) => StoredRecipe>> = {

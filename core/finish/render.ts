@@ -13,13 +13,21 @@ import {
   type Pictures,
   type Surface,
 } from '../surface';
+import type { WeatheringReport } from '../weathering';
 import { contextOf } from './context';
 import { MAPS, mapsOf, type MapName, type RenderedMaps } from './maps';
 import type { Recipe } from './recipe';
 import { FINISH } from './stages';
 
 /** What a rendered finish measures, and what of it does not hold, the weightiest first. */
-export interface RenderReport extends RepeatReport, ColourReport, LayoutReport, ReliefReport, ResponseReport {
+export interface RenderReport
+  extends
+    RepeatReport,
+    ColourReport,
+    LayoutReport,
+    ReliefReport,
+    Omit<WeatheringReport, 'heightMm' | 'slopeDeg'>,
+    ResponseReport {
   checks: Check[];
 }
 

@@ -6,6 +6,7 @@ import { repeatStage, type AsFaces, type RepeatSettings } from '../repeat';
 import { baseMetalColour, glassOf, responseStage } from '../response';
 import { sourcesStage } from '../sources';
 import { Pipeline, Refusal } from '../surface';
+import { weatheringStage } from '../weathering';
 import { leadingPicture, usableAreas, type Recipe } from './recipe';
 
 /** The stages of a finish in working order, each with its part of the recipe. A new stage is one line here. */
@@ -18,6 +19,7 @@ export const FINISH = Pipeline.of<Recipe>()
   .on(colourStage, colourSettings)
   .on(layoutStage, ({ layout }) => layout)
   .on(reliefStage, ({ relief }) => relief)
+  .on(weatheringStage, ({ weathering }) => weathering)
   .on(responseStage, ({ response }) => response);
 
 /** Where pieces are cut from picked areas, all areas of the pictures lie side by side, and nothing has to close. */

@@ -67,6 +67,19 @@ export const manifestSchema = z
           seam: z.object({ acrossWidth: z.number(), acrossHeight: z.number() }),
         }),
         heightMm: z.object({ min: z.number(), max: z.number(), zero: z.number() }),
+        weathering: z
+          .object({
+            layers: z.array(
+              z.object({ name: z.string(), covers: z.number().describe('Share of the surface, 0–1') }),
+            ),
+            lrv: z.number().nullable().describe('Reflectance over all layers; null: none lies'),
+            wallMm: z
+              .number()
+              .nullable()
+              .describe('Height of the wall that it is for, mm: it does not repeat upwards; null: it does'),
+          })
+          .nullable()
+          .describe('What happened to the finish after it was laid; null: nothing'),
         glass: z
           .object({
             transmitted: z
@@ -236,6 +249,11 @@ export function describeFinish(
       seam: { acrossWidth: report.seam.acrossWidth, acrossHeight: report.seam.acrossHeight },
     },
     heightMm: report.heightMm,
+    weathering: report.weathering && {
+      layers: report.weathering.layers.map(({ name, covers }) => ({ name, covers })),
+      lrv: report.weathering.layers.at(-1)?.lrv ?? null,
+      wallMm: report.weathering.wallMm,
+    },
     glass: report.glass && {
       transmitted: report.glass.transmitted,
       reflected: report.glass.reflected,

@@ -90,57 +90,88 @@ function octavesOf({ sizeMm, px }: NoiseGround, options: NoiseOptions): Octave[]
 export const cellsOver = (lengthMm: number, cellMm: number): number =>
   Math.max(1, Math.round(lengthMm / cellMm));
 
-/** Adds one octave of gradient noise (Perlin 2002) to a row. */
-function addOctave(
-  out: Float32Array,
-  y: number,
-  height: number,
-  { cellsU, cellsV, amplitude, seed, shiftU, shiftV }: Octave,
-): void {
-  const width = out.length;
-  const v = ((y + 0.5) / height) * cellsV + shiftV;
-  const yi = Math.floor(v);
-  const fy = v - yi;
-  const s = Math.imul(seed, 0x9e3779b1);
-  const [y0, y1] = [Math.imul(yi % cellsV, 0x85ebca77), Math.imul((yi + 1) % cellsV, 0x85ebca77)];
-  const b = fade(fy);
-  const step = cellsU / width;
-  let cell = -1;
-  let [ax, ay, bx, by, cx, cy, dx, dy] = [0, 0, 0, 0, 0, 0, 0, 0];
-  for (let i = 0; i < width; i++) {
-    const u = (i + 0.5) * step + shiftU;
-    const xi = Math.floor(u);
-    if (xi !== cell) {
-      cell = xi;
-      const h0 = hash32((xi % cellsU) ^ s);
-      const h1 = hash32(((xi + 1) % cellsU) ^ s);
-      const [k0, k1, k2, k3] = [
-        hash32(h0 ^ y0) & 15,
-        hash32(h1 ^ y0) & 15,
-        hash32(h0 ^ y1) & 15,
-        hash32(h1 ^ y1) & 15,
-      ];
-      [ax, ay, bx, by] = [GX[k0]!, GY[k0]! * fy, GX[k1]!, GY[k1]! * fy];
-      [cx, cy, dx, dy] = [GX[k2]!, GY[k2]! * (fy - 1), GX[k3]!, GY[k3]! * (fy - 1)];
+/** One octave of gradient noise (Perlin 2002), row by row; the directions at a row of its lattice are drawn once. */
+class OctaveRows {
+  private readonly hashed: Int32Array;
+  private lower: Uint8Array;
+  private upper: Uint8Array;
+  private row = -1;
+
+  constructor(private readonly octave: Octave) {
+    const { cellsU, seed } = octave;
+    const s = Math.imul(seed, 0x9e3779b1);
+    this.hashed = Int32Array.from({ length: cellsU }, (_, x) => hash32(x ^ s));
+    this.lower = new Uint8Array(cellsU);
+    this.upper = new Uint8Array(cellsU);
+  }
+
+  /** Directions at a row of the lattice. */
+  private draw(y: number, into: Uint8Array): void {
+    const h = Math.imul(y % this.octave.cellsV, 0x85ebca77);
+    for (let x = 0; x < into.length; x++) into[x] = hash32(this.hashed[x]! ^ h) & 15;
+  }
+
+  private moveTo(y: number): void {
+    if (y === this.row) return;
+    if (y === this.row + 1) {
+      [this.lower, this.upper] = [this.upper, this.lower];
+      this.draw(y + 1, this.upper);
+    } else {
+      this.draw(y, this.lower);
+      this.draw(y + 1, this.upper);
     }
-    const fx = u - xi;
-    const a = fade(fx);
-    const n00 = ax * fx + ay;
-    const n01 = cx * fx + cy;
-    const top = n00 + a * (bx * (fx - 1) + by - n00);
-    const bottom = n01 + a * (dx * (fx - 1) + dy - n01);
-    out[i]! += amplitude * 1.5 * (top + b * (bottom - top));
+    this.row = y;
+  }
+
+  /** Adds a row of it. @param y row of pixels, of so many */
+  addTo(out: Float32Array, y: number, height: number): void {
+    const { cellsU, cellsV, amplitude, shiftU, shiftV } = this.octave;
+    const v = ((y + 0.5) / height) * cellsV + shiftV;
+    const yi = Math.floor(v);
+    const fy = v - yi;
+    this.moveTo(yi);
+    const { lower, upper } = this;
+    const b = fade(fy);
+    const step = cellsU / out.length;
+    const scale = 1.5 * amplitude;
+    let [cell, at] = [-1, 0];
+    let [ax, ay, bx, by, cx, cy, dx, dy] = [0, 0, 0, 0, 0, 0, 0, 0];
+    for (let i = 0; i < out.length; i++) {
+      const u = (i + 0.5) * step + shiftU;
+      const xi = Math.floor(u);
+      if (xi !== cell) {
+        at = xi % cellsU;
+        cell = xi;
+        const next = at + 1 === cellsU ? 0 : at + 1;
+        const [k0, k1, k2, k3] = [lower[at]!, lower[next]!, upper[at]!, upper[next]!];
+        ax = GX[k0]!;
+        ay = GY[k0]! * fy;
+        bx = GX[k1]!;
+        by = GY[k1]! * fy;
+        cx = GX[k2]!;
+        cy = GY[k2]! * (fy - 1);
+        dx = GX[k3]!;
+        dy = GY[k3]! * (fy - 1);
+      }
+      const fx = u - xi;
+      const a = fade(fx);
+      const n00 = ax * fx + ay;
+      const n01 = cx * fx + cy;
+      const top = n00 + a * (bx * (fx - 1) + by - n00);
+      const bottom = n01 + a * (dx * (fx - 1) + dy - n01);
+      out[i]! += scale * (top + b * (bottom - top));
+    }
   }
 }
 
 /** Sum of octaves of gradient noise, about −1…1, mean 0. */
 export function waves(ground: NoiseGround, options: NoiseOptions): Rows {
-  const octaves = octavesOf(ground, options);
+  const octaves = octavesOf(ground, options).map((octave) => new OctaveRows(octave));
   const out = new Float32Array(ground.px.width);
   return {
     row(y) {
       out.fill(0);
-      for (const octave of octaves) addOctave(out, y, ground.px.height, octave);
+      for (const octave of octaves) octave.addTo(out, y, ground.px.height);
       return out;
     },
   };
@@ -154,7 +185,7 @@ export function ridges(ground: NoiseGround, options: NoiseOptions): Rows {
   const { octaves: count = 1, gain = 0.5 } = options;
   const layers = Array.from({ length: count }, (_, o) => {
     const [own] = octavesOf(ground, octaveAlone(options, o));
-    return own ?? null;
+    return own ? { seen: own.amplitude, rows: new OctaveRows({ ...own, amplitude: 1 }) } : null;
   });
   const total = layers.reduce((sum, _, o) => sum + gainOf(gain, o), 0);
   const out = new Float32Array(ground.px.width);
@@ -165,8 +196,8 @@ export function ridges(ground: NoiseGround, options: NoiseOptions): Rows {
       layers.forEach((octave, o) => {
         const share = gainOf(gain, o) / total;
         one.fill(0);
-        if (octave) addOctave(one, y, ground.px.height, { ...octave, amplitude: 1 });
-        const seen = octave?.amplitude ?? 0;
+        octave?.rows.addTo(one, y, ground.px.height);
+        const seen = octave?.seen ?? 0;
         for (let i = 0; i < out.length; i++) {
           const ridge = 1 - Math.abs(one[i]!);
           out[i]! += share * (MEAN_RIDGE + seen * (ridge * ridge - MEAN_RIDGE));

@@ -48,7 +48,7 @@ const labSchema = z
   .describe('CIELAB, D65, 2°: L*, a*, b*');
 
 /** Another finish, as it was issued: it stays as it was when that finish changes. */
-const laidFinishSchema = z
+export const laidFinishSchema = z
   .object({
     finishId: z.string().min(1).max(60).describe('Id of the finish'),
     letter: z

@@ -80,18 +80,19 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
     return withFields(surface, {
       colour: colourOf(ctx, settings, surface, open),
       gloss: settings.glossGu.value,
-      roughness: roughness ?? {
-        key: hashOf('even roughness', settings, surface.fields.colour!.key),
-        get: async () => (await glossOf(ctx, settings, surface)).roughness,
-      },
-      metalness: withMetalOfOthers(
+      roughness: underLayers(ctx, surface, roughness ?? evenRoughness(ctx, settings, surface)),
+      metalness: bareMetal(
         ctx,
         surface,
-        withMetalnessOfMetals(
+        withMetalOfOthers(
           ctx,
-          settings,
           surface,
-          mapAsPlane(ctx, surface, 'metalness') ?? (settings.base.kind === 'metal' ? 1 : 0),
+          withMetalnessOfMetals(
+            ctx,
+            settings,
+            surface,
+            mapAsPlane(ctx, surface, 'metalness') ?? (settings.base.kind === 'metal' ? 1 : 0),
+          ),
         ),
       ),
       opacity: mapAsPlane(ctx, surface, 'opacity') ?? open ?? 1,
@@ -131,6 +132,48 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
     };
   },
 };
+
+/** Roughness that is the same everywhere. */
+const evenRoughness = (
+  ctx: RenderContext,
+  settings: ResponseSettings,
+  surface: Surface,
+): Pending<number> => ({
+  key: hashOf('even roughness', settings, surface.fields.colour!.key),
+  get: async () => (await glossOf(ctx, settings, surface)).roughness,
+});
+
+/** Roughness of a finish under what weathering laid on it. */
+function underLayers(
+  ctx: RenderContext,
+  { weathered, px }: Surface,
+  own: Pending<number | Plane>,
+): Pending<number | Plane> {
+  if (!weathered) return own;
+  return ctx.later(['roughness under layers', own.key, weathered.keeps.key], async () => {
+    const [keeps, laid] = [await weathered.keeps.get(), await weathered.roughness.get()];
+    const plane = planeOf(await own.get(), makePlane(px.width, px.height));
+    for (let i = 0; i < plane.data.length; i++)
+      plane.data[i] = Math.min(1, plane.data[i]! * keeps.data[i]! + laid.data[i]!);
+    return plane;
+  });
+}
+
+/** Metalness where no layer hides the metal. */
+function bareMetal(
+  ctx: RenderContext,
+  { weathered, px }: Surface,
+  own: number | Pending<Plane>,
+): number | Pending<Plane> {
+  if (!weathered || own === 0) return own;
+  const key = typeof own === 'number' ? own : own.key;
+  return ctx.later(['bare metal', key, weathered.bare.key], async () => {
+    const bare = (await weathered.bare.get()).data;
+    const plane = planeOf(typeof own === 'number' ? own : await own.get(), makePlane(px.width, px.height));
+    for (let i = 0; i < plane.data.length; i++) plane.data[i]! *= bare[i]!;
+    return plane;
+  });
+}
 
 /** Whether it is a woven finish with openings that no map of the set gives. */
 const opens = ({ openness, base }: ResponseSettings, { maps }: Surface): boolean =>
@@ -199,7 +242,7 @@ async function recolouredBy(
 ): Promise<ResponseReport['recoloured']> {
   const changed =
     metalPartsOn(settings, surface).length > 0 || opens(settings, surface) || tintOf(settings) !== null;
-  if (!changed || surface.laid) return null;
+  if (!changed || surface.laid || surface.weathered) return null;
   const colour = surface.fields.colour!;
   const { shown } = await ctx.known(hashOf('reading', colour.key), async () =>
     readColour(await colour.get()),
@@ -382,10 +425,14 @@ function mapAsPlane(ctx: RenderContext, { maps }: Surface, role: MapRole): Pendi
 }
 
 /** The roughness that reads the asked gloss, and what it was worked out for. */
-async function glossOf(ctx: RenderContext, { base, glossGu }: ResponseSettings, { fields }: Surface) {
+async function glossOf(
+  ctx: RenderContext,
+  { base, glossGu }: ResponseSettings,
+  { fields, weathered }: Surface,
+) {
   const of: ReflectingSurface =
     base.kind === 'metal'
-      ? { kind: 'metal', f0: Math.min(1, (await meanLrv(ctx, fields.colour!)) / 100) }
+      ? { kind: 'metal', f0: Math.min(1, (await meanLrv(ctx, weathered?.supplied ?? fields.colour!)) / 100) }
       : { kind: 'dielectric', index: base.index.value };
   return { ...roughnessOfGloss(glossGu.value, of), of };
 }

@@ -5,6 +5,7 @@ export const SECTIONS = [
   'colour',
   'repeat',
   'layout',
+  'weathering',
   'relief',
   'response',
   'revision',

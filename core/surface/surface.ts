@@ -58,10 +58,38 @@ export interface Surface {
   parts: ReadonlyMap<PartId, Pending<Plane>>;
   /** Number of the piece that covers a pixel, from 0; null: the surface is not laid of pieces. */
   pieces: Pending<Int32Array | null>;
+  /** What weathering did beside changing colour and relief; undefined: nothing happened to the finish. */
+  weathered?: WeatheredFields;
   /** What a generated finish has beside its colour. */
   generated?: GeneratedFields;
   /** Of a surface that is laid of pieces: what they are cut from, and how. */
   laid?: LaidSurface;
+}
+
+/** What a layer of weathering came to. */
+export interface LaidLayer {
+  id: string;
+  name: string;
+  /** Share of the surface that it covers, 0–1. */
+  covers: number;
+  /** Colour of the whole after it. */
+  lrv: number;
+  meanLab: readonly [number, number, number];
+}
+
+export interface WeatheredFields {
+  /** Colour as supplied, before anything happened to it. */
+  supplied: Pending<ColourPicture>;
+  /** Roughness is that of the finish times `keeps`, plus `roughness`. */
+  keeps: Pending<Plane>;
+  roughness: Pending<Plane>;
+  /** Share of the finish that nothing hides, 0–1: only there metal is bare. */
+  bare: Pending<Plane>;
+  /** Layers that lie, and those that lie nowhere, with the reason. */
+  outcome: Pending<{
+    laid: readonly LaidLayer[];
+    missing: readonly { id: string; name: string; why: string }[];
+  }>;
 }
 
 /** Fields that come of the same causes as the colour of a generated finish. */

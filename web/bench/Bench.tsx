@@ -150,10 +150,13 @@ function OpenBench({ finish }: { finish: Finish }) {
   // The repeat is worked on as it is before pieces are cut from it.
   const onRelief = useAppSelector((s) => s.bench.section === 'relief');
   const alone = useAppSelector((s) => s.bench.alone);
+  const onWeathering = useAppSelector((s) => s.bench.section === 'weathering');
+  const before = useAppSelector((s) => s.bench.beforeWeathering);
   const shown = useMemo(() => {
     if (!recipe || onRepeat) return recipe && unlaid(recipe);
+    if (onWeathering && before) return { ...recipe, weathering: [] };
     return onRelief && alone ? withAlone(recipe, alone) : recipe;
-  }, [recipe, onRepeat, onRelief, alone]);
+  }, [recipe, onRepeat, onRelief, alone, onWeathering, before]);
   const drawing = useDrawn(shown, samples, map, finish.category, way);
   // The plate is looked at while something is changed; all else follows it.
   const followed = useAfterPaint(drawing);

@@ -72,6 +72,8 @@ export interface BenchState {
   dropper: 'add' | 'take' | null;
   /** The contribution to the relief that is shown without the others; null: all are. */
   alone: string | null;
+  /** The finish is shown as it was before anything happened to it. */
+  beforeWeathering: boolean;
   /** Lines over the straightened frame, by which one sees whether it is true. */
   grid: boolean;
   map: MapName;
@@ -116,6 +118,7 @@ const initialState: BenchState = {
   drawing: null,
   selected: null,
   alone: null,
+  beforeWeathering: false,
   brush: { kind: 'stroke', widthMm: 10, erase: false },
   dropper: null,
   grid: false,

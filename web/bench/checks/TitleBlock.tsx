@@ -38,6 +38,12 @@ const Block = styled.section`
   }
 `;
 
+/** Reflectance over everything that was laid on the finish, where that is another one. */
+const overAll = ({ weathering }: RenderReport): string => {
+  const last = weathering?.layers.at(-1);
+  return last ? `, ${printNumber(last.lrv, 1)} weathered` : '';
+};
+
 /** The title block of the sheet: what this is and its headline figures. */
 export function TitleBlock({
   finish,
@@ -62,6 +68,7 @@ export function TitleBlock({
       <div>
         <small>Repeat</small>
         {report ? printArea(report.repeatMm, units) : '…'}
+        {report?.weathering?.wallMm ? ', one high' : ''}
       </div>
       <div>
         <small>{report?.glass ? 'Transmittance' : 'Reflectance'}</small>
@@ -69,7 +76,7 @@ export function TitleBlock({
           ? '…'
           : report.glass
             ? `${printNumber(100 * report.glass.transmitted, 1)} %`
-            : `LRV ${printNumber(report.lrv, 1)}`}
+            : `LRV ${printNumber(report.lrv, 1)}${overAll(report)}`}
       </div>
       <div>
         <small>Gloss</small>

@@ -12,6 +12,7 @@ export interface Place {
 const PLACES: readonly (readonly [RegExp, Place])[] = [
   [/^permission-/, { state: { section: 'sample', tool: 'report' }, field: 'Permission to use' }],
   [/^no-picture/, { state: { section: 'sample' } }],
+  [/^generated-size/, { state: { section: 'size' }, field: 'Width' }],
   [/^(unlikely-\w+-across|size-width)/, { state: { section: 'size' }, field: 'How the width is known' }],
   [/^(unlikely-\w+-up|size-height)/, { state: { section: 'size' }, field: 'How the height is known' }],
   [/^lens-width/, { state: { section: 'size' }, field: 'How the width is known' }],

@@ -36,6 +36,7 @@ import { ResponseSection } from './response/ResponseSection';
 import { RevisionSection } from './RevisionSection';
 import { SampleSection } from './sample/SampleSection';
 import { SizeSection } from './size/SizeSection';
+import { WeatheringSection } from './weathering/WeatheringSection';
 
 const Scroll = styled.div`
   overflow: auto;
@@ -126,6 +127,12 @@ function layoutWords({ layout }: Recipe, units: 'metric' | 'imperial'): string {
       ? printArea({ width: lengthMm.value, height: widthMm.value }, units)
       : printLength(widthMm.value, units, 1);
   return `${name}, ${size}`;
+}
+
+/** The layers in a few words. */
+function weatheringWords({ weathering }: Recipe): string {
+  const used = weathering.filter((layer) => !layer.off);
+  return used.length === 0 ? 'none' : used.map(({ name }) => name.toLowerCase()).join(', ');
 }
 
 /** What the depth of the relief rests on: the weakest of its contributions. */
@@ -279,6 +286,12 @@ export function Ledger({
           report={report?.layout ?? null}
         />
       ),
+    },
+    {
+      section: 'weathering',
+      name: 'Weathering',
+      figures: weatheringWords(recipe),
+      panel: <WeatheringSection finishId={finish.id} recipe={recipe} report={report?.weathering ?? null} />,
     },
     {
       section: 'relief',

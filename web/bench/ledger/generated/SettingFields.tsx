@@ -14,8 +14,8 @@ import { useId, useState } from 'react';
 import { Button, Row } from '../../../controls/basics';
 import { Choice } from '../../../controls/choice';
 import { Field, TextBox } from '../../../controls/fields';
-import { BasisChoice, FigureField } from '../../../controls/figure-field';
-import { LabFields } from '../layout/LabFields';
+import { FigureField } from '../../../controls/figure-field';
+import { ColourField } from './ColourField';
 
 /** Fields for settings by their descriptions, whatever they belong to. */
 
@@ -80,43 +80,6 @@ function SettingField({
     case 'list':
       return <ListFields setting={setting} value={value as Values[]} onChange={onChange} />;
   }
-}
-
-const Colour = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 1fr) auto;
-  gap: 3px 6px;
-  align-items: end;
-  > span {
-    grid-column: 1 / -1;
-    color: ${({ theme }) => theme.quiet};
-    font-size: 12px;
-  }
-`;
-
-function ColourField({
-  label,
-  value,
-  onChange,
-}: {
-  label: string;
-  value: ColourFigure;
-  onChange: (value: ColourFigure) => void;
-}) {
-  return (
-    <Colour>
-      <span>{label}</span>
-      <LabFields
-        of={label}
-        value={value.lab}
-        // A colour that is typed is assumed until somebody says otherwise.
-        onChange={(lab) =>
-          onChange({ ...value, lab, basis: value.basis === 'measured' ? 'measured' : 'assumed' })
-        }
-      />
-      <BasisChoice of={label} value={value.basis} onChange={(basis) => onChange({ ...value, basis })} />
-    </Colour>
-  );
 }
 
 /** A text that is taken over when it is left, if it means something. */

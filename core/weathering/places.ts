@@ -1,0 +1,99 @@
+import { smoothstep, type Plane } from '../raster';
+import { normalsOfHeight } from '../relief/normal';
+import { standingOut } from '../relief/compose';
+import type { Surface } from '../surface';
+import type { PlaceField } from './coverage';
+import { PLACES_AT_A_HEIGHT, type LayerPlace } from './settings';
+import { runOff } from './water';
+
+/** Where things settle, rub and grow, from the relief and the height above the floor. */
+
+/** A wall as a layer finds it. */
+export interface Ground {
+  height: Plane;
+  /** Share of the sky that is seen, 0–1; null: no layer asks for it. */
+  occlusion: Plane | null;
+  mm: { x: number; y: number };
+  sizeMm: { width: number; height: number };
+}
+
+/** A relief of less than this has no hollows, arrises or ledges, mm. */
+const FLAT_MM = 0.004;
+
+/** Whether a place is there; if not, why, and what is. */
+export function missingPlace(
+  { at, part, fromMm = 0 }: LayerPlace,
+  ground: Pick<Ground, 'height' | 'sizeMm'>,
+  parts: Surface['parts'],
+): string | null {
+  if (at === 'part')
+    return parts.has(part!)
+      ? null
+      : parts.size > 0
+        ? `there is no part “${part}”; there are ${[...parts.keys()].join(', ')}`
+        : `there is no part “${part}”, nor any other; choose hollows or everywhere`;
+  if (PLACES_AT_A_HEIGHT.includes(at))
+    return fromMm < ground.sizeMm.height
+      ? null
+      : `the repeat is only ${Math.round(ground.sizeMm.height)} mm high, and it begins at ${Math.round(fromMm)} mm; make the repeat higher, or begin lower`;
+  if (at === 'everywhere' || at === 'run-off') return null;
+  let [low, high] = [Infinity, -Infinity];
+  for (const v of ground.height.data) {
+    if (v < low) low = v;
+    if (v > high) high = v;
+  }
+  return high - low >= FLAT_MM
+    ? null
+    : `the surface is flat and has no ${at}; choose everywhere, or give it relief first`;
+}
+
+/** Where a layer may lie, and where it lies first. */
+export async function placeField(
+  { at, part, reachMm, fromMm = 0, toMm = 0 }: LayerPlace,
+  ground: Ground,
+  parts: Surface['parts'],
+): Promise<PlaceField> {
+  const { height, mm, occlusion } = ground;
+  switch (at) {
+    case 'everywhere':
+      return { within: null, first: null };
+    case 'part':
+      return { within: (await parts.get(part!)!.get()).data, first: null };
+    case 'hollows': {
+      // Deep and enclosed: below its surroundings, and seeing little of the sky.
+      const low = standingOut(height, mm, { place: 'hollows', reachMm }).data;
+      return { within: null, first: low.map((v, i) => 0.7 * v + 0.9 * (1 - (occlusion?.data[i] ?? 1))) };
+    }
+    case 'arrises':
+      return { within: null, first: standingOut(height, mm, { place: 'arrises', reachMm }).data };
+    case 'faces':
+      return { within: null, first: standingOut(height, mm, { place: 'faces', reachMm }).data };
+    case 'ledges':
+      return { within: null, first: normalsOfHeight(height, mm).y.map((y) => Math.max(0, y)) };
+    case 'run-off':
+      return { within: null, first: runOff(height, mm).data.map((v) => 0.8 * Math.log(0.2 + v)) };
+    default:
+      return zoneField(ground, at, fromMm, toMm);
+  }
+}
+
+/** A band between two heights above the floor, with where in it the layer is densest. */
+function zoneField(
+  { height: { widthPx: w, heightPx: h }, mm }: Ground,
+  at: string,
+  fromMm: number,
+  toMm: number,
+): PlaceField {
+  const within = new Float32Array(w * h);
+  const first = new Float32Array(w * h);
+  for (let y = 0; y < h; y++) {
+    const up = (h - 0.5 - y) * mm.y;
+    const t = (up - fromMm) / (toMm - fromMm);
+    const inside = up >= fromMm && up <= toMm ? 1 : 0;
+    // Splashes are densest at the floor, runs below the top; hands rub most in the middle.
+    const dense = at === 'foot' ? 1 - t : at === 'top' ? t : 1 - Math.abs(2 * t - 1);
+    within.fill(inside, y * w, (y + 1) * w);
+    first.fill(inside ? 1.5 * smoothstep(0, 1, dense) : -1, y * w, (y + 1) * w);
+  }
+  return { within, first };
+}
