@@ -126,6 +126,7 @@ export function defaultRecipe(
       up: { closing: 'blend', overlapMm: lengths.overlapUpMm },
     },
     generated: null,
+    derived: null,
     layout: null,
     colour: {
       ...plainColour(),

@@ -17,6 +17,7 @@ export function generatedRecipe(kind: string, settings: Partial<GeneratedSetting
   return {
     schema: SCHEMA_ID,
     sources: [],
+    derived: null,
     generated: { ...initialGenerated(kind), ...settings },
     repeat: {
       ...plainRepeat(),

@@ -14,3 +14,4 @@ export * from './advice';
 export * from './issue';
 export * from './readiness';
 export * from './generated-recipe';
+export * from './derived';

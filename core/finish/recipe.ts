@@ -39,6 +39,19 @@ export const recipeSchema = z
     weathering: weatheringSchema.default([]),
     relief: reliefSchema,
     response: responseSchema,
+    derived: z
+      .object({
+        finishId: z.string().min(1).max(60).describe('Id of the finish that it was started from'),
+        letter: z
+          .string()
+          .regex(/^[A-Z]{1,3}$/, 'A revision is a letter: A, B, C …')
+          .describe('Its revision'),
+        name: z.string().min(1).max(200).describe('Name of that finish then'),
+        recipe: z.unknown().describe('Recipe of that revision'),
+      })
+      .nullable()
+      .default(null)
+      .describe('The revision of another finish that this one was started from; null: none'),
   })
   .superRefine(({ sources, repeat, layout, weathering }, context) => {
     for (const issue of faultsOfFinishes(layout as LayoutSettings | null, weathering))

@@ -90,6 +90,7 @@ test('what is said of a finish fits the manifest schema', () => {
     haze: null,
     coat: null,
     layout: null,
+    weathering: null,
     arrangement: null,
     joined: [{ gain: [1, 1, 1] }],
     brokenHoldMm: 0,

@@ -260,36 +260,54 @@ export function cellsAt(
     }
   const dxs = new Float64Array(25);
   const dys = new Float64Array(25);
+  const squares = new Float64Array(25);
   const found: NearestCell = { f1: 0, edge: 0, id: 0 };
-  const wrapped = (k: number, n: number) => ((k % n) + n) % n;
   return (u, v) => {
-    const [x, y] = [u * cellsU, v * cellsV];
-    const [xi, yi] = [Math.floor(x), Math.floor(y)];
-    let [least, which, at, n] = [Infinity, 0, 0, 0];
-    for (let j = -2; j <= 2; j++) {
-      const row = wrapped(yi + j, cellsV) * cellsU;
-      for (let i = -2; i <= 2; i++, n++) {
-        const k = row + wrapped(xi + i, cellsU);
-        const dx = xi + i + px[k]! - x;
-        const dy = yi + j + py[k]! - y;
+    const x = u * cellsU;
+    const y = v * cellsV;
+    const xi = Math.floor(x);
+    const yi = Math.floor(y);
+    let least = Infinity;
+    let at = 0;
+    let n = 0;
+    for (let j = yi - 2; j <= yi + 2; j++) {
+      const row = (((j % cellsV) + cellsV) % cellsV) * cellsU;
+      let column = (((xi - 2) % cellsU) + cellsU) % cellsU;
+      for (let i = xi - 2; i <= xi + 2; i++, n++) {
+        const dx = i + px[row + column]! - x;
+        const dy = j + py[row + column]! - y;
+        if (++column === cellsU) column = 0;
+        const d = dx * dx + dy * dy;
         dxs[n] = dx;
         dys[n] = dy;
-        const d = dx * dx + dy * dy;
-        if (d < least) [least, which, at] = [d, k, n];
+        squares[n] = d;
+        if (d < least) {
+          least = d;
+          at = n;
+        }
       }
     }
-    const [nx, ny] = [dxs[at]!, dys[at]!];
+    const f1 = Math.sqrt(least);
+    const nx = dxs[at]!;
+    const ny = dys[at]!;
     let edge = Infinity;
+    let reach = Infinity;
     for (let k = 0; k < 25; k++) {
-      if (k === at) continue;
-      const [ex, ey] = [dxs[k]! - nx, dys[k]! - ny];
+      // The border with a point lies at least half of its extra distance away.
+      if (k === at || squares[k]! >= reach) continue;
+      const ex = dxs[k]! - nx;
+      const ey = dys[k]! - ny;
       const length = Math.sqrt(ex * ex + ey * ey);
       const d = ((nx + dxs[k]!) * ex + (ny + dys[k]!) * ey) / (2 * length);
-      if (length > 1e-9 && d < edge) edge = d;
+      if (length > 1e-9 && d < edge) {
+        edge = d;
+        reach = (2 * edge + f1) * (2 * edge + f1);
+      }
     }
-    found.f1 = Math.sqrt(least);
+    const [column, row] = [xi - 2 + (at % 5), yi - 2 + Math.floor(at / 5)];
+    found.f1 = f1;
     found.edge = edge;
-    found.id = which;
+    found.id = (((row % cellsV) + cellsV) % cellsV) * cellsU + (((column % cellsU) + cellsU) % cellsU);
     return found;
   };
 }

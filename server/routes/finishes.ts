@@ -126,6 +126,19 @@ export function finishRoutes(app: App): void {
   );
 
   app.post(
+    '/api/finishes/:id/derive',
+    {
+      schema: {
+        summary: 'A new finish that starts from an issued revision, and keeps the link to it',
+        params: z.object({ id }),
+        body: z.object({ revision: letter.optional(), name: name.optional() }).nullish(),
+        response: ok(201),
+      },
+    },
+    async ({ params, body }, reply) =>
+      reply.status(201).send(await finishes.deriveFinish(app.context, params.id, body ?? {})),
+  );
+  app.post(
     '/api/finishes/:id/duplicate',
     {
       schema: {

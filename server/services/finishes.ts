@@ -1,6 +1,7 @@
 import {
   CATEGORIES,
   defaultRecipe,
+  derivedLink,
   generatedRecipe,
   laidOfPicked,
   lead,
@@ -23,7 +24,7 @@ import { etagOf, versionIn } from './etags';
 import { headlineOf, listedHeadline } from './headline';
 import { measureLightSet } from './light-sets';
 import * as looks from './looks';
-import { readRecipe, recipeOrFault, samplesOf, storedRecipe } from './recipes';
+import { readRecipe, recipeOf, recipeOrFault, samplesOf, storedRecipe } from './recipes';
 import { describeSample, sampleBytes } from './samples';
 
 /** Finishes: made, shown, listed, saved, renamed. */
@@ -231,6 +232,30 @@ export async function pageOfFinishes(
 }
 
 /** A copy of the draft of a finish, as a new finish that has nothing issued yet. */
+/** A new finish that starts from an issued revision of another one, and keeps the link to it. */
+export async function deriveFinish(
+  context: Context,
+  id: string,
+  wanted: { revision?: string | undefined; name?: string | undefined },
+) {
+  const row = await store.getFinish(context.database, id);
+  if (!row) throw notFound('finish', id);
+  const revisions = await store.listRevisions(context.database, [id]);
+  const letter = wanted.revision ?? revisions.at(-1)?.letter;
+  if (!letter)
+    throw new Problem(
+      409,
+      'Nothing issued',
+      `${row.name} has no issued revision yet. Issue one first: a finish is derived from a state that does not change.`,
+    );
+  const { recipe } = await recipeOf(context, id, letter);
+  const derived = derivedLink({ finishId: id, letter, name: row.name, recipe });
+  return addFinish(context, wanted.name ?? `${row.name}, derived`, row.category as Category, {
+    ...recipe,
+    derived,
+  });
+}
+
 export async function duplicateFinish(context: Context, id: string, name: string | undefined) {
   const row = await store.getFinish(context.database, id);
   if (!row) throw notFound('finish', id);

@@ -295,6 +295,10 @@ export const api = createApi({
       query: (id) => ({ url: `finishes/${id}/duplicate`, method: 'POST' }),
       invalidatesTags: ['Finishes'],
     }),
+    deriveFinish: build.mutation<Finish, string>({
+      query: (id) => ({ url: `finishes/${id}/derive`, method: 'POST' }),
+      invalidatesTags: ['Finishes'],
+    }),
     removeFinish: build.mutation<unknown, string>({
       query: (id) => ({ url: `finishes/${id}`, method: 'DELETE', responseHandler: nothingOrProblem }),
       invalidatesTags: (_r, _e, id) => ['Finishes', 'Samples', { type: 'Finish', id }],

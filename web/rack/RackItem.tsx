@@ -93,10 +93,11 @@ export function RackItem({
 }) {
   const [rename, renaming] = api.useRenameFinishMutation();
   const [duplicate, duplicating] = api.useDuplicateFinishMutation();
+  const [derive, deriving] = api.useDeriveFinishMutation();
   const [remove, removing] = api.useRemoveFinishMutation();
   const [restore, restoring] = api.useRestoreFinishMutation();
   const [renames, setRenames] = useState(false);
-  const fault = renaming.error ?? duplicating.error ?? removing.error ?? restoring.error;
+  const fault = renaming.error ?? duplicating.error ?? deriving.error ?? removing.error ?? restoring.error;
 
   return (
     <Card>
@@ -125,6 +126,11 @@ export function RackItem({
             actions={[
               { name: 'Rename', run: () => setRenames(true) },
               { name: 'Duplicate', run: () => void duplicate(item.id) },
+              {
+                name: 'Derive a finish',
+                disabled: item.revisions.length === 0,
+                run: () => void derive(item.id),
+              },
               { name: 'Move to the bin', run: () => void remove(item.id) },
             ]}
           />

@@ -49,6 +49,22 @@ async function paintLimestone(canvas: Canvas, values: ValuesOf<typeof limestoneS
   const part = canvas.part('pore');
   const contrast = values.bedPercent.value / 100;
   const jag = canvas.wavesAt(8, { x: 24, y: sizeMm.height }, 6, 0.7);
+  // A stylolite has one outline over the width.
+  const seams = Array.from({ length: values.stylolites.value }, (_, k) => ({
+    jag: Float32Array.from({ length: px.width }, (__, x) => jag((x + 0.5) / px.width, 0.37 + 0.11 * k)),
+    wide: Float32Array.from({ length: px.width }, (__, x) =>
+      Math.max(
+        0,
+        gradientNoise(
+          (x + 0.5) / px.width,
+          0.3,
+          Math.max(2, Math.round(sizeMm.width / 70)),
+          1,
+          canvas.seed + k,
+        ),
+      ),
+    ),
+  }));
   await canvas.rows((y, first, yMm) => {
     const [bends, clouds, muds, ooids, grains, poreRow] = [
       bend.row(y),
@@ -71,14 +87,8 @@ async function paintLimestone(canvas: Canvas, values: ValuesOf<typeof limestoneS
         const at =
           ((k + 0.5 + 0.3 * (hashUnit(k, 1, 0, canvas.seed) - 0.5)) / values.stylolites.value) *
           sizeMm.height;
-        const d = yMm - at - 9 * jag(u, 0.37 + 0.11 * k) - 0.2 * bed * bends[x]!;
-        const wide =
-          0.35 +
-          0.5 *
-            Math.max(
-              0,
-              gradientNoise(u, 0.3, Math.max(2, Math.round(sizeMm.width / 70)), 1, canvas.seed + k),
-            );
+        const d = yMm - at - 9 * seams[k]!.jag[x]! - 0.2 * bed * bends[x]!;
+        const wide = 0.35 + 0.5 * seams[k]!.wide[x]!;
         seam = Math.max(seam, Math.exp(-(d * d) / (wide * wide)));
       }
       canvas.tone(i, 1 - 0.4 * seam);

@@ -336,7 +336,7 @@ export function Ledger({
             </span>
           </>
         ),
-      panel: <RevisionSection finish={finish} checks={checks} />,
+      panel: <RevisionSection finish={finish} recipe={recipe} checks={checks} />,
     },
   ];
 

@@ -1,10 +1,11 @@
-import { CATEGORIES, CATEGORY_IDS } from '@jossel/core/finish';
+import { CATEGORIES, CATEGORY_IDS, hasSource, type Recipe } from '@jossel/core/finish';
 import { api, type Finish, type FinishState } from '../../app/api';
 import { Fault } from '../../app/Fault';
 import type { Check } from '@jossel/core/surface';
 import { useHalfTyped } from '../../app/half-typed';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { benchSlice } from '../bench-slice';
+import { DerivedBlock } from './DerivedBlock';
 import { focusField, placeOf } from '../checks/places';
 import type { OpenChecks } from '../checks/use-checks';
 import type { DraftState } from '../draft-slice';
@@ -16,7 +17,15 @@ const dated = (iso: string) =>
   new Date(iso).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' });
 
 /** Name, category, state, and the revisions that were issued. */
-export function RevisionSection({ finish, checks }: { finish: Finish; checks: OpenChecks }) {
+export function RevisionSection({
+  finish,
+  recipe,
+  checks,
+}: {
+  finish: Finish;
+  recipe: Recipe;
+  checks: OpenChecks;
+}) {
   const [issue, issuing] = api.useIssueMutation();
   const [rename, renaming] = api.useRenameFinishMutation();
   const saving = useAppSelector((s) => s.draft.saving);
@@ -24,11 +33,12 @@ export function RevisionSection({ finish, checks }: { finish: Finish; checks: Op
   const [note, setNote] = useHalfTyped(`revision note ${finish.id}`);
   const last = finish.revisions.at(-1);
   const same = (last?.sameAsDraft ?? false) && saving === 'saved';
-  const refused = whyNot(finish, checks, saving);
+  const refused = whyNot(recipe, checks, saving);
   const of = { id: finish.id, detailsEtag: finish.detailsEtag };
   const fault = issuing.error ?? renaming.error;
   return (
     <>
+      {recipe.derived && <DerivedBlock recipe={recipe} derived={recipe.derived} />}
       <Field>
         <label htmlFor="finish-name">Name</label>
         <TextLine id="finish-name" value={finish.name} onChange={(name) => void rename({ ...of, name })} />
@@ -93,8 +103,8 @@ export function RevisionSection({ finish, checks }: { finish: Finish; checks: Op
 }
 
 /** Why the draft cannot be issued now; empty: it can. */
-function whyNot(finish: Finish, { checks, sentence }: OpenChecks, saving: DraftState['saving']): string {
-  if (finish.samples.length === 0) return 'There is no sample yet, so there is nothing to issue.';
+function whyNot(recipe: Recipe, { checks, sentence }: OpenChecks, saving: DraftState['saving']): string {
+  if (!hasSource(recipe)) return 'There is no sample yet, so there is nothing to issue.';
   if (sentence) return `It cannot be issued as it is: ${sentence}`;
   if (saving === 'conflict') return 'Decide first which version of the draft stays.';
   if (saving === 'failed') return 'The draft is not saved yet; it can be issued once the server has it.';
