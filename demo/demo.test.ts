@@ -7,7 +7,7 @@ import { DEMO_CAPTURES } from './captures';
 import { photograph } from './photograph';
 import { DEMO_SAMPLES } from './samples';
 import { recipeOfDemo } from './finish';
-import { DEMO_FINISHES, DEMO_PROJECTS } from './studio';
+import { DEMO_FINISHES, DEMO_GENERATED, DEMO_PROJECTS } from './studio';
 
 test.each(DEMO_SAMPLES.map((s) => [s.file, s] as const))(
   '%s is what the script makes',
@@ -42,6 +42,14 @@ test('every demo finish is a valid recipe of a picture that is there', () => {
       recipeSchema.parse(recipeOfDemo(finish, { id: 'x', widthPx: 1000, heightPx: 800 })),
     ).not.toThrow();
   }
+});
+
+test('every generated demo finish is a valid recipe', () => {
+  for (const { name, recipe } of DEMO_GENERATED)
+    expect({ name, faults: recipeSchema.safeParse(recipe()).error?.issues ?? [] }).toEqual({
+      name,
+      faults: [],
+    });
 });
 
 test('the finish from the capture bench has the size that the bench knows, by card and by count alike', () => {

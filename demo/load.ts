@@ -2,7 +2,7 @@ import { existsSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { recipeOfDemo } from './finish';
-import { DEMO_FINISHES, DEMO_PROJECTS } from './studio';
+import { DEMO_FINISHES, DEMO_GENERATED, DEMO_PROJECTS } from './studio';
 
 /** Loads the demo studio into an empty Jossel through its HTTP interface: load URL. */
 const url = process.argv[2] ?? 'http://127.0.0.1:4310';
@@ -32,6 +32,11 @@ if (total === 0 && projects.length === 0) {
   if (!pictures) throw new Error('The folder demo/samples is missing. Make it with: npm run demo:samples');
   console.log('Loading the demo studio …');
   const finishIds = new Map<string, string>();
+  for (const { name, category, recipe, revisions } of DEMO_GENERATED) {
+    const made = await call<{ id: string }>('POST', '/api/finishes', { name, category, recipe: recipe() });
+    finishIds.set(name, made.id);
+    for (const note of revisions) await call('POST', `/api/finishes/${made.id}/revisions`, { note });
+  }
   for (const finish of DEMO_FINISHES) {
     const form = new FormData();
     for (const [key, value] of Object.entries(finish.origin)) form.append(key, value);

@@ -1,10 +1,12 @@
 import { CLOTH_AND_METAL } from './finishes/cloth-and-metal';
+import { GENERATED } from './finishes/generated';
 import { GLASS } from './finishes/glass';
 import { LAID } from './finishes/laid';
 import { MINERAL } from './finishes/mineral';
 import { TIMBER } from './finishes/timber';
 
 /** The demo studio: made-up suppliers, finishes and two projects. */
+export const DEMO_GENERATED = GENERATED;
 export const DEMO_FINISHES = [...TIMBER, ...MINERAL, ...CLOTH_AND_METAL, ...GLASS, ...LAID];
 
 export interface DemoProject {
