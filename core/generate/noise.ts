@@ -95,7 +95,7 @@ class OctaveRows {
   private readonly hashed: Int32Array;
   private lower: Uint8Array;
   private upper: Uint8Array;
-  private row = -1;
+  private row = Number.NEGATIVE_INFINITY;
 
   constructor(private readonly octave: Octave) {
     const { cellsU, seed } = octave;

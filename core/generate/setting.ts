@@ -135,7 +135,7 @@ function schemaOfSetting(setting: Setting): z.ZodType {
         .number(range)
         .refine((v) => v >= least && v <= most && (!whole || Number.isInteger(v)), range)
         .describe(`The number, in ${unit}`);
-      return figureSchema(unit, `${label}: ${about}`).extend({ value: bare });
+      return figureSchema(unit, label).extend({ value: bare }).describe(`${label}: ${about}`);
     }
     case 'choice':
       return z

@@ -94,8 +94,26 @@ export function packChips(
       if (diameter < 0.5 * leastMm) break;
     }
   }
+  for (const [stone, { share, leastMm }] of stones.entries()) {
+    // What is still missing is filled up with the smallest that the sieves let through.
+    for (let failed = 0; covered[stone]! < share * area && failed < MOST_FAILED;) {
+      const chip = shapeOf(stone, leastMm * (0.5 + 0.5 * random.next()), random);
+      const left = share * area - covered[stone]!;
+      const fitted = chip.areaMm2 > left ? scaled(chip, Math.sqrt(left / chip.areaMm2)) : chip;
+      const placed = placedOn(grid, fitted, gapMm, random);
+      if (!placed) {
+        failed++;
+        continue;
+      }
+      covered[stone]! += placed.areaMm2;
+      chips.push(placed);
+    }
+  }
   return { chips, covered: covered.map((mm2) => mm2 / area) };
 }
+
+/** So many of the smallest chips that find no place are enough to say that no more fit. */
+const MOST_FAILED = 400;
 
 const meanSquare = (a: number, b: number) => (a * a + a * b + b * b) / 3;
 
@@ -232,7 +250,11 @@ class Occupancy {
   private readonly mm: { x: number; y: number };
   /** Half of the diagonal of a cell: what comes closer to its middle may touch it. */
   private readonly rimMm: number;
-  private readonly taken: Uint8Array;
+  /** 1: the middle of the cell lies so deep inside of a chip that all of the cell does. */
+  private readonly solid: Uint8Array;
+  /** Chips that may reach into a cell, at most `MOST_IN_CELL`; 0: none, else its number from 1. */
+  private readonly owners: Int32Array;
+  private readonly placed: { chip: Chip; edges: Float64Array }[] = [];
   /** From the middle of a cell to the nearest chip, mm, at most; right up to what the chips in hand need. */
   private readonly clearMm: Float32Array;
   /** Cells that had room for a chip when they were listed, in no order. */
@@ -245,9 +267,10 @@ class Occupancy {
     this.h = Math.max(4, Math.round(sizeMm.height / cellMm));
     this.mm = { x: sizeMm.width / this.w, y: sizeMm.height / this.h };
     this.rimMm = 0.5 * Math.hypot(this.mm.x, this.mm.y);
-    this.taken = new Uint8Array(this.w * this.h);
-    this.clearMm = new Float32Array(this.taken.length).fill(Infinity);
-    this.roomy = new Int32Array(this.taken.length);
+    this.solid = new Uint8Array(this.w * this.h);
+    this.owners = new Int32Array(MOST_IN_CELL * this.solid.length);
+    this.clearMm = new Float32Array(this.solid.length).fill(Infinity);
+    this.roomy = new Int32Array(this.solid.length);
   }
 
   /** A random place with room for a circle; null: there is none. */
@@ -276,15 +299,52 @@ class Occupancy {
 
   isFree(chip: Chip, edges: Float64Array, gapMm: number): boolean {
     // Most places fail at a corner.
-    for (const [x, y] of chip.corners) if (this.taken[this.cellAt(chip.xMm + x, chip.yMm + y)]) return false;
-    return this.each(chip, edges, this.rimMm + gapMm, (cell) => this.taken[cell] === 0);
+    for (const [x, y] of chip.corners) if (this.solid[this.cellAt(chip.xMm + x, chip.yMm + y)]) return false;
+    const near = new Set<number>();
+    const roomy = this.each(chip, edges, this.rimMm + gapMm, (cell, inside) => {
+      if (inside > 0 && this.solid[cell]) return false;
+      for (let k = 0; k < MOST_IN_CELL; k++) {
+        const owner = this.owners[MOST_IN_CELL * cell + k]!;
+        if (owner === 0) break;
+        near.add(owner);
+      }
+      return this.owners[MOST_IN_CELL * cell + MOST_IN_CELL - 1] === 0;
+    });
+    if (!roomy) return false;
+    for (const owner of near) if (!this.apart(chip, edges, this.placed[owner - 1]!, gapMm)) return false;
+    return true;
+  }
+
+  /** Whether an edge of one of two chips has the other beyond it, by a gap. */
+  private apart(
+    chip: Chip,
+    edges: Float64Array,
+    other: { chip: Chip; edges: Float64Array },
+    gapMm: number,
+  ): boolean {
+    const [w, h] = [this.w * this.mm.x, this.h * this.mm.y];
+    let dx = other.chip.xMm - chip.xMm;
+    let dy = other.chip.yMm - chip.yMm;
+    dx -= w * Math.round(dx / w);
+    dy -= h * Math.round(dy / h);
+    return (
+      beyond(edges, other.chip.corners, dx, dy, gapMm) || beyond(other.edges, chip.corners, -dx, -dy, gapMm)
+    );
   }
 
   /** @param roomMm farthest distance from it that matters to chips that come after it */
   take(chip: Chip, edges: Float64Array, roomMm: number): void {
     const rim = this.rimMm;
+    this.placed.push({ chip, edges });
+    const number = this.placed.length;
     this.each(chip, edges, rim + roomMm, (cell, inside) => {
-      if (inside >= -rim) this.taken[cell] = 1;
+      if (inside >= rim) this.solid[cell] = 1;
+      if (inside >= -rim)
+        for (let k = MOST_IN_CELL * cell; k < MOST_IN_CELL * (cell + 1); k++)
+          if (this.owners[k] === 0) {
+            this.owners[k] = number;
+            break;
+          }
       if (-inside < this.clearMm[cell]!) this.clearMm[cell] = -inside;
       return true;
     });
@@ -316,6 +376,30 @@ class Occupancy {
     }
     return true;
   }
+}
+
+/** Chips that may reach into one cell. */
+const MOST_IN_CELL = 3;
+
+/** Whether all corners of another chip lie beyond one of the edges, by a gap. @param dx, dy of its middle */
+function beyond(
+  edges: Float64Array,
+  corners: Chip['corners'],
+  dx: number,
+  dy: number,
+  gapMm: number,
+): boolean {
+  for (let k = 0; k < edges.length; k += 3) {
+    const [nx, ny, at] = [edges[k]!, edges[k + 1]!, edges[k + 2]! + gapMm];
+    let all = true;
+    for (const [x, y] of corners)
+      if (nx * (x + dx) + ny * (y + dy) < at) {
+        all = false;
+        break;
+      }
+    if (all) return true;
+  }
+  return false;
 }
 
 /** Edges of a chip as unit normals pointing out, and how far from its middle they lie: nx, ny, distance. */

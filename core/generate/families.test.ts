@@ -1,0 +1,157 @@
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { readColour } from '../colour';
+import { generatedRecipe, openRecipe, renderFinish, sizeOfFinishMm, type Recipe } from '../finish';
+import { hashOfBytes, type Pictures } from '../surface';
+import { figure } from '../units';
+import {
+  Canvas,
+  familyOf,
+  GENERATED_FAMILIES,
+  generatedSizeMm,
+  initialGenerated,
+  generateStage,
+} from './index';
+
+/** Laws that every family of generated finishes keeps. */
+
+const none = () => Promise.reject(new Error('What is generated has no pictures.'));
+const NO_PICTURES: Pictures = { info: none, level: none, data: none };
+const KINDS = GENERATED_FAMILIES.map(({ kind }) => kind);
+
+/** A family small enough to be drawn often. */
+function small(kind: string): Recipe {
+  const { repeatMm } = initialGenerated(kind);
+  const scale = Math.min(1, 260 / Math.max(repeatMm.width, repeatMm.height));
+  return generatedRecipe(kind, {
+    repeatMm: { width: scale * repeatMm.width, height: scale * repeatMm.height },
+  });
+}
+
+async function painted(kind: string, widthPx: number, seed = 1) {
+  const settings = { ...small(kind).generated!, seed };
+  const family = familyOf(kind);
+  const sizeMm = generatedSizeMm(settings);
+  const px = { width: widthPx, height: Math.max(8, Math.round((widthPx * sizeMm.height) / sizeMm.width)) };
+  const canvas = new Canvas(sizeMm, px, seed, async () => undefined);
+  await family.paint(canvas, settings as never, family.solve?.(settings as never, sizeMm, seed) as never);
+  return canvas;
+}
+
+const bytesOf = ({ colour: { r, g, b }, height, gloss }: Canvas) =>
+  hashOfBytes(new Uint8Array(Float32Array.from([...r, ...g, ...b, ...height.data, ...gloss.data]).buffer));
+
+const render = async (recipe: Recipe, widthPx: number) =>
+  renderFinish(recipe, NO_PICTURES, { widthPx, maps: ['colour', 'height', 'roughness'] });
+
+test.each(KINDS)('%s is a valid recipe with its initial settings, and each is described', (kind) => {
+  expect(() => openRecipe(JSON.parse(JSON.stringify(generatedRecipe(kind))))).not.toThrow();
+  const { settings, headline } = familyOf(kind);
+  for (const key of headline) expect(Object.keys(settings)).toContain(key);
+  expect(headline.length).toBeGreaterThanOrEqual(3);
+  expect(headline.length).toBeLessThanOrEqual(8);
+  for (const setting of Object.values(settings)) expect(setting.about.length).toBeGreaterThan(5);
+});
+
+const GOLDEN = join(__dirname, 'golden.json');
+
+test('what families paint is what was written down with the version of the stage', async () => {
+  const hashes: Record<string, string> = {};
+  for (const kind of KINDS) hashes[kind] = bytesOf(await painted(kind, 96)).slice(0, 16);
+  if (process.env['WRITE_GOLDEN'])
+    writeFileSync(GOLDEN, `${JSON.stringify({ version: generateStage.version, hashes }, null, 1)}\n`);
+  // Other bytes of the same version: the version of the stage has to rise, and old ones to be kept through it.
+  expect({ version: generateStage.version, hashes }).toEqual(JSON.parse(readFileSync(GOLDEN, 'utf8')));
+});
+
+test.each(KINDS)(
+  '%s comes to the same bytes for the same number, and to others for another one',
+  async (kind) => {
+    const one = bytesOf(await painted(kind, 64));
+    expect(bytesOf(await painted(kind, 64))).toBe(one);
+    expect(bytesOf(await painted(kind, 64, 2))).not.toBe(one);
+  },
+);
+
+/** Mean step of lightness between rows or columns, at the edge over which the repeat closes against those inside. */
+function stepAtEdge({ colour, px }: Canvas, axis: 'x' | 'y'): number {
+  const { width: w, height: h } = px;
+  const level = (i: number) =>
+    Math.cbrt(0.2126 * colour.r[i]! + 0.7152 * colour.g[i]! + 0.0722 * colour.b[i]!);
+  const lines = axis === 'x' ? w : h;
+  const across = axis === 'x' ? h : w;
+  const steps = Array.from({ length: lines }, (_, k) => {
+    let sum = 0;
+    for (let n = 0; n < across; n++) {
+      const next = (k + 1) % lines;
+      sum +=
+        axis === 'x'
+          ? Math.abs(level(n * w + next) - level(n * w + k))
+          : Math.abs(level(next * w + n) - level(k * w + n));
+    }
+    return sum;
+  });
+  // Boards, yarns and leaves end in lines of their own: the edge is one of the strongest lines inside, not stronger than all.
+  const inside = steps.slice(0, -1).sort((a, b) => a - b);
+  return steps.at(-1)! / Math.max(1e-9, inside.at(-1)!);
+}
+
+test.each(KINDS)('%s closes: its edges show no more than the strongest line inside', async (kind) => {
+  const canvas = await painted(kind, 240);
+  expect(stepAtEdge(canvas, 'x')).toBeLessThan(1.15);
+  expect(stepAtEdge(canvas, 'y')).toBeLessThan(1.15);
+});
+
+test.each(KINDS)('%s has one colour at every number of pixels', async (kind) => {
+  const at = async (px: number) => readColour((await painted(kind, px)).colour).shown.meanLab;
+  const [draft, finer] = [await at(128), await at(384)];
+  expect(Math.abs(draft[0] - finer[0])).toBeLessThan(1.2);
+  expect(Math.hypot(draft[1] - finer[1], draft[2] - finer[2])).toBeLessThan(1.2);
+});
+
+test.each(KINDS)('%s has the reflectance and the gloss that were asked for', async (kind) => {
+  const recipe = small(kind);
+  const { response } = recipe;
+  const asked = {
+    ...recipe,
+    colour: { ...recipe.colour, ruling: 'lrv' as const, lrv: figure(38, 'LRV', 'measured') },
+    response: {
+      ...response,
+      base: { kind: 'dielectric' as const, index: figure(1.5, '1', 'assumed') },
+      glossGu: figure(31, 'GU', 'measured'),
+      parts: [],
+    },
+  };
+  const { report } = await render(asked, 128);
+  expect(Math.abs(report.lrv - 38)).toBeLessThan(0.5);
+  if (report.glossSpread) expect(Math.abs(report.glossSpread.meanGu - 31)).toBeLessThan(1);
+  else expect(report.glossGu).toBe(31);
+});
+
+test('numbers that cannot be are refused with their range', () => {
+  const refused = (kind: string, settings: object) => {
+    try {
+      openRecipe(JSON.parse(JSON.stringify(generatedRecipe(kind, settings))));
+      return '';
+    } catch (error) {
+      return (error as { issues: { message: string }[] }).issues[0]!.message;
+    }
+  };
+  expect(refused('timber', { ringsPerCm: figure(0, '1/cm', 'assumed') })).toMatch(
+    /Annual rings: between 0\.5 and 25 1\/cm/,
+  );
+  expect(refused('cloth', { warpPerCm: figure(0, '1/cm', 'assumed') })).toMatch(/Warp threads: between/);
+  expect(refused('cloth', { warpOrder: 'A?B' })).toMatch(/"\?" names no yarn/);
+  expect(refused('terrazzo', { stones: [] })).toMatch(/Stones: at least 1/);
+  expect(refused('marble', { repeatMm: { width: 2, height: 100 } })).toMatch(/at least 5 mm/);
+  expect(() => generatedRecipe('velvet')).toThrow(/Nothing is generated as "velvet". There are terrazzo,/);
+});
+
+test('the size of a layout of leaves is that of its pieces, and every piece is one leaf', async () => {
+  const recipe = generatedRecipe('timber', {
+    cut: 'end',
+    leafMm: figure(60, 'mm', 'published'),
+    repeatMm: { width: 240, height: 240 },
+  });
+  expect(await sizeOfFinishMm(recipe, NO_PICTURES)).toEqual({ width: 240, height: 240 });
+});
