@@ -5,6 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { freePort, serve } from '../server/test/serve';
 import { benchCore } from './core';
+import { benchGenerated } from './generated';
 import { benchPage } from './page';
 import { benchLayout } from './layout';
 import { benchHostile, benchKills, benchLoad } from './load';
@@ -35,6 +36,7 @@ const wanted = (
     | 'light'
     | 'relief'
     | 'proof'
+    | 'generated'
     | 'load'
     | 'hostile'
     | 'kills'
@@ -53,6 +55,7 @@ if (wanted('pieces')) await benchPieces(print);
 if (wanted('light')) await benchLight(print);
 if (wanted('relief')) await benchRelief(print);
 if (wanted('proof')) benchProof(print);
+if (wanted('generated')) await benchGenerated(print);
 if (wanted('load')) await benchLoad(print);
 if (wanted('hostile')) await benchHostile(print);
 if (wanted('kills')) await benchKills(print);

@@ -89,13 +89,16 @@ const SHOTS: Readonly<Record<string, () => Promise<unknown>>> = {
   },
   'bench-size': () => bench('Oak strips from', 'Size'),
   'bench-straighten': sampleTool('straighten'),
-  'bench-pick': sampleTool('pick'),
+  generate: async () => {
+    await page.goto(`${server.url}/generate`);
+    await page.waitForTimeout(15000);
+  },
+  'bench-weathering': () => bench('Limewashed wall', 'Weathering', (p) => p.waitForTimeout(16000)),
   'bench-colour': () =>
     bench('plaster, shell', 'Colour', async (p) => {
       await p.getByRole('radio', { name: '2×' }).click();
     }),
   'bench-light': colourTool('light'),
-  'bench-balance': colourTool('balance'),
   'bench-colourways': colourTool('colourways'),
   'bench-layout': () => bench('Quarry rubble', 'Layout', (p) => p.waitForTimeout(6000)),
   'bench-repeat': () =>

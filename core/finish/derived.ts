@@ -31,7 +31,7 @@ type Json = Record<string, unknown>;
 const isRecord = (v: unknown): v is Json => typeof v === 'object' && v !== null && !Array.isArray(v);
 const same = (a: unknown, b: unknown) => canonicalJson(a ?? null) === canonicalJson(b ?? null);
 /** A figure differs as a whole: a value with another basis is another figure. */
-const isWhole = (v: unknown) => isRecord(v) && ('unit' in v || 'lab' in v);
+const isWhole = (v: unknown) => isRecord(v) && ('unit' in v || Array.isArray(v['lab']));
 /** Things of a list that are named. */
 const named = (v: unknown): v is (Json & { id: string })[] =>
   Array.isArray(v) && v.length > 0 && v.every((item) => isRecord(item) && typeof item['id'] === 'string');

@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readColour } from '../colour';
 import { generatedRecipe, openRecipe, renderFinish, sizeOfFinishMm, type Recipe } from '../finish';
-import { hashOfBytes, type Pictures } from '../surface';
+import { hashOfBytes, StageCache, type Pictures } from '../surface';
 import { figure } from '../units';
 import {
   Canvas,
@@ -154,4 +154,23 @@ test('the size of a layout of leaves is that of its pieces, and every piece is o
     repeatMm: { width: 240, height: 240 },
   });
   expect(await sizeOfFinishMm(recipe, NO_PICTURES)).toEqual({ width: 240, height: 240 });
+});
+
+test('what is packed follows every figure of a stone, and no colour', async () => {
+  const recipe = small('terrazzo');
+  const cache = new StageCache();
+  const drawn = async (change: object) => {
+    const generated = JSON.parse(JSON.stringify(recipe.generated)) as { stones: object[] };
+    Object.assign(generated.stones[0]!, change);
+    const { maps } = await renderFinish({ ...recipe, generated: generated as never }, NO_PICTURES, {
+      widthPx: 96,
+      maps: ['part'],
+      cache,
+    });
+    return Uint8Array.from(maps.part as Uint8Array);
+  };
+  const before = await drawn({});
+  expect(await drawn({ lab: { lab: [20, 0, 0], basis: 'measured' } })).toEqual(before);
+  expect(await drawn({ sharePercent: figure(10, '%', 'measured') })).not.toEqual(before);
+  expect(await drawn({ mostMm: figure(10, 'mm', 'measured') })).not.toEqual(before);
 });

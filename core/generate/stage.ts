@@ -109,7 +109,7 @@ const geometric = (value: unknown): unknown =>
   Array.isArray(value)
     ? value.map(geometric)
     : value && typeof value === 'object'
-      ? 'lab' in value
+      ? Array.isArray((value as { lab?: unknown }).lab)
         ? null
         : Object.fromEntries(Object.entries(value).map(([k, v]) => [k, geometric(v)]))
       : value;

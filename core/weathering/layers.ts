@@ -328,6 +328,8 @@ async function layDetail(
   if (!detail) return;
   const from = await detail.fields.colour!.get();
   const relief = await detail.fields.height!.get();
+  const shine = detail.fields.roughness!;
+  const own = typeof shine === 'number' ? shine : await shine.get();
   const share = layer.colourPercent / 100;
   const { px, mm } = state;
   const across = detail.px.width / detail.sizeMm.width;
@@ -339,6 +341,7 @@ async function layDetail(
       if (w <= 0) continue;
       const k = row + (Math.floor((x + 0.5) * mm.x * across) % detail.px.width);
       coverColour(state, i, from.r[k]!, from.g[k]!, from.b[k]!, w * share);
+      coverGloss(state, i, typeof own === 'number' ? own : own.data[k]!, (w * layer.glossPercent) / 100);
       state.height.data[i]! += w * layer.reliefTimes * relief.data[k]!;
     }
   }

@@ -148,6 +148,7 @@ const layerSchema = z
       ...common,
       finish: laidFinishSchema.describe('The other finish, as it was issued'),
       colourPercent: z.number().min(0).max(100).describe('How much of its colour is taken, percent'),
+      glossPercent: z.number().min(0).max(100).default(0).describe('How much of its gloss is taken, percent'),
       reliefTimes: z.number().min(-10).max(10).describe('How many times its relief is added'),
     }),
   ])

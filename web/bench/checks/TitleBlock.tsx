@@ -41,7 +41,7 @@ const Block = styled.section`
 /** Reflectance over everything that was laid on the finish, where that is another one. */
 const overAll = ({ weathering }: RenderReport): string => {
   const last = weathering?.layers.at(-1);
-  return last ? `, ${printNumber(last.lrv, 1)} weathered` : '';
+  return last ? `, ${printNumber(last.lrv, 1)}` : '';
 };
 
 /** The title block of the sheet: what this is and its headline figures. */
@@ -71,7 +71,9 @@ export function TitleBlock({
         {report?.weathering?.wallMm ? ', one high' : ''}
       </div>
       <div>
-        <small>{report?.glass ? 'Transmittance' : 'Reflectance'}</small>
+        <small>
+          {report?.glass ? 'Transmittance' : report?.weathering ? 'Reflectance, weathered' : 'Reflectance'}
+        </small>
         {!report
           ? '…'
           : report.glass

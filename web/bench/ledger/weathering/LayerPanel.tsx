@@ -350,6 +350,15 @@ function OwnFields({ layer, onChange }: { layer: WeatheringLayer; onChange: Chan
           />
           <Amount
             labelPx={92}
+            label="Gloss, %"
+            value={layer.glossPercent}
+            min={0}
+            max={100}
+            step={1}
+            onChange={(glossPercent) => onChange('gloss', { glossPercent })}
+          />
+          <Amount
+            labelPx={92}
             label="Relief, times"
             value={layer.reliefTimes}
             min={-3}

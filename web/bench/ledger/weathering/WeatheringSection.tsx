@@ -1,23 +1,18 @@
 import { useState } from 'react';
 import type { Recipe } from '@jossel/core/finish';
 import type { LaidFinish } from '@jossel/core/layout';
-import {
-  USUAL_LAYERS,
-  usualLayer,
-  type WeatheringLayer,
-  type WeatheringReport,
-} from '@jossel/core/weathering';
+import { usualLayer, type WeatheringLayer, type WeatheringReport } from '@jossel/core/weathering';
 import { printNumber } from '@jossel/core/units';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
-import { OnOff, Quiet, Row } from '../../../controls/basics';
+import { Button, OnOff, Quiet, Row } from '../../../controls/basics';
 import { BuildUpRows } from '../../../controls/build-up';
-import { Actions } from '../../../controls/menu';
 import { benchSlice } from '../../bench-slice';
 import { newId } from '../../new-id';
 import { FinishChoice } from '../layout/FinishChoice';
 import { partsOf } from '../parts';
 import { useChangeRecipe } from '../use-change';
 import { LayerPanel } from './LayerPanel';
+import { UsualLayers } from './UsualLayers';
 
 /** What happened to the finish after it was laid, layer by layer, in the order it happened. */
 export function WeatheringSection({
@@ -33,12 +28,14 @@ export function WeatheringSection({
   const dispatch = useAppDispatch();
   const before = useAppSelector((s) => s.bench.beforeWeathering);
   const [open, setOpen] = useState<string | null>(null);
+  const [adding, setAdding] = useState(false);
   const { weathering } = recipe;
   const set = (what: string, next: WeatheringLayer[]) =>
     put(`weathering ${what}`, { ...recipe, weathering: next });
   const add = (layer: WeatheringLayer) => {
     set('add', [...weathering, layer]);
     setOpen(layer.id);
+    setAdding(false);
   };
   const layer = weathering.find((l) => l.id === open) ?? weathering.at(-1);
   const laid = new Map((report?.layers ?? []).map((l) => [l.id, l]));
@@ -81,15 +78,11 @@ export function WeatheringSection({
         </>
       )}
       <Row>
-        <Actions
-          label="Add a layer"
-          text="Add a layer"
-          actions={USUAL_LAYERS.map(({ name }) => ({
-            name,
-            run: () => add(usualLayer(name, newId(), 1 + weathering.length)),
-          }))}
-        />
+        <Button aria-expanded={adding} onPress={() => setAdding(!adding)}>
+          {adding ? 'Close the list of layers' : 'Add a layer'}
+        </Button>
       </Row>
+      {adding && <UsualLayers onChoose={(name) => add(usualLayer(name, newId(), 1 + weathering.length))} />}
       {layer && (
         <LayerPanel
           key={layer.id}
@@ -131,5 +124,6 @@ const detailLayer = (finish: LaidFinish, seed: number): WeatheringLayer => ({
   seed,
   finish,
   colourPercent: 100,
+  glossPercent: 100,
   reliefTimes: 1,
 });
