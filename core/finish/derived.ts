@@ -36,7 +36,7 @@ const isWhole = (v: unknown) => isRecord(v) && ('unit' in v || Array.isArray(v['
 const named = (v: unknown): v is (Json & { id: string })[] =>
   Array.isArray(v) && v.length > 0 && v.every((item) => isRecord(item) && typeof item['id'] === 'string');
 
-/** A list of named things by their names, so that one that was moved or added is told from one that was changed. */
+/** A list of named things by their names, so that moving or adding one does not count as changing the others. */
 const byName = (list: (Json & { id: string })[]): Json =>
   Object.fromEntries(list.map((item) => [item.id, item]));
 

@@ -29,7 +29,7 @@ export const recipeSchema = z
     generated: generatedSchema
       .nullable()
       .default(null)
-      .describe('What the finish is generated as in place of pictures; null: it comes of its pictures'),
+      .describe('What the finish is generated as in place of pictures; null: it is made of its pictures'),
     repeat: repeatSchema,
     layout: layoutSchema
       .nullable()
@@ -207,7 +207,7 @@ function stepped(step: (recipe: StoredRecipe) => StoredRecipe, recipe: StoredRec
 /** JSON Schema (2020-12) of the recipe, with a description on every field. */
 export const recipeJsonSchema = (): unknown => z.toJSONSchema(recipeSchema, { io: 'input' });
 
-/** What the colour of a finish rests on: the figure that governs, the balance of its picture, or the colours it is generated of. */
+/** What the colour of a finish rests on: the figure that governs, the balance of its picture, or the colours it is generated from. */
 export function basisOfFinish(recipe: Recipe): Basis {
   const { colour, generated } = recipe;
   if (generated && colour.ruling === 'picture')

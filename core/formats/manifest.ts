@@ -59,7 +59,7 @@ export const manifestSchema = z
         generated: z
           .looseObject({ kind: z.string() })
           .nullable()
-          .describe('What the finish is generated as; null: it comes of its pictures'),
+          .describe('What the finish is generated as; null: it is made of its pictures'),
         figures: z.array(manifestFigure),
         measured: z.object({
           lrv: z.number(),

@@ -1,5 +1,15 @@
 import { labToXyz, xyzToLinear } from '../colour';
-import { halve, makeColourPicture, makePlane, mapChannels, type ColourPicture, type Plane } from '../raster';
+
+import {
+  halve,
+  makeColourPicture,
+  makePlane,
+  mapChannels,
+  seededRandom,
+  type ColourPicture,
+  type Plane,
+  type Random,
+} from '../raster';
 import { waves, wavesAt, ridges, type NoiseGround, type NoiseOptions, type Rows } from './noise';
 import type { Lab } from './setting';
 
@@ -85,9 +95,21 @@ export class Canvas implements NoiseGround {
     }
   }
 
-  /** A pause in work that does not go row by row. */
-  breathe(): Promise<void> {
-    return this.pause(0);
+  /**
+   * Lays many things at random places, with pauses.
+   * @param what they are, in a word
+   * @throws RangeError when there are too many
+   */
+  async scatter(count: number, what: string, seed: number, lay: (random: Random) => void): Promise<void> {
+    if (count > MOST_SCATTERED)
+      throw new RangeError(
+        `About ${Math.round(count / 1e6)} million ${what} would lie in this repeat; at most ${MOST_SCATTERED / 1e6} million can. Make the repeat smaller, or ask for fewer of them.`,
+      );
+    const random = seededRandom(seed);
+    for (let n = 0; n < count; n++) {
+      if (n % SCATTERED_BETWEEN_PAUSES === 0) await this.pause(0);
+      lay(random);
+    }
   }
 
   /** Sets the colour of a pixel. */
@@ -156,3 +178,5 @@ export class Canvas implements NoiseGround {
 }
 
 const PIXELS_BETWEEN_PAUSES = 65536;
+const SCATTERED_BETWEEN_PAUSES = 2048;
+const MOST_SCATTERED = 2e6;

@@ -147,6 +147,27 @@ test('numbers that cannot be are refused with their range', () => {
   expect(() => generatedRecipe('velvet')).toThrow(/Nothing is generated as "velvet". There are terrazzo,/);
 });
 
+test('more than can be made is refused with the setting that would help', async () => {
+  const said = async (kind: string, settings: object) => {
+    const recipe = generatedRecipe(kind, { repeatMm: { width: 20000, height: 20000 }, ...settings });
+    return render(recipe, 16).then(
+      () => '',
+      (error: Error) => `${error.name}: ${error.message}`,
+    );
+  };
+  expect(await said('cloth', {})).toMatch(
+    /Refusal: .*at most 1 million crossings are woven. Make the repeat smaller/,
+  );
+  expect(await said('hide', { grainMm: figure(0.3, 'mm', 'assumed') })).toMatch(/Refusal: .*million cells/);
+  expect(await said('concrete', { holesPerM2: figure(20000, '1/m²', 'assumed') })).toMatch(
+    /8 million blowholes/,
+  );
+  expect(await said('timber', { cut: 'end', leafMm: figure(15, 'mm', 'assumed') })).toMatch(
+    /each of its own log/,
+  );
+  expect(await said('terrazzo', {})).toMatch(/at most 120 000 can be packed/);
+});
+
 test('the size of a layout of leaves is that of its pieces, and every piece is one leaf', async () => {
   const recipe = generatedRecipe('timber', {
     cut: 'end',

@@ -178,7 +178,7 @@ export function waves(ground: NoiseGround, options: NoiseOptions): Rows {
 }
 
 /**
- * Ridged sum (after Musgrave 1994): crests run where an octave passes through nought. 0–1; high on the crests.
+ * Ridged sum (after Musgrave 1994): crests run where an octave crosses zero. 0–1; high on the crests.
  * Octaves that fade out leave their mean.
  */
 export function ridges(ground: NoiseGround, options: NoiseOptions): Rows {
@@ -232,6 +232,8 @@ export function wavesAt(ground: NoiseGround, options: NoiseOptions): (u: number,
   };
 }
 
+const MOST_CELLS = 4e6;
+
 /** The nearest point of a cellular pattern. */
 export interface NearestCell {
   /** Distance to it, and to the border of its cell, in cells. */
@@ -244,6 +246,7 @@ export interface NearestCell {
 /**
  * Cellular pattern (after Worley 1996) that repeats: one point in every cell of a lattice. The points are drawn once.
  * @param jitter 0: points on a lattice; 1: anywhere in their cell
+ * @throws RangeError when there are too many cells
  * @returns the nearest point of a place, in shares of the repeat; the same object every time
  */
 export function cellsAt(
@@ -252,6 +255,10 @@ export function cellsAt(
   jitter: number,
   seed: number,
 ): (u: number, v: number) => NearestCell {
+  if (cellsU * cellsV > MOST_CELLS)
+    throw new RangeError(
+      `About ${Math.round((cellsU * cellsV) / 1e6)} million cells would lie in this repeat; at most ${MOST_CELLS / 1e6} million can. Make the repeat smaller, or its elements larger.`,
+    );
   const [px, py] = [new Float64Array(cellsU * cellsV), new Float64Array(cellsU * cellsV)];
   for (let y = 0; y < cellsV; y++)
     for (let x = 0; x < cellsU; x++) {

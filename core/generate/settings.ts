@@ -32,7 +32,7 @@ const kinds = GENERATED_FAMILIES.map(({ kind, name, settings }) =>
 
 export const generatedSchema = z
   .discriminatedUnion('kind', kinds as unknown as [(typeof kinds)[number], ...(typeof kinds)[number][]])
-  .describe('What the finish is generated as, where it comes of no picture');
+  .describe('What the finish is generated as, in place of pictures');
 
 /** Settings of a family as a new finish has them; every figure is *assumed*. @throws RangeError when there is no such family */
 export function initialGenerated(kind: string): GeneratedSettings {

@@ -92,7 +92,7 @@ export interface WeatheredFields {
   }>;
 }
 
-/** Fields that come of the same causes as the colour of a generated finish. */
+/** Fields of a generated finish beside its colour, from the same causes. */
 export interface GeneratedFields {
   /** mm over the mean face. */
   height: Pending<Plane>;

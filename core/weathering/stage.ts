@@ -9,6 +9,7 @@ import {
   hashOf,
   mmPerPxOf,
   open,
+  refusing,
   wrong,
   type Check,
   type LaidLayer,
@@ -143,7 +144,9 @@ function weatheredBy(
       }
       const weight = coverOf(layer, start, await placeField(layer.place, ground, surface.parts));
       const detail = layer.kind === 'detail' ? await detailOf(ctx, layer, surface) : null;
-      await PAINTERS[layer.kind](start, layer as never, weight, detail);
+      await refusing('weathering', 'weathering', () =>
+        PAINTERS[layer.kind](start, layer as never, weight, detail),
+      );
       const { shown } = readColour(start.colour);
       out.laid.push({
         id: layer.id,

@@ -141,7 +141,7 @@ export async function headlineOf(
   return headlineColumns({ recipe, fault: null }, category, samples, measured);
 }
 
-/** Headline figures as they are listed; null: there is nothing yet that it comes of. */
+/** Headline figures as they are listed; null: it has no source yet. */
 export const listedHeadline = (row: store.ListedFinish) =>
   row.repeat_width_mm === null
     ? null

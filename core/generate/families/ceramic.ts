@@ -1,5 +1,5 @@
 import { power } from '../../exact';
-import { seededRandom, smoothstep } from '../../raster';
+import { smoothstep } from '../../raster';
 import { rgbOf, type Canvas } from '../canvas';
 import { cellsAt } from '../noise';
 import { family } from '../family';
@@ -103,8 +103,10 @@ async function paintGlaze(canvas: Canvas, values: ValuesOf<typeof glazeSettings>
       }
     }
   });
-  dots(canvas, values.specksPerM2.value, 1, [0.08, 0.45], (i, share) => canvas.tone(i, 1 - 0.62 * share));
-  dots(canvas, values.pinholesPerM2.value, 2, [0.08, 0.3], (i, share, deep) => {
+  await dots(canvas, values.specksPerM2.value, 1, [0.08, 0.45], (i, share) =>
+    canvas.tone(i, 1 - 0.62 * share),
+  );
+  await dots(canvas, values.pinholesPerM2.value, 2, [0.08, 0.3], (i, share, deep) => {
     canvas.over(i, [0.8 * body[0], 0.8 * body[1], 0.8 * body[2]], 0.5 * share);
     canvas.height.data[i]! -= values.thickMm.value * share * deep;
     canvas.gloss.data[i]! -= 45 * share;
@@ -112,18 +114,17 @@ async function paintGlaze(canvas: Canvas, values: ValuesOf<typeof glazeSettings>
 }
 
 /** Round dots of many sizes, most of them small. */
-function dots(
+async function dots(
   canvas: Canvas,
   perM2: number,
   salt: number,
   [least, most]: readonly [number, number],
   visit: (i: number, share: number, deep: number) => void,
-): void {
-  const random = seededRandom(canvas.seed * 5 + salt);
+): Promise<void> {
   const { width, height } = canvas.sizeMm;
   const count = Math.round((perM2 * width * height) / 1e6);
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
-  for (let n = 0; n < count; n++) {
+  await canvas.scatter(count, 'dots', canvas.seed * 5 + salt, (random) => {
     const t = random.next();
     const radius = least + (most - least) * t * t * t;
     // Dots finer than a pixel are seen fainter, not larger.
@@ -139,7 +140,7 @@ function dots(
         if (share > 0) visit(i, share, Math.max(0, 1 - d / radius));
       },
     );
-  }
+  });
 }
 
 const claySettings = {
@@ -217,7 +218,7 @@ async function paintClay(canvas: Canvas, values: ValuesOf<typeof claySettings>):
     }
   });
   // Pebbles burnt out and stones of lime.
-  dots(canvas, 160, 9, [0.6, 2.6], (i, share, deep) => {
+  await dots(canvas, 160, 9, [0.6, 2.6], (i, share, deep) => {
     canvas.tone(i, 1 - 0.35 * share);
     canvas.height.data[i]! -= 0.9 * share * (0.3 + deep);
   });

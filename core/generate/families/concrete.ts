@@ -86,7 +86,7 @@ async function paint(canvas: Canvas, values: Values): Promise<void> {
       if (board && board.sandy > 0) canvas.tone(i, 1 - 0.14 * board.sandy);
     }
   });
-  layHoles(canvas, values);
+  await layHoles(canvas, values);
   if (values.tieMm.value > 0) layTies(canvas, values.tieMm.value, sizeMm);
 }
 
@@ -167,13 +167,12 @@ function boardsOf(canvas: Canvas, values: Values) {
 }
 
 /** Air voids: many small, few wide; round, flat above where a bubble clung. */
-function layHoles(canvas: Canvas, { holesPerM2, holeMm }: Values): void {
-  const random = seededRandom(canvas.seed * 7 + 2);
+async function layHoles(canvas: Canvas, { holesPerM2, holeMm }: Values): Promise<void> {
   const part = canvas.part('hole');
   const { width, height } = canvas.sizeMm;
   const count = Math.round((holesPerM2.value * width * height) / 1e6);
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
-  for (let n = 0; n < count; n++) {
+  await canvas.scatter(count, 'blowholes', canvas.seed * 7 + 2, (random) => {
     const t = random.next();
     const radius = 0.5 * holeMm.value * (0.1 + 0.9 * t * t * t * t * t);
     const long = 1 + 0.5 * random.next() * random.next();
@@ -199,7 +198,7 @@ function layHoles(canvas: Canvas, { holesPerM2, holeMm }: Values): void {
       canvas.height.data[i]! -= share * radius * (0.25 + 0.75 * deep);
       canvas.gloss.data[i]! -= 2 * share;
     });
-  }
+  });
 }
 
 /** Cone holes of formwork ties, in a square grid. */

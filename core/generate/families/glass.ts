@@ -1,4 +1,4 @@
-import { gradientNoise, seededRandom } from '../../raster';
+import { gradientNoise } from '../../raster';
 import { rgbOf, type Canvas } from '../canvas';
 import { family } from '../family';
 import { choice, colour, size, type ValuesOf } from '../setting';
@@ -64,7 +64,7 @@ async function paint(canvas: Canvas, values: Values): Promise<void> {
     }
   });
   if (values.making === 'cathedral') await hammer(canvas, values);
-  layBubbles(canvas, values);
+  await layBubbles(canvas, values);
 }
 
 /** Height of a row, mm. */
@@ -112,11 +112,10 @@ function profileOf(canvas: Canvas, values: Values): (y: number) => Float32Array 
 
 /** Overlapping dishes that a hammered roller pressed in. */
 async function hammer(canvas: Canvas, values: Values): Promise<void> {
-  const random = seededRandom(canvas.seed * 23 + 4);
   const { width, height } = canvas.sizeMm;
   const pitch = values.pitchMm.value;
   const count = Math.round((2.8 * width * height) / (pitch * pitch));
-  for (let n = 0; n < count; n++) {
+  await canvas.scatter(count, 'dishes', canvas.seed * 23 + 4, (random) => {
     const radius = 0.62 * pitch * random.between(0.65, 1.25);
     const deep = values.depthMm.value * random.between(0.4, 1);
     const seed = random.whole(1e6);
@@ -134,16 +133,14 @@ async function hammer(canvas: Canvas, values: Values): Promise<void> {
       const d = ((dx * dx + dy * dy) / (radius * radius)) * bent;
       if (d < 1) canvas.height.data[i] = Math.min(canvas.height.data[i]!, -deep * (1 - d) * (1 - d));
     });
-    if (n % 4096 === 0) await canvas.breathe();
-  }
+  });
 }
 
-function layBubbles(canvas: Canvas, { seedsPerM2 }: Values): void {
-  const random = seededRandom(canvas.seed * 29 + 1);
+async function layBubbles(canvas: Canvas, { seedsPerM2 }: Values): Promise<void> {
   const { width, height } = canvas.sizeMm;
   const count = Math.round((seedsPerM2.value * width * height) / 1e6);
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
-  for (let n = 0; n < count; n++) {
+  await canvas.scatter(count, 'bubbles', canvas.seed * 29 + 1, (random) => {
     const radius = 0.15 + 0.5 * random.next() * random.next();
     const long = radius * random.between(1.4, 4);
     canvas.around(
@@ -157,5 +154,5 @@ function layBubbles(canvas: Canvas, { seedsPerM2 }: Values): void {
         canvas.tone(i, 1 - 0.3 * rim);
       },
     );
-  }
+  });
 }

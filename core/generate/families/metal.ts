@@ -1,4 +1,4 @@
-import { hashUnit, seededRandom, smoothstep } from '../../raster';
+import { hashUnit, smoothstep } from '../../raster';
 import { rgbOf, type Canvas } from '../canvas';
 import { family } from '../family';
 import { cellsAt } from '../noise';
@@ -43,14 +43,13 @@ async function paintBrushed(canvas: Canvas, values: ValuesOf<typeof brushedSetti
       canvas.gloss.data[i] = 25 * hairs[x]! + 8 * bands[x]!;
     }
   });
-  const random = seededRandom(canvas.seed * 3 + 7);
   const count = Math.round((values.perCm2.value * sizeMm.width * sizeMm.height) / 100);
   const [shortest, longest] = [
     values.shortestMm.value,
     Math.max(values.shortestMm.value, values.longestMm.value),
   ];
   const deepest = values.deepestUm.value / 1000;
-  for (let n = 0; n < count; n++) {
+  await canvas.scatter(count, 'scratches', canvas.seed * 3 + 7, (random) => {
     const length = Math.max(
       1,
       Math.round((shortest * Math.exp(random.next() * Math.log(longest / shortest))) / mm.x),
@@ -75,8 +74,7 @@ async function paintBrushed(canvas: Canvas, values: ValuesOf<typeof brushedSetti
         canvas.gloss.data[i]! -= 40 * across;
       }
     }
-    if (n % 4096 === 0) await canvas.breathe();
-  }
+  });
 }
 
 const sheetSettings = {
@@ -277,19 +275,17 @@ async function rusted(canvas: Canvas, values: SheetValues): Promise<void> {
 /** Cast or peened: overlapping round dents, bright on what stands between them. */
 async function peened(canvas: Canvas, values: SheetValues): Promise<void> {
   const { metal, cover, part, covered, depth } = ground(canvas, values);
-  const random = seededRandom(canvas.seed * 11 + 2);
   const { width, height } = canvas.sizeMm;
   const mm = values.grainMm.value;
   const count = Math.round((2.4 * width * height) / (mm * mm));
-  for (let n = 0; n < count; n++) {
+  await canvas.scatter(count, 'dents', canvas.seed * 11 + 2, (random) => {
     const radius = 0.5 * mm * random.between(0.7, 1.25);
     const strike = depth * random.between(0.5, 1);
     canvas.around(random.next() * width, random.next() * height, radius, radius, (i, dx, dy) => {
       const d = (dx * dx + dy * dy) / (radius * radius);
       if (d < 1) canvas.height.data[i] = Math.min(canvas.height.data[i]!, -strike * (1 - d));
     });
-    if (n % 4096 === 0) await canvas.breathe();
-  }
+  });
   const fine = canvas.waves(1, 0.6, 3, 0.75);
   const cloud = canvas.waves(2, 90, 5, 0.6);
   await canvas.rows((y, first) => {

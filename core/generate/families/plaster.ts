@@ -1,5 +1,5 @@
 import { squared } from '../../exact';
-import { gradientNoise, seededRandom, smoothstep } from '../../raster';
+import { gradientNoise, smoothstep } from '../../raster';
 import { rgbOf, type Canvas } from '../canvas';
 import { family } from '../family';
 import { choice, colour, size, type ValuesOf } from '../setting';
@@ -53,7 +53,7 @@ async function paint(canvas: Canvas, values: Values): Promise<void> {
   const n = canvas.height.data.length;
   const [streak, worn] = [new Float32Array(n), new Float32Array(n)];
   const heightOf = canvas.height.data;
-  if (values.finish === 'trowelled') layStrokes(canvas, values, streak, worn);
+  if (values.finish === 'trowelled') await layStrokes(canvas, values, streak, worn);
   const base = rgbOf(values.lab.lab);
   const wash = rgbOf(values.wash.lab);
   const cloud = canvas.waves(1, 420, 5, 0.62);
@@ -62,7 +62,7 @@ async function paint(canvas: Canvas, values: Values): Promise<void> {
   const scrape = canvas.waves(4, { x: 40, y: values.grainMm.value }, 3, 0.7);
   const swirl = canvas.waves(5, 0.8 * values.trowelMm.value, 3, 0.6);
   const undulation = canvas.waves(6, 260, 2, 0.5);
-  const coats = coatsOf(canvas, values);
+  const coats = await coatsOf(canvas, values);
   const sandy = values.finish === 'trowelled' ? 0.25 : 1;
   await canvas.rows((y, first) => {
     const [clouds, damps, grains, scrapes, swirls, broad] = [
@@ -98,16 +98,15 @@ async function paint(canvas: Canvas, values: Values): Promise<void> {
  * How much brushed coats of wash cover, 0–1: short strokes that cross at all angles, each of many bristles, and thin where the
  * brush ran dry.
  */
-function coatsOf(canvas: Canvas, { brushMm, limewashPercent }: Values): Float32Array {
+async function coatsOf(canvas: Canvas, { brushMm, limewashPercent }: Values): Promise<Float32Array> {
   const cover = new Float32Array(canvas.height.data.length);
   if (limewashPercent.value === 0) return cover;
   const { width, height } = canvas.sizeMm;
-  const random = seededRandom(canvas.seed * 19 + 11);
   const wide = brushMm.value;
   const count = Math.round((3.4 * width * height) / (wide * 2.6 * wide));
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
   const seen = smoothstep(0.5, 1.6, 1.4 / pixel);
-  for (let k = 0; k < count; k++) {
+  await canvas.scatter(count, 'brush strokes', canvas.seed * 19 + 11, (random) => {
     const [x, y] = [random.next() * width, random.next() * height];
     // Strokes cross: most run within 40° of two directions at right angles.
     const angle = (random.whole(2) * Math.PI) / 2 + 0.7 * (random.next() - 0.5) + 0.3;
@@ -131,16 +130,20 @@ function coatsOf(canvas: Canvas, { brushMm, limewashPercent }: Values): Float32A
       const laid = Math.min(1, Math.max(0, ends * sides * wet));
       cover[i] = 1 - (1 - cover[i]!) * (1 - laid);
     });
-  }
+  });
   return cover;
 }
 
-function layStrokes(canvas: Canvas, values: Values, streak: Float32Array, worn: Float32Array): void {
+async function layStrokes(
+  canvas: Canvas,
+  values: Values,
+  streak: Float32Array,
+  worn: Float32Array,
+): Promise<void> {
   const { width, height } = canvas.sizeMm;
-  const random = seededRandom(canvas.seed * 17 + 3);
   const blade = values.trowelMm.value;
   const count = Math.round((2.6 * width * height) / (blade * 3.2 * blade));
-  for (let k = 0; k < count; k++) {
+  await canvas.scatter(count, 'trowel strokes', canvas.seed * 17 + 3, (random) => {
     const radius = blade * random.between(2.2, 6);
     layStroke(canvas, values, streak, worn, {
       x: random.next() * width,
@@ -153,7 +156,7 @@ function layStrokes(canvas: Canvas, values: Values, streak: Float32Array, worn: 
       lift: 0.28 * random.normal(),
       seed: random.whole(1e8),
     });
-  }
+  });
 }
 
 /** Lays one stroke: it levels what it passes, scratches it along its arc, burnishes its middle and pushes a ridge out at its edge. */

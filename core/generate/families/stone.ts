@@ -1,4 +1,4 @@
-import { gradientNoise, hashUnit, seededRandom, smoothstep } from '../../raster';
+import { gradientNoise, hashUnit, smoothstep } from '../../raster';
 import { rgbOf, type Canvas } from '../canvas';
 import { cellsAt } from '../noise';
 import { family } from '../family';
@@ -99,7 +99,7 @@ async function paintLimestone(canvas: Canvas, values: ValuesOf<typeof limestoneS
       canvas.gloss.data[i] = -8 * pore - 2 * seam + 1.2 * muds[x]!;
     }
   });
-  layShells(canvas, values);
+  await layShells(canvas, values);
 }
 
 /** Open pores in rows: where noise stands above the level that gives their share. */
@@ -120,12 +120,14 @@ function poresOf(canvas: Canvas, percent: number): { row: (y: number) => Float32
 }
 
 /** Fragments of shells: thin arcs that lie along the bed, thickest in their middle. */
-function layShells(canvas: Canvas, { shellsPerM2, shellMm }: ValuesOf<typeof limestoneSettings>): void {
-  const random = seededRandom(canvas.seed * 3 + 1);
+async function layShells(
+  canvas: Canvas,
+  { shellsPerM2, shellMm }: ValuesOf<typeof limestoneSettings>,
+): Promise<void> {
   const { width, height } = canvas.sizeMm;
   const count = Math.round((shellsPerM2.value * width * height) / 1e6);
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
-  for (let n = 0; n < count; n++) {
+  await canvas.scatter(count, 'shell fragments', canvas.seed * 3 + 1, (random) => {
     const t = random.next();
     const radius = 0.5 * shellMm.value * (0.06 + 0.94 * t * t * t * t);
     const [x, y] = [random.next() * width, random.next() * height];
@@ -152,7 +154,7 @@ function layShells(canvas: Canvas, { shellsPerM2, shellMm }: ValuesOf<typeof lim
       canvas.tone(i, 1 + light * share);
       canvas.gloss.data[i]! += 3 * share * (light > 0 ? 1 : -1);
     });
-  }
+  });
 }
 
 const sandstoneSettings = {
@@ -317,7 +319,7 @@ export const MARBLE = family({
   paint: paintMarble,
 });
 
-/** Veins are warped sheets that branch: where several warped fields pass through nought. Each has a halo that bleeds to one side. */
+/** Veins are warped sheets that branch: along the zero crossings of several warped fields. Each has a halo that bleeds to one side. */
 async function paintMarble(canvas: Canvas, values: ValuesOf<typeof marbleSettings>): Promise<void> {
   const { px, sizeMm } = canvas;
   const [ground, cloudy, vein] = [rgbOf(values.lab.lab), rgbOf(values.second.lab), rgbOf(values.vein.lab)];

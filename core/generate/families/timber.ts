@@ -1,5 +1,5 @@
 import { power, squared } from '../../exact';
-import { gradientNoise, hashUnit, seededRandom, smoothstep } from '../../raster';
+import { gradientNoise, hashUnit, seededRandom, smoothstep, type Random } from '../../raster';
 import { rgbOf, type Canvas } from '../canvas';
 import { family, type SizeMm } from '../family';
 import { choice, colour, size, type ValuesOf } from '../setting';
@@ -57,10 +57,14 @@ export const TIMBER = family({
     { id: 'late', name: 'Late wood' },
     { id: 'pore', name: 'Pores' },
   ],
-  closing: ({ leafMm, cut }, asked) => ({
-    width: cut === 'end' ? leafMm.value * countOf(asked.width, leafMm.value) : asked.width,
-    height: leafMm.value * countOf(asked.height, leafMm.value),
-  }),
+  closing: (values, asked) => {
+    refuseTooMany(values, asked);
+    const { leafMm, cut } = values;
+    return {
+      width: cut === 'end' ? leafMm.value * countOf(asked.width, leafMm.value) : asked.width,
+      height: leafMm.value * countOf(asked.height, leafMm.value),
+    };
+  },
   courses: ({ leafMm, cut }, { width, height }) => ({
     across: cut === 'end' ? countOf(width, leafMm.value) : 1,
     up: countOf(height, leafMm.value),
@@ -81,6 +85,18 @@ export const TIMBER = family({
   paint,
 });
 
+/** Leaves and blocks that one repeat can hold. */
+const MOST_LEAVES = 4000;
+
+function refuseTooMany({ leafMm, cut }: Values, asked: SizeMm): void {
+  const count =
+    countOf(asked.height, leafMm.value) * (cut === 'end' ? countOf(asked.width, leafMm.value) : 1);
+  if (count > MOST_LEAVES)
+    throw new RangeError(
+      `The repeat would hold ${count} ${cut === 'end' ? 'blocks' : 'leaves'}, each of its own log; at most ${MOST_LEAVES} can be sawn. Make it smaller, or the ${cut === 'end' ? 'blocks' : 'leaves'} larger.`,
+    );
+}
+
 const countOf = (mm: number, leafMm: number) => Math.max(1, Math.round(mm / leafMm));
 
 const STEP_MM = 0.04;
@@ -94,14 +110,8 @@ function ringsOf(meanMm: number, outMm: number, seed: number) {
   const n = Math.ceil(outMm / STEP_MM) + 2;
   const share = new Float32Array(n);
   const lateTo = new Float64Array(n + 1);
-  let [at, width] = [0, meanMm];
-  while (at < outMm) {
-    // Good and bad years follow each other in runs.
-    width = Math.min(
-      2.4 * meanMm,
-      Math.max(0.35 * meanMm, width + 0.22 * meanMm * random.normal() + 0.15 * (meanMm - width)),
-    );
-    const year = 0.55 + 0.45 * random.next();
+  let at = 0;
+  for (const { width, year } of yearsOf(meanMm, outMm, random)) {
     const to = Math.min(n, Math.ceil((at + width) / STEP_MM));
     for (let i = Math.ceil(at / STEP_MM); i < to; i++) {
       share[i] = (i * STEP_MM - at) / width;
@@ -112,6 +122,24 @@ function ringsOf(meanMm: number, outMm: number, seed: number) {
   }
   for (let i = 0; i < n; i++) lateTo[i + 1]! += lateTo[i]!;
   return { share, lateTo, outMm };
+}
+
+/** So many rings in a row have the mean width that was asked for. */
+const RINGS_IN_RUN = 12;
+
+/** Rings from the pith outwards: good and bad years follow each other in runs. */
+function yearsOf(meanMm: number, outMm: number, random: Random): { width: number; year: number }[] {
+  const out: { width: number; year: number }[] = [];
+  let width = 1;
+  for (let at = 0; at < outMm; at += RINGS_IN_RUN * meanMm) {
+    const run = Array.from({ length: RINGS_IN_RUN }, () => {
+      width = Math.min(2.4, Math.max(0.35, width + 0.22 * random.normal() + 0.15 * (1 - width)));
+      return { width, year: 0.55 + 0.45 * random.next() };
+    });
+    const scale = (RINGS_IN_RUN * meanMm) / run.reduce((sum, ring) => sum + ring.width, 0);
+    out.push(...run.map((ring) => ({ ...ring, width: scale * ring.width })));
+  }
+  return out;
 }
 
 interface Leaf {
@@ -265,6 +293,7 @@ function lateOver(lateTo: Float64Array, r: number, half: number): number {
   return (sumTo(r + reach) - sumTo(from)) / (r + reach - from);
 }
 
+/** What is known of a place on a leaf; one object, reused for every pixel. */
 const at = { r: 0, steep: 1, knot: 0, knotRing: 0, x: 0, y: 0 };
 
 /** Distance from the pith of a place on a leaf along the grain. The pith wanders; rings bend around knots. */

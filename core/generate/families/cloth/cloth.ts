@@ -1,4 +1,4 @@
-import { gradientNoise, hashUnit, seededRandom } from '../../../raster';
+import { gradientNoise, hashUnit } from '../../../raster';
 import { open, type Check } from '../../../surface';
 import { printNumber } from '../../../units';
 import { rgbOf, type Canvas, type Rgb } from '../../canvas';
@@ -155,11 +155,19 @@ function threadsOf(values: Values, asked: SizeMm): [number, number] {
     const step = lcm(inDraft, yarns.length);
     return Math.max(1, Math.round((mm * perCm) / 10 / step)) * step;
   };
-  return [
+  const [warps, wefts] = [
     count('warp', asked.width, values.warpPerCm.value, down[0]!.length, values.warpOrder),
     count('weft', asked.height, values.weftPerCm.value, down.length, values.weftOrder),
   ];
+  if (warps * wefts > MOST_CROSSINGS)
+    throw new RangeError(
+      `The repeat would hold ${printNumber(warps, 0)} by ${printNumber(wefts, 0)} threads; at most 1 million crossings are woven. Make the repeat smaller.`,
+    );
+  return [warps, wefts];
 }
+
+/** Crossings of warp and weft that can be woven. */
+const MOST_CROSSINGS = 1e6;
 
 /** Widths of the yarns and their spacing, mm. */
 function yarnsOf({ warpPerCm, weftPerCm, warpTex, weftTex, fibre, flattening, crimpPercent }: Values) {
@@ -387,7 +395,7 @@ async function paint(canvas: Canvas, values: Values): Promise<void> {
       whole[i] = share;
     }
   });
-  layHairs(
+  await layHairs(
     canvas,
     values,
     colours.map(([a]) => a),
@@ -397,14 +405,18 @@ async function paint(canvas: Canvas, values: Values): Promise<void> {
 }
 
 /** Fibres that have come loose lie over the yarns in bends. */
-function layHairs(canvas: Canvas, values: Values, colours: readonly Rgb[], whole: Float32Array): void {
-  const random = seededRandom(canvas.seed + 991);
+async function layHairs(
+  canvas: Canvas,
+  values: Values,
+  colours: readonly Rgb[],
+  whole: Float32Array,
+): Promise<void> {
   const { width, height } = canvas.sizeMm;
   const count = Math.round((values.hairsPerCm2.value * width * height) / 100);
   const thickMm = 0.02;
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
   const strength = Math.min(0.8, thickMm / pixel + 0.08);
-  for (let n = 0; n < count; n++) {
+  await canvas.scatter(count, 'loose fibres', canvas.seed + 991, (random) => {
     let [x, y, angle] = [random.next() * width, random.next() * height, random.next() * 2 * Math.PI];
     const bend = 0.35 * random.normal();
     const lengthMm = 0.8 + 3 * random.next();
@@ -426,5 +438,5 @@ function layHairs(canvas: Canvas, values: Values, colours: readonly Rgb[], whole
       y += Math.sin(angle) * pixel;
       angle += bend * pixel + 0.15 * pixel * random.normal();
     }
-  }
+  });
 }

@@ -240,7 +240,7 @@ function placedOn(grid: Occupancy, chip: Chip, gapMm: number, random: Random): C
   return null;
 }
 
-/** Places are listed anew when chips have become this much smaller. */
+/** The list of free places is rebuilt when chips have become this much smaller. */
 const LISTED_AGAIN = 0.93;
 
 /** A raster over the repeat: which cells chips reach into, and how far the others are from them. */

@@ -118,7 +118,7 @@ async function paint(canvas: Canvas, values: Values, { chips }: Packing): Promis
   for (const chip of chips) paintChip(canvas, chip, stones[chip.stone]!, whole, values.proudMm.value);
   const binder = canvas.part('binder');
   for (let i = 0; i < binder.length; i++) binder[i] = 1 - whole[i]!;
-  paintPinholes(canvas, values, binder);
+  await paintPinholes(canvas, values, binder);
 }
 
 /** Cement or resin with grit: broad clouds, fine grains lighter and darker than it. */
@@ -269,12 +269,15 @@ function figureAt(
 }
 
 /** Pores that are open to the surface: many small, few wide. */
-function paintPinholes(canvas: Canvas, { pinholesPerM2, pinholeMm }: Values, binder: Float32Array): void {
-  const random = seededRandom(canvas.seed + 77);
+async function paintPinholes(
+  canvas: Canvas,
+  { pinholesPerM2, pinholeMm }: Values,
+  binder: Float32Array,
+): Promise<void> {
   const { width, height } = canvas.sizeMm;
   const count = Math.round((pinholesPerM2.value * width * height) / 1e6);
   const pixel = 0.5 * (canvas.mm.x + canvas.mm.y);
-  for (let n = 0; n < count; n++) {
+  await canvas.scatter(count, 'pinholes', canvas.seed + 77, (random) => {
     const t = random.next();
     const radius = 0.5 * pinholeMm.value * (0.18 + 0.82 * t * t * t);
     const [x, y] = [random.next() * width, random.next() * height];
@@ -287,5 +290,5 @@ function paintPinholes(canvas: Canvas, { pinholesPerM2, pinholeMm }: Values, bin
       canvas.height.data[i]! -= share * radius * (0.4 + 0.8 * deep);
       canvas.gloss.data[i]! -= 30 * share;
     });
-  }
+  });
 }
