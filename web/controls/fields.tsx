@@ -34,7 +34,8 @@ export const TextBox = styled.input`
     border-color: ${({ theme }) => theme.mark};
   }
 `;
-const Fault = styled.p`
+/** What is wrong with what was typed. */
+export const FieldFault = styled.p`
   color: ${({ theme }) => theme.mark};
   font-size: 12px;
 `;
@@ -221,9 +222,9 @@ export function NumberField({
         {!hideUnit && sign !== '' && <span className="unit">{sign}</span>}
       </WithUnit>
       {fault && (
-        <Fault id={`${id}-fault`} role="alert">
+        <FieldFault id={`${id}-fault`} role="alert">
           {fault}
-        </Fault>
+        </FieldFault>
       )}
     </Field>
   );

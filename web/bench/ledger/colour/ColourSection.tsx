@@ -68,7 +68,12 @@ export function ColourSection({
   glare: GlareSearch;
 }) {
   const dispatch = useAppDispatch();
-  const { colourTool: tool, way } = useAppSelector((s) => s.bench);
+  const { colourTool, way } = useAppSelector((s) => s.bench);
+  // What is generated was never in front of a lamp.
+  const tools = recipe.generated
+    ? TOOLS.filter(({ value }) => value !== 'light' && value !== 'balance')
+    : TOOLS;
+  const tool = tools.some(({ value }) => value === colourTool) ? colourTool : 'match';
   const { drawn } = drawing;
   const report = drawn?.report ?? null;
   const shownWay = recipe.colour.ways.find((w) => w.id === way);
@@ -81,7 +86,7 @@ export function ColourSection({
       <OneOf
         label="What is done to light and colour"
         value={tool}
-        options={TOOLS}
+        options={tools}
         onChange={(value) => dispatch(benchSlice.actions.changed({ colourTool: value }))}
       />
       <Suspense fallback={<Quiet>Opening …</Quiet>}>

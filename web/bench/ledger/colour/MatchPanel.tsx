@@ -36,7 +36,7 @@ export function MatchPanel({
   sizeMm: { width: number; height: number } | null;
 }) {
   const change = useChange(recipe, 'colour');
-  const balanced = (leadingPicture(recipe)?.light.balance ?? 'none') !== 'none';
+  const balanced = recipe.generated !== null || (leadingPicture(recipe)?.light.balance ?? 'none') !== 'none';
   const { ruling, lrv, colour, reference } = recipe.colour;
 
   function rule(way: ColourWay) {
@@ -55,7 +55,7 @@ export function MatchPanel({
 
   const options = COLOUR_WAYS.filter((way) => way !== 'reference' || reference).map((value) => ({
     value,
-    name: NAMES[value],
+    name: value === 'picture' && recipe.generated ? 'as generated' : NAMES[value],
   }));
   return (
     <>

@@ -13,7 +13,7 @@ import type { Figure } from '@jossel/core/units';
 import { useId, useState } from 'react';
 import { Button, Row } from '../../../controls/basics';
 import { Choice } from '../../../controls/choice';
-import { Field, TextBox } from '../../../controls/fields';
+import { Field, FieldFault, TextBox } from '../../../controls/fields';
 import { FigureField } from '../../../controls/figure-field';
 import { ColourField } from './ColourField';
 
@@ -118,9 +118,9 @@ function CheckedText({
         }}
       />
       {fault && (
-        <p id={`${id}-fault`} role="alert">
+        <FieldFault id={`${id}-fault`} role="alert">
           {fault}
-        </p>
+        </FieldFault>
       )}
     </Field>
   );
