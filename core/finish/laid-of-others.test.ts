@@ -151,7 +151,7 @@ test('a finish that is itself laid of others is refused with its name, and so is
     ];
   });
   expect(() => openRecipe(structuredClone(nested))).toThrow(
-    /Chequered wall is itself laid of other finishes/,
+    /Chequered wall is itself made of other finishes/,
   );
   const broken = wall((l) => (l.blend.others = [insert(10, { ...GLAZED, recipe: { schema: 'other' } })]));
   expect(() => openRecipe(structuredClone(broken))).toThrow(/recipe of glazed cannot be read/);

@@ -23,13 +23,14 @@ type Loose = Record<string, Record<string, unknown>> & { schema: string };
 const stored = (version: number) =>
   JSON.parse(readFileSync(join(__dirname, 'versions/stored', `${version}.json`), 'utf8')) as Loose;
 /**
- * Layouts came later than version 6: a recipe without one says that there is none. Where boards end in a composed repeat is not
- * asked any more: they are laid.
+ * Layouts, generated finishes, weathering and derivation came later than version 6: a recipe without them says that there are
+ * none. Where boards end in a composed repeat is not asked any more: they are laid.
  */
 const NEWEST: Recipe = (() => {
   const { repeat, ...recipe } = stored(6) as unknown as Recipe;
   const { ends: _, ...composed } = repeat.composed as Recipe['repeat']['composed'] & { ends: string };
-  return { ...recipe, repeat: { ...repeat, composed }, layout: null };
+  const later = { layout: null, generated: null, weathering: [], derived: null };
+  return { ...recipe, repeat: { ...repeat, composed }, ...later };
 })();
 
 test.each([1, 2, 3, 4, 5])(
