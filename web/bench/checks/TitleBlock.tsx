@@ -38,11 +38,11 @@ const Block = styled.section`
   }
 `;
 
-/** Reflectance over everything that was laid on the finish, where that is another one. */
-const overAll = ({ weathering }: RenderReport): string => {
+/** Reflectance as supplied; where layers lie on it, that over everything behind it. */
+function reflectanceWords({ lrv, weathering }: RenderReport): string {
   const last = weathering?.layers.at(-1);
-  return last ? `, ${printNumber(last.lrv, 1)}` : '';
-};
+  return last ? `${printNumber(lrv, 1)}, ${printNumber(last.lrv, 1)}` : `LRV ${printNumber(lrv, 1)}`;
+}
 
 /** The title block of the sheet: what this is and its headline figures. */
 export function TitleBlock({
@@ -66,19 +66,18 @@ export function TitleBlock({
         </small>
       </div>
       <div>
-        <small>Repeat</small>
+        <small>{report?.weathering?.wallMm ? 'Repeat, one high' : 'Repeat'}</small>
         {report ? printArea(report.repeatMm, units) : '…'}
-        {report?.weathering?.wallMm ? ', one high' : ''}
       </div>
       <div>
         <small>
-          {report?.glass ? 'Transmittance' : report?.weathering ? 'Reflectance, weathered' : 'Reflectance'}
+          {report?.glass ? 'Transmittance' : report?.weathering ? 'LRV, weathered' : 'Reflectance'}
         </small>
         {!report
           ? '…'
           : report.glass
             ? `${printNumber(100 * report.glass.transmitted, 1)} %`
-            : `LRV ${printNumber(report.lrv, 1)}${overAll(report)}`}
+            : reflectanceWords(report)}
       </div>
       <div>
         <small>Gloss</small>
