@@ -259,3 +259,50 @@ test('places and degrees that cannot be are refused in words', () => {
     /must be above 300 mm/,
   );
 });
+
+test('detail of another finish brings its colour, gloss and relief at its own size, where it lies', async () => {
+  const other = generatedRecipe('variation', {
+    pattern: 'ripple',
+    octaves: figure(1, '1', 'assumed'),
+    scaleMm: figure(20, 'mm', 'published'),
+    depthMm: figure(2, 'mm', 'published'),
+    first: { lab: [20, 60, 40], basis: 'measured' },
+    second: { lab: [20, 60, 40], basis: 'measured' },
+    repeatMm: { width: 60, height: 60 },
+  });
+  const finish = { finishId: 'f', letter: 'A', name: 'Ripple', recipe: other, versions: {} };
+  const detail = {
+    kind: 'detail',
+    id: 'd',
+    name: 'Ripple',
+    place: { at: 'everywhere', reachMm: 5 },
+    coverPercent: 100,
+    scaleMm: 50,
+    soft: 0,
+    seed: 1,
+    finish,
+    colourPercent: 100,
+    glossPercent: 100,
+    reliefTimes: 1,
+  } as const;
+  const flat = generatedRecipe('variation', { repeatMm: { width: 120, height: 120 } });
+  const { report, maps } = await render({ ...flat, weathering: [detail] }, 120);
+  const [, a] = report.weathering!.layers[0]!.meanLab;
+  expect(a).toBeGreaterThan(40);
+  expect(report.heightMm.max - report.heightMm.min).toBeGreaterThan(1.5);
+  // Six ripples of 20 mm over 120 mm: on average over the width the height crosses its mean twelve times.
+  const rows = Array.from({ length: 120 }, (_, y) =>
+    maps.height.data.slice(y * 120, (y + 1) * 120).reduce((sum, v) => sum + v, 0),
+  );
+  const middle = rows.reduce((sum, v) => sum + v, 0) / 120;
+  const crossings = rows.filter((v, y) => v > middle !== rows[(y + 1) % 120]! > middle).length;
+  expect(crossings).toBe(12);
+  // One that is itself made of others is refused with its name.
+  const nested = {
+    ...flat,
+    weathering: [{ ...detail, finish: { ...finish, recipe: { ...other, weathering: [detail] } } }],
+  };
+  expect(() => openRecipe(JSON.parse(JSON.stringify(nested)))).toThrow(
+    /Ripple is itself made of other finishes/,
+  );
+});
