@@ -245,7 +245,7 @@ test('the keyboard alone: a figure by its check, its basis by one key, undone af
 }) => {
   const id = await openBench(page, studio, 'Trowelled plaster, slate');
   await expect(page.getByRole('region', { name: 'Checks' })).toContainText(/\d open/);
-  await page.keyboard.press('6');
+  await page.keyboard.press('7');
   const depth = page.getByRole('textbox', { name: 'Depth', exact: true });
   await depth.focus();
   await page.keyboard.press('Control+a');

@@ -28,6 +28,13 @@ test('every key does one thing', () => {
 
 test('a digit opens its section and closes it again', () => {
   expect(press(['3']).bench.section).toBe('colour');
+  expect(press(['6']).bench.section).toBe('weathering');
+  expect(press(['9']).bench.section).toBe('revision');
+  expect(
+    BENCH_KEYS.filter(({ name }) => name.startsWith('Open or close')).map(
+      ({ caps, name }) => `${caps} ${name}`,
+    ),
+  ).toContain('7 Open or close Relief');
   expect(press(['3', '4']).bench.section).toBe('repeat');
   expect(press(['3', '3']).bench.section).toBeNull();
 });

@@ -32,16 +32,8 @@ export interface BenchKey {
 const after = <T>(row: readonly T[], now: T, by = 1): T =>
   row[(row.indexOf(now) + by + row.length) % row.length]!;
 
-const SECTION_NAMES = [
-  'Sample',
-  'Size',
-  'Colour',
-  'Repeat',
-  'Layout',
-  'Relief',
-  'Response',
-  'Revision',
-] as const;
+/** The section as the ledger names it. */
+const nameOfSection = (section: string) => `${section[0]!.toUpperCase()}${section.slice(1)}`;
 
 /** What Escape leaves first: what is being drawn, then what is chosen, what fills the sheet, the section. */
 export function leave(bench: BenchState): Partial<BenchState> | null {
@@ -55,7 +47,7 @@ export const BENCH_KEYS: readonly BenchKey[] = [
   ...SECTIONS.map((section, k): BenchKey => ({
     keys: [String(k + 1)],
     caps: String(k + 1),
-    name: `Open or close ${SECTION_NAMES[k]}`,
+    name: `Open or close ${nameOfSection(section)}`,
     group: 'Ledger',
     run: ({ bench, change }) => change({ section: bench.section === section ? null : section }),
   })),
