@@ -59,7 +59,7 @@ test('what families paint is what was written down with the version of the stage
   const hashes: Record<string, string> = {};
   for (const kind of KINDS) hashes[kind] = bytesOf(await painted(kind, 96)).slice(0, 16);
   if (process.env['WRITE_GOLDEN'])
-    writeFileSync(GOLDEN, `${JSON.stringify({ version: generateStage.version, hashes }, null, 1)}\n`);
+    writeFileSync(GOLDEN, `${JSON.stringify({ version: generateStage.version, hashes }, null, 2)}\n`);
   // Other bytes of the same version: the version of the stage has to rise, and old ones to be kept through it.
   expect({ version: generateStage.version, hashes }).toEqual(JSON.parse(readFileSync(GOLDEN, 'utf8')));
 });
