@@ -136,8 +136,11 @@ function weatheringWords({ weathering }: Recipe): string {
 }
 
 /** What the depth of the relief rests on: the weakest of its contributions. */
-const basisOfDepth = ({ relief }: Recipe): Basis =>
-  relief.contributions.reduce<Basis>((basis, c) => weakestBasis(basis, c.depthMm.basis), 'measured');
+const basisOfDepth = ({ relief, generated }: Recipe): Basis =>
+  weakestBasis(
+    ...relief.contributions.map((c) => c.depthMm.basis),
+    ...(generated ? basesIn(familyOf(generated.kind).settings, generated) : []),
+  );
 
 /** The data sheet of the finish, which is also its controls. */
 export function Ledger({
