@@ -21,17 +21,27 @@ export class KernelModule<Functions> {
    * @param bytes how much of its memory is to be used
    */
   instance(bytes: number): Kernel<Functions> {
+    const kernel = this.kept ?? this.ofItsOwn();
+    makeRoom(kernel, bytes);
+    this.kept = bytes <= KEPT_BYTES ? kernel : undefined;
+    return kernel;
+  }
+
+  /** An instance for one caller alone. */
+  ofItsOwn(): Kernel<Functions> {
     this.compiled ??= new WebAssembly.Module(
       Uint8Array.from({ length: this.hex.length / 2 }, (_, i) =>
         parseInt(this.hex.slice(2 * i, 2 * i + 2), 16),
       ),
     );
-    const kernel = this.kept ?? (new WebAssembly.Instance(this.compiled).exports as Kernel<Functions>);
-    const missing = bytes - kernel.memory.buffer.byteLength;
-    if (missing > 0) kernel.memory.grow(Math.ceil(missing / 65536));
-    this.kept = bytes <= KEPT_BYTES ? kernel : undefined;
-    return kernel;
+    return new WebAssembly.Instance(this.compiled).exports as Kernel<Functions>;
   }
+}
+
+/** Grows a kernel's memory to at least so many bytes; views of it made before are then empty. */
+export function makeRoom({ memory }: Kernel<unknown>, bytes: number): void {
+  const missing = bytes - memory.buffer.byteLength;
+  if (missing > 0) memory.grow(Math.ceil(missing / 65536));
 }
 
 /** Memory never shrinks: what is larger is freed with its instance. */

@@ -70,18 +70,31 @@ export function labPlanes({
   b,
 }: ColourPicture): readonly [Plane, Plane, Plane] {
   const planes = [makePlane(w, h), makePlane(w, h), makePlane(w, h)] as const;
-  for (let i = 0; i < r.length; i++)
-    linearToLab([r[i]!, g[i]!, b[i]!]).forEach((v, c) => (planes[c]!.data[i] = v));
+  const [lightness, redness, yellowness] = planes;
+  for (let i = 0; i < r.length; i++) {
+    const lab = linearToLab([r[i]!, g[i]!, b[i]!]);
+    lightness.data[i] = lab[0];
+    redness.data[i] = lab[1];
+    yellowness.data[i] = lab[2];
+  }
   return planes;
 }
 
-/** How much every pixel stands out of what lies on both sides of it, where joints look so. */
-function standingOut(lab: readonly Plane[], { channel, sign, widthPx }: JointLook, wraps: boolean): Plane {
-  const soft = blurWrapped(lab[channel]!, 0.8, 0.8);
-  const plane = sign === 1 ? soft : { ...soft, data: soft.data.map((v) => -v) };
+/** L*, a* or b* without its noise from pixel to pixel. */
+const softened = (plane: Plane) => blurWrapped(plane, 0.8, 0.8);
+
+/**
+ * How much every pixel stands out of what lies on both sides of it, where joints look so: top-hat of the lighter, or of the
+ * darker ones.
+ * @param soft the softened plane of the look's channel
+ */
+function standingOut(soft: Plane, { sign, widthPx }: JointLook, wraps: boolean): Plane {
   const reach = Math.max(1, Math.ceil(widthPx / 2));
-  const opened = extremes(extremes(plane, reach, 'least', wraps), reach, 'greatest', wraps);
-  return { ...plane, data: plane.data.map((v, i) => v - opened.data[i]!) };
+  const [first, then] = sign === 1 ? (['least', 'greatest'] as const) : (['greatest', 'least'] as const);
+  const opened = extremes(extremes(soft, reach, first, wraps), reach, then, wraps);
+  const out = makePlane(soft.widthPx, soft.heightPx);
+  for (let i = 0; i < out.data.length; i++) out.data[i] = sign * (soft.data[i]! - opened.data[i]!);
+  return out;
 }
 
 /** The threshold that explains most of the variance (Otsu 1979), what share of it that is, and what share of pixels is above. */
@@ -90,14 +103,13 @@ function threshold(data: Float32Array): { at: number; parted: number; above: num
   const most = percentiles(data, [0.999])[0]!;
   const bins = 128;
   const counts = new Float64Array(bins);
-  const binOf = (v: number) => Math.min(bins - 1, Math.max(0, Math.floor((bins * v) / most)));
   if (!(most > 1e-6)) return { at: Infinity, parted: 0, above: 0 };
+  // Nothing stands out by less than 0.
+  for (let i = 0; i < n; i++) counts[Math.min(bins - 1, (bins * data[i]!) / most) | 0]!++;
   let [sum, square] = [0, 0];
-  for (const v of data) {
-    const k = binOf(v);
-    counts[k]!++;
-    sum += k;
-    square += k * k;
+  for (let k = 0; k < bins; k++) {
+    sum += k * counts[k]!;
+    square += k * k * counts[k]!;
   }
   const variance = square / n - (sum / n) * (sum / n);
   let best = { at: Infinity, parted: 0, above: 0 };
@@ -130,11 +142,12 @@ export function segmentedByJoints(
   widthsPx: readonly number[],
 ): { look: JointLook; pieces: Pieces } | null {
   const looks: { look: JointLook; worth: number }[] = [];
+  const soft = lab.map(softened);
   for (const channel of [0, 1, 2] as const)
     for (const sign of [1, -1] as const)
       for (const widthPx of widthsPx) {
         const look = { channel, sign, widthPx };
-        const { at, parted, above } = threshold(standingOut(lab, look, false).data);
+        const { at, parted, above } = threshold(standingOut(soft[channel]!, look, false).data);
         if (at < LEAST_OUT) continue;
         if (above < LEAST_JOINTS || above > MOST_JOINTS || parted < LEAST_PARTED) continue;
         looks.push({ look, worth: parted - THINNER * above });
@@ -300,7 +313,7 @@ function stretchOf(places: Uint8Array): { from: number; to: number } {
  * @param wraps its edges meet
  */
 export const segmented = (lab: readonly Plane[], look: JointLook, wraps: boolean): Pieces =>
-  segmentedAndTraced(lab, look, wraps).pieces;
+  partedAt(lab, look, wraps).pieces;
 
 /** Pieces, and how far every pixel lies within the outline of its piece, px; negative in joints. */
 export interface TracedPieces {
@@ -313,14 +326,19 @@ export interface TracedPieces {
  * the threshold, along its gradient.
  */
 export function segmentedAndTraced(lab: readonly Plane[], look: JointLook, wraps: boolean): TracedPieces {
+  const { pieces, out, at } = partedAt(lab, look, wraps);
+  return { pieces, within: tracedWithin(pieces, out.data, at, wraps) };
+}
+
+/** Pieces, and by how much what has to stand out that is a joint. */
+function partedAt(lab: readonly Plane[], look: JointLook, wraps: boolean) {
   const { widthPx: w, heightPx: h } = lab[0]!;
-  const out = standingOut(lab, look, wraps);
+  const out = standingOut(softened(lab[look.channel]!), look, wraps);
   const { at } = threshold(out.data);
   const joints = jointsOf(out.data, at, w, h, wraps);
   // Where there are no joints at all, everything is one piece.
   const far = distanceTo(joints, w, h, SQUARE, wraps).data.map((d) => Math.min(d, w + h));
-  const pieces = measured(basins(far, w, h, wraps), w, h, wraps);
-  return { pieces, within: tracedWithin(pieces, out.data, at, wraps) };
+  return { pieces: measured(basins(far, w, h, wraps), w, h, wraps), out, at };
 }
 
 /** Outlines are traced so far from the border between pixels, px. */

@@ -1,4 +1,5 @@
 import compiled from '../kernels/blur.wasm';
+import { fours, readRows, writeRows } from '../kernels/rows';
 import { KernelModule, MemoryLayout } from '../kernels/web-assembly';
 import type { Plane } from './plane';
 
@@ -30,13 +31,12 @@ export function blurWrapped(plane: Plane, sigmaXPx: number, sigmaYPx: number): P
   const { widthPx: w, heightPx: h, data } = plane;
   const [across, down] = [sigmaXPx > LEAST_PX, sigmaYPx > LEAST_PX];
   if ((!across && !down) || data.length === 0) return { widthPx: w, heightPx: h, data: data.slice() };
-  const stride = (w + 3) & ~3;
+  const stride = fours(w);
   const at = new MemoryLayout();
   const [start, work] = [at.of(stride * h), at.of(2 * WORK_LINES * Math.max(w, h))];
   const kernel = KERNEL.instance(at.bytes);
   const floats = new Float32Array(kernel.memory.buffer, start, stride * h);
-  if (stride === w) floats.set(data);
-  else for (let y = 0; y < h; y++) floats.set(data.subarray(y * w, (y + 1) * w), y * stride);
+  writeRows(floats, 0, stride, data, w);
   if (across) {
     const { radius, edge, norm } = boxOf(sigmaXPx, w);
     kernel.blurRows(start, w, h, stride, radius, edge, norm, work);
@@ -45,10 +45,7 @@ export function blurWrapped(plane: Plane, sigmaXPx: number, sigmaYPx: number): P
     const { radius, edge, norm } = boxOf(sigmaYPx, h);
     kernel.blurColumns(start, w, h, stride, radius, edge, norm, work);
   }
-  if (stride === w) return { widthPx: w, heightPx: h, data: floats.slice() };
-  const out = new Float32Array(w * h);
-  for (let y = 0; y < h; y++) out.set(floats.subarray(y * stride, y * stride + w), y * w);
-  return { widthPx: w, heightPx: h, data: out };
+  return { widthPx: w, heightPx: h, data: readRows(floats, 0, stride, w, h) };
 }
 
 const LEAST_PX = 0.2;

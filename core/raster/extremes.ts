@@ -1,39 +1,76 @@
-import { makePlane, type Plane } from './plane';
+import compiled from '../kernels/extremes.wasm';
+import { fours, readRows, writeRows } from '../kernels/rows';
+import { KernelModule, MemoryLayout } from '../kernels/web-assembly';
+import type { Plane } from './plane';
+
+/** See core/kernels/assembly/extremes.ts; addresses in bytes. */
+interface Functions {
+  extremesBelow(
+    rows: number,
+    stride: number,
+    count: number,
+    box: number,
+    greatest: boolean,
+    out: number,
+  ): void;
+  transpose(
+    from: number,
+    fromStride: number,
+    columns: number,
+    rows: number,
+    to: number,
+    toStride: number,
+  ): void;
+}
+const KERNEL = new KernelModule<Functions>(compiled);
 
 /**
  * The least or greatest value of every pixel's rectangular neighbourhood (erosion and dilation of a grey image by a box), over
- * edges that wrap or end. Cost does not depend on the reach: a monotonic queue runs along rows, then along columns.
+ * edges that wrap or end. Cost does not depend on the reach.
  * @param reachPx the box reaches so many pixels to each side, a whole number from 0
  */
 export function extremes(plane: Plane, reachPx: number, which: 'least' | 'greatest', wraps: boolean): Plane {
-  const { widthPx: w, heightPx: h } = plane;
-  const sign = which === 'greatest' ? 1 : -1;
-  const rows = makePlane(w, h);
-  const line = lineOf(Math.max(w, h), reachPx, wraps);
-  for (let y = 0; y < h; y++) line(plane.data, rows.data, y * w, 1, w, sign);
-  const out = makePlane(w, h);
-  for (let x = 0; x < w; x++) line(rows.data, out.data, x, w, h, sign);
-  return out;
+  const { widthPx: w, heightPx: h, data } = plane;
+  const [across, down] = [fours(w), fours(h)];
+  const room = Math.max(across * (down + 2 * reachPx), down * (across + 2 * reachPx));
+  const at = new MemoryLayout();
+  const [padded, out] = [at.of(room), at.of(room)];
+  const kernel = KERNEL.instance(at.bytes);
+  const floats = new Float32Array(kernel.memory.buffer);
+  const run = (stride: number, rows: number) => {
+    pad(floats, padded / 4, stride, rows, reachPx, wraps, which === 'greatest' ? -Infinity : Infinity);
+    kernel.extremesBelow(
+      padded,
+      stride,
+      rows + 2 * reachPx,
+      2 * reachPx + 1,
+      which === 'greatest',
+      out,
+    );
+  };
+  writeRows(floats, padded / 4 + reachPx * across, across, data, w);
+  run(across, h);
+  kernel.transpose(out, across, w, h, padded + 4 * reachPx * down, down);
+  run(down, w);
+  kernel.transpose(out, down, h, w, padded, across);
+  return { widthPx: w, heightPx: h, data: readRows(floats, padded / 4, across, w, h) };
 }
 
-/** One line at a time: its values with what lies beyond its ends, and a queue of those that may still be the greatest. */
-function lineOf(longest: number, reach: number, wraps: boolean) {
-  const values = new Float32Array(longest + 2 * reach);
-  const queue = new Int32Array(longest + 2 * reach);
-  return (from: Float32Array, to: Float32Array, start: number, step: number, n: number, sign: number) => {
-    for (let k = 0; k < n; k++) values[k + reach] = sign * from[start + k * step]!;
-    for (let k = 0; k < reach; k++) {
-      values[k] = wraps ? values[reach + ((((k - reach) % n) + n) % n)]! : -Infinity;
-      values[n + reach + k] = wraps ? values[reach + (k % n)]! : -Infinity;
-    }
-    let [head, tail] = [0, 0];
-    for (let k = 0, next = 0; k < n; k++) {
-      for (; next <= k + 2 * reach; next++) {
-        while (tail > head && values[queue[tail - 1]!]! <= values[next]!) tail--;
-        queue[tail++] = next;
-      }
-      while (queue[head]! < k) head++;
-      to[start + k * step] = sign * values[queue[head]!]!;
-    }
-  };
+/** Fills the rows above and below those of a plane: as it goes on over its edges, or with a value that never counts. */
+function pad(
+  floats: Float32Array,
+  start: number,
+  stride: number,
+  rows: number,
+  by: number,
+  wraps: boolean,
+  nothing: number,
+): void {
+  for (let k = 0; k < 2 * by; k++) {
+    const row = k < by ? k : rows + k;
+    const to = start + row * stride;
+    const from = start + (by + ((((row - by) % rows) + rows) % rows)) * stride;
+    if (wraps) floats.copyWithin(to, from, from + stride);
+    else floats.fill(nothing, to, to + stride);
+  }
 }

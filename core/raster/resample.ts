@@ -1,3 +1,6 @@
+import compiled from '../kernels/resample.wasm';
+import { fours, readRows, writeRows } from '../kernels/rows';
+import { KernelModule, MemoryLayout, type Kernel } from '../kernels/web-assembly';
 import { makePlane, type Plane } from './plane';
 
 /** Halves a plane by averaging 2×2 pixels; an odd last row or column is averaged with itself. */
@@ -70,50 +73,125 @@ export function resample(
   if (isWhole(source, window, widthPx, heightPx)) return { ...source, data: source.data.slice() };
   const tx = makeTaps(widthPx, window.leftPx, window.stepX);
   const ty = makeTaps(heightPx, window.topPx, window.stepY);
-  const rowFirst = Math.max(0, Math.min(source.heightPx - 1, ty.first[0] ?? 0));
-  const rowLast = Math.max(0, Math.min(source.heightPx - 1, (ty.first[heightPx - 1] ?? 0) + ty.count - 1));
-  const rows = rowLast - rowFirst + 1;
-  const across = filterAcross(source, tx, rowFirst, rows, widthPx);
-  const out = makePlane(widthPx, heightPx);
-  const { data } = out;
-  const { first, weights, count } = ty;
-  for (let y = 0, to = 0; y < heightPx; y++, to += widthPx) {
-    for (let k = 0; k < count; k++) {
-      const weight = weights[y * count + k]!;
-      if (weight === 0) continue;
-      const row = (Math.min(source.heightPx - 1, Math.max(0, first[y]! + k)) - rowFirst) * widthPx;
-      for (let x = 0; x < widthPx; x++) data[to + x]! += weight * across[row + x]!;
-    }
-  }
-  return out;
+  const row = (y: number) => Math.max(0, Math.min(source.heightPx - 1, y));
+  const top = row(ty.first[0] ?? 0);
+  const rows = row((ty.first[heightPx - 1] ?? 0) + ty.count - 1) - top + 1;
+  return new Filter(source, tx, ty, { top, rows }).run();
 }
 
-/** Rows of a plane, each filtered along itself; beyond its ends a row goes on as it ends. */
-function filterAcross(
-  { widthPx: sourceWidthPx, data }: Plane,
-  { first, weights, count }: Taps,
-  rowFirst: number,
-  rows: number,
-  widthPx: number,
-): Float32Array {
-  const across = new Float32Array(rows * widthPx);
-  const lastX = sourceWidthPx - 1;
-  for (let y = 0; y < rows; y++) {
-    const row = (y + rowFirst) * sourceWidthPx;
-    for (let x = 0, w = 0; x < widthPx; x++, w += count) {
-      let sum = 0;
-      const start = first[x]!;
-      if (start >= 0 && start + count - 1 <= lastX) {
-        const from = row + start;
-        for (let k = 0; k < count; k++) sum += weights[w + k]! * data[from + k]!;
-      } else {
-        for (let k = 0; k < count; k++)
-          sum += weights[w + k]! * data[row + Math.min(lastX, Math.max(0, start + k))]!;
-      }
-      across[y * widthPx + x] = sum;
+/** See core/kernels/assembly/resample.ts; addresses in bytes. */
+interface Functions {
+  filterColumns(
+    from: number,
+    stride: number,
+    firsts: number,
+    weights: number,
+    count: number,
+    lowest: number,
+    highest: number,
+    rounds: boolean,
+    to: number,
+    rows: number,
+  ): void;
+  transpose(
+    from: number,
+    fromStride: number,
+    columns: number,
+    rows: number,
+    to: number,
+    toStride: number,
+  ): void;
+}
+const KERNEL = new KernelModule<Functions>(compiled);
+
+/** So many rows are filtered along themselves at once: turned into columns, they fit the processor's cache. */
+const BAND = 32;
+
+/** Filters a plane first along its rows, then along its columns, in a kernel's memory. */
+class Filter {
+  private readonly widthPx: number;
+  private readonly heightPx: number;
+  private readonly stride: number;
+  private readonly at: Record<'across' | 'out' | 'band' | 'turned' | 'filtered', number>;
+  private readonly taps: Record<'x' | 'y', { firsts: number; weights: number }>;
+  private readonly kernel: Kernel<Functions>;
+  private readonly floats: Float32Array;
+
+  /** @param used the rows of the source that count */
+  constructor(
+    private readonly source: Plane,
+    private readonly tx: Taps,
+    private readonly ty: Taps,
+    private readonly used: { top: number; rows: number },
+  ) {
+    this.widthPx = tx.first.length;
+    this.heightPx = ty.first.length;
+    this.stride = fours(this.widthPx);
+    const memory = new MemoryLayout();
+    const tapsAt = ({ first, weights }: Taps) => ({
+      firsts: memory.of(first.length),
+      weights: memory.of(weights.length),
+    });
+    this.taps = { x: tapsAt(tx), y: tapsAt(ty) };
+    this.at = {
+      across: memory.of(this.stride * fours(used.rows)),
+      out: memory.of(this.stride * this.heightPx),
+      band: memory.of(BAND * fours(source.widthPx)),
+      turned: memory.of(BAND * fours(source.widthPx)),
+      filtered: memory.of(BAND * this.stride),
+    };
+    this.kernel = KERNEL.instance(memory.bytes);
+    this.floats = new Float32Array(this.kernel.memory.buffer);
+    const whole = new Int32Array(this.kernel.memory.buffer);
+    for (const [axis, { first, weights }] of [['x', tx] as const, ['y', ty] as const]) {
+      whole.set(first, this.taps[axis].firsts / 4);
+      this.floats.set(weights, this.taps[axis].weights / 4);
     }
   }
-  return across;
+
+  run(): Plane {
+    const { kernel, at, used, stride, widthPx, heightPx } = this;
+    for (let row = 0; row < used.rows; row += BAND) this.filterAlong(row, Math.min(BAND, used.rows - row));
+    const { firsts, weights } = this.taps.y;
+    const last = used.top + used.rows - 1;
+    kernel.filterColumns(
+      at.across,
+      stride,
+      firsts,
+      weights,
+      this.ty.count,
+      used.top,
+      last,
+      true,
+      at.out,
+      heightPx,
+    );
+    return { widthPx, heightPx, data: readRows(this.floats, at.out / 4, stride, widthPx, heightPx) };
+  }
+
+  /** Filters some rows along themselves; beyond its ends a row goes on as it ends. */
+  private filterAlong(row: number, rows: number): void {
+    const { kernel, at, source, stride, widthPx, used } = this;
+    const { widthPx: w, data } = source;
+    const wide = fours(w);
+    const { firsts, weights } = this.taps.x;
+    const from = (used.top + row) * w;
+    writeRows(this.floats, at.band / 4, wide, data.subarray(from, from + rows * w), w);
+    kernel.transpose(at.band, wide, w, rows, at.turned, BAND);
+    kernel.filterColumns(
+      at.turned,
+      BAND,
+      firsts,
+      weights,
+      this.tx.count,
+      0,
+      w - 1,
+      false,
+      at.filtered,
+      widthPx,
+    );
+    kernel.transpose(at.filtered, BAND, rows, widthPx, at.across + 4 * row * stride, stride);
+  }
 }
 
 /** Whether a window is the plane itself, pixel for pixel. */

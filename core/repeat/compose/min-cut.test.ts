@@ -5,7 +5,7 @@ import { DOWN, GridCut, RIGHT } from './min-cut';
 function costOf(side: boolean[], w: number, ends: number[], rights: number[], downs: number[]): number {
   let cost = 0;
   for (let i = 0; i < side.length; i++) {
-    // Room from the first end is lost when the node is on the second side, and the other way round.
+    // Room from the source is lost when the node is on the side of the sink, and the other way round.
     if (ends[i]! > 0 && side[i]) cost += ends[i]!;
     if (ends[i]! < 0 && !side[i]) cost -= ends[i]!;
     if ((i + 1) % w !== 0 && !side[i] && side[i + 1]) cost += rights[i]!;
@@ -31,8 +31,8 @@ test('the cut is the least of all divisions, on every small grid', () => {
           if ((i + 1) % w !== 0) cutter.arcs[4 * i + RIGHT] = rights[i]!;
           if (i + w < n) cutter.arcs[4 * i + DOWN] = downs[i]!;
         }
-        const flow = cutter.solve(w);
-        const found = Array.from({ length: n }, (_, i) => cutter.onSecondSide(i));
+        const flow = cutter.solve();
+        const found = Array.from({ length: n }, (_, i) => cutter.isOnSinkSide(i));
         let least = Infinity;
         for (let bits = 0; bits < 2 ** n; bits++)
           least = Math.min(

@@ -131,7 +131,7 @@ export function proposeCopy(
   if (!fit) return null;
   const site = readSite(torus, fit, free, not);
   const before = drawGraph(torus.atlas, site);
-  cutter.solve(fit.w);
+  cutter.solve();
   const { taken, changed, filled } = takeOver(site);
   return {
     before,
@@ -226,8 +226,8 @@ function readSite(
 }
 
 /**
- * The graph whose least cut is the best outline: a node for each pixel of the window, on the second side where the copy
- * comes.
+ * The graph whose least cut is the best outline: a node for each pixel of the window, on the side of the sink where the
+ * copy comes.
  * @returns cost of the seams as it lies
  */
 function drawGraph(atlas: Atlas, site: Site): number {
@@ -297,7 +297,7 @@ function takeOver({ w, h, across, lies, fresh, may }: Site) {
   for (let v = 0; v < h; v++)
     for (let u = 0; u < w; u++) {
       const i = (v + 1) * across + u + 1;
-      if (!cutter.onSecondSide(v * w + u) || may[i] === 0 || lies[i] === fresh[i]) continue;
+      if (!cutter.isOnSinkSide(v * w + u) || may[i] === 0 || lies[i] === fresh[i]) continue;
       taken.push(i);
       if (lies[i]! < 0) filled++;
       lies[i] = fresh[i]!;

@@ -37,15 +37,31 @@ const MOST_BROKEN = 0.5;
 /** Copies are mixed where the second of them has so much weight. */
 const MIXED = 0.08;
 
-/** How far two pieces differ, in natural logarithms, less what their outlines are uncertain by. */
-function differ(a: Piece, b: Piece): number {
-  const side = (p: number, q: number) =>
-    Math.max(0, Math.abs(Math.log(p / q)) - (2 * OUTLINE_PX) / Math.min(p, q));
-  const area = Math.max(
-    0,
-    Math.abs(Math.log(a.areaPx / b.areaPx)) - (4 * OUTLINE_PX) / Math.sqrt(Math.min(a.areaPx, b.areaPx)),
-  );
-  return Math.max(side(a.widthPx, b.widthPx), side(a.heightPx, b.heightPx), AREA * area);
+/** A piece with natural logarithms of its measures, and what each of them is uncertain by. */
+interface Measured {
+  piece: Piece;
+  logs: readonly [number, number, number];
+  uncertain: readonly [number, number, number];
+}
+
+const measure = (piece: Piece): Measured => ({
+  piece,
+  logs: [Math.log(piece.widthPx), Math.log(piece.heightPx), Math.log(piece.areaPx)],
+  uncertain: [
+    (2 * OUTLINE_PX) / piece.widthPx,
+    (2 * OUTLINE_PX) / piece.heightPx,
+    (4 * OUTLINE_PX) / Math.sqrt(piece.areaPx),
+  ],
+});
+
+/** How far two pieces differ, in natural logarithms, less what the outlines of the smaller are uncertain by. */
+function differ(a: Measured, b: Measured): number {
+  let most = 0;
+  for (let k = 0; k < 3; k++) {
+    const off = Math.abs(a.logs[k]! - b.logs[k]!) - Math.max(a.uncertain[k]!, b.uncertain[k]!);
+    most = Math.max(most, k === 2 ? AREA * off : off);
+  }
+  return most;
 }
 
 /** Boards are long, and of any length: one that is cut to another length in a joint is whole. */
@@ -60,15 +76,15 @@ function areBoards(whole: readonly Piece[]): boolean {
   return aspect > LONG && Math.log(middle(lengths(), 0.75) / middle(lengths(), 0.25)) > ANY_LENGTH;
 }
 
-const nearest = (piece: Piece, among: readonly Piece[]) => {
-  let best = { off: Infinity, piece: among[0]! };
+function nearest(piece: Measured, among: readonly Measured[]): { off: number; piece: Piece } {
+  let [least, found] = [Infinity, among[0]!];
   for (const other of among) {
     if (other === piece) continue;
     const off = differ(piece, other);
-    if (off < best.off) best = { off, piece: other };
+    if (off < least) [least, found] = [off, other];
   }
-  return best;
-};
+  return { off: least, piece: found.piece };
+}
 
 /**
  * Judges the pieces of a repeat by those of the sample it is made from.
@@ -80,13 +96,14 @@ const nearest = (piece: Piece, among: readonly Piece[]) => {
 export function brokenPieces(sample: Pieces, repeat: Pieces, meet: Uint8Array): PiecesJudged | null {
   const whole = sample.pieces.filter((p) => !p.cutOff);
   if (whole.length < LEAST_WHOLE || areBoards(whole)) return null;
-  const own = whole.map((p) => nearest(p, whole).off).sort((a, b) => a - b);
+  const known = whole.map(measure);
+  const own = known.map((p) => nearest(p, known).off).sort((a, b) => a - b);
   const limit = Math.max(LIKE, OWN_SPREAD * own[Math.floor(0.95 * own.length)]!);
   const met = piecesMet(repeat, meet);
   const broken: BrokenPiece[] = [];
   let mistaken = 0;
   repeat.pieces.forEach((piece, k) => {
-    const { off, piece: like } = nearest(piece, whole);
+    const { off, piece: like } = nearest(measure(piece), known);
     if (off <= limit) return;
     if (!met.has(k)) mistaken++;
     else
