@@ -1,6 +1,8 @@
-import { execFileSync } from 'node:child_process';
 import { test as base, type Locator, type Page } from '@playwright/test';
 import { serve, startStandins, type TestServer } from '../server/test/serve';
+
+/** Name of the database that holds the demo studio as it was loaded. */
+export const STUDIO = 'demo_studio';
 
 /** Tests get a Jossel of their own: `studio` with the demo loaded, one for all of a file; `empty` with nothing in it, new for each. */
 type Standins = { url: string; end: () => void };
@@ -26,8 +28,7 @@ export const test = base.extend<
   ],
   studio: [
     async ({ standins }, use) => {
-      const server = await serve({ JOSSEL_STANDINS_URL: standins.url });
-      execFileSync(process.execPath, ['demo/dist/load.js', server.url], { stdio: 'inherit' });
+      const server = await serve({ JOSSEL_STANDINS_URL: standins.url }, STUDIO);
       await use(server);
       await server.end();
     },

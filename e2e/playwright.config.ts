@@ -4,6 +4,7 @@ import { launchOptions } from './browser';
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
+  globalSetup: './make-studio.ts',
   timeout: 300000,
   expect: { timeout: 60000 },
   // Both cores: a browser that draws in software fills little more than one.

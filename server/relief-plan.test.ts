@@ -1,7 +1,10 @@
 import type { ReliefPlan } from '@jossel/core/schedule';
 import { readFileSync } from 'node:fs';
+import sharp from 'sharp';
+import type { Manifest } from '@jossel/core/formats';
 import { finishOf } from './test/finish';
 import { serve, type TestServer } from './test/serve';
+import { unzip } from './test/unzip';
 
 /** What the relief of a finish needs for a camera at a distance, over HTTP. */
 let jossel: TestServer;
@@ -38,3 +41,55 @@ test('a wall is planned near and far, and a view that cannot be is refused', asy
   expect(refused.status).toBe(400);
   expect(refused.body.detail).toMatch(/at least 1 mm/);
 }, 120000);
+
+test('a relief is handed over shared between mesh and normals, and adds up to the whole', async () => {
+  const { id } = await finishOf(
+    jossel,
+    readFileSync('demo/samples/trowelled-plaster-shell.jpg'),
+    'plaster',
+    (r) => {
+      r.relief.contributions[0]!.depthMm = { value: 4, unit: 'mm', basis: 'measured' };
+    },
+  );
+  await jossel.call('POST', `/api/finishes/${id}/revisions`, {});
+  const refused = await jossel.call<{ detail: string }>('POST', '/api/handovers', {
+    items: [{ finishId: id, splitMm: -1 }],
+    profile: 'draft-1024',
+  });
+  expect(refused.body.detail).toMatch(/at least 0.01 mm/);
+  const { body } = await jossel.call<{ id: string }>('POST', '/api/handovers', {
+    items: [{ finishId: id }, { finishId: id, splitMm: 40 }],
+    profile: 'draft-1024',
+  });
+  const done = (await jossel.ended('handovers', body.id, 240000)) as unknown as {
+    manifest: Manifest;
+    contents: { splitMm: number | null; reliefMm: number }[];
+  };
+  const [whole, shared] = done.manifest.finishes;
+  expect(whole!.shared).toBeNull();
+  expect(shared!.shared).toMatchObject({ splitMm: 40, wholeMm: { min: whole!.heightMm.min } });
+  expect(done.contents.map(({ splitMm }) => splitMm)).toEqual([null, 40]);
+  expect(done.contents[1]!.reliefMm).toBeCloseTo(done.contents[0]!.reliefMm, 6);
+  const files = await unzip(
+    Buffer.from(await (await fetch(`${jossel.url}/api/handovers/${body.id}/file`)).arrayBuffer()),
+  );
+  const heights = async ({ folder, heightMm: { min, max } }: Manifest['finishes'][number]) => {
+    const { data, info } = await sharp(files.get(`${folder}/height.png`)!)
+      .raw({ depth: 'ushort' })
+      .toBuffer({ resolveWithObject: true });
+    const sixteen = new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2);
+    return { widthPx: info.width, data: Array.from(sixteen, (v) => min + ((max - min) * v) / 65535) };
+  };
+  const [all, mesh] = [await heights(whole!), await heights(shared!)];
+  // From one pixel to the next the mesh changes little, and what it leaves out nearly averages to nothing.
+  const step = (data: number[]) =>
+    Math.sqrt(data.reduce((sum, v, i) => sum + (v - (data[i + 1] ?? v)) ** 2, 0));
+  expect(step(mesh.data)).toBeLessThan(0.5 * step(all.data));
+  const left = all.data.map((v, i) => v - mesh.data[i]!);
+  expect(Math.abs(left.reduce((a, b) => a + b, 0) / left.length)).toBeLessThan(0.01);
+  // The normals of the whole are not those on the mesh, but the flat panel shows the whole relief in both packages.
+  const bytes = (folder: string, name: string) => files.get(`${folder}/${name}`)!;
+  expect(bytes(shared!.folder, 'normal.png')).not.toEqual(bytes(whole!.folder, 'normal.png'));
+  const wholeNormals = bytes(whole!.folder, 'normal.png');
+  expect(bytes(shared!.folder, 'panel.glb').includes(wholeNormals)).toBe(true);
+}, 240000);

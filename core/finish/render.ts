@@ -1,11 +1,14 @@
 import { matchedAlone, type ColourReport } from '../light';
-import type { ColourPicture } from '../raster';
+import { extent, type ColourPicture } from '../raster';
 import type { LayoutReport } from '../layout';
-import type { ReliefReport } from '../relief';
+import { occlusionOfRest, occlusionRadiusMm, sharedRelief, type ReliefReport } from '../relief';
 import type { PlacedRepeat, RepeatReport } from '../repeat';
 import type { ResponseReport } from '../response';
 import {
   byWeight,
+  mmPerPxOf,
+  withFields,
+  type RenderContext,
   type Check,
   type ContextOptions,
   type LaidSurface,
@@ -40,6 +43,13 @@ export interface RenderOptions<M extends MapName = MapName> extends Omit<Context
   way?: string | null;
   /** Kind of finish, by which figures are found unlikely. */
   category?: string;
+  /**
+   * Shares the relief between mesh and normals at this wavelength, mm: the height is what a mesh is displaced by, normals and
+   * occlusion hold the rest. Default: height and normals each hold all of it.
+   */
+  splitMm?: number | null;
+  /** Called with each map as soon as it is computed. */
+  onMap?: (name: M, map: RenderedMaps[M], px: { width: number; height: number }) => void;
   /** Called while a placement is being solved, with the colour as it would be so far. */
   onEarly?: (early: { colour: ColourPicture; repeatMm: { width: number; height: number } }) => void;
 }
@@ -93,13 +103,37 @@ export async function renderMaps<M extends MapName>(
   return { ...finish, report: { ...report, ...report.recoloured, checks: byWeight(checks) } };
 }
 
+/** The surface with its relief shared between what a mesh is displaced by, and normals and occlusion. */
+function withSharedRelief(
+  ctx: RenderContext,
+  surface: Surface,
+  splitMm: number,
+  occlusionMm: number | undefined,
+): Surface {
+  const mm = mmPerPxOf(surface);
+  const height = surface.fields.height!;
+  const shared = ctx.later(['shared relief', height.key, splitMm], async () =>
+    sharedRelief(await height.get(), mm, splitMm),
+  );
+  return withFields(surface, {
+    height: ctx.later(['mesh', shared.key], async () => (await shared.get()).mesh),
+    normal: ctx.later(['normals on the mesh', shared.key], async () => (await shared.get()).normal),
+    occlusion: ctx.later(['occlusion of the rest', shared.key, occlusionMm], async () => {
+      const parts = await shared.get();
+      const { min, max } = extent(parts.rest.data);
+      await ctx.step(0.5, 'Deriving occlusion');
+      return occlusionOfRest(parts, mm, occlusionMm ?? occlusionRadiusMm(max - min, mm));
+    }),
+  });
+}
+
 const laidPieces = ({ laid, pieces }: Surface): LaidPieces | null =>
   laid ? { pieces, origin: laid.origin, facesMm: laid.faces.sizeMm } : null;
 
 async function rendered<M extends MapName>(
   recipe: Recipe,
   pictures: Pictures,
-  { widthPx, maps, way = null, category, onEarly, ...options }: RenderOptions<M>,
+  { widthPx, maps, way = null, category, onEarly, onMap, splitMm, ...options }: RenderOptions<M>,
   reports?: ReadonlySet<string>,
 ) {
   const names = maps ?? (mapsOf(recipe) as M[]);
@@ -123,8 +157,13 @@ async function rendered<M extends MapName>(
     recipe,
     async (surface) => {
       const computed: Partial<RenderedMaps> = {};
-      for (const name of names) Object.assign(computed, { [name]: await MAPS[name].compute(surface) });
       const { sources, plan, px } = surface;
+      const shared = splitMm ? withSharedRelief(ctx, surface, splitMm, recipe.relief.occlusionMm) : surface;
+      for (const name of names) {
+        const map = (await MAPS[name].compute(shared)) as RenderedMaps[M];
+        Object.assign(computed, { [name]: map });
+        onMap?.(name, map, px);
+      }
       const { map } = await surface.solution.get();
       return {
         widthPx: px.width,

@@ -66,7 +66,18 @@ export const manifestSchema = z
           meanLab: z.array(z.number()).length(3),
           seam: z.object({ acrossWidth: z.number(), acrossHeight: z.number() }),
         }),
-        heightMm: z.object({ min: z.number(), max: z.number(), zero: z.number() }),
+        heightMm: z
+          .object({ min: z.number(), max: z.number(), zero: z.number() })
+          .describe('Heights of black and white of the height map, and of the level that stays in place'),
+        shared: z
+          .object({
+            splitMm: z
+              .number()
+              .describe('The height map holds waves longer than this, normals and occlusion shorter ones'),
+            wholeMm: z.object({ min: z.number(), max: z.number() }).describe('Heights of the whole relief'),
+          })
+          .nullable()
+          .describe('Relief shared between mesh and normals; null: height and normals each hold all of it'),
         weathering: z
           .object({
             layers: z.array(
@@ -224,7 +235,9 @@ export function describeFinish(
   recipe: Recipe,
   report: RenderReport,
   sample: { widthPx: number; heightPx: number } | undefined,
+  shared: { splitMm: number; meshMm: { min: number; max: number } } | null = null,
 ): Omit<ManifestFinish, 'files'> {
+  const { min, max, zero } = report.heightMm;
   return {
     ...finish,
     repeatMm: report.repeatMm,
@@ -248,7 +261,8 @@ export function describeFinish(
       meanLab: [...report.meanLab],
       seam: { acrossWidth: report.seam.acrossWidth, acrossHeight: report.seam.acrossHeight },
     },
-    heightMm: report.heightMm,
+    heightMm: { ...(shared?.meshMm ?? { min, max }), zero },
+    shared: shared && { splitMm: shared.splitMm, wholeMm: { min, max } },
     weathering: report.weathering && {
       layers: report.weathering.layers.map(({ name, covers }) => ({ name, covers })),
       lrv: report.weathering.layers.at(-1)?.lrv ?? null,

@@ -4,7 +4,13 @@
 export const fours = (n: number): number => (n + 3) & ~3;
 
 /** Writes rows of `w` floats into memory. @param start index of the first, floats @param stride from one row to the next */
-export function writeRows(memory: Float32Array, start: number, stride: number, data: Float32Array, w: number) {
+export function writeRows(
+  memory: Float32Array,
+  start: number,
+  stride: number,
+  data: Float32Array,
+  w: number,
+) {
   if (stride === w) memory.set(data, start);
   else
     for (let from = 0, to = start; from < data.length; from += w, to += stride)

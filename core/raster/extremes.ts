@@ -39,14 +39,7 @@ export function extremes(plane: Plane, reachPx: number, which: 'least' | 'greate
   const floats = new Float32Array(kernel.memory.buffer);
   const run = (stride: number, rows: number) => {
     pad(floats, padded / 4, stride, rows, reachPx, wraps, which === 'greatest' ? -Infinity : Infinity);
-    kernel.extremesBelow(
-      padded,
-      stride,
-      rows + 2 * reachPx,
-      2 * reachPx + 1,
-      which === 'greatest',
-      out,
-    );
+    kernel.extremesBelow(padded, stride, rows + 2 * reachPx, 2 * reachPx + 1, which === 'greatest', out);
   };
   writeRows(floats, padded / 4 + reachPx * across, across, data, w);
   run(across, h);

@@ -1,6 +1,7 @@
 export * from './height';
 export * from './normal';
 export * from './occlusion';
+export * from './shared';
 export * from './integrate';
 export * from './settings';
 export * from './stage';

@@ -109,7 +109,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
 };
 
 /** Beyond six times the depth a rise stands below 10° and takes next to no light. */
-function occlusionRadiusMm(depthMm: number, mm: { x: number; y: number }): number {
+export function occlusionRadiusMm(depthMm: number, mm: { x: number; y: number }): number {
   return Math.max(6 * depthMm, 2 * Math.max(mm.x, mm.y));
 }
 

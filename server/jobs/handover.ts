@@ -81,7 +81,11 @@ async function packInto(
       batch: sample?.batch ?? '',
       permission: sample?.permission ?? 'generated in this studio',
     };
-    const { report, files: maps } = await context.pool.render(
+    const {
+      report,
+      files: maps,
+      heightMm,
+    } = await context.pool.render(
       {
         recipe,
         issued,
@@ -91,6 +95,7 @@ async function packInto(
         way: way?.id ?? null,
         category: row.category,
         floatHeight: true,
+        splitMm: item.splitMm ?? null,
         glb: {
           name: `${name} ${letter}`,
           extras: {
@@ -119,6 +124,7 @@ async function packInto(
         recipe,
         report,
         recipe.generated ? undefined : samples[0],
+        item.splitMm && heightMm ? { splitMm: item.splitMm, meshMm: heightMm } : null,
       ),
       files: files.map((f) => ({
         path: `${folder}/${f.fileName}`,

@@ -4,7 +4,7 @@ import { detachedFromCaller } from '../http/call';
 import type { Inspection } from './inspect';
 import { IntakeProcess } from './intake-process';
 import { Lane } from './lane';
-import type { RenderedFile, IssueOrder, RenderOrder, Swatch, SwatchOrder } from './thread';
+import type { IssueOrder, Rendered, RenderOrder, Swatch, SwatchOrder } from './thread';
 import type { DetailOrder } from './relief-detail';
 import type { ReliefToPlan } from '@jossel/core/schedule';
 import type { MeasuredFiles, MeasureOrder } from './measure';
@@ -18,7 +18,6 @@ import type {
   IssuedFinish,
   PickedPieces,
   Recipe,
-  RenderReport,
   Repetition,
   TriedAdvice,
   TriedMethod,
@@ -88,10 +87,7 @@ export interface RenderPool {
   /** Measures relief and reflectance from a light set. */
   measure(order: MeasureOrder): Promise<MeasuredFiles>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
-  render(
-    order: Omit<RenderOrder, 'port' | 'stop'>,
-    watch: JobWatch,
-  ): Promise<{ report: RenderReport; files: RenderedFile[] }>;
+  render(order: Omit<RenderOrder, 'port' | 'stop'>, watch: JobWatch): Promise<Rendered>;
   /** Work that waits for a thread, by lane. */
   waiting(): { asked: number; jobs: number };
   close(): Promise<void>;
@@ -173,7 +169,7 @@ async function runJob(
   jobs: Lane,
   order: Omit<RenderOrder, 'port' | 'stop'>,
   { stopped, onProgress }: JobWatch,
-): Promise<{ report: RenderReport; files: RenderedFile[] }> {
+): Promise<Rendered> {
   const stop = new SharedArrayBuffer(4);
   const onStopped = () => Atomics.store(new Int32Array(stop), 0, 1);
   stopped.addEventListener('abort', onStopped);

@@ -69,6 +69,8 @@ export interface RenderOrder {
   glb?: { name: string; extras: Record<string, unknown> };
   /** Also write the height in mm as floats. */
   floatHeight?: boolean;
+  /** Share the relief between mesh and normals at this wavelength, mm; null or left out: height and normals hold all of it. */
+  splitMm?: number | null;
   /** One shared number: not 0 means stop. */
   stop?: SharedArrayBuffer;
   port?: MessagePort;
@@ -86,8 +88,15 @@ export interface RenderedFile {
   unit?: string;
 }
 
+export interface Rendered {
+  report: RenderReport;
+  files: RenderedFile[];
+  /** Heights of black and white of the height map; null: it is not among the files. */
+  heightMm: { min: number; max: number } | null;
+}
+
 /** Renders maps of a finish to files. */
-async function renderFiles(order: RenderOrder): Promise<{ report: RenderReport; files: RenderedFile[] }> {
+async function renderFiles(order: RenderOrder): Promise<Rendered> {
   const flag = order.stop ? new Int32Array(order.stop) : null;
   const signal = {
     get aborted() {
@@ -95,34 +104,55 @@ async function renderFiles(order: RenderOrder): Promise<{ report: RenderReport; 
     },
   };
   const say = (progress: number, step: string) => order.port?.postMessage({ progress, step });
-  const finish = await renderFinish(order.recipe, sourcesFrom(order.samples), {
+  const encoded: EncodedMap[] = [];
+  const writing: Promise<RenderedFile>[] = [];
+  const pictures = sourcesFrom(order.samples);
+  const options = {
     ...optionsOf(order.issued),
     widthPx: order.widthPx,
-    maps: order.maps,
     way: order.way ?? null,
     ...(order.category ? { category: order.category } : {}),
     signal,
     cache,
-    onProgress: (share, step) => say(share * 0.6, step),
+  };
+  const finish = await renderFinish(order.recipe, pictures, {
+    ...options,
+    maps: order.maps,
+    splitMm: order.splitMm ?? null,
+    onProgress: (share, step) => say(share * 0.8, step),
+    // Compression runs in libuv's threads, while this one computes the next map.
+    onMap: (name, map, { width: widthPx, height: heightPx }) => {
+      const one = encodeMap({ widthPx, heightPx, maps: { [name]: map } as never }, name);
+      encoded.push(one);
+      const file = writePng(one).then((bytes) => fileOf(one, bytes));
+      // Whoever waits for all of them is told of a fault; it must not end the thread before.
+      file.catch(() => undefined);
+      writing.push(file);
+    },
   });
-  const encoded = order.maps.map((name) => encodeMap(finish, name));
   let written = 0;
-  // Compression runs in libuv's threads: maps are written side by side.
   const files = await Promise.all(
-    encoded.map(async (map) => {
-      const bytes = await writePng(map);
-      say(0.6 + (0.3 * ++written) / encoded.length, `Writing the ${map.name} map`);
-      return fileOf(map, bytes);
+    writing.map(async (file) => {
+      const done = await file;
+      say(0.8 + (0.1 * ++written) / writing.length, `Writing the ${done.map} map`);
+      return done;
     }),
   );
   if (order.floatHeight && finish.maps.height) files.push(floatHeightOf(finish.maps.height));
   if (order.glb) {
     say(0.92, 'Writing the glTF panel');
-    const bytes = await panelOf(order, order.glb, finish.report, encoded, files);
+    // The panel is flat: its normals hold the whole relief.
+    const whole = order.splitMm
+      ? await writePng(
+          encodeMap(await renderMaps(order.recipe, pictures, { ...options, maps: ['normal'] }), 'normal'),
+        )
+      : null;
+    const bytes = await panelOf(order, order.glb, finish.report, encoded, files, whole);
     files.push({ map: 'panel', fileName: 'panel.glb', bytes });
   }
   if (signal.aborted) throw new Stopped();
-  return { report: finish.report, files };
+  const { height } = finish.maps;
+  return { report: finish.report, files, heightMm: height ? { min: height.minMm, max: height.maxMm } : null };
 }
 
 const fileOf = (
@@ -165,13 +195,17 @@ function withOpacity(colour: EncodedMap, opacity: EncodedMap): Promise<Uint8Arra
   return writePng({ ...colour, channels: 4, data });
 }
 
-/** A glTF panel of the repeat; occlusion, roughness and metalness are packed into one texture. */
+/**
+ * A glTF panel of the repeat; occlusion, roughness and metalness are packed into one texture.
+ * @param normals PNG of normals other than those of the files
+ */
 async function panelOf(
   { recipe }: RenderOrder,
   { name, extras }: NonNullable<RenderOrder['glb']>,
   report: RenderReport,
   encoded: readonly EncodedMap[],
   files: readonly RenderedFile[],
+  normals: Uint8Array | null,
 ): Promise<Uint8Array> {
   const map = (wanted: MapName) => encoded.find((m) => m.name === wanted)!;
   const png = (wanted: MapName) => files.find((f) => f.fileName === `${wanted}.png`)!.bytes;
@@ -186,7 +220,7 @@ async function panelOf(
     repeatMm: report.repeatMm,
     physical: physicalOf(recipe.response, report),
     colourPng: recipe.response.openness ? await withOpacity(map('colour'), map('opacity')) : png('colour'),
-    normalPng: png('normal'),
+    normalPng: normals ?? png('normal'),
     packedPng: await writePng({
       name: 'occlusion',
       widthPx,

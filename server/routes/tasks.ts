@@ -17,6 +17,15 @@ const way = z
   .optional()
   .describe('A colourway by its id; default: the finish itself');
 
+const splitMm = z
+  .number()
+  .min(0.01, 'A wavelength is at least 0.01 mm.')
+  .max(1e5, 'A wavelength is at most 100 m.')
+  .optional()
+  .describe(
+    'Wavelength at which the relief is shared, mm: the height holds longer waves, for a mesh, and the normals shorter ones. Left out: each holds all of it',
+  );
+
 /** Renders and handovers: work in the background that can be watched and stopped. */
 export function taskRoutes(app: App): void {
   app.post(
@@ -68,7 +77,7 @@ export function taskRoutes(app: App): void {
         summary: 'Order a package of issued finishes',
         body: z.object({
           items: z
-            .array(z.object({ finishId: id.shape.id, revision, way }))
+            .array(z.object({ finishId: id.shape.id, revision, way, splitMm }))
             .min(1, 'Choose at least one finish.')
             .max(200, 'At most 200 finishes at once.')
             .optional(),
@@ -76,6 +85,7 @@ export function taskRoutes(app: App): void {
             .optional()
             .describe('All that lies on the surfaces of this project, in place of items'),
           colourways: z.boolean().optional().describe('Each finish with all its colourways'),
+          splitMm: splitMm.describe('The same for all finishes that have none of their own'),
           profile: z.enum(tasks.PROFILE_IDS),
         }),
         response: ok(202),

@@ -1,5 +1,4 @@
 import type { Manifest, ManifestFinish } from '@jossel/core/formats';
-import { reliefRangeMm } from '@jossel/core/relief';
 import type { Basis } from '@jossel/core/units';
 
 /** What is in a package, by the headline figures of each finish: what a list of packages shows, without their manifests. */
@@ -12,6 +11,8 @@ export interface PackedFinish {
   glossBasis: Basis | null;
   reliefMm: number;
   reliefBasis: Basis | null;
+  /** Wavelength at which the relief is shared between mesh and normals; null: it is not. */
+  splitMm: number | null;
   /** Of the colour map; null: there is none. */
   px: { width: number; height: number } | null;
   files: number;
@@ -22,6 +23,8 @@ export const contentsOf = ({ finishes }: Manifest): PackedFinish[] => finishes.m
 function packed(finish: ManifestFinish): PackedFinish {
   const figure = (name: string) => finish.figures.find((f) => f.name.includes(name));
   const basis = (name: string) => figure(name)?.basis ?? null;
+  // Manifests of former versions say nothing of sharing.
+  const whole = finish.shared?.wholeMm ?? finish.heightMm;
   const colour = finish.files.find((f) => f.map === 'colour');
   return {
     repeatMm: finish.repeatMm,
@@ -30,7 +33,8 @@ function packed(finish: ManifestFinish): PackedFinish {
     lrvBasis: basis('light reflectance'),
     glossGu: figure('gloss')?.value ?? 0,
     glossBasis: basis('gloss'),
-    reliefMm: reliefRangeMm(finish),
+    reliefMm: whole.max - whole.min,
+    splitMm: finish.shared?.splitMm ?? null,
     reliefBasis: basis('relief depth'),
     px: colour?.widthPx && colour.heightPx ? { width: colour.widthPx, height: colour.heightPx } : null,
     files: finish.files.length,

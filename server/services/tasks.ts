@@ -33,6 +33,8 @@ export interface HandoverRequest {
     revision: string;
     name: string;
     way: { id: string; name: string } | null;
+    /** Wavelength at which relief is shared between mesh and normals, mm; null: height and normals each hold all of it. */
+    splitMm?: number | null;
   }[];
   /** What the package is for, as a project; null: only what is in it. */
   title?: string | null;
@@ -139,11 +141,20 @@ export async function orderRender(
 export async function orderHandover(
   context: Context,
   wanted: {
-    items?: { finishId: string; revision?: string | undefined; way?: string | undefined }[] | undefined;
+    items?:
+      | {
+          finishId: string;
+          revision?: string | undefined;
+          way?: string | undefined;
+          splitMm?: number | undefined;
+        }[]
+      | undefined;
     /** All that lies on the surfaces of a project, in place of items. */
     projectId?: string | undefined;
     /** Each finish with all its colourways. */
     colourways?: boolean | undefined;
+    /** For all finishes that have none of their own. */
+    splitMm?: number | undefined;
     profile: ProfileId;
   },
 ) {
@@ -171,7 +182,8 @@ export async function orderHandover(
     if (row.state === 'withdrawn')
       throw new Problem(409, 'Withdrawn', `${row.name} is withdrawn and is not handed over.`);
     await refuseWithoutPermission(context, row.name, recipe);
-    const base = { finishId: row.id, revision: letter, name: row.name };
+    const splitMm = ('splitMm' in item ? item.splitMm : undefined) ?? wanted.splitMm ?? null;
+    const base = { finishId: row.id, revision: letter, name: row.name, splitMm };
     if (item.way) items.push({ ...base, way: wayOf(recipe, item.way) });
     else items.push({ ...base, way: null });
     if (wanted.colourways && !item.way)

@@ -43,6 +43,8 @@ export interface TestServer {
   kill(signal?: NodeJS.Signals): Promise<void>;
   restart(): Promise<void>;
   end(): Promise<void>;
+  /** Ends, and leaves the database under a name. */
+  endAs(database: string): Promise<void>;
 }
 
 export const freePort = () =>
@@ -82,12 +84,16 @@ export async function truthOfCapture(standinsUrl: string, settings: object) {
   };
 }
 
-export async function serve(environment: Record<string, string> = {}): Promise<TestServer> {
+/** @param like name of a database that the server's own begins as a copy of; left out: it is empty */
+export async function serve(
+  environment: Record<string, string> = {},
+  like: string | null = null,
+): Promise<TestServer> {
   const base = environment['DATABASE_URL'] ?? process.env['DATABASE_URL'];
   if (!base) throw new Error('These tests need PostgreSQL in DATABASE_URL; npm test starts one.');
   const name = `test_${process.pid}_${Math.random().toString(36).slice(2, 8)}`;
   const admin = knex({ client: 'pg', connection: base, pool: { min: 0, max: 1 } });
-  await admin.raw(`create database ${name}`);
+  await admin.raw(`create database ${name}${like ? ` template ${like}` : ''}`);
   const databaseUrl = base.replace(/\/[^/]*$/, `/${name}`);
   const port = await freePort();
   const url = `http://127.0.0.1:${port}`;
@@ -174,6 +180,11 @@ export async function serve(environment: Record<string, string> = {}): Promise<T
     async end() {
       await server.kill('SIGTERM');
       await admin.raw(`drop database ${name} with (force)`);
+      await admin.destroy();
+    },
+    async endAs(database) {
+      await server.kill('SIGTERM');
+      await admin.raw(`alter database ${name} rename to ${database}`);
       await admin.destroy();
     },
   };

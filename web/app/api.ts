@@ -168,6 +168,7 @@ export interface PackedFinish {
   glossBasis: Basis | null;
   reliefMm: number;
   reliefBasis: Basis | null;
+  splitMm?: number | null;
   px: { width: number; height: number } | null;
   files: number;
 }
@@ -433,6 +434,7 @@ export const api = createApi({
         projectId?: string;
         profile: string;
         colourways?: boolean;
+        splitMm?: number;
       }
     >({ query: (body) => ({ url: 'handovers', method: 'POST', body }), invalidatesTags: ['Handovers'] }),
     stopHandover: build.mutation<Handover, string>({

@@ -7,7 +7,7 @@ import { Fault } from '../app/Fault';
 import { Button, Page, PageHead, Quiet, Row } from '../controls/basics';
 import { Tick } from '../controls/amounts';
 import { Choice } from '../controls/choice';
-import { TextBox } from '../controls/fields';
+import { NumberField, TextBox } from '../controls/fields';
 import { PackageItem } from './PackageItem';
 
 const Columns = styled.div`
@@ -110,6 +110,9 @@ export function Handovers() {
   );
 }
 
+/** Three edges of a mesh of 4 mm, mm. */
+const USUAL_SPLIT_MM = 12;
+
 /** More finishes than this are searched rather than looked through. */
 const MANY = 8;
 
@@ -121,6 +124,7 @@ function NewHandover({ profiles }: { profiles: readonly { id: string; name: stri
   const [chosen, setChosen] = useState<string[]>(() => params.getAll('finish'));
   const [profile, setProfile] = useState('general-2048');
   const [colourways, setColourways] = useState(false);
+  const [splitMm, setSplitMm] = useState(() => Number(params.get('split')) || null);
   const [words, setWords] = useState('');
   const issued = (finishes?.items ?? []).filter((f) => f.revisions.length > 0);
   const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
@@ -150,7 +154,12 @@ function NewHandover({ profiles }: { profiles: readonly { id: string; name: stri
             weight="main"
             isDisabled={chosen.length === 0 || ordering.isLoading}
             onPress={() =>
-              void order({ items: chosen.map((finishId) => ({ finishId })), profile, colourways })
+              void order({
+                items: chosen.map((finishId) => ({ finishId })),
+                profile,
+                colourways,
+                ...(splitMm ? { splitMm } : {}),
+              })
                 .unwrap()
                 .then(
                   () => setChosen([]),
@@ -162,6 +171,24 @@ function NewHandover({ profiles }: { profiles: readonly { id: string; name: stri
           </Button>
         </Row>
         <Tick name="Each with its colourways" value={colourways} onChange={setColourways} />
+        <Tick
+          name="Relief for a displaced mesh"
+          value={splitMm !== null}
+          onChange={(on) => setSplitMm(on ? USUAL_SPLIT_MM : null)}
+        />
+        {splitMm !== null && (
+          <>
+            <NumberField
+              label="The mesh takes waves longer than"
+              unit="mm"
+              value={splitMm}
+              min={0.01}
+              max={100000}
+              onChange={setSplitMm}
+            />
+            <Quiet>Normals and occlusion hold what is shorter, so that nothing is there twice.</Quiet>
+          </>
+        )}
         <Fault error={ordering.error} />
         {issued.length > MANY && (
           <TextBox

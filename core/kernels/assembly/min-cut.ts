@@ -56,19 +56,13 @@ export function begin(start: usize, widthPx: i32, heightPx: i32): void {
   memory.fill(arcs, 0, 20 * n);
 }
 
-// @ts-ignore: decorator
-@inline
 function stepOf(d: i32): i32 {
   const step = d < 2 ? right : below;
   return (d & 1) == 0 ? step : -step;
 }
-// @ts-ignore: decorator
-@inline
 function arcAt(node: i32, d: i32): usize {
   return arcs + ((<usize>(4 * node + d)) << 2);
 }
-// @ts-ignore: decorator
-@inline
 function at4(array: usize, node: i32): usize {
   return array + ((<usize>node) << 2);
 }
@@ -114,8 +108,6 @@ export function isOnSinkSide(node: i32): bool {
   return load<u8>(tree + <usize>node) == SINK;
 }
 
-// @ts-ignore: decorator
-@inline
 function isLoose(node: i32): bool {
   return load<u8>(tree + <usize>node) == FREE || load<i8>(parent + <usize>node) == NO_PARENT;
 }
@@ -156,7 +148,9 @@ function grow(node: i32): i32 {
   const mark = load<i32>(at4(stamp, node));
   for (let d = 0; d < 4; d++) {
     const j = node + stepOf(d);
-    if (own == SOURCE ? load<i32>(arcAt(node, d)) <= 0 : j < 0 || j >= nodes || load<i32>(arcAt(j, d ^ 1)) <= 0)
+    if (
+      own == SOURCE ? load<i32>(arcAt(node, d)) <= 0 : j < 0 || j >= nodes || load<i32>(arcAt(j, d ^ 1)) <= 0
+    )
       continue;
     const other = load<u8>(tree + <usize>j);
     if (other == FREE) {
@@ -207,8 +201,6 @@ function augment(node: i32, other: i32, direction: i32): i32 {
 }
 
 /** Sends a flow along an arc. @returns whether it is full then */
-// @ts-ignore: decorator
-@inline
 function pass(along: usize, back: usize, flow: i32): bool {
   const room = load<i32>(along) - flow;
   store<i32>(along, room);
@@ -216,8 +208,6 @@ function pass(along: usize, back: usize, flow: i32): bool {
   return room == 0;
 }
 
-// @ts-ignore: decorator
-@inline
 function take(node: i32, flow: i32): void {
   const room = load<i32>(at4(ends, node)) + flow;
   store<i32>(at4(ends, node), room);
@@ -264,17 +254,11 @@ function free(node: i32, own: u8): void {
   store<u8>(tree + <usize>node, FREE);
 }
 
-// @ts-ignore: decorator
-@inline
 function isOfTree(j: i32, own: u8): bool {
-  return (
-    j >= 0 && j < nodes && load<u8>(tree + <usize>j) == own && load<i8>(parent + <usize>j) != NO_PARENT
-  );
+  return j >= 0 && j < nodes && load<u8>(tree + <usize>j) == own && load<i8>(parent + <usize>j) != NO_PARENT;
 }
 
 /** Whether flow may run between a node and its neighbour, towards the sink. */
-// @ts-ignore: decorator
-@inline
 function hasRoom(node: i32, j: i32, d: i32, own: u8): bool {
   return load<i32>(own == SOURCE ? arcAt(j, d ^ 1) : arcAt(node, d)) > 0;
 }

@@ -33,8 +33,6 @@ export function filterColumns(
   }
 }
 
-// @ts-ignore: decorator
-@inline
 function rowAt(from: usize, bytes: usize, row: i32, lowest: i32, highest: i32): usize {
   return from + <usize>(min(highest, max(lowest, row)) - lowest) * bytes;
 }
@@ -98,9 +96,6 @@ function sum(
         f64x2.mul(weight, f64x2.promote_low_f32x4(v128.shuffle<f64>(value, value, 1, 1))),
       );
     }
-    v128.store(
-      out + x,
-      v128.shuffle<f64>(f32x4.demote_f64x2_zero(low), f32x4.demote_f64x2_zero(high), 0, 2),
-    );
+    v128.store(out + x, v128.shuffle<f64>(f32x4.demote_f64x2_zero(low), f32x4.demote_f64x2_zero(high), 0, 2));
   }
 }

@@ -1,4 +1,5 @@
 import { lazy, Suspense, useMemo, useState } from 'react';
+import { Link, useParams } from 'react-router';
 import styled from 'styled-components';
 import {
   detailOf,
@@ -10,6 +11,7 @@ import {
 import { printNumber } from '@jossel/core/units';
 import { Quiet } from '../../../controls/basics';
 import { NumberField, type NumberFieldProps } from '../../../controls/fields';
+import { MeshView } from './MeshView';
 import type { Drawn } from '../../../workers/render.worker';
 
 const MeshChart = lazy(async () => ({ default: (await import('../charts')).MeshChart }));
@@ -135,7 +137,7 @@ export function PlanPanel({ drawn }: { drawn: Drawn }) {
           <NumberField key={field.label} {...field} value={read(view)} onChange={(v) => change(put(v))} />
         ))}
       </Fields>
-      {plan && <Planned plan={plan} errorPx={view.errorPx} />}
+      {plan && <Planned drawn={drawn} plan={plan} view={view} />}
     </Block>
   );
 }
@@ -149,7 +151,8 @@ function planFor({ heightMm: data, widthPx, heightPx, report }: Drawn, view: Rel
 
 const NEEDS = { colour: 'Colour alone', normals: 'Normals', displacement: 'A displaced mesh' } as const;
 
-function Planned({ plan, errorPx }: { plan: ReliefPlan; errorPx: number }) {
+function Planned({ drawn, plan, view }: { drawn: Drawn; plan: ReliefPlan; view: ReliefView }) {
+  const { id } = useParams();
   const mm = (value: number) => `${printNumber(value, value < 10 ? 2 : 0)}\u2009mm`;
   return (
     <section aria-label="Plan of the relief" style={{ display: 'grid', gap: 8 }}>
@@ -173,9 +176,13 @@ function Planned({ plan, errorPx }: { plan: ReliefPlan; errorPx: number }) {
             <dt>In the picture, with margin</dt>
             <dd>{printNumber(100 * plan.inPicture.share, 0)} %</dd>
           </Facts>
+          <MeshView drawn={drawn} plan={plan} view={view} />
           <Suspense fallback={<Quiet>Drawing the chart …</Quiet>}>
-            <MeshChart choices={plan.choices} planned={plan} errorPx={errorPx} />
+            <MeshChart choices={plan.choices} planned={plan} errorPx={view.errorPx} />
           </Suspense>
+          <Link to={`/handovers?finish=${id}&split=${plan.splitMm!.toPrecision(3)}`}>
+            Hand over with relief for this mesh
+          </Link>
           {plan.inPicture.share < 1 && (
             <Quiet>Beyond the picture edges are {plan.inPicture.coarser} times as long.</Quiet>
           )}
