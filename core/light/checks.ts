@@ -2,10 +2,10 @@ import { open, wrong, type Check } from '../surface';
 import { printNumber } from '../units';
 import { isNoHand } from './match';
 import type { ColourReport, ColourStageSettings } from './report';
-import type { ColourWay } from './settings';
+import type { ColourRule } from './settings';
 
 /** What rules the colour, as a check names it. */
-export const COLOUR_WAY_WORDS: Readonly<Record<ColourWay, string>> = {
+export const COLOUR_RULE_WORDS: Readonly<Record<ColourRule, string>> = {
   picture: 'the picture as levelled and balanced',
   lrv: 'the given reflectance',
   colour: 'the given colour',
@@ -63,8 +63,8 @@ function claimsThatDiffer({ colour }: ColourStageSettings, { claims, lrv }: Colo
       if (off <= claim.tolerance) return [];
       const text =
         claim.deltaE !== null
-          ? `The finish is ΔE00 ${printNumber(claim.deltaE)} off ${COLOUR_WAY_WORDS[claim.way]}; the tolerance is ${printNumber(claim.tolerance)}.`
-          : `The finish measures LRV ${printNumber(lrv)}, ${printNumber(Math.abs(claim.lrvOff))} ${claim.lrvOff > 0 ? 'more' : 'less'} than ${COLOUR_WAY_WORDS[claim.way]} of ${printNumber(claim.lrv)}.`;
+          ? `The finish is ΔE00 ${printNumber(claim.deltaE)} off ${COLOUR_RULE_WORDS[claim.way]}; the tolerance is ${printNumber(claim.tolerance)}.`
+          : `The finish measures LRV ${printNumber(lrv)}, ${printNumber(Math.abs(claim.lrvOff))} ${claim.lrvOff > 0 ? 'more' : 'less'} than ${COLOUR_RULE_WORDS[claim.way]} of ${printNumber(claim.lrv)}.`;
       const code = `colour-${claim.way}`;
       return [off > FAR_OFF * claim.tolerance ? wrong('colour', code, text) : open('colour', code, text)];
     });

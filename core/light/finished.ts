@@ -26,13 +26,13 @@ import {
   type HandEffectKey,
   type InOklab,
 } from './match';
-import { NO_HAND, type ColourSettings, type ColourWay, type HandCorrection } from './settings';
+import { NO_HAND, type ColourSettings, type ColourRule, type HandCorrection } from './settings';
 
 /** The colour of a finish: matched to what rules, corrected by hand, recoloured. */
 
 /** What one way of knowing says about the colour, beside what the finish measures. */
 export interface ColourClaim {
-  way: ColourWay;
+  way: ColourRule;
   lrv: number;
   /** Null when the way speaks of reflectance only. */
   lab: Triple | null;
@@ -255,7 +255,7 @@ function claimsOf(
 ): ColourClaim[] {
   const { lrv, colour, reference, ruling } = settings;
   const claims: ColourClaim[] = [];
-  const add = (way: ColourWay, value: number, lab: Triple | null, tolerance: number) =>
+  const add = (way: ColourRule, value: number, lab: Triple | null, tolerance: number) =>
     claims.push({
       way,
       lrv: value,

@@ -3,8 +3,8 @@ import { BASES, figureSchema, weakestBasis, type Basis } from '../units';
 import { placeSchema } from '../straighten/places';
 
 /** What rules the colour; all else that is given becomes a check. `picture`: as levelled and balanced. */
-export const COLOUR_WAYS = ['picture', 'lrv', 'colour', 'reference'] as const;
-export type ColourWay = (typeof COLOUR_WAYS)[number];
+export const COLOUR_RULES = ['picture', 'lrv', 'colour', 'reference'] as const;
+export type ColourRule = (typeof COLOUR_RULES)[number];
 
 /** What the balance of the picture rests on. */
 export const BALANCES = ['none', 'grey', 'card'] as const;
@@ -168,7 +168,7 @@ export const plainLight = (): LightSettings => ({
 /** Which colour the finish has, corrections by hand, and its colourways. */
 export const colourSchema = z
   .object({
-    ruling: z.enum(COLOUR_WAYS).describe('What rules the colour; all else becomes a check'),
+    ruling: z.enum(COLOUR_RULES).describe('What rules the colour; all else becomes a check'),
     lrv: figureSchema('LRV', 'Light reflectance value')
       .nullable()
       .describe('Light reflectance value; null: not known'),

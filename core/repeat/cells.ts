@@ -1,10 +1,7 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
 import type { Cells, PlacedSource, Placement } from './placement';
 import { cubicReader } from './sampling';
-
-/** Copies that meet are mixed and evened in the square root of linear light, near to how lightness is seen. */
-export const toEven = (v: number) => (v < 0 ? -Math.sqrt(-v) : Math.sqrt(v));
-export const fromEven = (v: number) => (v < 0 ? -v * v : v * v);
+import { decodeSqrt, encodeSqrt } from './sqrt-coding';
 
 /** Rows or columns of pixels, in their order; where none are told, all. */
 export interface Lines {
@@ -105,9 +102,9 @@ export function applyCells(
       if (!atEdge && copy[c1] === of && copy[c2] === of && copy[c3] === of) {
         read(of, x, y);
         if (evened) {
-          out.r[p] = fromEven(toEven(one[0]!) + bilinear(evened.r, c0, c1, c2, c3, fx, fy));
-          out.g[p] = fromEven(toEven(one[1]!) + bilinear(evened.g, c0, c1, c2, c3, fx, fy));
-          out.b[p] = fromEven(toEven(one[2]!) + bilinear(evened.b, c0, c1, c2, c3, fx, fy));
+          out.r[p] = decodeSqrt(encodeSqrt(one[0]!) + bilinear(evened.r, c0, c1, c2, c3, fx, fy));
+          out.g[p] = decodeSqrt(encodeSqrt(one[1]!) + bilinear(evened.g, c0, c1, c2, c3, fx, fy));
+          out.b[p] = decodeSqrt(encodeSqrt(one[2]!) + bilinear(evened.b, c0, c1, c2, c3, fx, fy));
         } else {
           out.r[p] = one[0]!;
           out.g[p] = one[1]!;
@@ -125,13 +122,13 @@ export function applyCells(
           x + (k % 2 === 0 ? across.beforeShift[x]! : across.afterShift[x]!),
           y + (k < 2 ? aboveShift : belowShift),
         );
-        r += w * (toEven(one[0]!) + (evened ? evened.r[c]! : 0));
-        g += w * (toEven(one[1]!) + (evened ? evened.g[c]! : 0));
-        b += w * (toEven(one[2]!) + (evened ? evened.b[c]! : 0));
+        r += w * (encodeSqrt(one[0]!) + (evened ? evened.r[c]! : 0));
+        g += w * (encodeSqrt(one[1]!) + (evened ? evened.g[c]! : 0));
+        b += w * (encodeSqrt(one[2]!) + (evened ? evened.b[c]! : 0));
       }
-      out.r[p] = fromEven(r);
-      out.g[p] = fromEven(g);
-      out.b[p] = fromEven(b);
+      out.r[p] = decodeSqrt(r);
+      out.g[p] = decodeSqrt(g);
+      out.b[p] = decodeSqrt(b);
     }
   }
   return out;

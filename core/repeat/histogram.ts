@@ -1,4 +1,5 @@
 import type { ColourPicture } from '../raster';
+import { decodeSqrt, encodeSqrt } from './sqrt-coding';
 
 /**
  * Mixing that keeps the histogram: channels are made independent, each is mapped to a Gaussian through its own
@@ -16,10 +17,6 @@ export interface BlendSpace {
 }
 
 const BINS = 1024;
-
-/** Signed square root: near enough to how lightness is seen, and exact to undo. */
-const encode = (v: number) => (v < 0 ? -Math.sqrt(-v) : Math.sqrt(v));
-const decode = (v: number) => (v < 0 ? -v * v : v * v);
 
 /**
  * Quantile of the standard normal distribution.
@@ -152,7 +149,7 @@ export function learnBlendSpace(picture: ColourPicture): BlendSpace {
   const n = picture.r.length;
   const channels = [picture.r, picture.g, picture.b].map((data) => {
     const encoded = new Float64Array(n);
-    for (let i = 0; i < n; i++) encoded[i] = encode(data[i]!);
+    for (let i = 0; i < n; i++) encoded[i] = encodeSqrt(data[i]!);
     return encoded;
   });
   const means = channels.map((channel) => {
@@ -196,9 +193,9 @@ export function learnBlendSpace(picture: ColourPicture): BlendSpace {
         let beyond = 0;
         for (let k = 0; k < count; k++) {
           const v =
-            row[0]! * (encode(values[3 * k]!) - means[0]!) +
-            row[1]! * (encode(values[3 * k + 1]!) - means[1]!) +
-            row[2]! * (encode(values[3 * k + 2]!) - means[2]!);
+            row[0]! * (encodeSqrt(values[3 * k]!) - means[0]!) +
+            row[1]! * (encodeSqrt(values[3 * k + 1]!) - means[1]!) +
+            row[2]! * (encodeSqrt(values[3 * k + 2]!) - means[2]!);
           if (!axis) {
             mixed += weights[k]! * v;
             continue;
@@ -216,9 +213,9 @@ export function learnBlendSpace(picture: ColourPicture): BlendSpace {
         o1 += row[1]! * result;
         o2 += row[2]! * result;
       }
-      out[0] = decode(o0 + means[0]!);
-      out[1] = decode(o1 + means[1]!);
-      out[2] = decode(o2 + means[2]!);
+      out[0] = decodeSqrt(o0 + means[0]!);
+      out[1] = decodeSqrt(o1 + means[1]!);
+      out[2] = decodeSqrt(o2 + means[2]!);
     },
   };
 }

@@ -1,8 +1,8 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
-import { toEven } from './cells';
 import type { Cells, PlacedSource } from './placement';
 import { cubicReader } from './sampling';
 import { solveScreened } from './screened';
+import { encodeSqrt } from './sqrt-coding';
 
 /**
  * Evens out copies that meet along an outline: what is added to each copy so that the steps across outlines become what the
@@ -43,7 +43,7 @@ export function screenedPoissonCorrection(
       (p.offsetYMm + p.signY * (p.swapped ? rx : ry)) * pxPerMm.y - 0.5,
       value,
     );
-    for (let c = 0; c < 3; c++) to[at + c] = toEven(value[c]!);
+    for (let c = 0; c < 3; c++) to[at + c] = encodeSqrt(value[c]!);
   };
   // Right-hand side: the divergence of d, per channel.
   const wanted = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];

@@ -25,9 +25,9 @@ import { seamFigures } from './seam';
 import type { AsFaces, RepeatSettings } from './settings';
 import type { Courses } from './show';
 import { solvePlacement, arrangementKey } from './solve/solve-placement';
-import type { Arranged } from './solve/arranged';
-import { evenedOut } from './solve/evened';
-import { inpaintKeepOuts, mendedKey } from './solve/make-ready';
+import type { SolvedRepeat } from './solve/solved-repeat';
+import { copyCorrection } from './solve/copy-correction';
+import { inpaintKeepOuts, inpaintedKey } from './solve/inpaint-keep-outs';
 import { knowsFaces, REPEAT } from './version';
 import { clearStretches } from './solve/clear-stretches';
 import { keptOutShare, sourcesOfRepeat, usedSource, type FaceFrom, type RepeatSource } from './solve/places';
@@ -191,7 +191,7 @@ function solutionOf(
   if (plan.kind === 'layered') {
     const { map } = plan;
     return {
-      key: hashOf('layers', map, mendedKey(from[0]!, plan) ?? 'as it is'),
+      key: hashOf('layers', map, inpaintedKey(from[0]!, plan) ?? 'as it is'),
       get: () =>
         refusing('repeat', 'repeat', async () => {
           const whole = await inpaintKeepOuts(ctx, from[0]!, plan, step);
@@ -217,15 +217,15 @@ function solutionOf(
   };
 }
 
-const readyOf = ({ map: { repeatMm, cells } }: Arranged) => ({ sizeMm: repeatMm, cells });
+const readyOf = ({ map: { repeatMm, cells } }: SolvedRepeat) => ({ sizeMm: repeatMm, cells });
 
 /** What solving came to; nothing was solved where there are no steps. */
-function asSolved(ctx: RenderContext, steps: readonly Arranged[]): Omit<Solution, 'map' | 'whole'> {
+function asSolved(ctx: RenderContext, steps: readonly SolvedRepeat[]): Omit<Solution, 'map' | 'whole'> {
   const last = steps.at(-1);
   return {
     copies: last?.copies ?? null,
     brokenHoldMm: last?.brokenHoldMm ?? 0,
-    evened: async (_name, pictures) => (last ? evenedOut(ctx, pictures, steps) : null),
+    evened: async (_name, pictures) => (last ? copyCorrection(ctx, pictures, steps) : null),
   };
 }
 

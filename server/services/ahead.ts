@@ -5,7 +5,7 @@ import type { Context } from './context';
 import { MASTER_PX, swatch } from './looks';
 
 /** A finish is left alone for so long before its small picture is made, ms. */
-const QUIET_MS = 4000;
+const QUIET_MS = 20_000;
 
 /** Makes the small pictures of finishes that were changed, one at a time, so that the rack need not wait for them. */
 export interface Ahead {

@@ -19,13 +19,13 @@ import {
   type Placement,
 } from '../index';
 import {
-  beginningsOf,
-  begunAt,
+  originCandidates,
+  withOrigin,
   brokenHoldPx,
   cellsOf,
   closeByCut,
   compose,
-  redo,
+  recomposeArea,
   type ComposeSource,
   type ComposeTask,
   type Steps,
@@ -100,8 +100,8 @@ const STONE = stone(256, 220);
 
 describe('composed anew', () => {
   const solved = finish(compose(task(STONE, 320, 256)));
-  const { across, up } = beginningsOf(solved, pictureOf(solved, STONE, false).repeat, {});
-  const torus = begunAt(solved, { x: across[0]!.line, y: up[0]!.line });
+  const { across, up } = originCandidates(solved, pictureOf(solved, STONE, false).repeat, {});
+  const torus = withOrigin(solved, { x: across[0]!.line, y: up[0]!.line });
   const { repeat } = pictureOf(torus, STONE);
 
   test('an irregular sample closes on both edges: seam 0.90–1.10, larger than the sample', () => {
@@ -363,7 +363,13 @@ describe('laying anew', () => {
   const evened = screenedPoissonCorrection(cells, repeatMm, sources, 20);
   const again = (area: Uint8Array, taken: Plane | null, seed = 5) =>
     finish(
-      redo(torus, { sources: [sourceOf(STONE)], area, taken: [taken], seed, patchPx: { w: 60, h: 60 } }),
+      recomposeArea(torus, {
+        sources: [sourceOf(STONE)],
+        area,
+        taken: [taken],
+        seed,
+        patchPx: { w: 60, h: 60 },
+      }),
     );
   const box = (x0: number, y0: number, x1: number, y1: number) =>
     Uint8Array.from({ length: 192 * 160 }, (_, p) => {

@@ -1,5 +1,5 @@
 import { makeColourPicture, seededRandom } from '../../raster';
-import { beginningsOf, begunAt, offBy } from './origin';
+import { originCandidates, withOrigin, offBy } from './origin';
 import { makeAtlas } from './atlas';
 import { makeToroidalCanvas, type ToroidalCanvas } from './toroidal-canvas';
 
@@ -30,7 +30,7 @@ function withSteps(steps: (x: number) => number) {
 
 test('it begins where lines differ as on average, not where they hardly do and not at the steepest', () => {
   const steps = (x: number) => (x < 20 ? 0.01 : x === 40 ? 0.12 : x >= 50 && x < 54 ? 0.024 : 0.03);
-  const { across } = beginningsOf(laid(), withSteps(steps), {});
+  const { across } = originCandidates(laid(), withSteps(steps), {});
   expect(across).toHaveLength(W);
   expect(across[0]!.line).toBeGreaterThanOrEqual(50);
   expect(across[0]!.line).toBeLessThan(54);
@@ -47,7 +47,7 @@ test('a line with a step of its own beside it is not a good one', () => {
 
 test('a regular structure begins in the middle of a joint', () => {
   const torus = laid({ across: { period: 1 / 4, first: 5 / W }, up: null });
-  const { across } = beginningsOf(
+  const { across } = originCandidates(
     torus,
     withSteps(() => 0.02),
     { across: 4 },
@@ -58,14 +58,14 @@ test('a regular structure begins in the middle of a joint', () => {
 test('joints that nobody told of are seen, and it begins in the middle of one', () => {
   // Four modules of 16 lines, each with a joint between lines 9 and 12.
   const tiles = withSteps((x) => (x % 16 === 9 || x % 16 === 12 ? 0.1 : 0.01));
-  const { across } = beginningsOf(laid(), tiles, { across: 4 });
+  const { across } = originCandidates(laid(), tiles, { across: 4 });
   expect(across.map((b) => b.line).sort((a, b) => a - b)).toEqual([11, 27, 43, 59]);
   // Without modules every line may be it.
-  expect(beginningsOf(laid(), tiles, {}).across).toHaveLength(W);
+  expect(originCandidates(laid(), tiles, {}).across).toHaveLength(W);
 });
 
 test('where edges do not meet it begins where it is', () => {
-  const { across, up } = beginningsOf(
+  const { across, up } = originCandidates(
     laid(undefined, { across: false, up: true }),
     withSteps(() => 0.02),
     {},
@@ -76,13 +76,13 @@ test('where edges do not meet it begins where it is', () => {
 
 test('begun elsewhere, it is the same repeat, and begun back it is what it was', () => {
   const torus = laid({ across: { period: 1 / 4, first: 5 / W }, up: null });
-  const begun = begunAt(torus, { x: 13, y: 40 });
+  const begun = withOrigin(torus, { x: 13, y: 40 });
   for (let y = 0; y < H; y += 3)
     for (let x = 0; x < W; x += 5)
       expect(begun.place[y * W + x]).toBe(torus.place[((y + 40) % H) * W + ((x + 13) % W)]);
   for (let x = 0; x < W; x++) expect(begun.off.column[x]).toBe(torus.off.column[(x + 13) % W]);
   expect(begun.begins).toEqual({ x: 13, y: 40 });
-  const back = begunAt(begun, { x: W - 13, y: H - 40 });
+  const back = withOrigin(begun, { x: W - 13, y: H - 40 });
   expect(back.place).toEqual(torus.place);
   expect(back.off).toEqual(torus.off);
 });

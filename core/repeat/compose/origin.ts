@@ -10,10 +10,10 @@ import type { ToroidalCanvas } from './toroidal-canvas';
 
 /** Lines before which a repeat may begin on each axis, the best first, with how far their figures are off. */
 export interface Beginnings {
-  across: Beginning[];
-  up: Beginning[];
+  across: OriginCandidate[];
+  up: OriginCandidate[];
 }
-export interface Beginning {
+export interface OriginCandidate {
   /** Cell of the repeat as it was solved. */
   line: number;
   /** Logarithm of its figure, or of the mean with the lines beside it, whichever is further from nothing. */
@@ -26,7 +26,7 @@ export interface Beginning {
  * @param modules whole modules in the repeat on each axis
  * @returns nothing on an axis whose edges do not meet
  */
-export function beginningsOf(
+export function originCandidates(
   { closed, off }: ToroidalCanvas,
   picture: ColourPicture,
   modules: { across?: number | undefined; up?: number | undefined },
@@ -43,9 +43,9 @@ export const offBy = (before: number, at: number, after: number): number =>
   Math.max(Math.abs(Math.log(at)), Math.abs(Math.log((before + at + after) / 3)));
 
 /** Lines that lie in the middle of a joint, where there are any, or all. */
-function beginnings(steps: Float64Array, off: Int32Array, modules: number | undefined): Beginning[] {
+function beginnings(steps: Float64Array, off: Int32Array, modules: number | undefined): OriginCandidate[] {
   const [n, lines] = [off.length, steps.length];
-  const out: Beginning[] = [];
+  const out: OriginCandidate[] = [];
   const may = off.some((more) => more > 0)
     ? (i: number) => inTheMiddle(off, i)
     : modules && modules > 1
@@ -106,7 +106,10 @@ function inTheMiddle(off: Int32Array, i: number): boolean {
 }
 
 /** The same repeat, begun so many cells further. */
-export function begunAt(torus: ToroidalCanvas, { x: dx, y: dy }: { x: number; y: number }): ToroidalCanvas {
+export function withOrigin(
+  torus: ToroidalCanvas,
+  { x: dx, y: dy }: { x: number; y: number },
+): ToroidalCanvas {
   const { widthPx: W, heightPx: H, place, off } = torus;
   const rolled = (line: Int32Array, d: number) => line.map((_, i) => line[(i + d) % line.length]!);
   const begun = new Int32Array(W * H);

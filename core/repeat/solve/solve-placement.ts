@@ -2,7 +2,7 @@ import type { ColourPicture } from '../../raster';
 import { hashOf, type RenderContext } from '../../surface';
 import { applyCells } from '../cells';
 import {
-  begunAt,
+  withOrigin,
   cellsOf,
   closeByCut,
   compose,
@@ -13,9 +13,16 @@ import {
 import type { ComposedPlan, CutPlan } from '../plan';
 import { arrangementOf, type ComposedSettings, type Redone, type RepeatSettings } from '../settings';
 import { laysExactly } from '../version';
-import { keyOfSources, makeArranged, prepared, run, WORKING_PX, type Arranged } from './arranged';
-import { beginsWell } from './begin';
-import { laidAnew } from './lay-anew';
+import {
+  keyOfSources,
+  makeSolvedRepeat,
+  sourcesToCompose,
+  run,
+  WORKING_PX,
+  type SolvedRepeat,
+} from './solved-repeat';
+import { chooseOrigin } from './choose-origin';
+import { reLaidArea } from './re-lay-area';
 import type { RepeatSource } from './places';
 
 /** The most pixels of the longer side at which a placement is solved, when the sample is small in it. */
@@ -105,7 +112,7 @@ export async function solvePlacement(
   plan: CutPlan | ComposedPlan,
   step: Step,
   early?: Early,
-): Promise<Arranged[]> {
+): Promise<SolvedRepeat[]> {
   const { seed } = arrangementOf(repeat);
   const working = workingOf(from[0]!, repeat.composed, plan);
   const { key, anew } = arrangementKey(ctx, from, repeat, plan);
@@ -113,14 +120,14 @@ export async function solvePlacement(
   const first = await ctx.known(key, async () => {
     await step(0);
     const solving: Solving = { ctx, from, plan, working, key, step: (share) => step(basic * share), early };
-    return copiesArranged(solving, repeat.composed, seed);
+    return solveCopies(solving, repeat.composed, seed);
   });
   const steps = [first];
   const { patchPx, lattice } = working;
   for (const [k, item] of anew.entries()) {
     const share = (more: number) => step(basic + ((1 - basic) * (k + more)) / anew.length);
     const task = { patchPx, lattice, pitchMm: plan.pitchMm };
-    steps.push(await laidAnew(ctx, from, steps[k]!, item, task, share));
+    steps.push(await reLaidArea(ctx, from, steps[k]!, item, task, share));
   }
   return steps;
 }
@@ -164,14 +171,14 @@ interface Solving {
 const AS_SAMPLED = turnsOf({ turning: 'none', mirrored: false });
 
 /** Copies cut along outlines. */
-async function copiesArranged(
+async function solveCopies(
   { ctx, from, plan, working, key, step, early }: Solving,
   settings: ComposedSettings,
   seed: number,
-): Promise<Arranged> {
+): Promise<SolvedRepeat> {
   const { repeatMm, closed, pitchMm } = plan;
   const { widthPx, heightPx, pxPerMm, patchPx, lattice } = working;
-  const { dense, toCompose } = await prepared(ctx, from, pxPerMm);
+  const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm);
   const composed = plan.kind === 'composed';
   const joints = composed ? plan.joints : { across: null, up: null };
   const task = { sources: toCompose, widthPx, heightPx, closed, joints };
@@ -188,13 +195,13 @@ async function copiesArranged(
     early && show,
   );
   const plain = { repeatMm, pxPerMm, dense, pitchMm: composed ? pitchMm : undefined };
-  const asSolved = makeArranged(hashOf('as solved', key), { ...plain, torus });
-  const by = await beginsWell(ctx, from, plan, asSolved);
-  const now = begunAt(torus, by);
+  const asSolved = makeSolvedRepeat(hashOf('as solved', key), { ...plain, torus });
+  const by = await chooseOrigin(ctx, from, plan, asSolved);
+  const now = withOrigin(torus, by);
   const { cells } = asSolved.map;
   const laid = laidAsBefore(cells, now, by, repeatMm);
   return {
-    ...makeArranged(key, { ...plain, torus: now }, laid),
-    begunFrom: { cells, key: asSolved.key, ...by },
+    ...makeSolvedRepeat(key, { ...plain, torus: now }, laid),
+    asSolvedFirst: { cells, key: asSolved.key, ...by },
   };
 }

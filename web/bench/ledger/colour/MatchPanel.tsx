@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { leadingPicture, type Recipe, type RenderReport } from '@jossel/core/finish';
 import { linearToLab } from '@jossel/core/colour';
-import { COLOUR_WAYS, type ColourSettings, type ColourWay } from '@jossel/core/light';
+import { COLOUR_RULES, type ColourSettings, type ColourRule } from '@jossel/core/light';
 import { figure, printNumber, type Figure } from '@jossel/core/units';
 import { api, sentenceOf, type ColourReadingAnswer, type Sample } from '../../../app/api';
 import { Button, OneOf, Quiet, Row, Sentence } from '../../../controls/basics';
@@ -14,7 +14,7 @@ import { useChange } from '../use-change';
 import { Chip, ColourField, FigureTable, printLab } from './parts';
 import { SpectralReadings } from './SpectralReadings';
 
-const NAMES: Record<ColourWay, string> = {
+const NAMES: Record<ColourRule, string> = {
   picture: 'picture',
   lrv: 'reflectance',
   colour: 'colour',
@@ -39,7 +39,7 @@ export function MatchPanel({
   const balanced = recipe.generated !== null || (leadingPicture(recipe)?.light.balance ?? 'none') !== 'none';
   const { ruling, lrv, colour, reference } = recipe.colour;
 
-  function rule(way: ColourWay) {
+  function rule(way: ColourRule) {
     // What has no figure yet begins with what the repeat measures, so that nothing jumps.
     const next: Partial<ColourSettings> = { ruling: way };
     if (way === 'lrv' && !lrv) next.lrv = figure(Number((report?.lrv ?? 40).toFixed(1)), 'LRV', 'assumed');
@@ -53,7 +53,7 @@ export function MatchPanel({
   const without = (way: 'lrv' | 'colour' | 'reference') =>
     change(`without ${way}`, { [way]: null, ...(ruling === way ? { ruling: 'picture' } : {}) });
 
-  const options = COLOUR_WAYS.filter((way) => way !== 'reference' || reference).map((value) => ({
+  const options = COLOUR_RULES.filter((way) => way !== 'reference' || reference).map((value) => ({
     value,
     name: value === 'picture' && recipe.generated ? 'as generated' : NAMES[value],
   }));

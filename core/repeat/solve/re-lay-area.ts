@@ -1,25 +1,25 @@
 import { fillPolygon, makePlane } from '../../raster';
 import { drawKeepOuts, type Mark } from '../../sample';
 import { hashOf, type RenderContext } from '../../surface';
-import { redo, type Pitch, type RedoTask } from '../compose';
+import { recomposeArea, type Pitch, type RecomposeTask } from '../compose';
 import type { Redone } from '../settings';
-import { makeArranged, prepared, run, type Arranged } from './arranged';
+import { makeSolvedRepeat, sourcesToCompose, run, type SolvedRepeat } from './solved-repeat';
 import type { RepeatSource } from './places';
 
 /** A repeat with one area more laid anew. */
-export async function laidAnew(
+export async function reLaidArea(
   ctx: RenderContext,
   from: readonly RepeatSource[],
-  before: Arranged,
+  before: SolvedRepeat,
   { id: _, ...item }: Redone,
-  { pitchMm, ...task }: Pick<RedoTask, 'patchPx' | 'lattice'> & { pitchMm: Pitch },
+  { pitchMm, ...task }: Pick<RecomposeTask, 'patchPx' | 'lattice'> & { pitchMm: Pitch },
   step: (share: number) => Promise<void>,
-): Promise<Arranged> {
+): Promise<SolvedRepeat> {
   const key = hashOf('laid anew', before.key, item);
   return ctx.known(key, async () => {
     const { map, pxPerMm, solved } = before;
     const { widthPx, heightPx, closed } = map.cells;
-    const { dense, toCompose } = await prepared(ctx, from, pxPerMm);
+    const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm);
     const taken = dense.map(({ picture: { widthPx: w, heightPx: h } }, k) => {
       const marks = item.taken
         .filter((t) => t.source === from[k]!.source.settings.id)
@@ -28,7 +28,7 @@ export async function laidAnew(
     });
     const area = areasOver(item.areas, widthPx, heightPx, closed);
     const outcome = await run(
-      redo(solved.torus, {
+      recomposeArea(solved.torus, {
         sources: toCompose,
         area,
         taken,
@@ -38,7 +38,7 @@ export async function laidAnew(
       step,
     );
     const now = { torus: outcome.torus, repeatMm: map.repeatMm, pxPerMm, dense, pitchMm };
-    return makeArranged(key, now, new Map(solved.laid), outcome.free);
+    return makeSolvedRepeat(key, now, new Map(solved.laid), outcome.free);
   });
 }
 

@@ -15,7 +15,7 @@ import { keptOutOfSource, type RepeatSource } from './places';
 /** What all solving of placements shares: what comes out, what it works on, and how it is run. */
 
 /** A repeat whose placement was solved from the pixels of its sources. */
-export interface Arranged {
+export interface SolvedRepeat {
   map: PlacementMap & { cells: Cells };
   key: string;
   /** Density at which it was solved. */
@@ -27,7 +27,7 @@ export interface Arranged {
   /** The repeat as solved, for what is laid anew in it, and where its copies lie by name. */
   solved: { torus: ToroidalCanvas; laid: Map<string, Placement> };
   /** The same repeat as it was solved, begun so many cells earlier; what evens it out is taken from there. */
-  begunFrom: { cells: Cells; key: string; x: number; y: number } | null;
+  asSolvedFirst: { cells: Cells; key: string; x: number; y: number } | null;
   /** 1 where something was laid anew over what was there before; null: nothing was. */
   free: Uint8Array | null;
 }
@@ -36,7 +36,7 @@ export interface Arranged {
 export const WORKING_PX = 512;
 
 /** The sources of a repeat at its working resolution. */
-export async function prepared(
+export async function sourcesToCompose(
   ctx: RenderContext,
   from: readonly RepeatSource[],
   pxPerMm: { x: number; y: number },
@@ -104,7 +104,7 @@ export async function run<T>(
  * @param solved the repeat at its working resolution, of a size and density, from sources of a density
  * @param laid where copies lay before something was laid anew
  */
-export function makeArranged(
+export function makeSolvedRepeat(
   key: string,
   solved: {
     torus: ToroidalCanvas;
@@ -115,7 +115,7 @@ export function makeArranged(
   },
   laid = new Map<string, Placement>(),
   free: Uint8Array | null = null,
-): Arranged {
+): SolvedRepeat {
   const { torus, repeatMm, pxPerMm, dense, pitchMm } = solved;
   const cells = cellsOf(
     torus,
@@ -131,7 +131,7 @@ export function makeArranged(
     copies: cells.placements.length,
     brokenHoldMm: brokenHoldMm(torus, pxPerMm),
     solved: { torus, laid },
-    begunFrom: null,
+    asSolvedFirst: null,
     free,
   };
 }

@@ -1,21 +1,28 @@
 import { hashOf, type RenderContext } from '../../surface';
 import { closeByCut } from '../compose';
 import type { LayeredPlan } from '../plan';
-import { keyOfSources, makeArranged, prepared, run, WORKING_PX, type Arranged } from './arranged';
+import {
+  keyOfSources,
+  makeSolvedRepeat,
+  sourcesToCompose,
+  run,
+  WORKING_PX,
+  type SolvedRepeat,
+} from './solved-repeat';
 import type { RepeatSource } from './places';
 
 /** What a picture that is made ready depends on; null: it is laid as it is. */
-export function mendedKey(from: RepeatSource, plan: LayeredPlan): string | null {
+export function inpaintedKey(from: RepeatSource, plan: LayeredPlan): string | null {
   const { cutFirst, areas } = plan;
   // Areas that pieces are cut from are used as they are, or not at all.
   if (areas) return null;
   const cut = cutFirst.across || cutFirst.up;
   if (from.source.settings.preparation.keepOuts.length === 0 && !cut) return null;
-  return hashOf('mended', keyOfSources([from]), mendedMm(from, plan), cutFirst);
+  return hashOf('mended', keyOfSources([from]), inpaintedMm(from, plan), cutFirst);
 }
 
 /** Its size then. */
-const mendedMm = ({ laidMm }: RepeatSource, { cutFirst, across, up }: LayeredPlan) => ({
+const inpaintedMm = ({ laidMm }: RepeatSource, { cutFirst, across, up }: LayeredPlan) => ({
   width: cutFirst.across ? across.repeatMm : laidMm.width,
   height: cutFirst.up ? up.repeatMm : laidMm.height,
 });
@@ -32,14 +39,14 @@ export async function inpaintKeepOuts(
   from: RepeatSource,
   plan: LayeredPlan,
   step: (share: number) => Promise<void>,
-): Promise<Arranged | null> {
-  const key = mendedKey(from, plan);
+): Promise<SolvedRepeat | null> {
+  const key = inpaintedKey(from, plan);
   if (key === null) return null;
   return ctx.known(key, async () => {
     const { cutFirst } = plan;
-    const sizeMm = mendedMm(from, plan);
+    const sizeMm = inpaintedMm(from, plan);
     const density = WORKING_PX / Math.max(from.laidMm.width, from.laidMm.height);
-    const { dense, toCompose } = await prepared(ctx, [from], { x: density, y: density });
+    const { dense, toCompose } = await sourcesToCompose(ctx, [from], { x: density, y: density });
     const [{ picture, pxPerMm }] = dense as [(typeof dense)[0]];
     const task = {
       sources: toCompose,
@@ -48,6 +55,6 @@ export async function inpaintKeepOuts(
       closed: cutFirst,
     };
     const torus = await run(closeByCut(task), step);
-    return makeArranged(key, { torus, repeatMm: sizeMm, pxPerMm, dense });
+    return makeSolvedRepeat(key, { torus, repeatMm: sizeMm, pxPerMm, dense });
   });
 }

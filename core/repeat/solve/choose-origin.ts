@@ -1,13 +1,13 @@
 import { allAtDensity } from '../../sources';
 import type { RenderContext } from '../../surface';
 import { applyCells } from '../cells';
-import { beginningsOf, offBy, type Beginning } from '../compose';
+import { originCandidates, offBy, type OriginCandidate } from '../compose';
 import type { Lines } from '../cells';
 import type { RepeatPlan } from '../plan';
 import { stepsOf } from '../seam';
 import { laysExactly } from '../version';
-import type { Arranged } from './arranged';
-import { evenedOut } from './evened';
+import type { SolvedRepeat } from './solved-repeat';
+import { copyCorrection } from './copy-correction';
 import type { RepeatSource } from './places';
 
 /** Where a solved repeat begins: judged by what it looks like, at several resolutions. */
@@ -24,14 +24,14 @@ const STRIP = [-2, -1, 0, 1] as const;
  * How many cells further a repeat should begin.
  * @param asSolved the repeat
  */
-export async function beginsWell(
+export async function chooseOrigin(
   ctx: RenderContext,
   from: readonly RepeatSource[],
   { repeatMm, laidMm, ...plan }: Pick<RepeatPlan, 'repeatMm' | 'laidMm' | 'across' | 'up'>,
-  asSolved: Arranged,
+  asSolved: SolvedRepeat,
 ): Promise<{ x: number; y: number }> {
   const { cells } = asSolved.map;
-  const evened = await evenedOut(ctx, from, [asSolved]);
+  const evened = await copyCorrection(ctx, from, [asSolved]);
   const { source, usedMm } = from[0]!;
   const own = (source.size.pxPerMm.x * usedMm.width * repeatMm.width) / laidMm.width / cells.widthPx;
   const whole = Math.max(1, Math.min(WHOLE, own));
@@ -46,7 +46,7 @@ export async function beginsWell(
     };
   };
   const modules = { across: plan.across.modules, up: plan.up.modules };
-  const found = beginningsOf(asSolved.solved.torus, (await drawn(whole)).picture, modules);
+  const found = originCandidates(asSolved.solved.torus, (await drawn(whole)).picture, modules);
 
   const begin = { across: 0, up: 0 };
   for (const axis of ['across', 'up'] as const) {
@@ -76,7 +76,7 @@ export async function beginsWell(
  * The shortlist judged by strips drawn about each line as well.
  * @param steps between the lines of all strips, one strip after the other
  */
-function judged(best: readonly Beginning[], steps: Float64Array): Beginning[] {
+function judged(best: readonly OriginCandidate[], steps: Float64Array): OriginCandidate[] {
   const within = (k: number) => [1, 2, 3].map((i) => steps[STRIP.length * k + i]!);
   // All of them differ as lines do on average, so their mean is about that of all lines.
   let mean = 0;

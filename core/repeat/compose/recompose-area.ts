@@ -7,7 +7,7 @@ import { halved, halvings, latticeAt } from './pyramid';
 import type { ToroidalCanvas } from './toroidal-canvas';
 
 /** What of a solved repeat is to be laid anew, at the working resolution. */
-export interface RedoTask {
+export interface RecomposeTask {
   /** What the repeat was composed from. */
   sources: readonly ComposeSource[];
   /** 1 where it is laid anew, of the shape of the repeat. */
@@ -45,7 +45,7 @@ const LEAST_RIM_PX = 4;
  * @param task what is laid anew
  * @throws RangeError when nothing is left to lay
  */
-export function* redo(torus: ToroidalCanvas, task: RedoTask): Steps<Redone> {
+export function* recomposeArea(torus: ToroidalCanvas, task: RecomposeTask): Steps<Redone> {
   const { patchPx, seed, lattice } = task;
   const { widthPx: W, heightPx: H } = torus;
   const turns = torus.atlas.parts.filter((p) => p.sourceIndex === 0).map((p) => p.turn);

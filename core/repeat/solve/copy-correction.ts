@@ -3,7 +3,7 @@ import { hashOf, type RenderContext } from '../../surface';
 import { makePlane, mapChannels, type ColourPicture, type Plane } from '../../raster';
 import { screenedPoissonCorrection } from '../screened-poisson-correction';
 import type { Cells } from '../placement';
-import type { Arranged } from './arranged';
+import type { SolvedRepeat } from './solved-repeat';
 
 /** How far from an outline differences are spread, as a share of the shorter side of the repeat. */
 const EVENED_REACH = 1 / 10;
@@ -15,10 +15,10 @@ const EVENED_REACH = 1 / 10;
  * before stays as it is
  * @returns null where copies meet in joints of their own, and nothing is evened out
  */
-export async function evenedOut(
+export async function copyCorrection(
   ctx: RenderContext,
   pictures: readonly LaidPicture[],
-  steps: readonly Arranged[],
+  steps: readonly SolvedRepeat[],
 ): Promise<ColourPicture | null> {
   let evened: ColourPicture | null = null;
   for (const [k, step] of steps.entries()) {
@@ -26,8 +26,8 @@ export async function evenedOut(
     const before: Before = step.free && evened ? { free: step.free, evened } : undefined;
     // Each step goes on from the one before, so that its key covers all of them.
     const keys = steps.slice(0, k + 1).map((s) => s.key);
-    evened = step.begunFrom
-      ? await rolledFrom(ctx, pictures, step, step.begunFrom)
+    evened = step.asSolvedFirst
+      ? await rolledFrom(ctx, pictures, step, step.asSolvedFirst)
       : await solved(ctx, pictures, step, step.map.cells, keys, before);
   }
   return evened;
@@ -38,7 +38,7 @@ type Before = { free: Uint8Array; evened: ColourPicture } | undefined;
 async function solved(
   ctx: RenderContext,
   pictures: readonly LaidPicture[],
-  { map: { repeatMm }, pxPerMm }: Arranged,
+  { map: { repeatMm }, pxPerMm }: SolvedRepeat,
   cells: Cells,
   keys: readonly string[],
   before?: Before,
@@ -57,11 +57,11 @@ async function solved(
 async function rolledFrom(
   ctx: RenderContext,
   pictures: readonly LaidPicture[],
-  step: Arranged,
-  begunFrom: NonNullable<Arranged['begunFrom']>,
+  step: SolvedRepeat,
+  asSolvedFirst: NonNullable<SolvedRepeat['asSolvedFirst']>,
 ): Promise<ColourPicture> {
-  const asSolved = await solved(ctx, pictures, step, begunFrom.cells, [begunFrom.key]);
-  return mapChannels(asSolved, (plane) => rolled(plane, begunFrom));
+  const asSolved = await solved(ctx, pictures, step, asSolvedFirst.cells, [asSolvedFirst.key]);
+  return mapChannels(asSolved, (plane) => rolled(plane, asSolvedFirst));
 }
 
 /** A plane that closes on itself, begun so many pixels further. */
