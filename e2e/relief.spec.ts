@@ -1,5 +1,5 @@
-import { DRAWN, draftOf, idOf, reliefOf, tool } from './hands';
-import { expect, openBench, openSection, saved, test, type } from './jossel';
+import { barriersOn, DRAWN, draftOf, idOf, reliefOf, tool } from './hands';
+import { expect, field, openBench, openSection, saved, test, type } from './jossel';
 
 test('relief is built up of contributions: added, shown alone, reordered, switched off, kept to a place', async ({
   page,
@@ -113,4 +113,36 @@ test('a sample under the light rig becomes a finish of measured relief', async (
   const recipe = await draftOf(studio, idOf(page));
   expect(recipe.relief.contributions).toMatchObject([{ kind: 'measured', depthMm: { basis: 'measured' } }]);
   await expect(reliefOf(page)).toHaveText(/[1-9](\.\d+)?\s?mm/, DRAWN);
+});
+
+test('a mesh is planned for a camera, seen as the camera sees it, and ordered with the relief shared so', async ({
+  page,
+  studio,
+}) => {
+  const id = await openBench(page, studio, 'plaster, shell');
+  await openSection(page, 'Relief');
+  await page.getByText('Mesh for a camera').click();
+  await type(page, 'Camera distance', '900');
+  const plan = page.getByRole('region', { name: 'Plan of the relief' });
+  await expect(plan).toContainText('A displaced mesh');
+  const seen = plan.getByRole('img', { name: /The mesh from the camera: edges of [\d.]+ px/ });
+  await expect(seen).toBeVisible();
+  const drawn = () => seen.evaluate((canvas: HTMLCanvasElement) => canvas.toDataURL());
+  const mesh = await drawn();
+  await plan.getByText('All heights instead of the mesh').click();
+  await expect.poll(drawn).not.toBe(mesh);
+  expect(await barriersOn(page)).toEqual([]);
+
+  await plan.getByRole('link', { name: 'Hand over with relief for this mesh' }).click();
+  await expect(page).toHaveURL(new RegExp(`/handovers\\?finish=${id}&split=`));
+  const longer = field(page, 'The mesh takes waves longer than');
+  await expect(longer).not.toHaveValue('');
+  await type(page, 'The mesh takes waves longer than', '-3');
+  await expect(page.getByText(/between 0.01/)).toBeVisible();
+  await type(page, 'The mesh takes waves longer than', '6');
+  await page.getByRole('button', { name: /Profile/ }).click();
+  await page.getByRole('option', { name: /1024/ }).click();
+  await page.getByRole('button', { name: 'Make the package' }).click();
+  const made = page.getByRole('listitem', { name: /Package of Trowelled plaster, shell/ }).first();
+  await expect(made).toContainText('split at 6 mm', { timeout: 120000 });
 });

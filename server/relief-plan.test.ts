@@ -75,6 +75,7 @@ test('a relief is handed over shared between mesh and normals, and adds up to th
   );
   const heights = async ({ folder, heightMm: { min, max } }: Manifest['finishes'][number]) => {
     const { data, info } = await sharp(files.get(`${folder}/height.png`)!)
+      .toColourspace('grey16')
       .raw({ depth: 'ushort' })
       .toBuffer({ resolveWithObject: true });
     const sixteen = new Uint16Array(data.buffer, data.byteOffset, data.byteLength / 2);

@@ -9,7 +9,7 @@ export interface SeenMesh {
   /** Places of the points in the picture, px from its middle, x to the right, y up; row by row, the farthest first. */
   x: Float32Array;
   y: Float32Array;
-  /** Light on each cell between four points, 0–1, from the upper left at 30° over the surface. */
+  /** Light on each cell between four points, 0–1, from the upper left at 15° over the surface. */
   light: Float32Array;
 }
 
@@ -17,7 +17,7 @@ const RADIANS = Math.PI / 180;
 /** More points than this are not drawn: lines would lie closer than pixels of a screen. */
 const MOST_POINTS = 40000;
 /** Cosines of the angles between the direction to the light and the axes of the surface. */
-const LIGHT = [-0.612, 0.612, 0.5] as const;
+const LIGHT = [-0.683, 0.683, 0.259] as const;
 
 /**
  * Sets up the mesh of a relief around the place the camera looks at.

@@ -151,7 +151,7 @@ function Figures({ finish }: { finish: PackedFinish | undefined }) {
       <td>
         {reliefBasis && <BasisMark basis={reliefBasis} />}
         {printLength(finish.reliefMm, units, 2)}
-        {finish.splitMm ? <Quiet> mesh from {printLength(finish.splitMm, units, 1)}</Quiet> : null}
+        {finish.splitMm ? <Quiet> split at {printLength(finish.splitMm, units, 1)}</Quiet> : null}
       </td>
       <td>{px ? `${px.width} × ${px.height}` : ''}</td>
       <td>{finish.files}</td>

@@ -17,10 +17,13 @@ const Figure = styled.figure`
   }
 `;
 
-/** Part of the camera's picture that is drawn, px. */
-const SEEN_PX = { width: 48, height: 30 };
-/** Pixels of the picture that the scale bar is long. */
-const BAR_PX = 10;
+/** At least so many pixels of the camera's picture are drawn across, and so many edges of the mesh. */
+const LEAST_PX = 48;
+const LEAST_EDGES = 14;
+const ASPECT = 1.6;
+/** Lengths of the scale bar, px of the picture; the longest that takes less than this share of the width is drawn. */
+const BARS_PX = [5, 10, 20, 50, 100, 200, 500, 1000];
+const BAR_SHARE = 0.3;
 /** Lines closer than this on the screen, px, would only darken the picture. */
 const LINES_FROM_PX = 3;
 
@@ -29,6 +32,8 @@ export function MeshView({ drawn, plan, view }: { drawn: Drawn; plan: ReliefPlan
   const canvas = useRef<HTMLCanvasElement>(null);
   const [all, setAll] = useState(false);
   const theme = useTheme();
+  const acrossPx = Math.max(LEAST_PX, LEAST_EDGES * plan.spacingPx);
+  const barPx = BARS_PX.filter((px) => px < BAR_SHARE * acrossPx).at(-1)!;
   const spacingMm = all ? Math.min(plan.spacingMm, plan.choices[0]!.spacingMm) : plan.spacingMm;
   useEffect(() => {
     const { heightMm: data, widthPx, heightPx, report } = drawn;
@@ -38,41 +43,43 @@ export function MeshView({ drawn, plan, view }: { drawn: Drawn; plan: ReliefPlan
       { x: width / widthPx, y: height / heightPx },
       view,
       spacingMm,
-      SEEN_PX,
+      { width: acrossPx, height: acrossPx / ASPECT },
     );
-    const shown = canvas.current!.clientWidth;
-    const zoom = shown / SEEN_PX.width;
-    const context = sizedContext(canvas.current!, shown, SEEN_PX.height * zoom);
+    const size = { width: canvas.current!.clientWidth, height: canvas.current!.clientWidth / ASPECT };
+    const zoom = size.width / acrossPx;
+    const context = sizedContext(canvas.current!, size.width, size.height);
     context.fillStyle = theme.field;
-    context.fillRect(0, 0, shown, SEEN_PX.height * zoom);
+    context.fillRect(0, 0, size.width, size.height);
+    context.save();
+    context.translate(size.width / 2, size.height / 2);
     drawCells(context, mesh, zoom, plan.spacingPx * zoom >= LINES_FROM_PX && !all ? theme.mark : null);
-    drawBar(context, zoom, theme);
-  }, [drawn, plan, view, spacingMm, all, theme]);
+    context.restore();
+    drawBar(context, barPx * zoom, size.height, theme);
+  }, [drawn, plan, view, spacingMm, all, theme, acrossPx, barPx]);
   return (
     <Figure>
       <canvas
         ref={canvas}
         role="img"
         aria-label={`The mesh from the camera: edges of ${printNumber(plan.spacingPx, 1)} px, lit from the upper left`}
-        style={{ aspectRatio: `${SEEN_PX.width} / ${SEEN_PX.height}` }}
+        style={{ aspectRatio: ASPECT }}
       />
       <Quiet as="figcaption">
-        As the camera sees the middle of the surface, enlarged; the bar is {BAR_PX} px of its picture long.
+        As the camera sees the middle of the surface, enlarged; the bar is {barPx} px of its picture long.
       </Quiet>
       <Tick name="All heights instead of the mesh" value={all} onChange={setAll} />
     </Figure>
   );
 }
 
-/** Cells from the farthest to the nearest, each with its light and, where lines are told, its edges and one diagonal. */
+/** Cells about the origin from the farthest to the nearest, each with its light and, where lines are told, its edges and one diagonal. */
 function drawCells(
   context: CanvasRenderingContext2D,
   { columns, rows, x, y, light }: SeenMesh,
   zoom: number,
   lines: string | null,
 ): void {
-  const [left, top] = [(SEEN_PX.width / 2) * zoom, (SEEN_PX.height / 2) * zoom];
-  const to = (i: number) => [left + x[i]! * zoom, top - y[i]! * zoom] as const;
+  const to = (i: number) => [x[i]! * zoom, -y[i]! * zoom] as const;
   context.lineWidth = 0.75;
   context.lineJoin = 'round';
   for (let row = 0, k = 0; row < rows - 1; row++)
@@ -93,10 +100,11 @@ function drawCells(
 
 function drawBar(
   context: CanvasRenderingContext2D,
-  zoom: number,
+  length: number,
+  height: number,
   theme: { ink: string; field: string },
 ): void {
-  const [x, y, length] = [10, SEEN_PX.height * zoom - 12, BAR_PX * zoom];
+  const [x, y] = [10, height - 12];
   context.fillStyle = theme.field;
   context.fillRect(x - 4, y - 5, length + 8, 11);
   context.strokeStyle = theme.ink;
