@@ -25,7 +25,16 @@ test('every pixel is the sum over its neighbourhood, of any window, enlarged or 
   const step = fc.double({ min: 0.3, max: 3.5, noNaN: true });
   fc.assert(
     fc.property(
-      fc.record({ w: side, h: side, W: side, H: side, leftPx: offset, topPx: offset, stepX: step, stepY: step }),
+      fc.record({
+        w: side,
+        h: side,
+        W: side,
+        H: side,
+        leftPx: offset,
+        topPx: offset,
+        stepX: step,
+        stepY: step,
+      }),
       ({ w, h, W, H, leftPx, topPx, stepX, stepY }) => {
         const random = seededRandom(w + 41 * h);
         const plane = makePlane(w, h);

@@ -224,3 +224,40 @@ export function sampleWrapped(plane: Plane, xPx: number, yPx: number): number {
     (data[yb + xa]! * (1 - fx) + data[yb + xb]! * fx) * fy
   );
 }
+
+/**
+ * Bilinear values at a grid of places, wrapping round on both axes.
+ * @param xPx places of the columns of the outcome, pixel centres at whole numbers; @param yPx those of its rows
+ */
+export function sampleGridWrapped(plane: Plane, xPx: Float64Array, yPx: Float64Array): Plane {
+  const { widthPx: w, heightPx: h, data } = plane;
+  const out = makePlane(xPx.length, yPx.length);
+  const columns = cellsOf(xPx, w);
+  const rows = cellsOf(yPx, h);
+  for (let y = 0, to = 0; y < yPx.length; y++) {
+    const [ya, yb, fy] = [rows.first[y]! * w, rows.second[y]! * w, rows.share[y]!];
+    for (let x = 0; x < xPx.length; x++, to++) {
+      const xa = columns.first[x]!;
+      const xb = columns.second[x]!;
+      const fx = columns.share[x]!;
+      out.data[to] =
+        (data[ya + xa]! * (1 - fx) + data[ya + xb]! * fx) * (1 - fy) +
+        (data[yb + xa]! * (1 - fx) + data[yb + xb]! * fx) * fy;
+    }
+  }
+  return out;
+}
+
+/** The two pixels about each place of a line that closes on itself, and the share of the second. */
+function cellsOf(places: Float64Array, length: number) {
+  const first = new Int32Array(places.length);
+  const second = new Int32Array(places.length);
+  const share = new Float64Array(places.length);
+  for (let i = 0; i < places.length; i++) {
+    const whole = Math.floor(places[i]!);
+    first[i] = ((whole % length) + length) % length;
+    second[i] = (first[i]! + 1) % length;
+    share[i] = places[i]! - whole;
+  }
+  return { first, second, share };
+}

@@ -1,5 +1,5 @@
 import { squared } from '../exact';
-import { blurWrapped, luminancePlane, makePlane, type ColourPicture, type Plane } from '../raster';
+import { blurWrapped, luminancePlane, makePlane, mean, type ColourPicture, type Plane } from '../raster';
 import { atScaleOf, type PiecesOfRepeat } from './joints';
 
 /** Lightness of a picture without what is colour of the surface, so that what is left may be taken for relief. */
@@ -59,7 +59,8 @@ export function withoutAlbedo(picture: ColourPicture, known: PiecesOfRepeat | nu
 
 function deviationOf(data: Float32Array): number {
   let [sum, squares] = [0, 0];
-  for (const v of data) {
+  for (let i = 0; i < data.length; i++) {
+    const v = data[i]!;
     sum += v;
     squares += v * v;
   }
@@ -67,22 +68,22 @@ function deviationOf(data: Float32Array): number {
   return Math.sqrt(Math.max(0, squares / data.length - mean * mean));
 }
 
-/** A plane less its mean over each piece, and over the joints; less its mean over all where there are no pieces. */
+/** Takes off a plane its mean over each piece, and over the joints; its mean over all where there are no pieces. */
 function lessMeans(plane: Plane, known: PiecesOfRepeat | null): Plane {
   const { widthPx, heightPx, data } = plane;
   if (!known) {
-    let sum = 0;
-    for (const v of data) sum += v;
-    const mean = sum / data.length;
-    return { ...plane, data: data.map((v) => v - mean) };
+    const off = mean(data);
+    for (let i = 0; i < data.length; i++) data[i]! -= off;
+    return plane;
   }
   const { label, pieces, widthPx: w, heightPx: h } = known.pieces;
   const joints = pieces.length;
   const [sums, counts] = [new Float64Array(joints + 1), new Float64Array(joints + 1)];
   const [sx, sy] = [w / widthPx, h / heightPx];
+  const columns = Int32Array.from({ length: widthPx }, (_, x) => Math.floor((x + 0.5) * sx));
   for (let y = 0, i = 0; y < heightPx; y++)
-    for (let x = 0; x < widthPx; x++, i++) {
-      const k = label[Math.floor((y + 0.5) * sy) * w + Math.floor((x + 0.5) * sx)]!;
+    for (let x = 0, row = Math.floor((y + 0.5) * sy) * w; x < widthPx; x++, i++) {
+      const k = label[row + columns[x]!]!;
       sums[k < 0 ? joints : k]! += data[i]!;
       counts[k < 0 ? joints : k]!++;
     }
@@ -93,5 +94,6 @@ function lessMeans(plane: Plane, known: PiecesOfRepeat | null): Plane {
   }
   // The outline of a piece in a picture is about a pixel wide.
   const soft = atScaleOf(blurWrapped(means, 0.7, 0.7), widthPx, heightPx).data;
-  return { ...plane, data: data.map((v, i) => v - soft[i]!) };
+  for (let i = 0; i < data.length; i++) data[i]! -= soft[i]!;
+  return plane;
 }

@@ -147,10 +147,12 @@ export function withZero({ widthPx, heightPx, data }: Plane, zero: ZeroLevel): H
     sum += v;
   }
   const shift = zero === 'mean' ? sum / data.length : zero === 'top' ? max : min;
+  const shifted = new Float32Array(data.length);
+  for (let i = 0; i < data.length; i++) shifted[i] = data[i]! - shift;
   return {
     widthPx,
     heightPx,
-    data: data.map((v) => v - shift),
+    data: shifted,
     minMm: min - shift,
     maxMm: max - shift,
   };

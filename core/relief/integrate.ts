@@ -1,5 +1,5 @@
 import { wholePower } from '../exact';
-import { makePlane, sampleWrapped, fft2d, type ColourPicture, type Plane } from '../raster';
+import { makePlane, sampleGridWrapped, fft2d, type ColourPicture, type Plane } from '../raster';
 
 /** Slopes ∂h/∂x (to the right) and ∂h/∂y (up the picture) in mm per mm, from a normal map as stored (0–1). */
 export function slopesOfNormals(picture: ColourPicture, greenRuns: 'up' | 'down'): { x: Plane; y: Plane } {
@@ -65,15 +65,9 @@ export function integrateSlopes(slope: { x: Plane; y: Plane }, mmPerPx: { x: num
 /** Bilinear, wrapping. */
 function refitted(plane: Plane, widthPx: number, heightPx: number): Plane {
   if (plane.widthPx === widthPx && plane.heightPx === heightPx) return plane;
-  const out = makePlane(widthPx, heightPx);
-  for (let y = 0; y < heightPx; y++)
-    for (let x = 0; x < widthPx; x++)
-      out.data[y * widthPx + x] = sampleWrapped(
-        plane,
-        ((x + 0.5) * plane.widthPx) / widthPx - 0.5,
-        ((y + 0.5) * plane.heightPx) / heightPx - 0.5,
-      );
-  return out;
+  const places = (length: number, from: number) =>
+    Float64Array.from({ length }, (_, i) => ((i + 0.5) * from) / length - 0.5);
+  return sampleGridWrapped(plane, places(widthPx, plane.widthPx), places(heightPx, plane.heightPx));
 }
 
 /** Height of a normal map, mm. */

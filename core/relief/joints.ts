@@ -1,5 +1,5 @@
 import { labPlanes, segmentedAndTraced, type JointLook, type Pieces } from '../pieces';
-import { halve, makePlane, mapChannels, sampleWrapped, type ColourPicture, type Plane } from '../raster';
+import { halve, makePlane, mapChannels, sampleGridWrapped, type ColourPicture, type Plane } from '../raster';
 import type { JointsContribution } from './settings';
 
 /** Joints between the pieces of a picture, as relief. */
@@ -55,12 +55,13 @@ export function piecesOfRepeat(
 /** A plane at one scale of a repeat, at another. */
 export function atScaleOf(plane: Plane, widthPx: number, heightPx: number): Plane {
   if (plane.widthPx === widthPx && plane.heightPx === heightPx) return plane;
-  const out = makePlane(widthPx, heightPx);
-  const [sx, sy] = [plane.widthPx / widthPx, plane.heightPx / heightPx];
-  for (let y = 0, i = 0; y < heightPx; y++)
-    for (let x = 0; x < widthPx; x++, i++)
-      out.data[i] = sampleWrapped(plane, (x + 0.5) * sx - 0.5, (y + 0.5) * sy - 0.5);
-  return out;
+  const places = (length: number, step: number) =>
+    Float64Array.from({ length }, (_, i) => (i + 0.5) * step - 0.5);
+  return sampleGridWrapped(
+    plane,
+    places(widthPx, plane.widthPx / widthPx),
+    places(heightPx, plane.heightPx / heightPx),
+  );
 }
 
 /**

@@ -1,5 +1,5 @@
 import { squared } from '../exact';
-import { blurWrapped, halve, type Plane } from '../raster';
+import { blurWrapped, halve, makePlane, type Plane } from '../raster';
 import { atScaleOf } from './joints';
 
 /** Planes smaller than this are not divided further. */
@@ -21,15 +21,20 @@ export function boundedSlopes(height: Plane, mmPerPx: { x: number; y: number }, 
   const held = (octave: Plane): Float32Array => {
     const slope = slopeOf(octave, mmPerPx);
     const gain = slope > most ? most / slope : 1;
-    return gain === 1 ? octave.data : octave.data.map((v) => gain * v);
+    const data = new Float32Array(octave.data.length);
+    for (let i = 0; i < data.length; i++) data[i] = gain * octave.data[i]!;
+    return data;
   };
   if (Math.min(w, h) < 2 * LEAST_PX) return { ...height, data: held(height) };
   const longer = halve(blurWrapped(height, BEFORE_HALVING_PX, BEFORE_HALVING_PX));
   const without = atScaleOf(longer, w, h).data;
-  const octave = held({ ...height, data: height.data.map((v, i) => v - without[i]!) });
+  const fine = makePlane(w, h);
+  for (let i = 0; i < without.length; i++) fine.data[i] = height.data[i]! - without[i]!;
+  const octave = held(fine);
   const mm = { x: (mmPerPx.x * w) / longer.widthPx, y: (mmPerPx.y * h) / longer.heightPx };
   const bounded = atScaleOf(boundedSlopes(longer, mm, steepestDeg), w, h).data;
-  return { ...height, data: octave.map((v, i) => v + bounded[i]!) };
+  for (let i = 0; i < octave.length; i++) octave[i]! += bounded[i]!;
+  return { ...height, data: octave };
 }
 
 /** Root mean square slope of a height that closes on itself, as a tangent. */
@@ -39,7 +44,8 @@ function slopeOf({ widthPx: w, heightPx: h, data }: Plane, mm: { x: number; y: n
     const [row, next] = [y * w, ((y + 1) % h) * w];
     for (let x = 0; x < w; x++) {
       const v = data[row + x]!;
-      sum += squared((data[row + ((x + 1) % w)]! - v) / mm.x) + squared((data[next + x]! - v) / mm.y);
+      sum +=
+        squared((data[x + 1 < w ? row + x + 1 : row]! - v) / mm.x) + squared((data[next + x]! - v) / mm.y);
     }
   }
   return Math.sqrt(sum / (w * h));
