@@ -1,5 +1,5 @@
 import { labPlanes, segmentedAndTraced, type JointLook, type Pieces } from '../pieces';
-import { halve, makePlane, mapChannels, sampleGridWrapped, type ColourPicture, type Plane } from '../raster';
+import { halve, mapChannels, sampleGridWrapped, type ColourPicture, type Plane } from '../raster';
 import type { JointsContribution } from './settings';
 
 /** Joints between the pieces of a picture, as relief. */
