@@ -1,5 +1,5 @@
 import { squared } from '../exact';
-import { mean, type ColourPicture } from '../raster';
+import { luminanceOf, mean, type ColourPicture } from '../raster';
 import { linearToLab, lrvOf, type Triple } from './spaces';
 
 /** What a colour picture measures: all means are taken in linear light. */
@@ -35,7 +35,7 @@ export function readColour(picture: ColourPicture): ColourReading {
     sums[0]! += r < 0 ? 0 : r > 1 ? 1 : r;
     sums[1]! += g < 0 ? 0 : g > 1 ? 1 : g;
     sums[2]! += b < 0 ? 0 : b > 1 ? 1 : b;
-    const y = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    const y = luminanceOf(r, g, b);
     bins[Math.min(2047, Math.max(0, Math.floor(Math.sqrt(Math.max(0, y)) * 1448)))]!++;
   }
   const at = (share: number) => {

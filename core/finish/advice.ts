@@ -47,7 +47,7 @@ export async function adviceForRepeat(
   const sample: SampleToLookAt = { id: first.sampleId, ...(await pictures.info(first.sampleId)) };
   const geometry = sampleGeometry(first, leadOf(recipe.repeat).area, sample);
   const { used, usedMm } = geometry;
-  const found = await structureOfSample(pictures, sample, first.preparation);
+  const found = await structureOfSample(pictures, sample, first.preparation, options.cache);
   const { picture } = await lookStraight(pictures, sample, used, [], ADVICE_SIDE_PX);
   const counted = countedPeriods(first, geometry);
   const advice = adviseRepeat(picture, found, usedMm, recipe.repeat, counted);

@@ -10,7 +10,7 @@ import {
   type Plane,
   type Random,
 } from '../raster';
-import { waves, wavesAt, ridges, type NoiseGround, type NoiseOptions, type Rows } from './noise';
+import { NoiseMemory, waves, wavesAt, ridges, type NoiseGround, type NoiseOptions, type Rows } from './noise';
 import type { Lab } from './setting';
 
 /** A generated finish over its repeat: colour, height and gloss from the same causes. */
@@ -43,6 +43,7 @@ export class Canvas implements NoiseGround {
   readonly gloss: Plane;
   opacity: Plane | null = null;
   readonly parts = new Map<string, Plane>();
+  readonly noise = new NoiseMemory();
   /** Size of a pixel, mm. */
   readonly mm: { x: number; y: number };
 

@@ -1,3 +1,5 @@
+import compiled from '../kernels/noise.wasm';
+import { KernelModule, makeRoom, MemoryLayout, type Kernel } from '../kernels/web-assembly';
 import { gradientNoise, hash32, hashUnit, smoothstep } from '../raster';
 
 /**
@@ -9,6 +11,8 @@ import { gradientNoise, hash32, hashUnit, smoothstep } from '../raster';
 export interface NoiseGround {
   sizeMm: { width: number; height: number };
   px: { width: number; height: number };
+  /** Memory that all noise of it shares; left out: each has its own. */
+  noise?: NoiseMemory;
 }
 
 /** Values of one row at a time; the array is used again for the next row. */
@@ -53,6 +57,54 @@ const GY = new Float64Array(16);
 
 const fade = (t: number) => t * t * t * (t * (t * 6 - 15) + 10);
 
+/** See core/kernels/assembly/noise.ts; addresses in bytes. */
+interface Functions {
+  nearestPoint(
+    px: number,
+    py: number,
+    cellsU: number,
+    cellsV: number,
+    x: number,
+    y: number,
+    work: number,
+    found: number,
+  ): void;
+  drawDirections(hashed: number, cells: number, row: number, into: number): void;
+  addRow(
+    out: number,
+    width: number,
+    directions: number,
+    lower: number,
+    upper: number,
+    cells: number,
+    step: number,
+    shift: number,
+    fy: number,
+    b: number,
+    scale: number,
+  ): void;
+}
+const KERNEL = new KernelModule<Functions>(compiled);
+
+/** A kernel, and what of its memory is taken. It is freed when all noise in it is. */
+export class NoiseMemory {
+  readonly kernel: Kernel<Functions> = KERNEL.ofItsOwn();
+  private readonly layout = new MemoryLayout();
+  /** Where the directions lie, f64. */
+  readonly directions = this.place(64);
+
+  constructor() {
+    new Float64Array(this.kernel.memory.buffer, this.directions, 32).set([...GX, ...GY]);
+  }
+
+  /** Takes room for so many 32-bit numbers. @returns its address */
+  place(length: number): number {
+    const at = this.layout.of(length);
+    makeRoom(this.kernel, this.layout.bytes);
+    return at;
+  }
+}
+
 interface Octave {
   cellsU: number;
   cellsV: number;
@@ -90,92 +142,94 @@ function octavesOf({ sizeMm, px }: NoiseGround, options: NoiseOptions): Octave[]
 export const cellsOver = (lengthMm: number, cellMm: number): number =>
   Math.max(1, Math.round(lengthMm / cellMm));
 
-/** One octave of gradient noise (Perlin 2002), row by row; the directions at a row of its lattice are drawn once. */
+/** Where the arrays of one octave lie in the kernel's memory. */
+interface OctavePlaces {
+  hashed: number;
+  lower: number;
+  upper: number;
+}
+
+/** Octaves of gradient noise (Perlin 2002), row by row; the directions at a row of a lattice are drawn once. */
 class OctaveRows {
-  private readonly hashed: Int32Array;
-  private lower: Uint8Array;
-  private upper: Uint8Array;
-  private row = Number.NEGATIVE_INFINITY;
+  private readonly start: number;
+  private readonly places: OctavePlaces[];
+  /** Row of the lattice that each octave stands at. */
+  private readonly rows: number[];
+  private readonly memory: NoiseMemory;
+  private readonly out: Float32Array;
+  private readonly height: number;
 
-  constructor(private readonly octave: Octave) {
-    const { cellsU, seed } = octave;
+  constructor(
+    private readonly octaves: readonly Octave[],
+    { px, noise }: NoiseGround,
+  ) {
+    this.memory = noise ?? new NoiseMemory();
+    this.height = px.height;
+    this.out = new Float32Array(px.width);
+    this.start = this.memory.place(px.width);
+    this.rows = octaves.map(() => Number.NEGATIVE_INFINITY);
+    this.places = octaves.map((octave) => this.placesOf(octave));
+  }
+
+  private placesOf({ cellsU, seed }: Octave): OctavePlaces {
+    const { memory } = this;
+    const bytes = Math.ceil(cellsU / 4);
+    const places = { hashed: memory.place(cellsU), lower: memory.place(bytes), upper: memory.place(bytes) };
     const s = Math.imul(seed, 0x9e3779b1);
-    this.hashed = Int32Array.from({ length: cellsU }, (_, x) => hash32(x ^ s));
-    this.lower = new Uint8Array(cellsU);
-    this.upper = new Uint8Array(cellsU);
+    const hashed = new Int32Array(memory.kernel.memory.buffer, places.hashed, cellsU);
+    for (let x = 0; x < cellsU; x++) hashed[x] = hash32(x ^ s);
+    return places;
   }
 
-  /** Directions at a row of the lattice. */
-  private draw(y: number, into: Uint8Array): void {
-    const h = Math.imul(y % this.octave.cellsV, 0x85ebca77);
-    for (let x = 0; x < into.length; x++) into[x] = hash32(this.hashed[x]! ^ h) & 15;
+  /** Draws the directions at a row of an octave's lattice. */
+  private draw(k: number, y: number, into: number): void {
+    const { cellsU, cellsV } = this.octaves[k]!;
+    const row = Math.imul(y % cellsV, 0x85ebca77);
+    this.memory.kernel.drawDirections(this.places[k]!.hashed, cellsU, row, into);
   }
 
-  private moveTo(y: number): void {
-    if (y === this.row) return;
-    if (y === this.row + 1) {
-      [this.lower, this.upper] = [this.upper, this.lower];
-      this.draw(y + 1, this.upper);
-    } else {
-      this.draw(y, this.lower);
-      this.draw(y + 1, this.upper);
+  private moveTo(k: number, y: number): void {
+    const place = this.places[k]!;
+    if (y === this.rows[k]) return;
+    if (y === this.rows[k]! + 1) [place.lower, place.upper] = [place.upper, place.lower];
+    else this.draw(k, y, place.lower);
+    this.draw(k, y + 1, place.upper);
+    this.rows[k] = y;
+  }
+
+  /** The sum of all octaves at a row of pixels; the array is used again for the next one. */
+  row(y: number): Float32Array {
+    const { kernel, directions } = this.memory;
+    const { length } = this.out;
+    const sum = new Float32Array(kernel.memory.buffer, this.start, length);
+    sum.fill(0);
+    for (const [k, { cellsU, cellsV, amplitude, shiftU, shiftV }] of this.octaves.entries()) {
+      const v = ((y + 0.5) / this.height) * cellsV + shiftV;
+      const yi = Math.floor(v);
+      this.moveTo(k, yi);
+      const { lower, upper } = this.places[k]!;
+      kernel.addRow(
+        this.start,
+        length,
+        directions,
+        lower,
+        upper,
+        cellsU,
+        cellsU / length,
+        shiftU,
+        v - yi,
+        fade(v - yi),
+        1.5 * amplitude,
+      );
     }
-    this.row = y;
-  }
-
-  /** Adds a row of it. @param y row of pixels, of so many */
-  addTo(out: Float32Array, y: number, height: number): void {
-    const { cellsU, cellsV, amplitude, shiftU, shiftV } = this.octave;
-    const v = ((y + 0.5) / height) * cellsV + shiftV;
-    const yi = Math.floor(v);
-    const fy = v - yi;
-    this.moveTo(yi);
-    const { lower, upper } = this;
-    const b = fade(fy);
-    const step = cellsU / out.length;
-    const scale = 1.5 * amplitude;
-    let [cell, at] = [-1, 0];
-    let [ax, ay, bx, by, cx, cy, dx, dy] = [0, 0, 0, 0, 0, 0, 0, 0];
-    for (let i = 0; i < out.length; i++) {
-      const u = (i + 0.5) * step + shiftU;
-      const xi = Math.floor(u);
-      if (xi !== cell) {
-        at = xi % cellsU;
-        cell = xi;
-        const next = at + 1 === cellsU ? 0 : at + 1;
-        const [k0, k1, k2, k3] = [lower[at]!, lower[next]!, upper[at]!, upper[next]!];
-        ax = GX[k0]!;
-        ay = GY[k0]! * fy;
-        bx = GX[k1]!;
-        by = GY[k1]! * fy;
-        cx = GX[k2]!;
-        cy = GY[k2]! * (fy - 1);
-        dx = GX[k3]!;
-        dy = GY[k3]! * (fy - 1);
-      }
-      const fx = u - xi;
-      const a = fade(fx);
-      const n00 = ax * fx + ay;
-      const n01 = cx * fx + cy;
-      const top = n00 + a * (bx * (fx - 1) + by - n00);
-      const bottom = n01 + a * (dx * (fx - 1) + dy - n01);
-      out[i]! += scale * (top + b * (bottom - top));
-    }
+    this.out.set(sum);
+    return this.out;
   }
 }
 
 /** Sum of octaves of gradient noise, about −1…1, mean 0. */
-export function waves(ground: NoiseGround, options: NoiseOptions): Rows {
-  const octaves = octavesOf(ground, options).map((octave) => new OctaveRows(octave));
-  const out = new Float32Array(ground.px.width);
-  return {
-    row(y) {
-      out.fill(0);
-      for (const octave of octaves) octave.addTo(out, y, ground.px.height);
-      return out;
-    },
-  };
-}
+export const waves = (ground: NoiseGround, options: NoiseOptions): Rows =>
+  new OctaveRows(octavesOf(ground, options), ground);
 
 /**
  * Ridged sum (after Musgrave 1994): crests run where an octave crosses zero. 0–1; high on the crests.
@@ -185,18 +239,17 @@ export function ridges(ground: NoiseGround, options: NoiseOptions): Rows {
   const { octaves: count = 1, gain = 0.5 } = options;
   const layers = Array.from({ length: count }, (_, o) => {
     const [own] = octavesOf(ground, octaveAlone(options, o));
-    return own ? { seen: own.amplitude, rows: new OctaveRows({ ...own, amplitude: 1 }) } : null;
+    return own ? { seen: own.amplitude, rows: new OctaveRows([{ ...own, amplitude: 1 }], ground) } : null;
   });
   const total = layers.reduce((sum, _, o) => sum + gainOf(gain, o), 0);
   const out = new Float32Array(ground.px.width);
-  const one = new Float32Array(ground.px.width);
+  const nothing = new Float32Array(ground.px.width);
   return {
     row(y) {
       out.fill(0);
       layers.forEach((octave, o) => {
         const share = gainOf(gain, o) / total;
-        one.fill(0);
-        octave?.rows.addTo(one, y, ground.px.height);
+        const one = octave?.rows.row(y) ?? nothing;
         const seen = octave?.seen ?? 0;
         for (let i = 0; i < out.length; i++) {
           const ridge = 1 - Math.abs(one[i]!);
@@ -259,62 +312,26 @@ export function cellsAt(
     throw new RangeError(
       `About ${Math.round((cellsU * cellsV) / 1e6)} million cells would lie in this repeat; at most ${MOST_CELLS / 1e6} million can. Make the repeat smaller, or its elements larger.`,
     );
-  const [px, py] = [new Float64Array(cellsU * cellsV), new Float64Array(cellsU * cellsV)];
+  const memory = new NoiseMemory();
+  const places = [0, 1].map(() => memory.place(2 * cellsU * cellsV)) as [number, number];
+  const [work, result] = [memory.place(2 * 75), memory.place(2 * 3)];
+  const { kernel } = memory;
+  const [px, py] = places.map((at) => new Float64Array(kernel.memory.buffer, at, cellsU * cellsV)) as [
+    Float64Array,
+    Float64Array,
+  ];
+  const nearest = new Float64Array(kernel.memory.buffer, result, 3);
   for (let y = 0; y < cellsV; y++)
     for (let x = 0; x < cellsU; x++) {
       px[y * cellsU + x] = 0.5 + jitter * (hashUnit(x, y, 0, seed) - 0.5);
       py[y * cellsU + x] = 0.5 + jitter * (hashUnit(x, y, 1, seed) - 0.5);
     }
-  const dxs = new Float64Array(25);
-  const dys = new Float64Array(25);
-  const squares = new Float64Array(25);
   const found: NearestCell = { f1: 0, edge: 0, id: 0 };
   return (u, v) => {
-    const x = u * cellsU;
-    const y = v * cellsV;
-    const xi = Math.floor(x);
-    const yi = Math.floor(y);
-    let least = Infinity;
-    let at = 0;
-    let n = 0;
-    for (let j = yi - 2; j <= yi + 2; j++) {
-      const row = (((j % cellsV) + cellsV) % cellsV) * cellsU;
-      let column = (((xi - 2) % cellsU) + cellsU) % cellsU;
-      for (let i = xi - 2; i <= xi + 2; i++, n++) {
-        const dx = i + px[row + column]! - x;
-        const dy = j + py[row + column]! - y;
-        if (++column === cellsU) column = 0;
-        const d = dx * dx + dy * dy;
-        dxs[n] = dx;
-        dys[n] = dy;
-        squares[n] = d;
-        if (d < least) {
-          least = d;
-          at = n;
-        }
-      }
-    }
-    const f1 = Math.sqrt(least);
-    const nx = dxs[at]!;
-    const ny = dys[at]!;
-    let edge = Infinity;
-    let reach = Infinity;
-    for (let k = 0; k < 25; k++) {
-      // The border with a point lies at least half of its extra distance away.
-      if (k === at || squares[k]! >= reach) continue;
-      const ex = dxs[k]! - nx;
-      const ey = dys[k]! - ny;
-      const length = Math.sqrt(ex * ex + ey * ey);
-      const d = ((nx + dxs[k]!) * ex + (ny + dys[k]!) * ey) / (2 * length);
-      if (length > 1e-9 && d < edge) {
-        edge = d;
-        reach = (2 * edge + f1) * (2 * edge + f1);
-      }
-    }
-    const [column, row] = [xi - 2 + (at % 5), yi - 2 + Math.floor(at / 5)];
-    found.f1 = f1;
-    found.edge = edge;
-    found.id = (((row % cellsV) + cellsV) % cellsV) * cellsU + (((column % cellsU) + cellsU) % cellsU);
+    kernel.nearestPoint(places[0], places[1], cellsU, cellsV, u * cellsU, v * cellsV, work, result);
+    found.f1 = nearest[0]!;
+    found.edge = nearest[1]!;
+    found.id = nearest[2]!;
     return found;
   };
 }

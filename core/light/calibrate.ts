@@ -1,5 +1,5 @@
 import { squared } from '../exact';
-import { blurWrapped, makePlane, mapChannels, type ColourPicture, type Plane } from '../raster';
+import { blurWrapped, luminanceOf, makePlane, mapChannels, type ColourPicture, type Plane } from '../raster';
 import type { Frame } from '../straighten';
 import { applyFills } from './glare';
 import { lightOver, type LightField } from './field';
@@ -103,7 +103,7 @@ export function withoutShading(
   const hue1 = makePlane(w, h);
   const hue2 = makePlane(w, h);
   for (let i = 0; i < n; i++) {
-    const y = Math.max(1e-4, 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!);
+    const y = Math.max(1e-4, luminanceOf(r[i]!, g[i]!, b[i]!));
     light.data[i] = Math.log(y);
     hue1.data[i] = (r[i]! - g[i]!) / y;
     hue2.data[i] = (b[i]! - g[i]!) / y;

@@ -1,5 +1,13 @@
 import { squared, wholePower } from '../exact';
-import { blurWrapped, fillPolygon, makePlane, paintTrack, type ColourPicture, type Plane } from '../raster';
+import {
+  blurWrapped,
+  fillPolygon,
+  luminanceOf,
+  makePlane,
+  paintTrack,
+  type ColourPicture,
+  type Plane,
+} from '../raster';
 import { solveLinear, toPicture, type Frame, type Point } from '../straighten';
 
 /**
@@ -207,7 +215,7 @@ function gridOf(
           const i = py * w + px;
           if (unusable && unusable.data[i]! > 0.5) continue;
           if (r[i]! > CLIPPED || g[i]! > CLIPPED || b[i]! > CLIPPED) continue;
-          seen.push(0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!);
+          seen.push(luminanceOf(r[i]!, g[i]!, b[i]!));
         }
       if (seen.length < least * (x1 - x0) * (y1 - y0) || seen.length === 0) continue;
       // The middle half of what is there: a joint that crosses the cell does not count.
@@ -333,7 +341,7 @@ export function keepingMean(picture: ColourPicture, light: Plane, unusable: Plan
   const { r, g, b } = picture;
   for (let i = 0; i < r.length; i++) {
     if (unusable && unusable.data[i]! > 0.5) continue;
-    const y = 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
+    const y = luminanceOf(r[i]!, g[i]!, b[i]!);
     before += y;
     after += y / light.data[i]!;
   }
@@ -359,7 +367,7 @@ export function fineLight(
   for (let y = 0; y < 2 * h; y++)
     for (let x = 0; x < 2 * w; x++) {
       const i = (y < h ? y : 2 * h - 1 - y) * w + (x < w ? x : 2 * w - 1 - x);
-      const lum = 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
+      const lum = luminanceOf(r[i]!, g[i]!, b[i]!);
       const usable =
         !(unusable && unusable.data[i]! > 0.5) && lum > 1e-5 && Math.max(r[i]!, g[i]!, b[i]!) <= CLIPPED;
       if (!usable) continue;

@@ -1,5 +1,13 @@
 import { squared } from '../exact';
-import { blurWrapped, fillPolygon, makePlane, mapChannels, type ColourPicture, type Plane } from '../raster';
+import {
+  blurWrapped,
+  fillPolygon,
+  luminanceOf,
+  makePlane,
+  mapChannels,
+  type ColourPicture,
+  type Plane,
+} from '../raster';
 import { toFrame, toPicture, type Frame, type Point } from '../straighten';
 import type { GlareFill } from './settings';
 
@@ -22,7 +30,7 @@ const LEAST = 0.00012;
 /** How much of its hull a place of glare fills. */
 const SPOT = 0.45;
 
-const lum = ({ r, g, b }: ColourPicture, i: number) => 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
+const lum = ({ r, g, b }: ColourPicture, i: number) => luminanceOf(r[i]!, g[i]!, b[i]!);
 
 /** Mirrors a plane to twice its size, so that a wrapping blur sees no step at its edges. */
 function softMirrored(plane: Plane, weight: Plane, sigmaPx: number): Plane {

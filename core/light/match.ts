@@ -7,7 +7,7 @@ import {
   type ColourReading,
   type Triple,
 } from '../colour';
-import { blurWrapped, type ColourPicture, type Plane } from '../raster';
+import { blurWrapped, luminanceOf, type ColourPicture, type Plane } from '../raster';
 import type { HandCorrection, ReferenceColour } from './settings';
 
 /** Beyond this share of clipped pixels a target makes no sense for the picture. */
@@ -185,7 +185,7 @@ export function correctByHand(
     out.r[i] = r;
     out.g[i] = g;
     out.b[i] = bb;
-    after += 0.2126 * r + 0.7152 * g + 0.0722 * bb;
+    after += luminanceOf(r, g, bb);
   }
   if (!hand.keepReflectance || !(after > 0)) return out;
   const k = lab.sumY / after;
@@ -224,7 +224,7 @@ export function inOklab(picture: ColourPicture): InOklab {
     A[i] = 1.9779984951 * x - 2.428592205 * y + 0.4505937099 * z;
     B[i] = 0.0259040371 * x + 0.7827717662 * y - 0.808675766 * z;
     sumL += l;
-    sumY += 0.2126 * r + 0.7152 * g + 0.0722 * b;
+    sumY += luminanceOf(r, g, b);
   }
   return { L, A, B, meanL: sumL / n, sumY };
 }

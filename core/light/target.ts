@@ -1,6 +1,6 @@
 import { squared } from '../exact';
 import { ciede2000, labToXyz, linearToLab, lrvOf, multiply, xyzToLinear, type Triple } from '../colour';
-import type { ColourPicture } from '../raster';
+import { luminanceOf, type ColourPicture } from '../raster';
 import {
   CARD_MARKS_MM,
   CARD_MM,
@@ -83,7 +83,7 @@ function readField(
       const k = y * w + x;
       const [cr, cg, cb] = [r[k]!, g[k]!, b[k]!];
       if (Math.max(cr, cg, cb) > CLIPPED) clipped++;
-      seen.push([0.2126 * cr + 0.7152 * cg + 0.0722 * cb, cr, cg, cb]);
+      seen.push([luminanceOf(cr, cg, cb), cr, cg, cb]);
     }
   seen.sort((a, c) => a[0] - c[0]);
   const cut = seen.slice(Math.floor(seen.length / 8), Math.ceil((7 * seen.length) / 8));

@@ -1,3 +1,4 @@
+import { luminanceOf } from '../raster';
 import { incident } from './lights';
 import { reducedTo } from './reduced';
 import { isClipped, readPixels, type Brightness, type LitPicture, type Readings } from './readings';
@@ -79,7 +80,7 @@ function nextBrightness(
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
       if (readings.used.data[i]! < 3) continue;
-      const rho = 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
+      const rho = luminanceOf(r[i]!, g[i]!, b[i]!);
       if (rho < LEAST_REFLECTANCE) continue;
       const [xMm, yMm] = [(x + 0.5 - w / 2) * mmPerPx.x, (h / 2 - y - 0.5) * mmPerPx.y];
       const far = Math.sqrt(xMm * xMm + yMm * yMm + cameraMm * cameraMm);
@@ -92,7 +93,7 @@ function nextBrightness(
         incident(from, xMm, yMm, 0, gains[k]!, light, 0);
         const p = nx * light[0]! + ny * light[1]! + nz * light[2]!;
         if (p < LEAST_COSINE) continue;
-        const read = 0.2126 * picture.r[i]! + 0.7152 * picture.g[i]! + 0.0722 * picture.b[i]!;
+        const read = luminanceOf(picture.r[i]!, picture.g[i]!, picture.b[i]!);
         const off = (read - mirrored(nx, ny, nz, light, 0, view, lobes)) / (rho * p) - 1;
         if (Math.abs(off) > OUTLIER) continue;
         const row = fit.row(k, light, rho * p, read);

@@ -1,5 +1,5 @@
 import { squared } from '../exact';
-import { luminancePlane, makePlane, type ColourPicture, type Plane } from '../raster';
+import { luminanceOf, luminancePlane, makePlane, type ColourPicture, type Plane } from '../raster';
 import type { NormalField } from '../relief';
 import { castShadows } from './cast-shadows';
 import { incident, type Light } from './lights';
@@ -162,9 +162,7 @@ function extra(known: Surroundings, c: Channel, k: number, x: number, y: number,
 }
 
 const luminanceOfSurroundings = (known: Surroundings) => (k: number, x: number, y: number, i: number) =>
-  0.2126 * extra(known, 'r', k, x, y, i) +
-  0.7152 * extra(known, 'g', k, x, y, i) +
-  0.0722 * extra(known, 'b', k, x, y, i);
+  luminanceOf(extra(known, 'r', k, x, y, i), extra(known, 'g', k, x, y, i), extra(known, 'b', k, x, y, i));
 
 /** Reflectance of every channel by least squares over the readings that were used. */
 function paintColour(

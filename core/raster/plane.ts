@@ -34,11 +34,14 @@ export function mapChannels(picture: ColourPicture, change: (plane: Plane) => Pl
   return { widthPx: r!.widthPx, heightPx: r!.heightPx, r: r!.data, g: g!.data, b: b!.data };
 }
 
-/** Luminance Y of linear sRGB primaries (IEC 61966-2-1 / Rec. 709 weights), same shape as the picture. */
+/** Luminance Y of linear sRGB primaries (IEC 61966-2-1 / Rec. 709 weights). */
+export const luminanceOf = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
+
+/** Luminance of every pixel. */
 export function luminancePlane(picture: ColourPicture): Plane {
   const { widthPx, heightPx, r, g, b } = picture;
   const data = new Float32Array(r.length);
-  for (let i = 0; i < data.length; i++) data[i] = 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
+  for (let i = 0; i < data.length; i++) data[i] = luminanceOf(r[i]!, g[i]!, b[i]!);
   return { widthPx, heightPx, data };
 }
 

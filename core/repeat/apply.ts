@@ -1,5 +1,5 @@
 import { applyCells } from './cells';
-import { cubicReader } from './sampling';
+import { cubicReader, NEAR_PX } from './sampling';
 import type { BlendSpace } from './histogram';
 import type { PlacedSource, PlacementMap, Ramp } from './placement';
 import { makeColourPicture, type ColourPicture } from '../raster';
@@ -47,52 +47,136 @@ export function applyPlacement(
   const out = makeColourPicture(widthPx, heightPx);
   const mmX = map.repeatMm.width / widthPx;
   const mmY = map.repeatMm.height / heightPx;
-  const layers = map.layers.map((layer) => {
+  const layers = map.layers.map((layer): PixelLayer => {
     const source = sources[layer.placement.sourceIndex]!;
     const p = layer.placement;
     return {
-      source,
+      picture: source.picture,
       wx: rampAtPixels(layer.across, map.repeatMm.width, widthPx),
       wy: rampAtPixels(layer.up, map.repeatMm.height, heightPx),
-      // Source pixel of repeat pixel i: first + i·step, with pixel centres at whole numbers.
-      firstX: (p.offsetXMm + p.signX * 0.5 * mmX) * source.pxPerMm.x - 0.5,
-      stepX: p.signX * mmX * source.pxPerMm.x,
-      firstY: (p.offsetYMm + p.signY * 0.5 * mmY) * source.pxPerMm.y - 0.5,
-      stepY: p.signY * mmY * source.pxPerMm.y,
+      x: trackOf(
+        (p.offsetXMm + p.signX * 0.5 * mmX) * source.pxPerMm.x - 0.5,
+        p.signX * mmX * source.pxPerMm.x,
+        widthPx,
+      ),
+      y: trackOf(
+        (p.offsetYMm + p.signY * 0.5 * mmY) * source.pxPerMm.y - 0.5,
+        p.signY * mmY * source.pxPerMm.y,
+        heightPx,
+      ),
     };
   });
-  const active: number[] = [];
-  const weights = new Float64Array(layers.length);
-  const values = new Float64Array(3 * layers.length);
-  const readCubic = cubicReader();
-  const one = new Float64Array(3);
+  const mixed = mixer(layers.length, space, out);
   for (let y = 0; y < heightPx; y++) {
-    active.length = 0;
-    for (let k = 0; k < layers.length; k++) if (layers[k]!.wy[y]! > 0) active.push(k);
-    for (let x = 0; x < widthPx; x++) {
-      let count = 0;
-      for (const k of active) {
-        const layer = layers[k]!;
-        const w = layer.wx[x]! * layer.wy[y]!;
-        if (w <= 0) continue;
-        readCubic(layer.source.picture, layer.firstX + x * layer.stepX, layer.firstY + y * layer.stepY, one);
-        weights[count] = w;
-        values[3 * count] = one[0]!;
-        values[3 * count + 1] = one[1]!;
-        values[3 * count + 2] = one[2]!;
-        count++;
+    const active = layers.filter((layer) => layer.wy[y]! > 0);
+    for (let x = 0; x < widthPx;) {
+      const alone = soleLayer(active, x);
+      if (!alone) {
+        mixed(active, x, y, y * widthPx + x);
+        x++;
+        continue;
       }
-      const i = y * widthPx + x;
-      if (count > 1) space.mix(values, weights, count, one);
-      else {
-        one[0] = values[0]!;
-        one[1] = values[1]!;
-        one[2] = values[2]!;
-      }
+      let end = x + 1;
+      while (end < widthPx && soleLayer(active, end) === alone) end++;
+      copyRun(alone, x, end, y, out, y * widthPx + x);
+      x = end;
+    }
+  }
+  return out;
+}
+
+/** A layer at the pixels of a repeat: its weights, and where in its picture they lie. */
+interface PixelLayer {
+  picture: ColourPicture;
+  wx: Float32Array;
+  wy: Float32Array;
+  x: Track;
+  y: Track;
+}
+
+/** Source pixel of repeat pixel i: first + i·step, with pixel centres at whole numbers. */
+interface Track {
+  first: number;
+  step: number;
+  /** Pixel for pixel: the source pixel is this one plus or minus i; null: it lies between pixels. */
+  whole: number | null;
+}
+
+function trackOf(first: number, step: number, length: number): Track {
+  const sign = Math.sign(step);
+  const base = Math.round(first);
+  const last = first + (length - 1) * step;
+  // It lies along a line: what is near at both ends is near everywhere.
+  const whole = [first - base, last - (base + sign * (length - 1))].every(
+    (off) => Math.abs(off) < NEAR_PX / 2,
+  );
+  return { first, step, whole: whole ? base : null };
+}
+
+/** The only layer that has weight at a pixel of a row; undefined: there are several. */
+function soleLayer(active: readonly PixelLayer[], x: number): PixelLayer | undefined {
+  let found: PixelLayer | undefined;
+  for (const layer of active) {
+    if (!(layer.wx[x]! > 0)) continue;
+    if (found) return undefined;
+    found = layer;
+  }
+  return found;
+}
+
+const readCubic = cubicReader();
+const one = new Float64Array(3);
+
+/** Copies a run of pixels of one layer. */
+function copyRun(
+  { picture, x: across, y: up }: PixelLayer,
+  from: number,
+  end: number,
+  y: number,
+  out: ColourPicture,
+  at: number,
+): void {
+  const { widthPx: w, heightPx: h, r, g, b } = picture;
+  let i = at;
+  if (across.whole === null || up.whole === null) {
+    const v = up.first + y * up.step;
+    for (let x = from; x < end; x++, i++) {
+      readCubic(picture, across.first + x * across.step, v, one);
       out.r[i] = one[0]!;
       out.g[i] = one[1]!;
       out.b[i] = one[2]!;
     }
+    return;
   }
-  return out;
+  const sign = Math.sign(across.step);
+  const row = Math.min(h - 1, Math.max(0, up.whole + Math.sign(up.step) * y)) * w;
+  for (let x = from; x < end; x++, i++) {
+    const u = across.whole + sign * x;
+    const k = row + (u < 0 ? 0 : u >= w ? w - 1 : u);
+    out.r[i] = r[k]!;
+    out.g[i] = g[k]!;
+    out.b[i] = b[k]!;
+  }
+}
+
+/** Mixes all layers that have weight at a pixel. @param most layers there are */
+function mixer(most: number, space: BlendSpace, out: ColourPicture) {
+  const weights = new Float64Array(most);
+  const values = new Float64Array(3 * most);
+  return (active: readonly PixelLayer[], x: number, y: number, i: number) => {
+    let count = 0;
+    for (const { picture, wx, wy, x: across, y: up } of active) {
+      const w = wx[x]! * wy[y]!;
+      if (w <= 0) continue;
+      readCubic(picture, across.first + x * across.step, up.first + y * up.step, one);
+      weights[count] = w;
+      values.set(one, 3 * count);
+      count++;
+    }
+    if (count > 1) space.mix(values, weights, count, one);
+    else one.set(values.subarray(0, 3));
+    out.r[i] = one[0]!;
+    out.g[i] = one[1]!;
+    out.b[i] = one[2]!;
+  };
 }

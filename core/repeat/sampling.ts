@@ -9,7 +9,7 @@ function weightsAt(t: number, to: Float64Array): void {
 }
 
 /** A place this close to a pixel centre is that pixel: placements by whole pixels stay bit for bit. */
-const NEAR = 1e-4;
+export const NEAR_PX = 1e-4;
 
 /**
  * Reads the colour at pixel coordinates (centres at whole numbers) by cubic convolution; beyond the edge the edge is
@@ -25,7 +25,7 @@ export function cubicReader(): ReadCubic {
     const { widthPx: w, heightPx: h } = picture;
     const xr = Math.round(xPx);
     const yr = Math.round(yPx);
-    if (Math.abs(xPx - xr) < NEAR && Math.abs(yPx - yr) < NEAR) {
+    if (Math.abs(xPx - xr) < NEAR_PX && Math.abs(yPx - yr) < NEAR_PX) {
       const i = (yr < 0 ? 0 : yr >= h ? h - 1 : yr) * w + (xr < 0 ? 0 : xr >= w ? w - 1 : xr);
       out[0] = picture.r[i]!;
       out[1] = picture.g[i]!;

@@ -11,7 +11,7 @@ import {
   type Quad,
 } from '../straighten';
 import { halvingsToFit, type ColourPicture, type Plane } from '../raster';
-import { refusing, type Pictures } from '../surface';
+import { hashOf, refusing, type Pictures, type StageCache } from '../surface';
 import { straightenedTo } from './density';
 
 /** Looking at a sample before anything is made of it: the same on the server and in the page. */
@@ -65,9 +65,20 @@ async function lookPrepared(
 /**
  * What repeats in the straightened frame, keep-outs left out; the corners by which it would be straightened further are in shares
  * of the picture as received.
+ * @param cache where what was found is kept: finding it takes seconds
  * @throws Refusal when corners or lines cannot be
  */
 export async function structureOfSample(
+  pictures: Pictures,
+  sample: SampleToLookAt,
+  { bowLines, frame, keepOuts }: PreparedForLooking,
+  cache?: StageCache,
+): Promise<FoundStructure> {
+  const find = () => foundStructure(pictures, sample, { bowLines, frame, keepOuts });
+  return cache ? cache.known(hashOf('structure', sample.sha256, bowLines, frame, keepOuts), find) : find();
+}
+
+async function foundStructure(
   pictures: Pictures,
   sample: SampleToLookAt,
   settings: PreparedForLooking,

@@ -28,6 +28,15 @@ export class StageCache {
     }
   }
 
+  /** What was kept under a key, or is made now and kept. */
+  async known<T>(key: string, make: () => T | Promise<T>): Promise<T> {
+    const before = this.get<T>(key);
+    if (before !== undefined) return before;
+    const made = await make();
+    this.set(key, made);
+    return made;
+  }
+
   /** Bytes of all that is kept. */
   get heldBytes(): number {
     return this.held;

@@ -85,12 +85,8 @@ export class RenderContext {
   }
 
   /** What was computed before under a key, or is now. */
-  async known<T>(key: Key, make: () => T | Promise<T>): Promise<T> {
-    const before = this.cache.get<T>(key);
-    if (before !== undefined) return before;
-    const made = await make();
-    this.cache.set(key, made);
-    return made;
+  known<T>(key: Key, make: () => T | Promise<T>): Promise<T> {
+    return this.cache.known(key, make);
   }
 
   /**

@@ -36,6 +36,10 @@ export function missingPlace(
     return fromMm < ground.sizeMm.height
       ? null
       : `the repeat is only ${Math.round(ground.sizeMm.height)} mm high, and it begins at ${Math.round(fromMm)} mm; make the repeat higher, or begin lower`;
+  if (at === 'path')
+    return fromMm < ground.sizeMm.width
+      ? null
+      : `the repeat is only ${Math.round(ground.sizeMm.width)} mm wide, and the path begins at ${Math.round(fromMm)} mm; make the repeat wider, or begin farther left`;
   if (at === 'everywhere' || at === 'run-off') return null;
   let [low, high] = [Infinity, -Infinity];
   for (const v of ground.height.data) {
@@ -72,6 +76,8 @@ export async function placeField(
       return { within: null, first: normalsOfHeight(height, mm).y.map((y) => Math.max(0, y)) };
     case 'run-off':
       return { within: null, first: runOff(height, mm).data.map((v) => 0.8 * Math.log(0.2 + v)) };
+    case 'path':
+      return pathField(ground, fromMm, toMm);
     default:
       return zoneField(ground, at, fromMm, toMm);
   }
@@ -94,6 +100,34 @@ function zoneField(
     const dense = at === 'foot' ? 1 - t : at === 'top' ? t : 1 - Math.abs(2 * t - 1);
     within.fill(inside, y * w, (y + 1) * w);
     first.fill(inside ? 1.5 * smoothstep(0, 1, dense) : -1, y * w, (y + 1) * w);
+  }
+  return { within, first };
+}
+
+/** A path sways by this share of its width: nobody walks along a line. */
+const SWAY = 0.1;
+/** Its sides pass over within this share of its half width. */
+const SIDE = 0.15;
+
+/** A band that runs along the height of the repeat and closes over all edges, walked on most in its middle. */
+function pathField(
+  { height: { widthPx: w, heightPx: h }, mm, sizeMm }: Ground,
+  fromMm: number,
+  toMm: number,
+): PlaceField {
+  const within = new Float32Array(w * h);
+  const first = new Float32Array(w * h);
+  const half = (toMm - fromMm) / 2;
+  for (let y = 0, i = 0; y < h; y++) {
+    const turn = (2 * Math.PI * (y + 0.5)) / h;
+    const sway = SWAY * half * (Math.sin(turn) + Math.sin(2 * turn + 1));
+    for (let x = 0; x < w; x++, i++) {
+      const off = (x + 0.5) * mm.x - (fromMm + half + sway);
+      // The nearest of the paths of all repeats.
+      const away = Math.abs(off - sizeMm.width * Math.round(off / sizeMm.width)) / half;
+      within[i] = 1 - smoothstep(1 - SIDE, 1 + SIDE, away);
+      first[i] = 1.5 * smoothstep(0, 1, 1 - away);
+    }
   }
   return { within, first };
 }

@@ -16,19 +16,22 @@ export const PLACES = [
   'foot',
   'top',
   'hand',
+  'path',
   'part',
 ] as const;
 export type Place = (typeof PLACES)[number];
 
 /** Places at a height above the floor: what lies there does not repeat upwards. */
 export const PLACES_AT_A_HEIGHT: readonly Place[] = ['foot', 'top', 'hand'];
+/** Places between two distances: from the floor, or of a path from the left edge of the repeat. */
+export const PLACES_BETWEEN: readonly Place[] = [...PLACES_AT_A_HEIGHT, 'path'];
 
 const placeSchema = z
   .object({
     at: z
       .enum(PLACES)
       .describe(
-        'hollows, arrises, faces: by the relief; ledges: what faces upwards on a wall; run-off: where water runs down a wall; foot, top, hand: at a height above the floor; part: a part of the finish',
+        'hollows, arrises, faces: by the relief; ledges: what faces upwards on a wall; run-off: where water runs down a wall; foot, top, hand: at a height above the floor; path: where people walk, along the height of the repeat; part: a part of the finish',
       ),
     part: z.string().min(1).max(60).optional().describe('Id of the part'),
     reachMm: z
@@ -36,16 +39,29 @@ const placeSchema = z
       .min(0.02, 'At least 0.02 mm.')
       .max(2000, 'At most 2 m.')
       .describe('What counts as surroundings of hollows and arrises, mm'),
-    fromMm: z.number().min(0).max(20000).optional().describe('Height above the floor from which it lies, mm'),
-    toMm: z.number().min(0).max(20000).optional().describe('Height above the floor up to which it lies, mm'),
+    fromMm: z
+      .number()
+      .min(0)
+      .max(20000)
+      .optional()
+      .describe('Height above the floor, or distance of a path from the left edge, from which it lies, mm'),
+    toMm: z
+      .number()
+      .min(0)
+      .max(20000)
+      .optional()
+      .describe('Height above the floor, or distance from the left edge, up to which it lies, mm'),
   })
   .superRefine(({ at, part, fromMm, toMm }, context) => {
     const issue = (path: string, message: string) =>
       context.addIssue({ code: 'custom', path: [path], message });
     if (at === 'part' && !part) issue('part', 'Name the part that the layer is kept to.');
-    if (!PLACES_AT_A_HEIGHT.includes(at)) return;
-    if (fromMm === undefined || toMm === undefined) issue('toMm', 'Give the heights that it lies between.');
-    else if (toMm <= fromMm) issue('toMm', `The upper height must be above ${fromMm} mm.`);
+    if (!PLACES_BETWEEN.includes(at)) return;
+    const path = at === 'path';
+    if (fromMm === undefined || toMm === undefined)
+      issue('toMm', `Give the ${path ? 'distances' : 'heights'} that it lies between.`);
+    else if (toMm <= fromMm)
+      issue('toMm', `The ${path ? 'far side' : 'upper height'} must be above ${fromMm} mm.`);
   })
   .describe('Where the layer lies');
 export type LayerPlace = z.infer<typeof placeSchema>;

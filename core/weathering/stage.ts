@@ -113,6 +113,7 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
         ...missingPlaces(missing),
         ...notUpwards(layers, wallMm),
         ...overTheTop(layers, surface.sizeMm.height),
+        ...pathsOf(layers, surface.sizeMm.width),
       ],
     };
   },
@@ -214,6 +215,17 @@ function notUpwards(layers: readonly WeatheringLayer[], wallMm: number | null): 
     ),
   ];
 }
+
+const pathsOf = (layers: readonly WeatheringLayer[], widthMm: number): Check[] =>
+  layers
+    .filter(({ place: { at, fromMm = 0 } }) => at === 'path' && fromMm < widthMm)
+    .map(({ id, name }) =>
+      open(
+        'weathering',
+        `path-repeats-${id}`,
+        `“${name}” lies every ${printNumber(widthMm, 0)}\u2009mm, as wide as the repeat is. For one path, make the repeat as wide as the floor.`,
+      ),
+    );
 
 const overTheTop = (layers: readonly WeatheringLayer[], heightMm: number): Check[] =>
   layers

@@ -104,6 +104,25 @@ export const USUAL_LAYERS: readonly UsualLayer[] = [
   },
   ...(
     [
+      ['Traffic path, polished', -1, 45, 0.02],
+      ['Traffic path, scuffed', 5, 4, 0.15],
+    ] as const
+  ).map(([name, lighterBy, gloss, depth]): UsualLayer => ({
+    name,
+    group: 'Wear and cracks',
+    layer: {
+      kind: 'wear',
+      place: at('path', 12, { fromMm: 0, toMm: 700 }),
+      coverPercent: 70,
+      scaleMm: 300,
+      soft: 1,
+      depthMm: mm(depth),
+      lighterBy,
+      glossGu: gu(gloss),
+    },
+  })),
+  ...(
+    [
       ['Shrinkage cracks', 'shrinkage', 160, 0.3, 1.5],
       ['Settlement cracks', 'settlement', 1400, 0.8, 6],
       ['Crazing', 'crazing', 12, 0.05, 0.05],

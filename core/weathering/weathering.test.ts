@@ -225,6 +225,35 @@ test('a zone at a height says that the repeat does not close upwards, and for wh
   expect(after.r.slice(0, rows)).toEqual(before.r.slice(0, rows));
 });
 
+test('a traffic path runs up the repeat between two distances, closes over all edges, and says how often it lies', async () => {
+  const floor = generatedRecipe('variation', { repeatMm: { width: 800, height: 600 } });
+  const path = (fromMm: number, toMm: number) =>
+    layer('Traffic path, scuffed', {
+      place: { at: 'path', reachMm: 12, fromMm, toMm },
+      lighterBy: 30,
+      coverPercent: 100,
+    });
+  const { maps: before } = await render({ ...floor, weathering: [] }, 160);
+  const lighter = async (fromMm: number, toMm: number) => {
+    const { maps, report } = await render({ ...floor, weathering: [path(fromMm, toMm)] }, 160);
+    const { widthPx: w, heightPx: h } = maps.colour;
+    const column = (x: number) => {
+      let sum = 0;
+      for (let y = 0; y < h; y++) sum += maps.colour.g[y * w + x]! - before.colour.g[y * w + x]!;
+      return sum / h;
+    };
+    return { report, columns: Array.from({ length: w }, (_, x) => column(x)) };
+  };
+  const { report, columns } = await lighter(200, 400);
+  expect(columns[60]!).toBeGreaterThan(0.02);
+  expect(Math.max(...columns.slice(100, 160), ...columns.slice(0, 30))).toBeLessThan(1e-6);
+  expect(report.checks.find((c) => c.code === 'path-repeats-x')!.text).toMatch(/lies every 800\u2009mm/);
+  expect(report.weathering!.wallMm).toBeNull();
+  // One that runs over an edge goes on at the other.
+  const over = (await lighter(700, 900)).columns;
+  expect([over[0]! > 0.02, over[159]! > 0.02, over[80]! < 1e-6]).toEqual([true, true, true]);
+});
+
 test('a place that is not there is named with the nearest that is, and the layer is left out', async () => {
   const pane = { ...generatedRecipe('variation', { repeatMm: { width: 60, height: 60 } }), layout: null };
   const said = async (change: object) => {
@@ -240,6 +269,9 @@ test('a place that is not there is named with the nearest that is, and the layer
   );
   expect(await said({ place: { at: 'hand', reachMm: 5, fromMm: 900, toMm: 1400 } })).toMatch(
     /only 60 mm high, and it begins at 900 mm/,
+  );
+  expect(await said({ place: { at: 'path', reachMm: 5, fromMm: 90, toMm: 140 } })).toMatch(
+    /only 60 mm wide, and the path begins at 90 mm/,
   );
 });
 
@@ -258,6 +290,7 @@ test('places and degrees that cannot be are refused in words', () => {
   expect(fault({ place: { at: 'foot', reachMm: 5, fromMm: 300, toMm: 200 } })).toMatch(
     /must be above 300 mm/,
   );
+  expect(fault({ place: { at: 'path', reachMm: 5 } })).toMatch(/distances that it lies between/);
 });
 
 test('detail of another finish brings its colour, gloss and relief at its own size, where it lies', async () => {

@@ -13,7 +13,7 @@ import {
 } from '@jossel/core/sample';
 import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
 import { writePng } from './png';
-import { levelOf, sourcesFrom, type SampleBytes } from './sources';
+import { levelOf, lookedAt, sourcesFrom, type SampleBytes } from './sources';
 import { serialiseErrors } from './serialise-errors';
 
 /** Looking at samples: report pictures, structure, target card, straightening, map sets. Each runs in a computing thread. */
@@ -43,7 +43,7 @@ export const reportPicture = ({ sample, shows }: { sample: SampleBytes; shows: R
   });
 
 export const structure = ({ sample, settings }: { sample: SampleBytes; settings: Preparation }) =>
-  serialiseErrors(() => structureOfSample(sourcesFrom([sample]), sample, settings));
+  serialiseErrors(() => structureOfSample(sourcesFrom([sample]), sample, settings, lookedAt));
 
 export const card = ({ sample, thoroughly }: { sample: SampleBytes; thoroughly: boolean }) =>
   serialiseErrors(() => (thoroughly ? cardInSample : cardAtAGlance)(sourcesFrom([sample]), sample));

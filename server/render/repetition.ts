@@ -12,8 +12,7 @@ import {
   type TriedAdvice,
   type TriedMethod,
 } from '@jossel/core/finish';
-import { StageCache } from '@jossel/core/surface';
-import { CACHE_BYTES, sourcesFrom, type SampleBytes } from './sources';
+import { lookedAt as cache, sourcesFrom, type SampleBytes } from './sources';
 import { optionsOf, type IssuedAs } from './issued';
 import { serialiseErrors } from './serialise-errors';
 
@@ -25,9 +24,6 @@ interface FinishToLookAt {
   issued?: IssuedAs | null;
   samples: SampleBytes[];
 }
-
-/** Solved placements, so that looking again at a finish does not solve it again. */
-const cache = new StageCache(CACHE_BYTES / 2);
 
 export const advice = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
   serialiseErrors(async (): Promise<TriedAdvice<TriedMethod>> => {

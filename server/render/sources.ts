@@ -21,15 +21,14 @@ export const CACHE_BYTES =
 /** Decoded samples of this thread and their halvings, each by itself: large ones go first, small ones are asked for again. */
 const decoded = new StageCache(CACHE_BYTES);
 
+/** What was found in samples, and placements solved for looking at a finish, so that looking again does not find them again. */
+export const lookedAt = new StageCache(CACHE_BYTES / 2);
+
 /** A sample halved `level` times, read as colour or as data. */
-export async function levelOf(sample: SampleBytes, level: number, asData = false): Promise<ColourPicture> {
-  const key = `${sample.sha256} ${asData ? 'data' : 'colour'} ${level}`;
-  const before = decoded.get<ColourPicture>(key);
-  if (before) return before;
-  const made = await madeLevel(sample, level, asData);
-  decoded.set(key, made);
-  return made;
-}
+export const levelOf = (sample: SampleBytes, level: number, asData = false): Promise<ColourPicture> =>
+  decoded.known(`${sample.sha256} ${asData ? 'data' : 'colour'} ${level}`, () =>
+    madeLevel(sample, level, asData),
+  );
 
 /** Above so many pixels a picture is halved while it is decoded. */
 const LARGE_PIXELS = 64_000_000;

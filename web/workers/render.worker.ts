@@ -22,7 +22,7 @@ import {
 import type { NormalField } from '@jossel/core/relief';
 import { lookCalibrated, type PictureSource } from '@jossel/core/sources';
 import { StageCache, type Check } from '@jossel/core/surface';
-import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
+import { halve, luminanceOf, mapChannels, type ColourPicture } from '@jossel/core/raster';
 import { yieldToEventLoop } from './yield-to-event-loop';
 import { sourcesOf, type SampleInfo } from './sources';
 
@@ -290,7 +290,7 @@ const worker = {
       const histogram = new Array<number>(64).fill(0);
       const { r, g, b } = drawnMaps.colour;
       for (let i = 0; i < r.length; i++) {
-        const y = 0.2126 * r[i]! + 0.7152 * g[i]! + 0.0722 * b[i]!;
+        const y = luminanceOf(r[i]!, g[i]!, b[i]!);
         histogram[Math.min(63, Math.max(0, Math.floor(Math.sqrt(Math.max(0, y)) * 64)))]! += 1 / r.length;
       }
       const drawn: Drawn = {

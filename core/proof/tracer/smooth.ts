@@ -1,3 +1,4 @@
+import { luminanceOf } from '../../raster';
 import type { Gathered } from './tracer';
 
 /** Steps of 1, 2, 4 … pixels. */
@@ -72,7 +73,7 @@ function smoothPass(
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const i = y * w + x;
-      const own = 0.2126 * now[3 * i]! + 0.7152 * now[3 * i + 1]! + 0.0722 * now[3 * i + 2]!;
+      const own = luminanceOf(now[3 * i]!, now[3 * i + 1]!, now[3 * i + 2]!);
       const noise = 3 * Math.sqrt(variance[i]!) + 1e-4;
       const far = distance[i]! * k;
       let [r, g, b, v, all] = [0, 0, 0, 0, 0];
@@ -85,7 +86,7 @@ function smoothPass(
           const j = yy * w + xx;
           let weight = KERNEL[di + 1]! * KERNEL[dj + 1]!;
           if (j !== i) {
-            const off = 0.2126 * now[3 * j]! + 0.7152 * now[3 * j + 1]! + 0.0722 * now[3 * j + 2]! - own;
+            const off = luminanceOf(now[3 * j]!, now[3 * j + 1]!, now[3 * j + 2]!) - own;
             const turn =
               (normal[3 * i]! * normal[3 * j]! +
                 normal[3 * i + 1]! * normal[3 * j + 1]! +

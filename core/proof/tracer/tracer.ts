@@ -1,3 +1,4 @@
+import { luminanceOf } from '../../raster';
 import { LIGHT_TABLE, NEUTRALS, placedLamp, type Matter, type TurnedLight, type Vector } from '../scene';
 import { f0OfIndex } from '../../optics';
 import { Bsdf, napOf, type Nap } from './bsdf';
@@ -138,7 +139,7 @@ export class PathTracer {
         light[3 * i]! += r;
         light[3 * i + 1]! += g;
         light[3 * i + 2]! += b;
-        const luminance = 0.2126 * r + 0.7152 * g + 0.0722 * b;
+        const luminance = luminanceOf(r, g, b);
         squares[i]! += luminance * luminance;
       }
   }

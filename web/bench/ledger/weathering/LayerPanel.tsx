@@ -4,7 +4,7 @@ import {
   CRACK_PATTERNS,
   DEPOSIT_TEXTURES,
   PLACES,
-  PLACES_AT_A_HEIGHT,
+  PLACES_BETWEEN,
   type LayerPlace,
   type Place,
   type WeatheringLayer,
@@ -30,13 +30,15 @@ const PLACE_NAMES: Readonly<Record<Place, string>> = {
   foot: 'at the foot of a wall',
   top: 'below the top of a wall',
   hand: 'at hand height',
+  path: 'on a traffic path',
   part: 'on a part',
 };
-/** Heights above the floor that a place has at first, mm. */
-const HEIGHTS: Partial<Record<Place, readonly [number, number]>> = {
+/** Distances that a place lies between at first, mm. */
+const DISTANCES: Partial<Record<Place, readonly [number, number]>> = {
   foot: [0, 350],
   top: [1500, 2400],
   hand: [900, 1400],
+  path: [0, 700],
 };
 
 /** One layer: where it lies, how much of it, and what it is. */
@@ -112,11 +114,11 @@ function PlaceFields({
   parts: readonly NamedPart[];
   onChange: (place: LayerPlace) => void;
 }) {
-  const high = PLACES_AT_A_HEIGHT.includes(place.at);
+  const between = PLACES_BETWEEN.includes(place.at);
   const around = place.at === 'hollows' || place.at === 'arrises' || place.at === 'faces';
   const offered = PLACES.filter((at) => at !== 'part' || parts.length > 0 || place.at === 'part');
   const choose = (at: Place) => {
-    const [fromMm, toMm] = HEIGHTS[at] ?? [];
+    const [fromMm, toMm] = DISTANCES[at] ?? [];
     onChange({
       at,
       reachMm: place.reachMm,
@@ -150,10 +152,10 @@ function PlaceFields({
           onChange={(reachMm) => onChange({ ...place, reachMm })}
         />
       )}
-      {high && (
+      {between && (
         <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8 }}>
           <NumberField
-            label="From, above the floor"
+            label={place.at === 'path' ? 'From the left edge' : 'From, above the floor'}
             unit="mm"
             value={place.fromMm ?? 0}
             min={0}
