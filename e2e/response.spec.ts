@@ -29,10 +29,10 @@ test('gloss in words, of parts, varied about its mean and read at three angles; 
   );
   // As another finish has it, kept in the recipe; then as the variation gives it.
   await page.getByRole('button', { name: /Spread$/ }).press('Enter');
-  await page.getByRole('option', { name: 'as Quarry rubble, lime mortar' }).press('Enter');
+  await page.getByRole('option', { name: 'as Quarry rubble, lime mortar', exact: true }).press('Enter');
   await expect(page.getByRole('button', { name: /as Quarry rubble.*Spread/ })).toBeVisible(DRAWN);
   await page.getByRole('button', { name: /Spread$/ }).press('Enter');
-  await page.getByRole('option', { name: 'as Grey pane, 6 mm' }).press('Enter');
+  await page.getByRole('option', { name: 'as Grey pane, 6 mm', exact: true }).press('Enter');
   await expect(page.getByText('The gloss of Grey pane, 6 mm is the same everywhere.')).toBeVisible(DRAWN);
   await varied.getByRole('textbox', { name: 'Range' }).fill('500');
   await varied.getByRole('textbox', { name: 'Range' }).press('Enter');

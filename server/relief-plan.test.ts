@@ -20,15 +20,14 @@ const plan = (id: string, more: object) =>
     ...more,
   });
 
+/** A plaster whose relief is 4 mm deep. */
+const deepPlaster = () =>
+  finishOf(jossel, readFileSync('demo/samples/trowelled-plaster-shell.jpg'), 'plaster', (r) => {
+    r.relief.contributions[0]!.depthMm = { value: 4, unit: 'mm', basis: 'measured' };
+  });
+
 test('a wall is planned near and far, and a view that cannot be is refused', async () => {
-  const { id } = await finishOf(
-    jossel,
-    readFileSync('demo/samples/trowelled-plaster-shell.jpg'),
-    'plaster',
-    (r) => {
-      r.relief.contributions[0]!.depthMm = { value: 4, unit: 'mm', basis: 'measured' };
-    },
-  );
+  const { id } = await deepPlaster();
   const near = await plan(id, { distanceMm: 1500 });
   expect(near.status).toBe(200);
   expect(near.body.need).toBe('displacement');
@@ -43,14 +42,7 @@ test('a wall is planned near and far, and a view that cannot be is refused', asy
 }, 120000);
 
 test('a relief is handed over shared between mesh and normals, and adds up to the whole', async () => {
-  const { id } = await finishOf(
-    jossel,
-    readFileSync('demo/samples/trowelled-plaster-shell.jpg'),
-    'plaster',
-    (r) => {
-      r.relief.contributions[0]!.depthMm = { value: 4, unit: 'mm', basis: 'measured' };
-    },
-  );
+  const { id } = await deepPlaster();
   await jossel.call('POST', `/api/finishes/${id}/revisions`, {});
   const refused = await jossel.call<{ detail: string }>('POST', '/api/handovers', {
     items: [{ finishId: id, splitMm: -1 }],

@@ -31,3 +31,15 @@ export function readRows(
     data.set(memory.subarray(from, from + w), to);
   return data;
 }
+
+/** Of kernels that turn rows into columns, see assembly/shared/transpose.ts; addresses in bytes, strides in floats. */
+export interface Transposing {
+  transpose(
+    from: number,
+    fromStride: number,
+    columns: number,
+    rows: number,
+    to: number,
+    toStride: number,
+  ): void;
+}

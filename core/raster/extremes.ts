@@ -1,10 +1,10 @@
 import compiled from '../kernels/extremes.wasm';
-import { fours, readRows, writeRows } from '../kernels/rows';
+import { fours, readRows, writeRows, type Transposing } from '../kernels/rows';
 import { KernelModule, MemoryLayout } from '../kernels/web-assembly';
 import type { Plane } from './plane';
 
 /** See core/kernels/assembly/extremes.ts; addresses in bytes. */
-interface Functions {
+interface Functions extends Transposing {
   extremesBelow(
     rows: number,
     stride: number,
@@ -12,14 +12,6 @@ interface Functions {
     box: number,
     greatest: boolean,
     out: number,
-  ): void;
-  transpose(
-    from: number,
-    fromStride: number,
-    columns: number,
-    rows: number,
-    to: number,
-    toStride: number,
   ): void;
 }
 const KERNEL = new KernelModule<Functions>(compiled);

@@ -1,5 +1,5 @@
 import compiled from '../kernels/resample.wasm';
-import { fours, readRows, writeRows } from '../kernels/rows';
+import { fours, readRows, writeRows, type Transposing } from '../kernels/rows';
 import { KernelModule, MemoryLayout, type Kernel } from '../kernels/web-assembly';
 import { makePlane, type Plane } from './plane';
 
@@ -80,7 +80,7 @@ export function resample(
 }
 
 /** See core/kernels/assembly/resample.ts; addresses in bytes. */
-interface Functions {
+interface Functions extends Transposing {
   filterColumns(
     from: number,
     stride: number,
@@ -92,14 +92,6 @@ interface Functions {
     rounds: boolean,
     to: number,
     rows: number,
-  ): void;
-  transpose(
-    from: number,
-    fromStride: number,
-    columns: number,
-    rows: number,
-    to: number,
-    toStride: number,
   ): void;
 }
 const KERNEL = new KernelModule<Functions>(compiled);
