@@ -70,18 +70,21 @@ export async function directionsOf(
 
 /** Median height where a weight is above three quarters over that where it is below one quarter, mm; null: either is nowhere. */
 function medianAbove({ data }: Plane, { data: weight }: Plane): number | null {
-  const [inside, outside]: [number[], number[]] = [[], []];
   const step = Math.max(1, Math.floor(data.length / MOST_PLACES));
+  const places = Math.ceil(data.length / step);
+  const [inside, outside] = [new Float32Array(places), new Float32Array(places)];
+  let [within, without] = [0, 0];
   for (let i = 0; i < data.length; i += step) {
-    if (weight[i]! > 0.75) inside.push(data[i]!);
-    else if (weight[i]! < 0.25) outside.push(data[i]!);
+    if (weight[i]! > 0.75) inside[within++] = data[i]!;
+    else if (weight[i]! < 0.25) outside[without++] = data[i]!;
   }
-  return inside.length && outside.length ? median(inside) - median(outside) : null;
+  return within && without ? median(inside.subarray(0, within)) - median(outside.subarray(0, without)) : null;
 }
 
 const MOST_PLACES = 100_000;
 
-function median(values: number[]): number {
-  values.sort((a, b) => a - b);
+/** The values are sorted; arrays of numbers would be by a function, ten times as slowly. */
+function median(values: Float32Array): number {
+  values.sort();
   return values[values.length >> 1]!;
 }
