@@ -33,8 +33,8 @@ export function originCandidates(
 ): Beginnings {
   const steps = stepsOf(picture);
   return {
-    across: closed.across ? beginnings(steps.columns, off.column, modules.across) : [],
-    up: closed.up ? beginnings(steps.rows, off.row, modules.up) : [],
+    across: closed.across ? candidatesAlong(steps.columns, off.column, modules.across) : [],
+    up: closed.up ? candidatesAlong(steps.rows, off.row, modules.up) : [],
   };
 }
 
@@ -43,7 +43,7 @@ export const offBy = (before: number, at: number, after: number): number =>
   Math.max(Math.abs(Math.log(at)), Math.abs(Math.log((before + at + after) / 3)));
 
 /** Lines that lie in the middle of a joint, where there are any, or all. */
-function beginnings(steps: Float64Array, off: Int32Array, modules: number | undefined): OriginCandidate[] {
+function candidatesAlong(steps: Float64Array, off: Int32Array, modules: number | undefined): OriginCandidate[] {
   const [n, lines] = [off.length, steps.length];
   const out: OriginCandidate[] = [];
   const may = off.some((more) => more > 0)

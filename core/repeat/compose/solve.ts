@@ -43,7 +43,7 @@ function* within<T>(steps: Steps<T>, from: number, to: number): Steps<T> {
  * Composes a repeat anew from one or several samples: copies are laid where they fit, cut to the outline that shows least,
  * and what shows most is laid again until it does not get better; then the same outlines at twice the resolution, and again.
  *
- * Sources: Kwatra et al. 2003 (see `torus.ts`, `search.ts`); coarse to fine, and the cost of using a place again, after
+ * Sources: Kwatra et al. 2003 (see `toroidal-canvas.ts`, `search.ts`); coarse to fine, and the cost of using a place again, after
  * Kaspar, Neubert, Lischinski, Pauly, Kopf, "Self Tuning Texture Optimization", 2015.
  *
  * @param task what is asked
