@@ -43,7 +43,11 @@ export const offBy = (before: number, at: number, after: number): number =>
   Math.max(Math.abs(Math.log(at)), Math.abs(Math.log((before + at + after) / 3)));
 
 /** Lines that lie in the middle of a joint, where there are any, or all. */
-function candidatesAlong(steps: Float64Array, off: Int32Array, modules: number | undefined): OriginCandidate[] {
+function candidatesAlong(
+  steps: Float64Array,
+  off: Int32Array,
+  modules: number | undefined,
+): OriginCandidate[] {
   const [n, lines] = [off.length, steps.length];
   const out: OriginCandidate[] = [];
   const may = off.some((more) => more > 0)
