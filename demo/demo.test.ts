@@ -1,7 +1,7 @@
 import { statSync } from 'node:fs';
 import sharp, { type Sharp } from 'sharp';
 import { linearToSrgb, srgbToLinear } from '@jossel/core/colour';
-import { recipeSchema, leadGeometry } from '@jossel/core/finish';
+import { leadGeometry, looksLike, recipeSchema } from '@jossel/core/finish';
 import { capture } from '../standins/capture/capture';
 import { DEMO_CAPTURES } from './captures';
 import { photograph } from './photograph';
@@ -86,4 +86,31 @@ test('a photograph of a flat grey shows that grey', () => {
     { lampDeg: 40, lampFromDeg: 90, ambient: 0.5, fallOff: 0, exposure: 1, noise: 0, seed: 1 },
   );
   expect(Math.abs(shot.pixels[3 * 2000]! / 255 - linearToSrgb(srgbToLinear(0.5)))).toBeLessThan(0.01);
+});
+
+test('what a picture shows is guessed from its pixels alone: most are right, few are wrong', async () => {
+  const pictures = new Map(DEMO_FINISHES.map((f) => [f.file, f.category]));
+  const guesses: string[] = [];
+  for (const [file, category] of pictures) {
+    if (!DEMO_SAMPLES.some((s) => s.file === file)) continue;
+    const { data, info } = await sharp(`demo/samples/${file}`)
+      .resize(900)
+      .removeAlpha()
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    const channel = (k: number) =>
+      Float32Array.from({ length: info.width * info.height }, (_, i) => srgbToLinear(data[3 * i + k]! / 255));
+    const picture = {
+      widthPx: info.width,
+      heightPx: info.height,
+      r: channel(0),
+      g: channel(1),
+      b: channel(2),
+    };
+    const guess = looksLike(picture);
+    guesses.push(
+      guess === null ? 'none' : guess.category === category ? 'right' : `${file}: ${guess.category}`,
+    );
+  }
+  expect(guesses.filter((g) => g !== 'right').length).toBeLessThanOrEqual(1);
 });

@@ -15,3 +15,4 @@ export * from './issue';
 export * from './readiness';
 export * from './generated-recipe';
 export * from './derived';
+export * from './looks-like';

@@ -1,11 +1,12 @@
 import { linearToLab, lrvOf } from '@jossel/core/colour';
+import { looksLike, type ReportWithLikeness } from '@jossel/core/finish';
 import { mean } from '@jossel/core/raster';
-import { reportOnSample, type SampleReport } from '@jossel/core/sample';
+import { reportOnSample } from '@jossel/core/sample';
 import { LIMITS } from '../config';
 import { decodePicture, inspectPicture, type PictureFacts } from './decode';
 
 export type Inspection = PictureFacts & {
-  report: SampleReport;
+  report: ReportWithLikeness;
   lrv: number;
   meanLab: [number, number, number];
 };
@@ -18,5 +19,10 @@ export async function inspectSample(bytes: Uint8Array): Promise<Inspection> {
   const facts = await inspectPicture(bytes, LIMITS.pixels);
   const picture = await decodePicture(bytes, LIMITS.pixels, REPORTED_PIXELS);
   const colour = [mean(picture.r), mean(picture.g), mean(picture.b)] as const;
-  return { ...facts, report: reportOnSample(picture), lrv: lrvOf(colour), meanLab: [...linearToLab(colour)] };
+  return {
+    ...facts,
+    report: { ...reportOnSample(picture), looksLike: looksLike(picture) },
+    lrv: lrvOf(colour),
+    meanLab: [...linearToLab(colour)],
+  };
 }

@@ -1,5 +1,4 @@
-import type { PublishedSheet } from '@jossel/core/finish';
-import type { SampleReport } from '@jossel/core/sample';
+import type { PublishedSheet, ReportWithLikeness } from '@jossel/core/finish';
 import type { Database } from './database';
 import { refreshOriginWords } from './headlines';
 
@@ -29,7 +28,7 @@ export interface SampleRow {
   batch: string;
   permission: string;
   note: string;
-  report: SampleReport;
+  report: ReportWithLikeness;
   focal_px: number | null;
   came_from: CameFrom;
   sheet: PublishedSheet;

@@ -1,7 +1,7 @@
 import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/toolkit/query/react';
 import type { PaletteColour } from '@jossel/core/light';
-import type { Category, PublishedSheet, Recipe } from '@jossel/core/finish';
-import type { Orientation, RecognisedMap, SampleReport, SourceMap } from '@jossel/core/sample';
+import type { Category, PublishedSheet, Recipe, ReportWithLikeness } from '@jossel/core/finish';
+import type { Orientation, RecognisedMap, SourceMap } from '@jossel/core/sample';
 import type { MappingFigures } from '@jossel/core/schedule';
 import type { Basis, Figure } from '@jossel/core/units';
 
@@ -47,7 +47,7 @@ export interface Sample {
   pxPerMm: number | null;
   lrv: number;
   sha256: string;
-  report: SampleReport;
+  report: ReportWithLikeness;
   receivedAt: string;
   focalPx: number | null;
   cameFrom: 'file' | 'supplier' | 'capture bench' | 'light set';

@@ -14,7 +14,7 @@ import { Field, TextBox, TextLine } from '../controls/fields';
 import { BasisMark } from '../controls/marks';
 import { ORIGIN_FIELDS } from '../samples/origin';
 import { ReportPictures } from '../samples/report';
-import type { Wish } from './likely';
+import { likelyCategory, type Wish } from './likely';
 
 const Item = styled.li`
   display: grid;
@@ -97,6 +97,7 @@ export function SampleItem({
   const [restore, restoring] = api.useRestoreSampleMutation();
   const fault = creation.error ?? correction.error ?? removal.error ?? restoring.error;
   const sheet = sheetWords(sample.sheet);
+  const likely = likelyCategory(sample);
   return (
     <Item aria-label={sample.fileName}>
       <ReportPictures sample={sample} />
@@ -175,6 +176,9 @@ export function SampleItem({
             options={CATEGORY_IDS.map((value) => ({ value, name: CATEGORIES[value].name }))}
             onChange={(category) => onWish({ ...wish, category })}
           />
+          {likely.shows && likely.category === wish.category && (
+            <Quiet>guessed: the picture shows {likely.shows}</Quiet>
+          )}
           <Button
             isDisabled={creation.isLoading}
             onPress={() => {

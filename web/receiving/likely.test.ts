@@ -1,9 +1,18 @@
 import { likelyCategory, likelyName } from './likely';
 
 const origin = { supplier: '', line: '', code: '', batch: '', permission: '', note: '' };
+const report = {
+  clippedHighlights: 0,
+  clippedBlacks: 0,
+  lightFall: 0,
+  noise: 0,
+  sharpness: 0.8,
+  sentences: [],
+};
 const named = (fileName: string, more: Partial<typeof origin> = {}) => ({
   fileName,
   origin: { ...origin, ...more },
+  report,
 });
 
 test.each([
@@ -21,12 +30,22 @@ test.each([
   ['glazed_panel.jpg', 'ceramic'],
   ['scan0001.tif', 'other'],
 ] as const)('%s is likely %s', (fileName, category) => {
-  expect(likelyCategory(named(fileName))).toBe(category);
+  expect(likelyCategory(named(fileName))).toEqual({ category, shows: null });
 });
 
 test('the file is asked before the origin', () => {
-  expect(likelyCategory(named('scan.tif', { line: 'Brickworks' }))).toBe('brick');
-  expect(likelyCategory(named('oak.tif', { supplier: 'Brick and tile' }))).toBe('timber');
+  expect(likelyCategory(named('scan.tif', { line: 'Brickworks' })).category).toBe('brick');
+  expect(likelyCategory(named('oak.tif', { supplier: 'Brick and tile' })).category).toBe('timber');
+});
+
+test('a picture is asked where no name says what it is', () => {
+  const looks = { category: 'textile', shows: 'fine threads both ways' } as const;
+  const pictured = (fileName: string) => ({ ...named(fileName), report: { ...report, looksLike: looks } });
+  expect(likelyCategory(pictured('scan0001.tif'))).toEqual(looks);
+  expect(likelyCategory(pictured('oak.tif'))).toEqual({ category: 'timber', shows: null });
+  expect(likelyCategory({ ...named('a.tif'), report: { ...report, looksLike: null } }).category).toBe(
+    'other',
+  );
 });
 
 test('a product is called by its own name, a file by its file', () => {

@@ -1,7 +1,7 @@
 import type { Category } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
 
-/** What a new finish is proposed to be, from the file's name and what is known of its origin. */
+/** What a new finish is proposed to be: from the file's name, what is known of its origin, and what the picture looks like. */
 
 /** Words by which suppliers and photographers call things of a category, whole or as part of a compound. */
 const WORDS: readonly (readonly [Category, RegExp])[] = [
@@ -23,15 +23,32 @@ const WORDS: readonly (readonly [Category, RegExp])[] = [
   ['stone', /stone|slab|marble|granite|slate|travertine|basalt|gravel|cobble|sett|flag|pebble|quartz/],
 ];
 
-/** The category whose words stand in the name of a file or its origin; the name of the file counts first. */
-export function likelyCategory(sample: Pick<Sample, 'fileName' | 'origin'>): Category {
+/** A category, and what in the picture speaks for it where no name says so. */
+export interface LikelyCategory {
+  category: Category;
+  shows: string | null;
+}
+
+/**
+ * The category whose words stand in the name of a file or its origin; the name of the file counts first. Where none do, the one
+ * that the picture looks like.
+ */
+export function likelyCategory({ report, ...sample }: Named & Pick<Sample, 'report'>): LikelyCategory {
+  const category = namedCategory(sample);
+  if (category) return { category, shows: null };
+  return report.looksLike ?? { category: 'other', shows: null };
+}
+
+type Named = Pick<Sample, 'fileName' | 'origin'>;
+
+function namedCategory(sample: Named): Category | null {
   const { note, line, supplier } = sample.origin;
   for (const text of [sample.fileName, note, line, supplier]) {
     const words = text.toLowerCase().replace(/[_-]+/g, ' ');
     const found = WORDS.find(([, rule]) => rule.test(words));
     if (found) return found[0];
   }
-  return 'other';
+  return null;
 }
 
 /** What a finish of this sample may be called: as its product, or as its file. */
@@ -49,5 +66,5 @@ export interface Wish {
 }
 export const wishFor = (sample: Sample): Wish => ({
   name: likelyName(sample),
-  category: likelyCategory(sample),
+  category: likelyCategory(sample).category,
 });
