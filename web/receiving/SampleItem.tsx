@@ -124,6 +124,8 @@ export function SampleItem({
               'origin not noted'}
           </Quiet>
           <UsedIn sample={sample} />
+        </Row>
+        <Row style={{ marginLeft: -11 }}>
           <Button weight="quiet" onPress={() => setOpen(!open)} aria-expanded={open}>
             {open ? 'Close' : 'Correct origin'}
           </Button>
