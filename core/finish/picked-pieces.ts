@@ -1,29 +1,41 @@
 import { linearToLab, type Triple } from '../colour';
-import { initialBond, initialLayout, layoutSizeMm, type LayoutSettings } from '../layout';
 import {
+  angledPieces,
   findBoards,
+  irregularPieces,
+  jointColours,
   labPlanes,
   rectangularPieces,
   segmented,
+  type AngledPieces,
+  type FoundBond,
+  type IrregularPieces,
+  type JointColours,
   type JointLook,
   type PieceBox,
   type Pieces,
   type PieceCorners,
+  type RectangularPieces,
 } from '../pieces';
 import { blurWrapped, type ColourPicture, type Plane } from '../raster';
-import { snappedShift, type FoundStructure } from '../size';
+import type { FoundStructure } from '../size';
 import { lookStraight, sampleGeometry, structureOfSample, type SampleToLookAt } from '../sources';
 import { quadArea, toPicture, type Frame, type Quad } from '../straighten';
 import type { Pictures } from '../surface';
-import { figure } from '../units';
 import { piecesByJoints } from './pieces';
 import { lead, type Recipe } from './recipe';
 
 /** Pieces that are picked out of a sample by its joints, so that the finish can be laid of them in any bond. */
 
+/** Layings whose pieces are no level rectangles. */
+export type IrregularBond =
+  | { kind: 'herringbone'; diagonal: boolean }
+  | { kind: 'hexagon' }
+  | { kind: 'crazy-paving' | 'fieldstone'; variety: number };
+
 export interface PickedPieces {
-  /** boards: courses of boards of many lengths; pieces: bricks, tiles or slabs, all sides between joints. */
-  kind: 'boards' | 'pieces';
+  /** boards: courses of boards of many lengths; pieces: bricks, tiles or slabs, all sides between joints; stones: of any outline. */
+  kind: 'boards' | 'pieces' | 'stones';
   /** Corners of each in shares of the picture as received. */
   corners: readonly Quad[];
   /** Usual size, along the piece and across, mm; of boards the longest and the usual width. */
@@ -37,8 +49,8 @@ export interface PickedPieces {
   jointMm: { along: number; across: number };
   /** Mean colour of the joints, CIELAB; null: they are too thin to be read. */
   jointLab: readonly [number, number, number] | null;
-  /** Shift of one course against the next as a share of a piece and its joint. */
-  shift: number;
+  /** The bond that they are laid in; null: boards, or too few of them to say. */
+  bond: FoundBond | IrregularBond | null;
   /** How far sizes and joints may be off, mm. */
   toleranceMm: number;
 }
@@ -52,9 +64,9 @@ const MOST_PICKED = 60;
 
 /**
  * Picks the pieces of a picture of a finish: boards between the lines of its structure, or whatever rectangles its joints
- * enclose on all sides.
+ * enclose on all sides, or stones of any outline.
  * @param source the picture; default: the leading one
- * @returns null where it shows neither
+ * @returns null where it shows none of them
  * @throws Refusal when its frame cannot be
  */
 export async function pickPieces(
@@ -124,13 +136,10 @@ function boardsOf(
     standing: !up,
     jointMm: { along: mmAcross * found.jointPx.along, across: mmAlong * found.jointPx.across },
     jointLab: lineColour(picture, found.boards, found.jointPx.along, up !== null),
-    shift: 0,
+    bond: null,
     toleranceMm: Math.max(mm.x, mm.y),
   };
 }
-
-/** A shift is known so well, as a share of a piece. */
-const SHIFT_ERROR = 0.03;
 
 /** The two edges of a piece are found within so many pixels together: joints that are blurred look wider than they are. */
 const EDGES_PX = 2.5;
@@ -141,47 +150,173 @@ const AS_MANY = 0.5;
 const SMOOTHED = 0.7;
 
 /** Pieces of a larger picture by the look that joints have in a small one. */
-function segmentedSharper(picture: ColourPicture, look: JointLook, smallWidthPx: number): Pieces {
+function segmentedSharper(picture: ColourPicture, small: JointLook, smallWidthPx: number): Segmented {
   const times = picture.widthPx / smallWidthPx;
-  const lab = labPlanes(picture).map((plane) => blurWrapped(plane, SMOOTHED * times, SMOOTHED * times));
-  return segmented(lab, { ...look, widthPx: Math.max(1, Math.round(look.widthPx * times)) }, false);
+  const sharp = labPlanes(picture);
+  const lab = sharp.map((plane) => blurWrapped(plane, SMOOTHED * times, SMOOTHED * times));
+  const look = { ...small, widthPx: Math.max(1, Math.round(small.widthPx * times)) };
+  const pieces = segmented(lab, look, false);
+  return { pieces, ...jointColours(sharp, look, pieces) };
 }
 
 /** Joints are known from a small picture; a larger one shows where their edges are. */
 async function piecesOf(
   look: (sidePx: number) => Promise<Looked>,
-  { stagger }: FoundStructure,
+  structure: FoundStructure,
 ): Promise<PickedPieces | null> {
   const small = await look(SEEN_PX);
   const lab = labPlanes(small.picture);
   const known = piecesByJoints(lab, Math.min(small.picture.widthPx, small.picture.heightPx));
-  const roughly = known && rectangularPieces(known.pieces);
-  if (!known || !roughly) return null;
+  if (!known) return null;
   const large = await look(PIECES_PX);
-  const sharper = segmentedSharper(large.picture, known.look, small.picture.widthPx);
-  const exactly = rectangularPieces(sharper);
-  const isExact = exactly !== null && exactly.corners.length >= AS_MANY * roughly.corners.length;
-  const { picture, keptOut, frame, mm } = isExact ? large : small;
-  const [found, pieces] = isExact ? [exactly, sharper] : [roughly, known.pieces];
-  const { widthPx: w, heightPx: h } = picture;
-  const usable = found.corners.filter((quad) => !keptOut || !touches(quad, keptOut));
-  if (usable.length === 0) return null;
-  const [wide, high] = [mm.x * found.sizePx.width, mm.y * found.sizePx.height];
-  const [between, up] = [mm.x * found.jointPx.across, mm.y * found.jointPx.up];
+  const seen: readonly [Seen, Seen] = [
+    [small, { pieces: known.pieces, ...jointColours(lab, known.look, known.pieces) }],
+    [large, segmentedSharper(large.picture, known.look, small.picture.widthPx)],
+  ];
+  return (
+    sharperOf(
+      ({ pieces }) => rectangularPieces(pieces),
+      ...seen,
+      (looked, by, found) => bricksOf(looked, by, found, structure),
+    ) ??
+    sharperOf(({ pieces }) => angledPieces(pieces), ...seen, angledOf) ??
+    sharperOf(({ pieces, widened }) => irregularPieces(pieces, widened), ...seen, stonesOf)
+  );
+}
+
+interface Segmented extends JointColours {
+  pieces: Pieces;
+}
+type Seen = readonly [looked: Looked, by: Segmented];
+
+/** Pieces of the larger picture, where it shows about as many; else of the smaller one. */
+function sharperOf<Found extends { corners: readonly PieceCorners[] }>(
+  find: (by: Segmented) => Found | null,
+  small: Seen,
+  large: Seen,
+  describe: (looked: Looked, by: Segmented, found: Found) => PickedPieces | null,
+): PickedPieces | null {
+  const roughly = find(small[1]);
+  if (!roughly) return null;
+  const exactly = find(large[1]);
+  return exactly && exactly.corners.length >= AS_MANY * roughly.corners.length
+    ? describe(...large, exactly)
+    : describe(...small, roughly);
+}
+
+/** Corners in shares of the picture as received; keep-outs are left out. */
+function usableCorners({ picture, keptOut, frame }: Looked, corners: readonly PieceCorners[]): Quad[] {
+  const usable = corners.filter((quad) => !keptOut || !touches(quad, keptOut));
+  return picked(usable, (quad) => Math.abs(quadArea(quad))).map((quad) =>
+    onPicture(quad, picture.widthPx, picture.heightPx, frame),
+  );
+}
+
+function bricksOf(
+  looked: Looked,
+  { pieces, coverage }: Segmented,
+  found: RectangularPieces,
+  structure: FoundStructure,
+): PickedPieces | null {
+  const { picture, mm } = looked;
+  const corners = usableCorners(looked, found.corners);
+  if (corners.length === 0) return null;
+  // What a joint is narrower than it was segmented, the piece is wider.
+  const [between, up] = [mm.x * coverage * found.jointPx.across, mm.y * coverage * found.jointPx.up];
+  const wide = mm.x * (found.sizePx.width + found.jointPx.across) - between;
+  const high = mm.y * (found.sizePx.height + found.jointPx.up) - up;
   const standing = high > wide;
   return {
     kind: 'pieces',
-    corners: picked(usable, (quad) => Math.abs(quadArea(quad))).map((quad) => onPicture(quad, w, h, frame)),
+    corners,
     pieceMm: standing ? { length: high, width: wide } : { length: wide, width: high },
     shortestMm: null,
     usualMm: Math.max(wide, high),
     standing,
     jointMm: standing ? { along: between, across: up } : { along: up, across: between },
     jointLab: jointColour(picture, pieces.label),
-    shift: stagger === null || standing ? 0 : snappedShift(Math.min(stagger, 1 - stagger), SHIFT_ERROR),
+    bond: found.bond ?? bondOfStructure(structure, standing),
     toleranceMm: EDGES_PX * Math.max(mm.x, mm.y),
   };
 }
+
+/** Pieces that lie at 45° are laid diagonally when they are within so many degrees of it. */
+const DIAGONAL_DEG = 12;
+
+function angledOf(looked: Looked, { pieces, coverage }: Segmented, found: AngledPieces): PickedPieces | null {
+  const { picture, mm } = looked;
+  const corners = usableCorners(looked, found.corners);
+  if (corners.length === 0) return null;
+  // Pixels are square enough for pieces at 45°.
+  const perPx = (mm.x + mm.y) / 2;
+  const jointPx = irregularPieces(pieces)?.jointPx ?? 0;
+  const narrower = jointPx * (1 - coverage);
+  const size = { length: perPx * (found.lengthPx + narrower), width: perPx * (found.widthPx + narrower) };
+  const jointMm = perPx * coverage * jointPx;
+  const diagonal = found.directionsDeg.every((deg) => Math.abs(Math.abs(deg) - 45) < DIAGONAL_DEG);
+  return {
+    kind: 'pieces',
+    corners,
+    pieceMm: size,
+    shortestMm: null,
+    usualMm: size.length,
+    standing: false,
+    jointMm: { along: jointMm, across: jointMm },
+    jointLab: jointColour(picture, pieces.label),
+    bond: found.directionsDeg.length === 2 ? { kind: 'herringbone', diagonal } : null,
+    toleranceMm: EDGES_PX * Math.max(mm.x, mm.y),
+  };
+}
+
+/** Outlines rounder than this are those of pebbles and cobbles. */
+const ROUND = 0.8;
+/** Pieces whose areas differ by less are alike: hexagons, as they are no rectangles. */
+const ALIKE = 0.08;
+/** Areas differ by so much in a laid bond whose variety is 0, and by so much more where it is 1. */
+const AREAS_VARY = [0.1, 0.52] as const;
+
+function stonesOf(
+  looked: Looked,
+  { pieces, coverage }: Segmented,
+  found: IrregularPieces,
+): PickedPieces | null {
+  const { picture, mm } = looked;
+  const corners = usableCorners(looked, found.corners);
+  if (corners.length === 0) return null;
+  const alike = found.areasVary < ALIKE;
+  const jointMm = (coverage * found.jointPx * (mm.x + mm.y)) / 2;
+  const [width, height] = [mm.x * found.cellPx.width, mm.y * found.cellPx.height];
+  // A hexagon is as wide across its flats as the square root of 2/√3 of its area.
+  const acrossFlats = Math.sqrt((2 / Math.sqrt(3)) * width * height);
+  const standing = alike ? width > height : height > width;
+  const [length, across] = alike
+    ? [(2 / Math.sqrt(3)) * acrossFlats, acrossFlats]
+    : [Math.max(width, height), Math.min(width, height)];
+  const variety = Math.min(1, Math.max(0, (found.areasVary - AREAS_VARY[0]) / AREAS_VARY[1]));
+  return {
+    kind: 'stones',
+    corners,
+    pieceMm: { length: length - jointMm, width: across - jointMm },
+    shortestMm: null,
+    usualMm: length - jointMm,
+    standing,
+    jointMm: { along: jointMm, across: jointMm },
+    jointLab: jointColour(picture, pieces.label),
+    bond: alike
+      ? { kind: 'hexagon' }
+      : {
+          kind: found.roundness > ROUND ? 'fieldstone' : 'crazy-paving',
+          variety: Math.round(100 * variety) / 100,
+        },
+    toleranceMm: EDGES_PX * Math.max(mm.x, mm.y),
+  };
+}
+
+/** Where too few pieces are whole, the lattice says how courses are shifted. */
+const bondOfStructure = ({ stagger }: FoundStructure, standing: boolean): FoundBond | null =>
+  stagger === null || standing || stagger === 0
+    ? null
+    : { kind: 'running', shift: Math.min(stagger, 1 - stagger), rising: false };
 
 const middle = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 
@@ -258,137 +393,4 @@ function jointColour({ r, g, b, widthPx: w }: ColourPicture, label: Int32Array):
     n++;
   }
   return meanLab(sum, n);
-}
-
-const inferred = (mm: number, toleranceMm: number) =>
-  figure(Math.round(10 * mm) / 10, 'mm', 'inferred', Math.round(10 * toleranceMm) / 10 || 0.1);
-
-/**
- * A recipe with the pieces of a picture as its picked areas; the repeat is made from whole frames then.
- * @param newId names the areas
- * @param source the picture; default: the leading one
- */
-export function withPicked(
-  recipe: Recipe,
-  { kind, corners }: PickedPieces,
-  newId: () => string,
-  first = lead(recipe),
-): Recipe {
-  const areas = corners.map((quad, k) => ({
-    id: newId(),
-    name: `${kind === 'boards' ? 'Board' : 'Piece'} ${k + 1}`,
-    leftOut: false,
-    corners: quad.map(([x, y]): [number, number] => [x, y]) as [
-      [number, number],
-      [number, number],
-      [number, number],
-      [number, number],
-    ],
-  }));
-  const preparation = { ...first.preparation, areas };
-  const sources = recipe.sources.map((s) => (s.id === first.id ? { ...s, preparation } : s));
-  // Areas that the repeat was made from are gone.
-  const from = recipe.repeat.from.map(({ source, area }) => ({
-    source,
-    area: source === first.id ? null : area,
-  }));
-  const once = from.filter((one, k) => from.findIndex((other) => sameValue(one, other)) === k);
-  return { ...recipe, sources, repeat: { ...recipe.repeat, from: once } };
-}
-
-const sameValue = (a: Recipe['repeat']['from'][number], b: Recipe['repeat']['from'][number]) =>
-  a.source === b.source && a.area === b.area;
-
-/** Every piece is shown about so often in the first repeat. */
-const TIMES_EACH = 1.5;
-const LEAST_COURSES = 9;
-/** Lengths of the longest board in a course of the first repeat: enough that boards of several lengths fill it. */
-const LENGTHS = 2.5;
-/** Pieces in a course of the first repeat. */
-const ROW = 6;
-const MOST_COURSES = 24;
-
-/**
- * A recipe laid of the pieces of its leading picture. A layout that is there keeps its bond and its sizes; a new one is like the
- * sample.
- */
-export function laidOfPicked(recipe: Recipe, picked: PickedPieces, newId: () => string): Recipe {
-  const next = withPicked(recipe, picked, newId);
-  const { layout } = recipe;
-  const faces = { from: 'areas' as const, grainDeg: picked.standing ? 90 : 0 };
-  if (layout) return { ...next, layout: { ...layout, faces: { ...layout.faces, ...faces } } };
-  return { ...next, layout: layoutOf(picked, faces) };
-}
-
-function layoutOf(
-  picked: PickedPieces,
-  faces: Pick<LayoutSettings['faces'], 'from' | 'grainDeg'>,
-): LayoutSettings {
-  const { kind, pieceMm, jointMm, toleranceMm, jointLab, standing } = picked;
-  const bond = kind === 'boards' ? boardsBond(picked) : piecesBond(picked);
-  const initial = initialLayout(bond.kind);
-  const { along, up } = repeatOf(picked);
-  const layout: LayoutSettings = {
-    ...initial,
-    bond,
-    piece: {
-      lengthMm: inferred(pieceMm.length, toleranceMm),
-      widthMm: inferred(pieceMm.width, toleranceMm),
-    },
-    joint: {
-      ...initial.joint,
-      // Between boards there is a gap; mortar is struck near the faces.
-      ...(kind === 'boards'
-        ? { profile: 'open' as const, depthMm: figure(openDepthMm(jointMm.along), 'mm', 'assumed') }
-        : {}),
-      alongMm: inferred(jointMm.along, toleranceMm),
-      acrossMm: inferred(jointMm.across, toleranceMm),
-      ...(jointLab ? { lab: jointLab.map((v) => Math.round(10 * v) / 10) as [number, number, number] } : {}),
-    },
-    repeatMm: standing ? { width: up, height: along } : { width: along, height: up },
-    turnedDeg: standing ? 90 : 0,
-    faces: { ...initial.faces, ...faces, mirror: kind === 'boards' },
-  };
-  return kind === 'boards' ? withStagger(layout) : layout;
-}
-
-/** A gap between boards is about as deep as it is wide, as far down as light reaches. */
-const openDepthMm = (widthMm: number) => Math.round(10 * Math.min(3, widthMm)) / 10;
-
-/** The first repeat: large enough that every piece is shown about one and a half times, in whole courses. */
-function repeatOf({ kind, pieceMm, usualMm, jointMm, corners }: PickedPieces): { along: number; up: number } {
-  const along = kind === 'boards' ? LENGTHS * pieceMm.length : ROW * (pieceMm.length + jointMm.across);
-  const courses = Math.round((TIMES_EACH * corners.length * usualMm) / along);
-  const up = Math.min(MOST_COURSES, Math.max(LEAST_COURSES, courses)) * (pieceMm.width + jointMm.along);
-  return { along: Math.round(along), up: Math.round(up) };
-}
-
-const boardsBond = ({ pieceMm, shortestMm }: PickedPieces): LayoutSettings['bond'] => ({
-  ...initialBond('random-length'),
-  shortestMm: Math.floor(Math.min(shortestMm ?? pieceMm.length / 3, pieceMm.length / 2)),
-});
-
-const piecesBond = ({ shift }: PickedPieces): LayoutSettings['bond'] =>
-  shift > 0 ? { ...initialBond('running'), shift } : initialBond('stack');
-
-/** Least distances of end joints that are tried, in widths of a board. */
-const STAGGERS = [2.5, 2, 1.5, 1, 0.5, 0];
-
-/** The largest usual stagger that boards of these lengths can keep. */
-function withStagger(layout: LayoutSettings): LayoutSettings {
-  const tried = STAGGERS.map((widths): LayoutSettings => ({
-    ...layout,
-    bond: { ...layout.bond, staggerMm: Math.round(widths * layout.piece.widthMm.value) },
-  }));
-  return tried.find(canBeLaid) ?? tried.at(-1)!;
-}
-
-function canBeLaid(layout: LayoutSettings): boolean {
-  try {
-    layoutSizeMm(layout);
-    return true;
-  } catch (error) {
-    if (error instanceof RangeError) return false;
-    throw error;
-  }
 }

@@ -1,3 +1,7 @@
+export * from './angled';
 export * from './boards';
+export * from './bond';
+export * from './joint-colours';
 export * from './rectangles';
 export * from './segment';
+export * from './stones';

@@ -1,3 +1,5 @@
+import type { PieceBox } from './boards';
+import { bondOfPieces, type FoundBond } from './bond';
 import type { Piece, Pieces } from './segment';
 
 /** Rectangular pieces of a sample: bricks, tiles, slabs. */
@@ -15,6 +17,8 @@ export interface RectangularPieces {
   sizePx: { width: number; height: number };
   /** Usual distance between neighbours in a course, and between courses, px. */
   jointPx: { across: number; up: number };
+  /** The bond they are laid in, along their length; null: too few lie one above another. */
+  bond: FoundBond | null;
 }
 
 /** A piece is a rectangle when it covers this share of its box. */
@@ -54,23 +58,30 @@ export function rectangularPieces(pieces: Pieces): RectangularPieces | null {
   const inRows = [...(whole.length >= ENOUGH ? whole : sized)].sort(
     (a, b) => Math.round((a.top - b.top) / Math.max(1, height / 2)) || a.left - b.left,
   );
+  const jointPx = {
+    across: gap(sized, 'left', 'right', 'top', 'bottom'),
+    up: gap(sized, 'top', 'bottom', 'left', 'right'),
+  };
   return {
     corners: inRows.map((one) => one.corners),
     sizePx: { width, height },
-    jointPx: {
-      across: gap(sized, 'left', 'right', 'top', 'bottom'),
-      up: gap(sized, 'top', 'bottom', 'left', 'right'),
-    },
+    jointPx,
+    bond:
+      width >= height
+        ? bondOfPieces(sized, width, jointPx)
+        : bondOfPieces(sized.map(onItsSide), height, { across: jointPx.up, up: jointPx.across }),
   };
 }
 
-interface Box {
-  left: number;
-  top: number;
-  right: number;
-  bottom: number;
-}
-interface Sized extends Box {
+/** Pieces that stand, as if they lay. */
+const onItsSide = ({ left, top, right, bottom }: PieceBox): PieceBox => ({
+  left: top,
+  top: left,
+  right: bottom,
+  bottom: right,
+});
+
+interface Sized extends PieceBox {
   /** Within its sides by as much as they waver. */
   corners: PieceCorners;
 }
@@ -82,7 +93,7 @@ const quantile = (values: readonly number[], q: number): number =>
   values.length === 0 ? 0 : [...values].sort((a, b) => a - b)[Math.floor(q * (values.length - 1))]!;
 
 /** The level rectangle between the middles of the sides. */
-function boxOf([[ax, ay], [bx, by], [cx, cy], [dx, dy]]: PieceCorners): Box {
+function boxOf([[ax, ay], [bx, by], [cx, cy], [dx, dy]]: PieceCorners): PieceBox {
   return { left: (ax + dx) / 2, right: (bx + cx) / 2, top: (ay + by) / 2, bottom: (cy + dy) / 2 };
 }
 
@@ -173,7 +184,13 @@ function lineThrough(places: readonly PlacePx[]): Pick<Side, 'at' | 'slope'> {
 }
 
 /** Usual distance between a piece and the next one beside it. */
-function gap(boxes: readonly Box[], from: keyof Box, to: keyof Box, low: keyof Box, high: keyof Box): number {
+function gap(
+  boxes: readonly PieceBox[],
+  from: keyof PieceBox,
+  to: keyof PieceBox,
+  low: keyof PieceBox,
+  high: keyof PieceBox,
+): number {
   const gaps: number[] = [];
   for (const box of boxes) {
     let nearest = Infinity;
