@@ -185,3 +185,20 @@ test('what cannot be laid is refused where it is set', async () => {
   const { report } = await renderFinish(long, PICTURES, { widthPx: 100, maps: ['colour'] });
   expect(report.checks.map((c) => c.code)).toContain('piece-continued');
 });
+
+test('a gloss that faces worked so do not have is pointed out, until they have one of their own', async () => {
+  const codes = async (kind: 'flamed' | 'wire-cut', glossGu: number, ofFaces = false) => {
+    const recipe = laid((layout) => (layout.working = { kind, depthMm: 1 }));
+    recipe.response.glossGu = figure(glossGu, 'GU', 'published', 2);
+    if (ofFaces) recipe.response.parts = [{ part: 'face', glossGu: figure(glossGu, 'GU', 'published', 2) }];
+    const { report } = await renderFinish(recipe, PICTURES, { widthPx: 120, maps: ['roughness'] });
+    return report.checks.filter(({ code }) => code === 'gloss-of-working').map(({ text }) => text);
+  };
+  expect(await codes('flamed', 40)).toEqual([
+    'Flamed faces usually read 0 to 6 GU at 60°; the finish has 40 GU.',
+  ]);
+  expect(await codes('flamed', 4)).toEqual([]);
+  expect(await codes('flamed', 40, true)).toEqual([]);
+  // Clay may be glazed over.
+  expect(await codes('wire-cut', 80)).toEqual([]);
+});

@@ -23,6 +23,7 @@ import { coverage, laidPlane, laidPlanes, originOf, type Laying } from './sampli
 import type { LayoutSettings } from './settings';
 import { solveLayout, type SolvedLayout } from './solved';
 import { takeOffOf } from './take-off';
+import { usualGlossOf } from './working';
 
 /** Fitted stones have as many kinds as sizes; more are not listed. */
 const MOST_KINDS = 12;
@@ -89,6 +90,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
         origin: { key: hashOf('origin', key), get: async () => originOf(await laying()) },
         lay: async (plane) => laidPlane(await laying(), plane),
         honed: settings.working.kind === 'honed',
+        usualGloss: usualGlossOf(settings.working),
         others: others.kinds.filter((kind) => kind !== null),
         jointFrom: others.joint,
         relief: ctx.later(['relief of layout', key, others.joint?.key ?? null], async () => {

@@ -79,6 +79,24 @@ const FACES: Readonly<Partial<Record<Working, { height: Face; finestMm: number }
   'hand-moulded': { height: handMoulded, finestMm: 6 },
 };
 
+/**
+ * What a gloss meter usually reads at 60° on stone worked so, GU; clay may be glazed over whatever its working is, and boards
+ * oiled or lacquered.
+ */
+const USUAL_GLOSS_GU: Readonly<Partial<Record<Working, readonly [from: number, to: number]>>> = {
+  sawn: [1, 12],
+  riven: [1, 15],
+  'bush-hammered': [0, 6],
+  flamed: [0, 6],
+  blasted: [0, 6],
+};
+
+/** A working and what it usually reads; null: any gloss is usual. */
+export function usualGlossOf({ kind }: Pick<LayoutSettings['working'], 'kind'>) {
+  const glossGu = USUAL_GLOSS_GU[kind];
+  return glossGu ? { working: kind, glossGu } : null;
+}
+
 /** Section of a worked face along a piece, for drawings of it: height by place, in depths; null: no tool is drawn. */
 export const workedSection = (kind: Working): ((mm: number) => number) | null => {
   const face = FACES[kind];

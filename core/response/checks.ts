@@ -26,6 +26,7 @@ export function checkResponse(settings: ResponseSettings, surface: Surface, judg
   return [
     ...(reached ? [] : [outOfReach(settings.glossGu.value, roughness, of)]),
     ...takenOnTrust(settings),
+    ...unlikeItsWorking(settings, surface),
     ...contradicting(haze),
     ...(settings.coat ? checkCoat(settings.coat) : []),
     ...checkGlossOfParts(settings, surface, judged.ofPart),
@@ -48,6 +49,24 @@ function outOfReach(glossGu: number, roughness: number, of: ReflectingSurface): 
       ? `${asked} GU cannot be reached: a perfect mirror of ${material} has ${printNumber(highestGloss(of), 0)} GU.`
       : `${asked} GU is below the most matt surface this material can have.`,
   );
+}
+
+/** A gloss that faces worked so do not have: a flamed slab is no polished one. */
+function unlikeItsWorking({ glossGu, parts }: ResponseSettings, { laid }: Surface): Check[] {
+  if (!laid?.usualGloss || parts?.some(({ part }) => part === 'face')) return [];
+  const {
+    working,
+    glossGu: [from, to],
+  } = laid.usualGloss;
+  if (glossGu.value >= from && glossGu.value <= to) return [];
+  const name = working.charAt(0).toUpperCase() + working.slice(1);
+  return [
+    open(
+      'response',
+      'gloss-of-working',
+      `${name} faces usually read ${from} to ${to} GU at 60°; the finish has ${printNumber(glossGu.value, 0)} GU.`,
+    ),
+  ];
 }
 
 /** What can be done about a part that is not there. */

@@ -125,6 +125,8 @@ export interface LaidSurface {
   lay: (plane: Plane) => Promise<Plane>;
   /** Faces are level, whatever relief the finish has. */
   honed: boolean;
+  /** How the faces are worked, and what a meter usually reads on such faces at 60°, GU; null: any gloss is usual. */
+  usualGloss: { working: string; glossGu: readonly [from: number, to: number] } | null;
   /** Pieces that are cut from other finishes. */
   others: readonly LaidFrom[];
   /** The finish that joints are made of; null: none. */
