@@ -105,6 +105,25 @@ function alternating(
   return Array.from({ length: courses }, (_, k) => pair[k % 2]!.map((x) => x + random.between(-off, off)));
 }
 
+/** Which of evenly spaced places on a closed course are at least a stagger away from the joints beside it. */
+function freePlaces(
+  { places, step, offset, width }: { places: number; step: number; offset: number; width: number },
+  beside: readonly number[],
+  stagger: number,
+): boolean[] {
+  const free = Array<boolean>(places).fill(true);
+  const within = Math.min(places, Math.ceil(stagger / step) + 1);
+  for (const b of beside) {
+    const nearest = Math.round((b - offset) / step);
+    for (let n = -within; n <= within; n++) {
+      const k = (((nearest + n) % places) + places) % places;
+      const d = Math.abs(offset + k * step - b) % width;
+      if (Math.min(d, width - d) < stagger) free[k] = false;
+    }
+  }
+  return free;
+}
+
 /** Number of candidate places over the length of the shortest piece. */
 const FINE = 24;
 const MOST_PLACES = 3000;
@@ -124,13 +143,7 @@ function row(
   const places = Math.min(MOST_PLACES, Math.max(FINE, Math.ceil((FINE * width) / lengths.shortest)));
   const step = width / places;
   const offset = random.next() * step;
-  const free = Array.from({ length: places }, (_, k) => {
-    const x = offset + k * step;
-    return beside.every((b) => {
-      const d = Math.abs(x - b) % width;
-      return Math.min(d, width - d) >= lengths.stagger;
-    });
-  });
+  const free = freePlaces({ places, step, offset, width }, beside, lengths.stagger);
   const least = Math.max(1, Math.ceil(lengths.shortest / step - 1e-9));
   const most = Math.max(least, Math.floor(lengths.longest / step + 1e-9));
   const starts = free.flatMap((is, k) => (is ? [k] : []));

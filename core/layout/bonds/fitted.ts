@@ -30,24 +30,36 @@ export interface FittedOptions {
 /** Places laid anew for each module. */
 const ROUNDS = 45;
 const BEGIN_HEAT = 6;
+/** Times that the crosses left are laid anew, and how much worse a place may become by it. */
+const CROSS_ROUNDS = 100;
+const AT_EACH_CROSS = 40;
+const CROSS_HEAT = 4;
 const RESTARTS = 3;
 
 /** @throws RangeError where the sizes do not fill the repeat without cross joints */
 export function fittedStones(options: FittedOptions): LaidCells {
   const { columns, rows, moduleMm } = options;
+  const wall = settledWall(options);
+  if (!wall)
+    throw new RangeError(
+      `Pieces of these sizes do not fill ${columns} × ${rows} modules without a cross joint. Ask for a repeat of another size.`,
+    );
+  return {
+    repeatMm: { width: columns * moduleMm.width, height: rows * moduleMm.height },
+    cells: wall.laid().map((stone) => cellOf(stone, options)),
+    courses: rows,
+  };
+}
+
+/** Begun anew where crosses are left; of a large wall there are always some, which are then laid anew by themselves. */
+function settledWall(options: FittedOptions): Wall | null {
+  let wall: Wall | null = null;
   for (let attempt = 0; attempt < RESTARTS; attempt++) {
-    const wall = new Wall(options);
+    wall = new Wall(options);
     wall.settle();
-    if (wall.crosses() > 0) continue;
-    return {
-      repeatMm: { width: columns * moduleMm.width, height: rows * moduleMm.height },
-      cells: wall.laid().map((stone) => cellOf(stone, options)),
-      courses: rows,
-    };
+    if (wall.crosses() === 0) return wall;
   }
-  throw new RangeError(
-    `Pieces of these sizes do not fill ${columns} × ${rows} modules without a cross joint. Ask for a larger repeat.`,
-  );
+  return wall?.settleCrosses() ? wall : null;
 }
 
 interface Stone {
@@ -105,16 +117,42 @@ class Wall {
     const steps = ROUNDS * this.count;
     for (let step = 0; step < steps; step++) {
       const heat = BEGIN_HEAT * Math.max(0, 1 - (1.25 * step) / steps);
-      const [x, y] = [random.whole(columns), random.whole(rows)];
-      const [wide, high] = [2 + random.whole(3), 1 + random.whole(3)];
-      const box = this.reach(x, y, wide, high);
-      const before = this.cost(box);
-      const removed = this.clear(x, y, wide, high);
-      const added = this.refill(removed);
-      const after = this.cost(box);
-      const worse = after - before;
-      if (worse > 0 && !(heat > 0 && random.next() < Math.exp(-worse / heat))) this.restore(added, removed);
+      this.layAnew(random.whole(columns), random.whole(rows), heat);
     }
+  }
+
+  /** Lays places anew about the crosses that are left: of a large repeat there are always some. @returns whether none is */
+  settleCrosses(): boolean {
+    const { random } = this.o;
+    for (let round = 0; round < CROSS_ROUNDS; round++) {
+      const left = this.crossPlaces();
+      if (left.length === 0) return true;
+      for (const [x, y] of left)
+        for (let k = 0; k < AT_EACH_CROSS; k++)
+          this.layAnew(x - random.whole(4), y - random.whole(3), CROSS_HEAT);
+    }
+    return false;
+  }
+
+  /** Lays the stones of a window anew by chance, and keeps what is better, or by chance what is not much worse. */
+  private layAnew(x: number, y: number, heat: number): void {
+    const { random } = this.o;
+    const [wide, high] = [2 + random.whole(3), 1 + random.whole(3)];
+    const box = this.reach(x, y, wide, high);
+    const before = this.cost(box);
+    const removed = this.clear(x, y, wide, high);
+    const added = this.refill(removed);
+    const after = this.cost(box);
+    const worse = after - before;
+    if (worse > 0 && !(heat > 0 && random.next() < Math.exp(-worse / heat))) this.restore(added, removed);
+  }
+
+  private crossPlaces(): [number, number][] {
+    const { columns } = this.o;
+    return Array.from({ length: this.count }, (_, k): [number, number] => [
+      k % columns,
+      Math.floor(k / columns),
+    ]).filter(([left, bottom]) => this.crosses({ left, bottom, columns: 1, rows: 1 }) > 0);
   }
 
   private index(x: number, y: number): number {

@@ -22,7 +22,10 @@ interface Size {
 }
 
 const RELAXED = 4;
-const MENDED = 40;
+/** Times that sites are moved against short joints. */
+const PASSES = 40;
+/** Distances differ by less through rounding, mm. */
+const SLACK = 1e-6;
 /** A joint between two corners is at least this share of the width of a stone. */
 const SHORTEST_JOINT = 0.16;
 
@@ -34,11 +37,11 @@ export function irregularStones(options: IrregularOptions): Cell[] {
   let sites = scattered(size, width, options.variety, random);
   const relaxed = Math.round(RELAXED * (1.2 - options.variety));
   for (let k = 0; k < relaxed; k++) {
-    const rooms = roomsOf(sites, size);
-    sites = sites.flatMap(({ r }, n) => (rooms[n]!.length > 2 ? [{ at: centreOf(rooms[n]!), r }] : []));
+    const { outlines } = new Rooms(sites, size);
+    sites = sites.flatMap(({ r }, n) => (outlines[n]!.length > 2 ? [{ at: centreOf(outlines[n]!), r }] : []));
   }
-  sites = mended(sites, size, SHORTEST_JOINT * width);
-  const rooms = roomsOf(sites, size).filter((room) => room.length > 2);
+  const { outlines } = withoutShortJoints(sites, size, SHORTEST_JOINT * width);
+  const rooms = outlines.filter((room) => room.length > 2);
   return rooms.map((room) => {
     const outline = room.map(([x, y]): Point => [x * along, y]);
     return {
@@ -132,46 +135,113 @@ function distance(a: Point, b: Point, { width, height }: Size): number {
   return Math.hypot(Math.min(dx, width - dx), Math.min(dy, height - dy));
 }
 
-/** Copies of every site round the repeat, found by their places. */
+/** Spacings of sites beyond the repeat as far as which their copies are needed. */
+const MARGIN = 8;
+
+/** Sites, and their copies round the repeat as far as rooms reach, found by their places. */
 function round(sites: readonly Site[], { width, height }: Size) {
+  const margin = MARGIN * Math.sqrt((width * height) / Math.max(1, sites.length));
+  const isNear = (v: number, side: number) => v > -margin && v < side + margin;
   const all: Site[] = [];
+  const from: number[] = [];
   for (const i of [-1, 0, 1])
     for (const j of [-1, 0, 1])
-      for (const { at, r } of sites) all.push({ at: [at[0] + i * width, at[1] + j * height], r });
-  const index = new Flatbush(all.length);
+      sites.forEach(({ at, r }, k) => {
+        const [x, y] = [at[0] + i * width, at[1] + j * height];
+        if (!isNear(x, width) || !isNear(y, height)) return;
+        all.push({ at: [x, y], r });
+        from.push(k);
+      });
+  const index = new Flatbush(Math.max(1, all.length));
   for (const { at } of all) index.add(at[0], at[1]);
   index.finish();
-  return { all, index };
+  return { all, from, index };
 }
 
 /** Sites whose rooms may touch one. */
 const NEAR = 26;
 
 /**
- * The room of each site, anticlockwise: what is nearer to its circle than to any other, by the length of a tangent (a power
+ * The rooms of sites, anticlockwise: what is nearer to its circle than to any other, by the length of a tangent (a power
  * diagram), so that large stones have large rooms. A site whose room is empty has none.
  */
-function roomsOf(sites: readonly Site[], size: Size): Point[][] {
-  const { all, index } = round(sites, size);
-  return sites.map(({ at, r }) => {
-    const reach = Math.max(size.width, size.height);
+class Rooms {
+  readonly outlines: Point[][];
+  /** As far as sites were looked at for a room: those beyond do not change it. */
+  private readonly reach: Float64Array;
+
+  constructor(
+    private readonly sites: readonly Site[],
+    private readonly size: Size,
+  ) {
+    this.outlines = sites.map(() => []);
+    this.reach = new Float64Array(sites.length);
+    const { all, index } = round(sites, size);
+    const largest = sites.reduce((most, { r }) => Math.max(most, r), 0);
+    sites.forEach((_, k) => this.update(k, all, index, largest));
+  }
+
+  private update(own: number, all: readonly Site[], index: Flatbush, largest: number): void {
+    const { at, r } = this.sites[own]!;
+    const side = Math.max(this.size.width, this.size.height);
     let room: Point[] = [
-      [at[0] - reach, at[1] - reach],
-      [at[0] + reach, at[1] - reach],
-      [at[0] + reach, at[1] + reach],
-      [at[0] - reach, at[1] + reach],
+      [at[0] - side, at[1] - side],
+      [at[0] + side, at[1] - side],
+      [at[0] + side, at[1] + side],
+      [at[0] - side, at[1] + side],
     ];
+    let reach = 0;
     for (const k of index.neighbors(at[0], at[1], NEAR)) {
       const other = all[k]!;
       const [dx, dy] = [other.at[0] - at[0], other.at[1] - at[1]];
       const far2 = dx * dx + dy * dy;
+      reach = Math.sqrt(far2);
       if (far2 === 0) continue;
+      // Neighbours come by distance: no line of this one or a later one can be as near as the farthest corner.
+      const nearest = (far2 - largest * largest) / 2;
+      if (nearest > 0 && nearest * nearest > far2 * farthestOf(room, at)) break;
       // Where both powers are equal, along the line from one site to the other.
       const t = (far2 + r * r - other.r * other.r) / (2 * far2);
       room = cutOff(room, [at[0] + t * dx, at[1] + t * dy], [dx, dy]);
     }
-    return room;
-  });
+    this.outlines[own] = room;
+    this.reach[own] = reach;
+  }
+
+  /** Moves sites; only rooms that reach to one of them, before or after, are made anew. */
+  move(by: readonly (readonly [number, number])[]): void {
+    const moved = by.flatMap(([dx, dy], k) => (dx !== 0 || dy !== 0 ? [k] : []));
+    const stale = new Uint8Array(this.sites.length);
+    const farthest = this.reach.reduce((most, v) => Math.max(most, v), 0);
+    const mark = ({ all, from, index }: ReturnType<typeof round>) => {
+      for (const k of moved) {
+        const [x, y] = this.sites[k]!.at;
+        for (const near of index.search(x - farthest, y - farthest, x + farthest, y + farthest)) {
+          const [nx, ny] = all[near]!.at;
+          const own = from[near]!;
+          if (Math.hypot(nx - x, ny - y) <= this.reach[own]! + SLACK) stale[own] = 1;
+        }
+      }
+    };
+    mark(round(this.sites, this.size));
+    for (const k of moved) {
+      const at = this.sites[k]!.at as [number, number];
+      at[0] += by[k]![0];
+      at[1] += by[k]![1];
+    }
+    const after = round(this.sites, this.size);
+    mark(after);
+    for (const k of moved) stale[k] = 1;
+    const largest = this.sites.reduce((most, { r }) => Math.max(most, r), 0);
+    stale.forEach((isStale, k) => isStale && this.update(k, after.all, after.index, largest));
+  }
+}
+
+/** Square of the distance of the farthest corner of a room from its site. */
+function farthestOf(room: readonly Point[], [x, y]: Point): number {
+  let farthest = 0;
+  for (const [px, py] of room) farthest = Math.max(farthest, (px - x) * (px - x) + (py - y) * (py - y));
+  return farthest;
 }
 
 /** The part of a convex outline behind a line. @param normal points to what is cut off */
@@ -191,12 +261,13 @@ function cutOff(outline: readonly Point[], [x, y]: Point, [nx, ny]: Point): Poin
 }
 
 /** Moves sites until no joint between two corners is shorter than a length, so that never four stones meet. */
-function mended(sites: readonly Site[], size: Size, shortest: number): Site[] {
-  const out = sites.map(({ at, r }) => ({ at: [at[0], at[1]] as [number, number], r }));
-  for (let pass = 0; pass < MENDED; pass++) {
+function withoutShortJoints(sites: readonly Site[], size: Size, shortest: number): Rooms {
+  const out = sites.map(({ at, r }): Site => ({ at: [at[0], at[1]], r }));
+  const rooms = new Rooms(out, size);
+  for (let pass = 0; pass < PASSES; pass++) {
     let short = 0;
     const push = out.map((): [number, number] => [0, 0]);
-    roomsOf(out, size).forEach((room, k) =>
+    rooms.outlines.forEach((room, k) =>
       room.forEach((a, n) => {
         const b = room[(n + 1) % room.length]!;
         const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
@@ -211,10 +282,7 @@ function mended(sites: readonly Site[], size: Size, shortest: number): Site[] {
       }),
     );
     if (short === 0) break;
-    push.forEach(([dx, dy], k) => {
-      out[k]!.at[0] += dx;
-      out[k]!.at[1] += dy;
-    });
+    rooms.move(push);
   }
-  return out;
+  return rooms;
 }
