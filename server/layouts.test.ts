@@ -56,6 +56,25 @@ test('a wall in third bond is told in mm, rendered at its own size, and hatched 
   expect(told.takeOff.jointMmPerM2).toBeCloseTo((6 * 900 + 24 * 75) / 0.405, 1);
   expect(told.takeOff.shares).toEqual([expect.closeTo(0.75), expect.closeTo(0.25)]);
 
+  const field = (query: string) =>
+    jossel.call<{ field: unknown; detail: string }>('GET', `/api/finishes/${id}/layout.json?${query}`);
+  // Two and a half bricks on eight courses; third bond has other ends in every course.
+  const { body: counted } = await field('fieldWidthMm=562.5&fieldHeightMm=600');
+  expect(counted.field).toEqual({
+    whole: 14,
+    cut: 13,
+    narrowestCutMm: expect.closeTo(32.5, 6),
+    cutOff: expect.any(Number),
+  });
+  for (const [query, why] of [
+    ['fieldWidthMm=100', 'A field has a fieldWidthMm and a fieldHeightMm.'],
+    ['fieldWidthMm=0&fieldHeightMm=5', 'A field is wider and higher than 0 mm.'],
+    ['fieldWidthMm=1e7&fieldHeightMm=1e7', 'at most 500000 are counted'],
+  ] as const) {
+    const { status, body } = await field(query);
+    expect([status, body.detail]).toEqual([422, expect.stringContaining(why)]);
+  }
+
   const { report, maps } = await jossel.render(id, { widthPx: 450, maps: ['colour', 'height', 'piece'] });
   expect(report.repeatMm).toEqual({ width: 900, height: 450 });
   expect(maps['colour']).toMatchObject({ widthPx: 450, heightPx: 225 });

@@ -1,4 +1,5 @@
 export * from './bonds';
+export * from './field';
 export * from './hatch';
 export * from './lay';
 export * from './polygon';

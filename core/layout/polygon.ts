@@ -139,6 +139,25 @@ export function withoutStraightCorners(outline: Outline): Point[] {
   });
 }
 
+/**
+ * The part of an outline behind a line (Sutherland, Hodgman 1974); what falls apart stays joined along the line, with the area it has.
+ * @param normal points to what is cut off
+ */
+export function cutOff(outline: Outline, [x, y]: Point, [nx, ny]: Point): Point[] {
+  const side = outline.map(([px, py]) => (px - x) * nx + (py - y) * ny);
+  const out: Point[] = [];
+  outline.forEach((p, k) => {
+    const n = (k + 1) % outline.length;
+    const [q, a, b] = [outline[n]!, side[k]!, side[n]!];
+    if (a <= 0) out.push(p);
+    if (a < 0 !== b < 0 && a !== 0 && b !== 0) {
+      const t = a / (a - b);
+      out.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
+    }
+  });
+  return out;
+}
+
 /** The convex outline about some corners (Andrew's monotone chain). */
 export function hullOf(outline: Outline): Point[] {
   const sorted = [...outline].sort((a, b) => a[0] - b[0] || a[1] - b[1]);

@@ -1,4 +1,4 @@
-import { HATCH_DETAILS } from '@jossel/core/layout';
+import { HATCH_DETAILS, SET_OUT_FROM } from '@jossel/core/layout';
 import { z } from 'zod';
 import * as layouts from '../services/layouts';
 import { ok, type App } from './app';
@@ -16,6 +16,17 @@ const hatchQuery = z.object({
   revision,
 });
 
+const sideSchema = z.coerce.number('A side of a field is a number of mm.').optional();
+const fieldQuery = z.object({
+  revision,
+  fieldWidthMm: sideSchema.describe('Width of a field whose whole and cut pieces are counted, mm'),
+  fieldHeightMm: sideSchema.describe('Height of that field, mm'),
+  from: z
+    .enum(SET_OUT_FROM, 'A field is set out from its corner or its middle.')
+    .default('corner')
+    .describe('corner: the repeat begins in the lower left corner; middle: middle on middle'),
+});
+
 /** Layouts: pieces, hatches, bonds. */
 export function layoutRoutes(app: App): void {
   app.get(
@@ -24,11 +35,11 @@ export function layoutRoutes(app: App): void {
       schema: {
         summary: 'The pieces a finish is laid of, in mm, y up, with quantities for estimates',
         params,
-        querystring: z.object({ revision }),
+        querystring: fieldQuery,
         response: ok(),
       },
     },
-    async (request) => layouts.layoutJson(app.context, request.params.id, request.query.revision),
+    async (request) => layouts.layoutJson(app.context, request.params.id, request.query),
   );
   app.get(
     '/api/finishes/:id/hatch.svg',

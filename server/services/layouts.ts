@@ -6,9 +6,11 @@ import {
   kindNames,
   layoutSizeMm,
   solveLayout,
+  takeOffOfField,
   describeLayout,
   type HatchDetail,
   type LayoutSettings,
+  type SetOutFrom,
   type SolvedLayout,
 } from '@jossel/core/layout';
 import { z } from 'zod';
@@ -39,9 +41,30 @@ async function layoutOf(
   }
 }
 
-export async function layoutJson(context: Context, id: string, revision?: string) {
+/** A field to be counted, as far as one is asked for. */
+export interface AskedField {
+  fieldWidthMm?: number | undefined;
+  fieldHeightMm?: number | undefined;
+  from: SetOutFrom;
+}
+
+export async function layoutJson(
+  context: Context,
+  id: string,
+  { revision, fieldWidthMm, fieldHeightMm, from }: AskedField & { revision?: string | undefined },
+) {
   const { layout, solved } = await layoutOf(context, id, revision);
-  return describeLayout(layout, solved);
+  const described = describeLayout(layout, solved);
+  if (fieldWidthMm === undefined && fieldHeightMm === undefined) return described;
+  if (fieldWidthMm === undefined || fieldHeightMm === undefined)
+    throw new Problem(422, 'Not a field', 'A field has a fieldWidthMm and a fieldHeightMm.');
+  try {
+    const size = { width: fieldWidthMm, height: fieldHeightMm };
+    return { ...described, field: takeOffOfField(solved.geometry, size, from) };
+  } catch (error) {
+    if (error instanceof RangeError) throw new Problem(422, 'Not a field', error.message);
+    throw error;
+  }
 }
 
 export async function hatch(

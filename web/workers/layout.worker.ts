@@ -1,5 +1,14 @@
 import { expose } from 'comlink';
-import { boxOf, hatchOf, solveLayout, type LayoutGeometry, type LayoutSettings } from '@jossel/core/layout';
+import {
+  boxOf,
+  hatchOf,
+  solveLayout,
+  takeOffOfField,
+  type FieldTakeOff,
+  type LayoutGeometry,
+  type LayoutSettings,
+  type SetOutFrom,
+} from '@jossel/core/layout';
 
 /** Lays pieces for drawings of lines; pixels are made elsewhere. */
 
@@ -31,6 +40,15 @@ const worker = {
       )
       .join('');
     return { repeatMm, path, pieces: pieces.length, typical: typicalPiece(geometry) };
+  },
+
+  /** @throws RangeError with a sentence where it cannot be laid, or the field cannot be counted */
+  field(
+    settings: LayoutSettings,
+    fieldMm: { width: number; height: number },
+    from: SetOutFrom,
+  ): FieldTakeOff {
+    return takeOffOfField(solveLayout(settings).geometry, fieldMm, from);
   },
 };
 

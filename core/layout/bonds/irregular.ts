@@ -1,7 +1,7 @@
 import Flatbush from 'flatbush';
 import type { Random } from '../../raster';
 import type { Cell } from '../cell';
-import { centreOf, type Point } from '../polygon';
+import { centreOf, cutOff, type Point } from '../polygon';
 
 /** Stones without courses: the room nearest to each of many places, evened out until no joint is too short. */
 
@@ -242,22 +242,6 @@ function farthestOf(room: readonly Point[], [x, y]: Point): number {
   let farthest = 0;
   for (const [px, py] of room) farthest = Math.max(farthest, (px - x) * (px - x) + (py - y) * (py - y));
   return farthest;
-}
-
-/** The part of a convex outline behind a line. @param normal points to what is cut off */
-function cutOff(outline: readonly Point[], [x, y]: Point, [nx, ny]: Point): Point[] {
-  const side = outline.map(([px, py]) => (px - x) * nx + (py - y) * ny);
-  const out: Point[] = [];
-  outline.forEach((p, k) => {
-    const n = (k + 1) % outline.length;
-    const [q, a, b] = [outline[n]!, side[k]!, side[n]!];
-    if (a <= 0) out.push(p);
-    if (a < 0 !== b < 0 && a !== 0 && b !== 0) {
-      const t = a / (a - b);
-      out.push([p[0] + t * (q[0] - p[0]), p[1] + t * (q[1] - p[1])]);
-    }
-  });
-  return out;
 }
 
 /** Moves sites until no joint between two corners is shorter than a length, so that never four stones meet. */

@@ -7,7 +7,7 @@ import { useAppSelector } from '../../app/store';
 import { NumberField } from '../../controls/fields';
 import { layoutFor } from '../ledger/layout/layout-for';
 import { useChangeRecipe } from '../ledger/use-change';
-import { useLayoutLines } from '../use-layout-lines';
+import { useLayoutLines } from '../layout-worker';
 import type { LayoutLines } from '../../workers/layout.worker';
 import { draggedFigure } from './dragged-figure';
 import { DirectionHandle } from './DirectionHandle';

@@ -4,7 +4,7 @@ import { Button as Plain } from 'react-aria-components';
 import { BONDS, FAMILIES, type LayoutSettings } from '@jossel/core/layout';
 import { useAppDispatch } from '../../../app/store';
 import { benchSlice } from '../../bench-slice';
-import { useLayoutLines } from '../../use-layout-lines';
+import { useLayoutLines } from '../../layout-worker';
 import { layoutFor } from './layout-for';
 
 const Sheet = styled.div`

@@ -2,6 +2,7 @@ import { kindNames, type LaidReport, type LayoutSettings } from '@jossel/core/la
 import { printNumber } from '@jossel/core/units';
 import { Quiet, Row } from '../../../controls/basics';
 import { Block } from '../size/Block';
+import { FieldCount } from './FieldCount';
 
 /** Quantities for estimates, and the line hatch as files. */
 export function TakeOffBlock({
@@ -44,6 +45,7 @@ export function TakeOffBlock({
           ))}
         </tbody>
       </table>
+      <FieldCount layout={layout} />
       <Row>
         <Quiet>Hatch of the saved draft</Quiet>
         <a href={file('svg', 'full')} download="hatch.svg">

@@ -1,7 +1,9 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
-import type { LayoutSettings } from '@jossel/core/layout';
+import type { FieldTakeOff, LayoutSettings, SetOutFrom } from '@jossel/core/layout';
 import type { LayoutLines, LayoutWorker } from '../workers/layout.worker';
+
+/** What is asked of the worker that lays pieces. */
 
 let remote: Remote<LayoutWorker> | null = null;
 const layoutWorker = (): Remote<LayoutWorker> =>
@@ -35,4 +37,31 @@ export function useLayoutLines(settings: LayoutSettings | null): LayoutLines | n
   }, [key]);
   if (!key) return null;
   return known.get(key) ?? (drawn?.key === key ? drawn.lines : null);
+}
+
+/** A field whose pieces are counted. */
+export interface Field {
+  width: number;
+  height: number;
+  from: SetOutFrom;
+}
+export type FieldCounted = { is: 'counted'; takeOff: FieldTakeOff } | { is: 'refused'; why: string };
+
+/** Pieces of a field; null: they are not counted yet. */
+export function useFieldCount(settings: LayoutSettings, field: Field): FieldCounted | null {
+  const key = JSON.stringify([settings, field]);
+  const [counted, setCounted] = useState<{ key: string; answer: FieldCounted } | null>(null);
+  useEffect(() => {
+    let wanted = true;
+    const [asked, { from, ...sizeMm }] = JSON.parse(key) as [LayoutSettings, Field];
+    const put = (answer: FieldCounted) => wanted && setCounted({ key, answer });
+    layoutWorker()
+      .field(asked, sizeMm, from)
+      .then((takeOff) => put({ is: 'counted', takeOff }))
+      .catch((error: unknown) => put({ is: 'refused', why: (error as Error).message }));
+    return () => {
+      wanted = false;
+    };
+  }, [key]);
+  return counted?.key === key ? counted.answer : null;
 }
