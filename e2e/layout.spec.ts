@@ -1,4 +1,4 @@
-import { expect, saved, test } from './jossel';
+import { expect, saved, test, type } from './jossel';
 import { BONDS } from '@jossel/core/layout';
 import { barriersOn, copyOf, differingBytes, draftOf, DRAWN } from './hands';
 
@@ -35,6 +35,11 @@ test('a bond is chosen from the drawn sheet, dimensioned on the plate, blended, 
   await kind.getByRole('textbox', { name: 'Share' }).press('Enter');
   await expect(page.getByText('75 % keep the finish as it is.')).toBeVisible();
   await expect(page.getByRole('row', { name: /Kind 1 25/ })).toBeVisible(DRAWN);
+  // Ten bricks on ten courses: every second course has two halves.
+  await type(page, 'Field, width', '2500');
+  await type(page, 'Field, height', '750');
+  await expect(page.getByRole('row', { name: 'Whole pieces 95' })).toBeVisible(DRAWN);
+  await expect(page.getByRole('row', { name: 'Cut pieces 10, the narrowest 120 mm' })).toBeVisible();
   await page.getByRole('button', { name: 'lines on the plate' }).click();
   await expect(page.getByRole('img', { name: 'Lines of the layout' })).toBeVisible();
 

@@ -24,7 +24,7 @@ test('a field that bricks fill has none cut; one half a brick wider has one in e
   const wider = takeOffOfField(stack, { width: 2250 + 105, height: 750 }, 'corner');
   expect(wider).toMatchObject({ whole: 100, cut: 10 });
   // Half a joint stands before the brick.
-  expect(wider.narrowestCutMm).toBeCloseTo(65, 6);
+  expect(wider.narrowestCutMm).toBeCloseTo(100, 6);
   expect(wider.cutOff).toBeCloseTo((10 * (215 - 100)) / (110 * 215), 6);
 });
 

@@ -10,7 +10,7 @@ export type SetOutFrom = (typeof SET_OUT_FROM)[number];
 export interface FieldTakeOff {
   whole: number;
   cut: number;
-  /** The narrowest piece that is cut, along or across it, mm; null: none is. */
+  /** The least that is left of the length or width of a piece that is cut, mm; null: none is cut so. */
   narrowestCutMm: number | null;
   /** What is cut off at the edges, as a share of all that is bought, 0–1; pieces are bought whole. */
   cutOff: number;
@@ -47,7 +47,7 @@ export function takeOffOfField(
   return {
     whole,
     cut,
-    narrowestCutMm: cut > 0 ? narrowest : null,
+    narrowestCutMm: narrowest < Infinity ? narrowest : null,
     cutOff: boughtMm2 > 0 ? 1 - laidMm2 / boughtMm2 : 0,
   };
 }
@@ -86,10 +86,11 @@ function countPiece(
         continue;
       }
       const part = cutToField(outline, dx, dy, width, height);
-      const sides = part && sidesAlong(part, directionDeg);
-      if (!sides || sides <= SEEN_MM) continue;
+      if (!part) continue;
+      const left = shortenedSide(outline, part, directionDeg);
+      if (left <= SEEN_MM) continue;
       counted.cut++;
-      counted.narrowest = Math.min(counted.narrowest, sides);
+      counted.narrowest = Math.min(counted.narrowest, left);
       counted.boughtMm2 += areaMm2;
       counted.laidMm2 += areaOf(part);
     }
@@ -119,8 +120,12 @@ function cutToField(outline: Outline, dx: number, dy: number, width: number, hei
   return part.length > 2 && areaOf(part) > 0 ? part : null;
 }
 
-/** The shorter side of the box along a piece, mm. */
-function sidesAlong(outline: Outline, directionDeg: number): number {
-  const box = boxOf(turnedBy(outline, -directionDeg));
-  return Math.min(box.right - box.left, box.top - box.bottom);
+/** What is left of the length or the width of a piece that was cut, whichever is less, mm; Infinity: only a corner is off. */
+function shortenedSide(whole: Outline, part: Outline, directionDeg: number): number {
+  const sides = (outline: Outline) => {
+    const box = boxOf(turnedBy(outline, -directionDeg));
+    return [box.right - box.left, box.top - box.bottom] as const;
+  };
+  const [before, after] = [sides(whole), sides(part)];
+  return Math.min(...after.filter((mm, k) => mm < before[k]! - SEEN_MM), Infinity);
 }

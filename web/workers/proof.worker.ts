@@ -22,6 +22,8 @@ import { yieldToEventLoop } from './yield-to-event-loop';
 
 export interface RefineOrder {
   form: FormName;
+  /** Height of the wall that the finish is for; null: it repeats upwards. */
+  wallMm: number | null;
   light: TurnedLight;
   exposure: number;
   surround: number;
@@ -52,24 +54,25 @@ const FIRST_SAMPLES = 2;
 const SHOW_AFTER = [2, 4, 7, 11, 16, 22, 30, SAMPLES];
 
 let latest = 0;
-const meshes = new Map<FormName, Mesh[]>();
+const meshes = new Map<string, Mesh[]>();
 
-function meshesOf(form: FormName): Mesh[] {
-  const known = meshes.get(form);
+function meshesOf({ form, wallMm }: Pick<RefineOrder, 'form' | 'wallMm'>): Mesh[] {
+  const key = `${form} ${wallMm}`;
+  const known = meshes.get(key);
   if (known) return known;
-  const built = FORM_TABLE[form].build();
-  meshes.set(form, built);
+  const built = FORM_TABLE[form].build(wallMm === null ? undefined : wallMm / 1000);
+  meshes.set(key, built);
   return built;
 }
 
 let lastTriangles: { key: string; triangles: Triangles } | null = null;
 
 /** Triangles of a form; of one that is displaced, by the relief of the finish. */
-function trianglesOf({ form, finish, reliefTimes }: RefineOrder): Triangles {
+function trianglesOf({ form, wallMm, finish, reliefTimes }: RefineOrder): Triangles {
   const moved = FORM_TABLE[form].displaced;
-  const key = moved ? `${form} ${reliefTimes} ${finish.serial}` : form;
+  const key = `${form} ${wallMm} ${moved ? `${reliefTimes} ${finish.serial}` : ''}`;
   if (lastTriangles?.key === key) return lastTriangles.triangles;
-  const all = meshesOf(form);
+  const all = meshesOf({ form, wallMm });
   const triangles = buildTriangles(moved ? displaced(all, finish, reliefTimes) : all);
   lastTriangles = { key, triangles };
   return triangles;

@@ -23,7 +23,10 @@ export interface Form {
   camera: { target: Vector; distance: number; fromRightDeg: number; fromAboveDeg: number };
   /** The finish is displaced by its relief on a mesh this fine. */
   displaced: boolean;
-  build: () => Mesh[];
+  /**
+   * @param wallM height of the wall that the finish is for, where it does not repeat upwards: it reaches no higher
+   */
+  build: (wallM?: number) => Mesh[];
 }
 
 /** A grey card and a rule of tenths of a metre beside a form. */
@@ -60,8 +63,8 @@ export const FORM_TABLE: Readonly<Record<FormName, Form>> = {
     caption: '2.4 × 2.4 m, 1 m rule',
     camera: { target: [0.18, 1.2, 0], distance: 5.6, fromRightDeg: 15, fromAboveDeg: 5 },
     displaced: true,
-    build: () => [
-      rectangle('finish', [-1.2, 0, 0], [SIDE.panel, 0, 0], [0, SIDE.panel, 0], 200),
+    build: (wallM = Infinity) => [
+      rectangle('finish', [-1.2, 0, 0], [SIDE.panel, 0, 0], [0, Math.min(SIDE.panel, wallM), 0], 200),
       ...references(1.34, 0, 10, 0.05),
       ground(3),
     ],
@@ -115,7 +118,7 @@ export const FORM_TABLE: Readonly<Record<FormName, Form>> = {
     caption: 'corner of 3.6 × 3.2 × 2.7 m, door 0.9 × 2.1 m, seat 0.45 m high',
     camera: { target: [0.1, 1.25, -0.4], distance: 6.8, fromRightDeg: 14, fromAboveDeg: 6 },
     displaced: false,
-    build: () => room('wall'),
+    build: (wallM) => room('wall', wallM),
   },
   'room-floor': {
     name: 'floor of a room',
@@ -129,8 +132,8 @@ export const FORM_TABLE: Readonly<Record<FormName, Form>> = {
     caption: '12 × 6 m, door 0.9 × 2.1 m',
     camera: { target: [0, 3, 0], distance: 16, fromRightDeg: 10, fromAboveDeg: 2 },
     displaced: false,
-    build: () => [
-      rectangle('finish', [-WALL.wide / 2, 0, 0], [WALL.wide, 0, 0], [0, WALL.high, 0], 8),
+    build: (wallM = Infinity) => [
+      rectangle('finish', [-WALL.wide / 2, 0, 0], [WALL.wide, 0, 0], [0, Math.min(WALL.high, wallM), 0], 8),
       ...block('door', [3.2, 0, 0.02], [ROOM.doorWide, ROOM.doorHigh, 0.04]),
       ...references(6.2, 0, 10, 0.05).slice(0, -1),
       rectangle('card', [6.5, 0, 0], [0.8, 0, 0], [0, 0.8, 0]),
@@ -138,6 +141,14 @@ export const FORM_TABLE: Readonly<Record<FormName, Form>> = {
     ],
   },
 };
+
+/** A wall of the finish, bare above the height that the finish is for. */
+function wallOfRoom(foot: Vector, wide: number, high: number, wallM = high): Mesh[] {
+  const covered = Math.min(high, wallM);
+  const finish = rectangle('finish', foot, [wide, 0, 0], [0, covered, 0], 8);
+  if (covered === high) return [finish];
+  return [finish, rectangle('wall', plus(foot, [0, covered, 0]), [wide, 0, 0], [0, high - covered, 0], 8)];
+}
 
 const sphere = (radius: number): Mesh =>
   sheet('finish', 160, 96, (u, v) => {
@@ -228,12 +239,14 @@ function squares(): Mesh[] {
 }
 
 /** A corner of a room: two walls, a floor, a door and a seat; open towards the viewer and above. */
-function room(finish: 'wall' | 'floor'): Mesh[] {
+function room(finish: 'wall' | 'floor', wallM?: number): Mesh[] {
   const { wide, deep, high, doorWide, doorHigh, seat } = ROOM;
   const [left, back] = [-wide / 2, -deep / 2];
   const corner: Vector = [left, 0, back];
   return [
-    rectangle(finish === 'wall' ? 'finish' : 'wall', corner, [wide, 0, 0], [0, high, 0], 8),
+    ...(finish === 'wall'
+      ? wallOfRoom(corner, wide, high, wallM)
+      : [rectangle('wall', corner, [wide, 0, 0], [0, high, 0], 8)]),
     rectangle('wall', plus(corner, [0, 0, deep]), [0, 0, -deep], [0, high, 0], 8),
     rectangle(
       finish === 'floor' ? 'finish' : 'ground',

@@ -197,6 +197,26 @@ test('every form is built of the finish and neutral matter, at its size, with no
   }
 });
 
+test('a finish that does not repeat upwards reaches as high as the wall it is for, and no higher', () => {
+  for (const [form, high] of [
+    ['panel', 2.4],
+    ['room-wall', 2.7],
+    ['wall', 6],
+  ] as const)
+    for (const wallM of [1.2, 2.6, 9]) {
+      const meshes = FORM_TABLE[form].build(wallM);
+      const topOf = (matter: string) =>
+        Math.max(
+          ...meshes
+            .filter(({ of }) => of === matter)
+            .flatMap(({ positions }) => [...positions].filter((_, k) => k % 3 === 1)),
+        );
+      expect(topOf('finish')).toBeCloseTo(Math.min(high, wallM), 5);
+      // A room has a wall above it all the same.
+      if (form === 'room-wall') expect(topOf('wall')).toBeCloseTo(high, 5);
+    }
+});
+
 test('smoothing takes noise away and keeps edges and what is light on average', () => {
   const meshes = [
     rectangle('light', [-1, -1, 0], [1, 0, 0], [0, 2, 0]),

@@ -30,6 +30,8 @@ export interface View {
 /** What the proof shows, and how. */
 export interface Setting {
   form: FormName;
+  /** Height of the wall that the finish is for; null: it repeats upwards. */
+  wallMm: number | null;
   light: TurnedLight;
   /** What 1 cd/m² is shown as. */
   exposure: number;
@@ -58,9 +60,9 @@ export function Draft({
   /** The share of the resolution that it is drawn with changes. */
   onShare: (share: number) => void;
 }) {
-  const { form, surround, subjects, reliefTimes } = setting;
+  const { form, wallMm, surround, subjects, reliefTimes } = setting;
   const { scene, invalidate } = useThree();
-  const meshes = useMemo(() => draftOf(form), [form]);
+  const meshes = useMemo(() => draftOf(form, wallMm), [form, wallMm]);
   const { displaced } = FORM_TABLE[form];
   const left = useFinish(subjects[0], displaced, reliefTimes);
   const right = useFinish(subjects[1] ?? subjects[0], displaced, reliefTimes);
@@ -89,7 +91,7 @@ export function Draft({
       <Light setting={setting} />
       {meshes.map(({ of, geometry }) => (
         <mesh
-          key={`${form} ${of}`}
+          key={`${form} ${wallMm} ${of}`}
           name={of}
           geometry={geometry}
           material={of === 'finish' ? (single ?? left) : NEUTRAL_MATERIALS[of]}

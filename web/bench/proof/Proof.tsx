@@ -118,6 +118,7 @@ export const Proof = memo(function Proof({
       subject && metered !== null
         ? {
             form,
+            wallMm: subject.drawn.report.weathering?.wallMm ?? null,
             light,
             exposure: exposureWith(metered, stops),
             surround,

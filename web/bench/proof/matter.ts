@@ -7,13 +7,18 @@ export interface DraftMesh {
   geometry: THREE.BufferGeometry;
 }
 
-const built = new Map<FormName, DraftMesh[]>();
+const built = new Map<string, DraftMesh[]>();
 
-/** The form as geometry; built once. */
-export function draftOf(form: FormName): DraftMesh[] {
-  const known = built.get(form);
+/**
+ * The form as geometry; built once.
+ * @param wallMm height of the wall that the finish is for; null: it repeats upwards
+ */
+export function draftOf(form: FormName, wallMm: number | null): DraftMesh[] {
+  const key = `${form} ${wallMm}`;
+  const known = built.get(key);
   if (known) return known;
-  const meshes = merged(FORM_TABLE[form].build()).map(({ of, positions, normals, uvMm, index }) => {
+  const high = wallMm === null ? undefined : wallMm / 1000;
+  const meshes = merged(FORM_TABLE[form].build(high)).map(({ of, positions, normals, uvMm, index }) => {
     const geometry = new THREE.BufferGeometry();
     geometry.setAttribute('position', new THREE.BufferAttribute(positions, 3));
     geometry.setAttribute('normal', new THREE.BufferAttribute(normals, 3));
@@ -21,7 +26,7 @@ export function draftOf(form: FormName): DraftMesh[] {
     geometry.setIndex(new THREE.BufferAttribute(index, 1));
     return { of, geometry };
   });
-  built.set(form, meshes);
+  built.set(key, meshes);
   return meshes;
 }
 

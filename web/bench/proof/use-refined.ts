@@ -74,6 +74,7 @@ export function useRefined(
       void proofWorker().refine(
         {
           form: setting.form,
+          wallMm: setting.wallMm,
           light: setting.light,
           exposure: setting.exposure,
           // three keeps colours in linear light.

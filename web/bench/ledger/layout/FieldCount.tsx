@@ -65,9 +65,9 @@ function rowsOf(takeOff: FieldTakeOff | null): [string, string][] {
     ['Whole pieces', printNumber(whole, 0)],
     [
       'Cut pieces',
-      narrowestCutMm === null
+      cut === 0
         ? 'none'
-        : `${printNumber(cut, 0)}, the narrowest ${printNumber(narrowestCutMm, 0)} mm`,
+        : `${printNumber(cut, 0)}${narrowestCutMm === null ? '' : `, the narrowest ${printNumber(narrowestCutMm, 0)} mm`}`,
     ],
     ['Cut off at the edges', `${printNumber(100 * cutOff, 1)} %`],
   ];
