@@ -1,6 +1,6 @@
 import sharp from 'sharp';
 import type { Recipe } from '@jossel/core/finish';
-import { differingBytes, DRAWN, draftOf, reliefOf, tool } from './hands';
+import { differingBytes, DRAWN, draftOf, openCopyOf, reliefOf, tool } from './hands';
 import { expect, field, finishNamed, openBench, openSection, saved, test, type } from './jossel';
 
 test('wrong things are said to be wrong where they were typed, and nothing is lost', async ({
@@ -201,6 +201,25 @@ test('an issued revision stays when the draft changes', async ({ page, studio })
 
 test.describe('the proof on view', () => {
   test.use({ proofFolded: false });
+
+  test('that fails leaves all else to be worked with, and is there again when it is asked for', async ({
+    page,
+    studio,
+  }) => {
+    const itsCode = /assets\/Proof-[^/]*\.js$/;
+    await page.route(itsCode, (route) => route.abort());
+    await openCopyOf(page, studio, 'Glazed tile', 'Tile whose proof fails');
+    const failed = page.getByRole('region', { name: 'The proof failed' });
+    await expect(failed).toContainText('Jossel’s server does not answer.', DRAWN);
+    await expect(page.getByRole('region', { name: 'Checks' })).toBeVisible();
+    await openSection(page, 'Relief');
+    await type(page, 'Occlusion within', '7');
+    await saved(page);
+    await page.unroute(itsCode);
+    await failed.getByRole('button', { name: 'Try again' }).click();
+    await page.getByRole('region', { name: 'Proof' }).locator('canvas').first().waitFor();
+    await expect(field(page, 'Occlusion within')).toHaveValue('7');
+  });
 
   test('folds away and stays so, and a view has the sheet and gives it back, by keyboard', async ({
     page,

@@ -122,6 +122,16 @@ test('a mesh is planned for a camera, seen as the camera sees it, and ordered wi
   const id = await openBench(page, studio, 'plaster, shell');
   await openSection(page, 'Relief');
   await page.getByText('Mesh for a camera').click();
+  const { items } = (
+    await studio.call<{ items: { name: string; widthMm: number }[] }>('GET', `/api/finishes/${id}/surfaces`)
+  ).body;
+  const laidOn = items.find((s) => s.widthMm !== 4000)!;
+  await page.getByRole('button', { name: /Size of a surface/ }).click();
+  await page
+    .getByRole('option', { name: new RegExp(`, ${laidOn.name}: `) })
+    .first()
+    .click();
+  await expect(field(page, 'Surface width')).toHaveValue(String(laidOn.widthMm));
   await type(page, 'Camera distance', '900');
   const plan = page.getByRole('region', { name: 'Plan of the relief' });
   await expect(plan).toContainText('A displaced mesh');

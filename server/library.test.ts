@@ -28,6 +28,7 @@ interface SurfaceAnswer {
   id: string;
   name: string;
   widthMm: number;
+  heightMm: number;
   finish: null | {
     id: string;
     revision: string;
@@ -261,6 +262,18 @@ describe('projects', () => {
     const refused = await jossel.call<{ detail: string }>('DELETE', `/api/finishes/${finish.id}`);
     expect(refused.status).toBe(409);
     expect(refused.body.detail).toMatch(/lies on surfaces in Ombrask hall, east/);
+    const { body } = await jossel.call<{ items: Record<string, unknown>[] }>(
+      'GET',
+      `/api/finishes/${finish.id}/surfaces`,
+    );
+    const laid = (await shown()).rooms.flatMap((room) =>
+      room.surfaces.map((s) => ({ ...s, room: room.name })),
+    );
+    expect(body.items).toEqual(
+      laid.map(({ id, name, room, widthMm, heightMm }) =>
+        expect.objectContaining({ id, name, room, widthMm, heightMm, project: 'Ombrask hall, east' }),
+      ),
+    );
   });
 
   test('a project is handed over as a whole, each finish and colourway once, named by the project', async () => {

@@ -293,6 +293,17 @@ export function finishRoutes(app: App): void {
     },
     async ({ params, body }) => finishes.pickedPieces(app.context, params.id, body?.apply ?? false),
   );
+  app.get(
+    '/api/finishes/:id/surfaces',
+    {
+      schema: {
+        summary: 'Surfaces of projects that a finish lies on, with their sizes',
+        params: z.object({ id }),
+        response: ok(),
+      },
+    },
+    async ({ params }) => finishes.surfacesOf(app.context, params.id),
+  );
   app.post(
     '/api/finishes/:id/relief-plan',
     {

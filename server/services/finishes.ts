@@ -271,7 +271,8 @@ export async function duplicateFinish(context: Context, id: string, name: string
 export async function removeFinish({ database }: Context, id: string) {
   const row = await store.getFinish(database, id);
   if (!row) throw notFound('finish', id);
-  const projects = await store.projectsUsing(database, id);
+  const surfaces = await store.surfacesOfFinish(database, id);
+  const projects = [...new Set(surfaces.map(({ project }) => project))];
   if (projects.length > 0)
     throw new Problem(
       409,
@@ -279,6 +280,24 @@ export async function removeFinish({ database }: Context, id: string) {
       `${row.name} lies on surfaces in ${projects.join(', ')}. Lay something else there first, or withdraw the finish.`,
     );
   await store.setFinishRemoved(database, id, true);
+}
+
+/** Surfaces of projects that a finish lies on. */
+export async function surfacesOf({ database }: Context, id: string) {
+  if (!(await store.getFinish(database, id))) throw notFound('finish', id);
+  const items = await store.surfacesOfFinish(database, id);
+  return {
+    items: items.map((s) => ({
+      id: s.id,
+      name: s.name,
+      room: s.room,
+      project: s.project,
+      widthMm: s.width_mm,
+      heightMm: s.height_mm,
+      directionDeg: s.direction_deg,
+      revision: s.revision,
+    })),
+  };
 }
 
 export async function restoreFinish(context: Context, id: string) {

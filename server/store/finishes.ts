@@ -206,19 +206,6 @@ export const finishesOfSamples = (database: Database, sampleIds: readonly string
       'finishes.name',
     );
 
-/** Projects in which a finish lies on a surface. */
-export const projectsUsing = async (database: Database, finishId: string): Promise<string[]> =>
-  database('surfaces as s')
-    .join('rooms as r', 'r.id', 's.room_id')
-    .join('projects as p', 'p.id', 'r.project_id')
-    .where({ 's.finish_id': finishId })
-    .whereNull('s.removed_at')
-    .whereNull('r.removed_at')
-    .whereNull('p.removed_at')
-    .distinct('p.name')
-    .orderBy('p.name')
-    .pluck('p.name');
-
 /** Changes name, category or state; nothing is returned when they were changed since they were read. */
 export const changeFinish = async (
   database: Database,

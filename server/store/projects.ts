@@ -60,6 +60,18 @@ export async function getProject(database: Database, id: string) {
   return { project, rooms, surfaces };
 }
 
+/** Surfaces that a finish lies on, with the room and the project they are of. */
+export const surfacesOfFinish = (database: Database, finishId: string) =>
+  database('surfaces as s')
+    .join('rooms as r', 'r.id', 's.room_id')
+    .join('projects as p', 'p.id', 'r.project_id')
+    .where('s.finish_id', finishId)
+    .whereNull('s.removed_at')
+    .whereNull('r.removed_at')
+    .whereNull('p.removed_at')
+    .orderByRaw('lower(p.name), r.position, s.position, s.name')
+    .select<(SurfaceRow & { room: string; project: string })[]>('s.*', 'r.name as room', 'p.name as project');
+
 export const addProject = async (database: Database, row: { name: string; note: string }) =>
   (await database('projects').insert(row).returning('*'))[0] as ProjectRow;
 export const getRoom = (database: Database, id: string) =>

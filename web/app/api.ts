@@ -145,6 +145,15 @@ export interface Surface {
   } | null;
   mapping: MappingFigures | null;
 }
+/** A surface that a finish lies on. */
+export interface SurfaceOfFinish {
+  id: string;
+  name: string;
+  room: string;
+  project: string;
+  widthMm: number;
+  heightMm: number;
+}
 export interface Project {
   id: string;
   name: string;
@@ -335,6 +344,10 @@ export const api = createApi({
         body: { note },
       }),
       invalidatesTags: (_r, _e, { id }) => ['Finishes', 'Project', { type: 'Finish', id }],
+    }),
+    surfacesOf: build.query<{ items: SurfaceOfFinish[] }, string>({
+      query: (id) => `finishes/${id}/surfaces`,
+      providesTags: ['Project'],
     }),
     projects: build.query<{ items: ProjectItem[] }, void>({
       query: () => 'projects',

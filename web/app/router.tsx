@@ -1,6 +1,7 @@
 import { createBrowserRouter, Link, Navigate, useRouteError } from 'react-router';
 import { Button, Page, Quiet, Row, Sentence } from '../controls/basics';
 import { Rack } from '../rack/Rack';
+import { isUnfetched, messageOf } from './Guarded';
 import { LAZY_PLACES } from './places';
 import { Shell } from './Shell';
 
@@ -25,14 +26,13 @@ function NotHere() {
 
 /** A view that failed, or whose code could not be fetched. */
 function BrokenOff() {
-  const error = useRouteError() as { message?: string };
-  const message = error?.message ?? String(error);
-  const unfetched = /dynamically imported module|Importing a module script failed/i.test(message);
+  const error = useRouteError();
+  const unfetched = isUnfetched(error);
   return (
     <Page>
       <h1>{unfetched ? 'This place could not be opened' : 'This view broke off'}</h1>
       <Sentence>
-        {unfetched ? 'Jossel’s server does not answer.' : message}{' '}
+        {unfetched ? 'Jossel’s server does not answer.' : messageOf(error)}{' '}
         <Quiet>What was saved is safe; what was not is kept in this window until it is closed.</Quiet>
       </Sentence>
       <Row style={{ marginTop: 12 }}>

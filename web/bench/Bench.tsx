@@ -8,6 +8,7 @@ import type { Preparation } from '@jossel/core/sample';
 import { areaSizeMm } from '@jossel/core/size';
 import { api, type Finish, type Sample } from '../app/api';
 import { Fault } from '../app/Fault';
+import { Guarded } from '../app/Guarded';
 import { settingsSlice } from '../app/settings-slice';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { Button, Page, Quiet } from '../controls/basics';
@@ -266,17 +267,19 @@ function OpenBench({ finish }: { finish: Finish }) {
           </Button>
           <Saving />
         </Tools>
-        <Ledger
-          finish={finish}
-          recipe={recipe}
-          samples={samples}
-          drawing={followed}
-          search={search}
-          glare={glare}
-          repetition={repetition}
-          pieces={pieces}
-          checks={checks}
-        />
+        <Guarded name="The ledger" shows={[recipe, bench.section]}>
+          <Ledger
+            finish={finish}
+            recipe={recipe}
+            samples={samples}
+            drawing={followed}
+            search={search}
+            glare={glare}
+            repetition={repetition}
+            pieces={pieces}
+            checks={checks}
+          />
+        </Guarded>
       </Column>
       <ColumnDivider
         label="Width of the ledger"
@@ -287,33 +290,35 @@ function OpenBench({ finish }: { finish: Finish }) {
         onChange={setLeft}
       />
       <Column>
-        {look !== 'repeat' && sample && geometry && 'frame' in geometry ? (
-          <SamplePlate
-            key={source!.id}
-            recipe={recipe}
-            source={source!}
-            sample={sample}
-            geometry={geometry}
-            look={look}
-            looks={looks}
-            structure={search.found}
-            glare={glare.places}
-            fit={followed.drawn?.report.calibration.target ?? null}
-            onLive={setLive}
-          />
-        ) : onColour && bench.colourTool === 'ways' && way === null && recipe.colour.ways.length > 0 ? (
-          <WaysView recipe={recipe} samples={samples} drawing={drawing} looks={looks} />
-        ) : (
-          <Plate
-            finishId={finish.id}
-            recipe={recipe}
-            drawnFrom={shown!}
-            drawing={drawing}
-            repetition={repetition}
-            pieces={pieces}
-            looks={looks}
-          />
-        )}
+        <Guarded name="The plate" shows={[recipe, bench.section, look, bench.map]}>
+          {look !== 'repeat' && sample && geometry && 'frame' in geometry ? (
+            <SamplePlate
+              key={source!.id}
+              recipe={recipe}
+              source={source!}
+              sample={sample}
+              geometry={geometry}
+              look={look}
+              looks={looks}
+              structure={search.found}
+              glare={glare.places}
+              fit={followed.drawn?.report.calibration.target ?? null}
+              onLive={setLive}
+            />
+          ) : onColour && bench.colourTool === 'ways' && way === null && recipe.colour.ways.length > 0 ? (
+            <WaysView recipe={recipe} samples={samples} drawing={drawing} looks={looks} />
+          ) : (
+            <Plate
+              finishId={finish.id}
+              recipe={recipe}
+              drawnFrom={shown!}
+              drawing={drawing}
+              repetition={repetition}
+              pieces={pieces}
+              looks={looks}
+            />
+          )}
+        </Guarded>
       </Column>
       <ColumnDivider
         label="Width of the proof"
@@ -324,28 +329,34 @@ function OpenBench({ finish }: { finish: Finish }) {
         onChange={setRight}
       />
       <Right data-folded={(proves && proofFolded) || undefined}>
-        {straightens ? (
-          <StraightView
-            sample={sample}
-            settings={live ?? source!.preparation}
-            areaId={areaInHand}
-            sizeMm={
-              geometry && 'frame' in geometry
-                ? sizeInHand(geometry, live ?? source!.preparation, areaInHand)
-                : null
-            }
-          />
-        ) : compares ? (
-          <BesideView recipe={recipe} source={source!} samples={samples} drawn={followed.drawn} />
-        ) : proofFolded ? (
-          <FoldedProof onFold={fold} focused={foldedByHand} />
-        ) : (
-          <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
-            <Proof finish={finish} drawn={followed.drawn} onFold={fold} focused={foldedByHand} />
-          </Suspense>
-        )}
-        <Checks {...checks} />
-        <TitleBlock finish={finish} recipe={recipe} report={followed.drawn?.report ?? null} />
+        <Guarded name="The proof" shows={[recipe, bench.section, bench.form]}>
+          {straightens ? (
+            <StraightView
+              sample={sample}
+              settings={live ?? source!.preparation}
+              areaId={areaInHand}
+              sizeMm={
+                geometry && 'frame' in geometry
+                  ? sizeInHand(geometry, live ?? source!.preparation, areaInHand)
+                  : null
+              }
+            />
+          ) : compares ? (
+            <BesideView recipe={recipe} source={source!} samples={samples} drawn={followed.drawn} />
+          ) : proofFolded ? (
+            <FoldedProof onFold={fold} focused={foldedByHand} />
+          ) : (
+            <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
+              <Proof finish={finish} drawn={followed.drawn} onFold={fold} focused={foldedByHand} />
+            </Suspense>
+          )}
+        </Guarded>
+        <Guarded name="The list of checks" shows={[recipe, followed.drawn]}>
+          <Checks {...checks} />
+        </Guarded>
+        <Guarded name="The title block" shows={[recipe, followed.drawn]}>
+          <TitleBlock finish={finish} recipe={recipe} report={followed.drawn?.report ?? null} />
+        </Guarded>
       </Right>
       <KeysSheet isOpen={keysOpen} onClose={() => setKeysOpen(false)} />
     </Sheet>

@@ -3,6 +3,7 @@ import type { FieldTakeOff, LayoutSettings } from '@jossel/core/layout';
 import { printNumber } from '@jossel/core/units';
 import { OneOf, Quiet, Row } from '../../../controls/basics';
 import { FieldFault, NumberField } from '../../../controls/fields';
+import { SurfaceChoice } from '../SurfaceChoice';
 import { useFieldCount, type Field } from '../../layout-worker';
 
 /** A floor or a wall of usual size. */
@@ -24,6 +25,7 @@ export function FieldCount({ layout }: { layout: LayoutSettings }) {
   );
   return (
     <>
+      <SurfaceChoice sizeMm={field} onChange={(sizeMm) => setField({ ...field, ...sizeMm })} />
       <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 8 }}>
         {side('width', 'Field, width')}
         {side('height', 'Field, height')}

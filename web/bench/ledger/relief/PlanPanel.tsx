@@ -11,6 +11,7 @@ import {
 import { printNumber } from '@jossel/core/units';
 import { Quiet } from '../../../controls/basics';
 import { NumberField, type NumberFieldProps } from '../../../controls/fields';
+import { SurfaceChoice } from '../SurfaceChoice';
 import { MeshView } from './MeshView';
 import type { Drawn } from '../../../workers/render.worker';
 
@@ -121,6 +122,7 @@ export function PlanPanel({ drawn }: { drawn: Drawn }) {
   return (
     <Block onToggle={(e) => setOpen(e.currentTarget.open)}>
       <summary>Mesh for a camera</summary>
+      {open && <SurfaceChoice sizeMm={view.objectMm} onChange={(objectMm) => change({ objectMm })} />}
       <Fields>
         {(['width', 'height'] as const).map((side) => (
           <NumberField
