@@ -5,6 +5,7 @@ import {
   irregularPieces,
   jointColours,
   labPlanes,
+  median,
   rectangularPieces,
   segmented,
   type AngledPieces,
@@ -129,10 +130,10 @@ function boardsOf(
     corners: picked(found.boards, lengthOf).map((b) => onPicture(cornersOf(b), w, h, frame)),
     pieceMm: {
       length: Math.max(...found.boards.map(lengthOf), mmAlong * found.lengthPx),
-      width: middle(widths),
+      width: median(widths)!,
     },
     shortestMm: whole.length > 0 ? Math.min(...whole) : null,
-    usualMm: whole.length > 0 ? middle(whole) : mmAlong * found.lengthPx,
+    usualMm: whole.length > 0 ? median(whole)! : mmAlong * found.lengthPx,
     standing: !up,
     jointMm: { along: mmAcross * found.jointPx.along, across: mmAlong * found.jointPx.across },
     jointLab: lineColour(picture, found.boards, found.jointPx.along, up !== null),
@@ -317,8 +318,6 @@ const bondOfStructure = ({ stagger }: FoundStructure, standing: boolean): FoundB
   stagger === null || standing || stagger === 0
     ? null
     : { kind: 'running', shift: Math.min(stagger, 1 - stagger), rising: false };
-
-const middle = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 
 /** The largest pieces, in their order. */
 function picked<T>(boxes: readonly T[], size: (b: T) => number): T[] {

@@ -1,6 +1,7 @@
 import { squared } from '../exact';
 import type { PieceCorners, PlacePx } from './rectangles';
 import type { Piece, Pieces } from './segment';
+import { median } from './statistics';
 
 /** Rectangular pieces that lie at an angle to the picture: herringbone laid diagonally, tiles on their corner. */
 
@@ -43,13 +44,11 @@ export function angledPieces(pieces: Pieces): AngledPieces | null {
   if (!directionsDeg) return null;
   return {
     corners: found.map((box) => box.corners),
-    lengthPx: median(found.map(({ length }) => length)),
-    widthPx: median(found.map(({ width }) => width)),
+    lengthPx: median(found.map(({ length }) => length))!,
+    widthPx: median(found.map(({ width }) => width))!,
     directionsDeg,
   };
 }
-
-const median = (values: readonly number[]) => [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
 
 /** The box of a piece along its longer principal axis. */
 function boxAlong({ widthPx: w, label }: Pieces, { left, top, widthPx, heightPx }: Piece, own: number) {

@@ -1,4 +1,5 @@
 import type { PieceBox } from './boards';
+import { median } from './statistics';
 
 /** Which bond rectangular pieces are laid in, by what lies beside and below each of them. */
 
@@ -183,12 +184,9 @@ function atRightAngles(
 /** Courses that all shift the same way, or there and back. */
 function runningBond(shifts: readonly number[]): FoundBond | null {
   const shift = median(shifts.map(Math.abs));
-  if (shift === null) return null;
+  if (shift === undefined) return null;
   if (shift < LEAST_SHIFT) return { kind: 'stack' };
   const onwards = shifts.filter((s) => s > 0).length / shifts.length;
   const rising = shift < HALF && Math.max(onwards, 1 - onwards) >= SAME_WAY;
   return { kind: 'running', shift: rising && onwards < 0.5 ? 1 - shift : shift, rising };
 }
-
-const median = (values: readonly number[]): number | null =>
-  [...values].sort((a, b) => a - b)[values.length >> 1] ?? null;

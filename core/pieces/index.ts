@@ -4,4 +4,5 @@ export * from './bond';
 export * from './joint-colours';
 export * from './rectangles';
 export * from './segment';
+export { median } from './statistics';
 export * from './stones';

@@ -1,5 +1,6 @@
 import { blurWrapped, distanceTo, type Plane } from '../raster';
 import type { JointLook, Pieces } from './segment';
+import { quantile } from './statistics';
 
 /** Pixels on both sides of an outline in which a blurred edge lies. */
 const EDGE_PX = 3;
@@ -64,7 +65,7 @@ function widenedAt(plane: Plane, { sign, widthPx }: JointLook, threshold: number
 function quantileOf(data: Float32Array, isUsed: (i: number) => boolean, share: number): number | null {
   const values: number[] = [];
   for (let i = 0; i < data.length; i++) if (isUsed(i)) values.push(data[i]!);
-  return values.sort((a, b) => a - b)[Math.floor(share * values.length)] ?? null;
+  return quantile(values, share) ?? null;
 }
 
 /** Mean of each piece away from its edge; undefined: it is all edge. */

@@ -1,30 +1,10 @@
 import type { Pieces } from './segment';
+import { labelledPieces } from './labelled-for-tests';
 import { rectangularPieces } from './rectangles';
 
 const [W, H] = [300, 200];
 
-/** Pieces as somebody would have labelled them: the number of the piece at every pixel. */
-function labelled(at: (x: number, y: number) => number): Pieces {
-  const label = Int32Array.from({ length: W * H }, (_, i) => at((i % W) + 0.5, Math.floor(i / W) + 0.5));
-  const count = Math.max(...label) + 1;
-  const pieces = Array.from({ length: count }, (_, k) => {
-    let [left, right, top, bottom, areaPx] = [W, 0, H, 0, 0];
-    label.forEach((own, i) => {
-      if (own !== k) return;
-      const [x, y] = [i % W, Math.floor(i / W)];
-      [left, right, top, bottom] = [
-        Math.min(left, x),
-        Math.max(right, x),
-        Math.min(top, y),
-        Math.max(bottom, y),
-      ];
-      areaPx++;
-    });
-    const cutOff = left === 0 || top === 0 || right === W - 1 || bottom === H - 1;
-    return { areaPx, widthPx: right - left + 1, heightPx: bottom - top + 1, left, top, cutOff };
-  });
-  return { widthPx: W, heightPx: H, label, pieces };
-}
+const labelled = (at: (x: number, y: number) => number) => labelledPieces(W, H, at);
 
 /** Bricks of 60 × 20 px with joints of 5 px in half bond, turned by an angle about the middle. */
 function bricks(turnedDeg: number): Pieces {

@@ -1,37 +1,10 @@
 import { makePlane } from '../raster';
-import { angledPieces, irregularPieces, jointColours, type Pieces } from './index';
+import { angledPieces, irregularPieces, jointColours } from './index';
+import { labelledPieces } from './labelled-for-tests';
 
 const [W, H] = [320, 240];
 
-/** Pieces as somebody would have labelled them: the number of the piece at every pixel; −1 is a joint. */
-function labelled(at: (x: number, y: number) => number): Pieces {
-  const numbers = new Map<number, number>();
-  const label = Int32Array.from({ length: W * H }, (_, i) => {
-    const piece = at((i % W) + 0.5, Math.floor(i / W) + 0.5);
-    if (piece < 0) return -1;
-    if (!numbers.has(piece)) numbers.set(piece, numbers.size);
-    return numbers.get(piece)!;
-  });
-  const boxes = Array.from({ length: numbers.size }, () => ({ l: W, r: 0, t: H, b: 0, n: 0 }));
-  label.forEach((k, i) => {
-    if (k < 0) return;
-    const [x, y, box] = [i % W, Math.floor(i / W), boxes[k]!];
-    box.l = Math.min(box.l, x);
-    box.r = Math.max(box.r, x);
-    box.t = Math.min(box.t, y);
-    box.b = Math.max(box.b, y);
-    box.n++;
-  });
-  const pieces = boxes.map(({ l, r, t, b, n }) => ({
-    areaPx: n,
-    widthPx: r - l + 1,
-    heightPx: b - t + 1,
-    left: l,
-    top: t,
-    cutOff: l === 0 || t === 0 || r === W - 1 || b === H - 1,
-  }));
-  return { widthPx: W, heightPx: H, label, pieces };
-}
+const labelled = (at: (x: number, y: number) => number) => labelledPieces(W, H, at);
 
 /** Discs of 18 px radius in squares of 40 px. */
 const discs = labelled((x, y) => {

@@ -1,6 +1,7 @@
 import { squared } from '../exact';
 import type { PieceCorners } from './rectangles';
 import type { Piece, Pieces } from './segment';
+import { median } from './statistics';
 
 /** Pieces of any outline: rubble, cobbles, crazy paving. */
 
@@ -35,7 +36,7 @@ const STEPS_OVER_LENGTH = 4 / Math.PI;
 export function irregularPieces(segmented: Pieces, widened?: Uint8Array): IrregularPieces | null {
   const pieces = widened ? withoutJoints(segmented, widened) : segmented;
   const whole = pieces.pieces.flatMap((piece, label) => (piece.cutOff ? [] : [{ piece, label }]));
-  const usual = median(whole.map(({ piece }) => piece.areaPx));
+  const usual = median(whole.map(({ piece }) => piece.areaPx)) ?? 0;
   const stones = whole.filter(({ piece }) => piece.areaPx >= FRAGMENT * usual);
   if (stones.length < LEAST_PIECES) return null;
   const steps = outlineSteps(pieces);
@@ -43,7 +44,7 @@ export function irregularPieces(segmented: Pieces, widened?: Uint8Array): Irregu
   const areas = stones.map(({ piece }) => piece.areaPx);
   const mean = areas.reduce((sum, v) => sum + v, 0) / areas.length;
   const jointShare = steps.jointPx / pieces.label.length;
-  const aspect = median(stones.map(({ piece }) => piece.widthPx / piece.heightPx));
+  const aspect = median(stones.map(({ piece }) => piece.widthPx / piece.heightPx))!;
   const cell = mean / (1 - jointShare);
   return {
     corners: stones
@@ -53,7 +54,7 @@ export function irregularPieces(segmented: Pieces, widened?: Uint8Array): Irregu
     // A joint lies between two outlines.
     jointPx: (2 * steps.jointPx * STEPS_OVER_LENGTH) / Math.max(1, steps.all),
     areasVary: Math.sqrt(areas.reduce((sum, v) => sum + squared(v - mean), 0) / areas.length) / mean,
-    roundness: median(areas.map((area, k) => (4 * Math.PI * area) / squared(perimeters[k]!))),
+    roundness: median(areas.map((area, k) => (4 * Math.PI * area) / squared(perimeters[k]!)))!,
   };
 }
 
@@ -67,9 +68,6 @@ function withoutJoints(segmented: Pieces, widened: Uint8Array): Pieces {
     pieces: segmented.pieces.map((piece, k) => ({ ...piece, areaPx: areas[k]! })),
   };
 }
-
-const median = (values: readonly number[]): number =>
-  [...values].sort((a, b) => a - b)[values.length >> 1] ?? 0;
 
 /** Pixel edges between each piece and the joints, and the pixels of the joints. */
 function outlineSteps({ widthPx: w, heightPx: h, label, pieces }: Pieces) {
