@@ -1,6 +1,5 @@
 import { blurWrapped, distanceTo, type Plane } from '../raster';
 import type { JointLook, Pieces } from './segment';
-import { quantile } from './statistics';
 
 /** Pixels on both sides of an outline in which a blurred edge lies. */
 const EDGE_PX = 3;
@@ -63,9 +62,8 @@ function widenedAt(plane: Plane, { sign, widthPx }: JointLook, threshold: number
 }
 
 function quantileOf(data: Float32Array, isUsed: (i: number) => boolean, share: number): number | null {
-  const values: number[] = [];
-  for (let i = 0; i < data.length; i++) if (isUsed(i)) values.push(data[i]!);
-  return quantile(values, share) ?? null;
+  const used = data.filter((_, i) => isUsed(i)).sort();
+  return used.length > 0 ? used[Math.min(used.length - 1, Math.floor(share * used.length))]! : null;
 }
 
 /** Mean of each piece away from its edge; undefined: it is all edge. */
