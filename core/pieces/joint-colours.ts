@@ -18,8 +18,8 @@ export interface JointColours {
 }
 
 /**
- * By how much the joints are really narrower or wider than they are segmented: how much of each pixel at the edges is joint, by
- * its colour between that of the joint and that of the piece. Blur moves the threshold but not this sum.
+ * Compares joints as they are segmented with their colours: how much of each pixel at the edges is joint, by its colour between
+ * that of the joint and that of the piece. Blur moves the outlines of a threshold, but not this sum.
  *
  * @param lab the planes that were segmented, before they were smoothed
  */
@@ -47,6 +47,8 @@ export function jointColours(lab: readonly Plane[], look: JointLook, pieces: Pie
     if (piece < 0) segmented++;
     else if (inside[i]! > EDGE_PX) continue;
     const face = piece < 0 ? usual : (faces[piece] ?? usual);
+    // Of a piece that is of the colour of the joints its edge says nothing.
+    if ((joint - face) * look.sign < LEAST_OUT) continue;
     covered += (data[i]! - face) / (joint - face);
   }
   return {
