@@ -269,8 +269,8 @@ function angledOf(looked: Looked, { pieces, coverage }: Segmented, found: Angled
   };
 }
 
-/** Outlines rounder than this are those of pebbles and cobbles. */
-const ROUND = 0.8;
+/** Joints wider than this share of a stone are those of fieldstone and cobbles; paving of broken slabs has narrower ones. */
+const WIDE_JOINTS = 0.08;
 /** Pieces whose areas differ by less are alike: hexagons, as they are no rectangles. */
 const ALIKE = 0.08;
 /** Areas differ by so much in a laid bond whose variety is 0, and by so much more where it is 1. */
@@ -306,7 +306,7 @@ function stonesOf(
     bond: alike
       ? { kind: 'hexagon' }
       : {
-          kind: found.roundness > ROUND ? 'fieldstone' : 'crazy-paving',
+          kind: jointMm > WIDE_JOINTS * across ? 'fieldstone' : 'crazy-paving',
           variety: Math.round(100 * variety) / 100,
         },
     toleranceMm: EDGES_PX * Math.max(mm.x, mm.y),

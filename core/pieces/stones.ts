@@ -14,8 +14,6 @@ export interface IrregularPieces {
   jointPx: number;
   /** Standard deviation of the areas as a share of their mean. */
   areasVary: number;
-  /** Isoperimetric ratio 4πA/P², 1 for a disc: the median. */
-  roundness: number;
 }
 
 /** Fewer whole pieces say too little. */
@@ -40,7 +38,6 @@ export function irregularPieces(segmented: Pieces, widened?: Uint8Array): Irregu
   const stones = whole.filter(({ piece }) => piece.areaPx >= FRAGMENT * usual);
   if (stones.length < LEAST_PIECES) return null;
   const steps = outlineSteps(pieces);
-  const perimeters = stones.map(({ label }) => steps.ofPiece[label]! / STEPS_OVER_LENGTH);
   const areas = stones.map(({ piece }) => piece.areaPx);
   const mean = areas.reduce((sum, v) => sum + v, 0) / areas.length;
   const jointShare = steps.jointPx / pieces.label.length;
@@ -54,7 +51,6 @@ export function irregularPieces(segmented: Pieces, widened?: Uint8Array): Irregu
     // A joint lies between two outlines.
     jointPx: (2 * steps.jointPx * STEPS_OVER_LENGTH) / Math.max(1, steps.all),
     areasVary: Math.sqrt(areas.reduce((sum, v) => sum + squared(v - mean), 0) / areas.length) / mean,
-    roundness: median(areas.map((area, k) => (4 * Math.PI * area) / squared(perimeters[k]!)))!,
   };
 }
 
@@ -69,13 +65,11 @@ function withoutJoints(segmented: Pieces, widened: Uint8Array): Pieces {
   };
 }
 
-/** Pixel edges between each piece and the joints, and the pixels of the joints. */
-function outlineSteps({ widthPx: w, heightPx: h, label, pieces }: Pieces) {
-  const ofPiece = new Float64Array(pieces.length);
+/** Pixel edges between pieces and joints, and the pixels of the joints. */
+function outlineSteps({ widthPx: w, heightPx: h, label }: Pieces) {
   let [all, jointPx] = [0, 0];
   const step = (a: number, b: number) => {
     if (a === b) return;
-    for (const k of [a, b]) if (k >= 0) ofPiece[k]!++;
     all += (a >= 0 ? 1 : 0) + (b >= 0 ? 1 : 0);
   };
   for (let y = 0; y < h; y++)
@@ -85,7 +79,7 @@ function outlineSteps({ widthPx: w, heightPx: h, label, pieces }: Pieces) {
       if (x + 1 < w) step(own, label[y * w + x + 1]!);
       if (y + 1 < h) step(own, label[(y + 1) * w + x]!);
     }
-  return { ofPiece, all, jointPx };
+  return { all, jointPx };
 }
 
 /**
