@@ -3,9 +3,9 @@ import { areaOf, boxOf, cutOff, turnedBy, type Outline } from './polygon';
 
 /** What a layout needs on a field of a given size: whole pieces, and those cut at its edges. */
 
-export const SET_OUT_FROM = ['corner', 'middle'] as const;
-/** corner: the repeat begins in the lower left corner; middle: its middle lies on the middle of the field. */
-export type SetOutFrom = (typeof SET_OUT_FROM)[number];
+export const SETTING_OUT_POINTS = ['corner', 'middle'] as const;
+/** Where laying begins. corner: the repeat begins in the lower left corner; middle: its middle lies on the middle of the field. */
+export type SettingOutPoint = (typeof SETTING_OUT_POINTS)[number];
 
 export interface FieldTakeOff {
   whole: number;
@@ -28,7 +28,7 @@ const SEEN_MM = 0.5;
 export function takeOffOfField(
   { pieces, repeatMm }: Pick<LayoutGeometry, 'pieces' | 'repeatMm'>,
   fieldMm: { width: number; height: number },
-  from: SetOutFrom,
+  settingOutPoint: SettingOutPoint,
 ): FieldTakeOff {
   const { width, height } = fieldMm;
   if (!(width > 0 && height > 0)) throw new RangeError('A field is wider and higher than 0 mm.');
@@ -38,7 +38,7 @@ export function takeOffOfField(
       `A field of ${Math.round(width)} × ${Math.round(height)} mm holds about ${Math.round(about)} pieces; at most ${MOST_PIECES} are counted.`,
     );
   const begin =
-    from === 'corner'
+    settingOutPoint === 'corner'
       ? { x: 0, y: 0 }
       : { x: (width - repeatMm.width) / 2, y: (height - repeatMm.height) / 2 };
   const counted = { whole: 0, cut: 0, narrowest: Infinity, boughtMm2: 0, laidMm2: 0 };

@@ -1,4 +1,4 @@
-import { HATCH_DETAILS, SET_OUT_FROM } from '@jossel/core/layout';
+import { HATCH_DETAILS, SETTING_OUT_POINTS } from '@jossel/core/layout';
 import { z } from 'zod';
 import * as layouts from '../services/layouts';
 import { ok, type App } from './app';
@@ -21,8 +21,8 @@ const fieldQuery = z.object({
   revision,
   fieldWidthMm: sideSchema.describe('Width of a field whose whole and cut pieces are counted, mm'),
   fieldHeightMm: sideSchema.describe('Height of that field, mm'),
-  from: z
-    .enum(SET_OUT_FROM, 'A field is set out from its corner or its middle.')
+  settingOutPoint: z
+    .enum(SETTING_OUT_POINTS, 'The setting-out point of a field is its corner or its middle.')
     .default('corner')
     .describe('corner: the repeat begins in the lower left corner; middle: middle on middle'),
 });

@@ -10,7 +10,7 @@ import {
   describeLayout,
   type HatchDetail,
   type LayoutSettings,
-  type SetOutFrom,
+  type SettingOutPoint,
   type SolvedLayout,
 } from '@jossel/core/layout';
 import { z } from 'zod';
@@ -45,13 +45,13 @@ async function layoutOf(
 export interface AskedField {
   fieldWidthMm?: number | undefined;
   fieldHeightMm?: number | undefined;
-  from: SetOutFrom;
+  settingOutPoint: SettingOutPoint;
 }
 
 export async function layoutJson(
   context: Context,
   id: string,
-  { revision, fieldWidthMm, fieldHeightMm, from }: AskedField & { revision?: string | undefined },
+  { revision, fieldWidthMm, fieldHeightMm, settingOutPoint }: AskedField & { revision?: string | undefined },
 ) {
   const { layout, solved } = await layoutOf(context, id, revision);
   const described = describeLayout(layout, solved);
@@ -60,7 +60,7 @@ export async function layoutJson(
     throw new Problem(422, 'Not a field', 'A field has a fieldWidthMm and a fieldHeightMm.');
   try {
     const size = { width: fieldWidthMm, height: fieldHeightMm };
-    return { ...described, field: takeOffOfField(solved.geometry, size, from) };
+    return { ...described, field: takeOffOfField(solved.geometry, size, settingOutPoint) };
   } catch (error) {
     if (error instanceof RangeError) throw new Problem(422, 'Not a field', error.message);
     throw error;

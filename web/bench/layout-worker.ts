@@ -1,6 +1,6 @@
 import { wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
-import type { FieldTakeOff, LayoutSettings, SetOutFrom } from '@jossel/core/layout';
+import type { FieldTakeOff, LayoutSettings, SettingOutPoint } from '@jossel/core/layout';
 import type { LayoutLines, LayoutWorker } from '../workers/layout.worker';
 
 /** What is asked of the worker that lays pieces. */
@@ -43,7 +43,7 @@ export function useLayoutLines(settings: LayoutSettings | null): LayoutLines | n
 export interface Field {
   width: number;
   height: number;
-  from: SetOutFrom;
+  settingOutPoint: SettingOutPoint;
 }
 export type FieldCounted = { is: 'counted'; takeOff: FieldTakeOff } | { is: 'refused'; why: string };
 
@@ -53,10 +53,10 @@ export function useFieldCount(settings: LayoutSettings, field: Field): FieldCoun
   const [counted, setCounted] = useState<{ key: string; answer: FieldCounted } | null>(null);
   useEffect(() => {
     let wanted = true;
-    const [asked, { from, ...sizeMm }] = JSON.parse(key) as [LayoutSettings, Field];
+    const [asked, { settingOutPoint, ...sizeMm }] = JSON.parse(key) as [LayoutSettings, Field];
     const put = (answer: FieldCounted) => wanted && setCounted({ key, answer });
     layoutWorker()
-      .field(asked, sizeMm, from)
+      .field(asked, sizeMm, settingOutPoint)
       .then((takeOff) => put({ is: 'counted', takeOff }))
       .catch((error: unknown) => put({ is: 'refused', why: (error as Error).message }));
     return () => {

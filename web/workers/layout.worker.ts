@@ -7,7 +7,7 @@ import {
   type FieldTakeOff,
   type LayoutGeometry,
   type LayoutSettings,
-  type SetOutFrom,
+  type SettingOutPoint,
 } from '@jossel/core/layout';
 
 /** Lays pieces for drawings of lines; pixels are made elsewhere. */
@@ -46,9 +46,9 @@ const worker = {
   field(
     settings: LayoutSettings,
     fieldMm: { width: number; height: number },
-    from: SetOutFrom,
+    settingOutPoint: SettingOutPoint,
   ): FieldTakeOff {
-    return takeOffOfField(solveLayout(settings).geometry, fieldMm, from);
+    return takeOffOfField(solveLayout(settings).geometry, fieldMm, settingOutPoint);
   },
 };
 

@@ -7,7 +7,7 @@ import { SurfaceChoice } from '../SurfaceChoice';
 import { useFieldCount, type Field } from '../../layout-worker';
 
 /** A floor or a wall of usual size. */
-const FIELD: Field = { width: 4000, height: 3000, from: 'corner' };
+const FIELD: Field = { width: 4000, height: 3000, settingOutPoint: 'corner' };
 
 /** Whole and cut pieces of a field that is typed in. */
 export function FieldCount({ layout }: { layout: LayoutSettings }) {
@@ -31,15 +31,15 @@ export function FieldCount({ layout }: { layout: LayoutSettings }) {
         {side('height', 'Field, height')}
       </div>
       <Row>
-        <Quiet>Set out from its</Quiet>
+        <Quiet>Setting-out point</Quiet>
         <OneOf
-          label="Set out from"
-          value={field.from}
+          label="Setting-out point"
+          value={field.settingOutPoint}
           options={[
             { value: 'corner', name: 'corner' },
             { value: 'middle', name: 'middle' },
           ]}
-          onChange={(from) => setField({ ...field, from })}
+          onChange={(settingOutPoint) => setField({ ...field, settingOutPoint })}
         />
       </Row>
       {counted?.is === 'refused' ? (
