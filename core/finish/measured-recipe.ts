@@ -1,5 +1,6 @@
 import { sizeKnownBy } from '../size';
-import { figure } from '../units';
+import { open, type Check } from '../surface';
+import { figure, printNumber } from '../units';
 import { lengthsFor } from './default-recipe';
 import { leadingPicture, type Recipe } from './recipe';
 
@@ -34,6 +35,33 @@ const LRV_TOLERANCE = 2;
 /** Waves longer than this share of the picture are measured least well, and are left out at first. */
 const BROAD_SHARE = 1 / 3;
 
+/** A size that differs by less changes no height that can be seen. */
+const OTHER_SIZE = 0.005;
+
+/**
+ * Relief that was measured when its picture had another size: slopes stay as they were measured, so heights grow with the width.
+ * @param pxPerMm of the leading picture, as its size is known now
+ */
+export function checkMeasuredSize(
+  { relief }: Pick<Recipe, 'relief'>,
+  picture: { widthPx: number },
+  pxPerMm: number,
+): Check[] {
+  const nowMm = picture.widthPx / pxPerMm;
+  return relief.contributions.flatMap((c) => {
+    if (c.kind !== 'measured' || c.overMm === undefined || c.off) return [];
+    const times = nowMm / c.overMm;
+    if (Math.abs(times - 1) <= OTHER_SIZE) return [];
+    return [
+      open(
+        'relief',
+        `measured-at-other-size-${c.id}`,
+        `“${c.name}” was measured over ${printNumber(c.overMm, 1)}\u2009mm; the picture is ${printNumber(nowMm, 1)}\u2009mm wide now. Slopes stay as measured with a depth of ${printNumber(c.depthMm.value * times, 3)}\u2009mm.`,
+      ),
+    ];
+  });
+}
+
 /** A recipe of a measured colour whose size, relief and reflectance are measured too. */
 export function withMeasured(recipe: Recipe, measured: MeasuredRelief): Recipe {
   const { lightSetId, overallMm, heightId, rangeMm, toleranceMm, lrv } = measured;
@@ -65,6 +93,7 @@ export function withMeasured(recipe: Recipe, measured: MeasuredRelief): Recipe {
           kind: 'measured',
           id: 'measured',
           lightSetId,
+          overMm: overallMm.width,
           name: 'Measured',
           depthMm: figure(Number(rangeMm.toFixed(3)), 'mm', 'measured', Number(toleranceMm.toFixed(3)), note),
           broad: 0,

@@ -18,6 +18,7 @@ import {
 } from '../surface';
 import type { WeatheringReport } from '../weathering';
 import { contextOf } from './context';
+import { checkMeasuredSize } from './measured-recipe';
 import { MAPS, mapsOf, type MapName, type RenderedMaps } from './maps';
 import type { Recipe } from './recipe';
 import { FINISH } from './stages';
@@ -176,5 +177,7 @@ async function rendered<M extends MapName>(
     reports,
   );
   await ctx.step(1, 'Done');
-  return { ...wanted, report, checks };
+  const [first] = wanted.placed.sources;
+  const ofSize = first ? checkMeasuredSize(recipe, first.source.info, first.source.size.pxPerMm.x) : [];
+  return { ...wanted, report, checks: [...checks, ...ofSize] };
 }

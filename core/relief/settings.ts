@@ -166,6 +166,12 @@ const contributionSchema = z
       ...common,
       ...bands,
       lightSetId: z.string().max(100).optional().describe('The light set that it was measured from'),
+      overMm: z
+        .number()
+        .positive('A width is more than 0 mm.')
+        .max(1e7)
+        .optional()
+        .describe('Width of the whole picture when it was measured, mm: heights grow with it'),
     }),
     z.object({
       kind: z.literal('part').describe('A part of the finish lies below or above the rest'),

@@ -52,7 +52,7 @@ const PLACES: readonly (readonly [RegExp, Place])[] = [
   [/^joints-proud/, { state: { section: 'relief' }, field: 'Add joints' }],
   [/^joints-unseen/, { state: { section: 'relief' }, field: 'Depth of joints' }],
   [/^looks-printed/, { state: { section: 'relief' }, field: 'Depth' }],
-  [/^(depth-assumed|too-steep)/, { state: { section: 'relief' }, field: 'Depth' }],
+  [/^(depth-assumed|too-steep|measured-at-other-size)/, { state: { section: 'relief' }, field: 'Depth' }],
   [/^gloss-/, { state: { section: 'response' }, field: 'Gloss at 60°' }],
 ];
 
