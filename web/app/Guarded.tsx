@@ -36,7 +36,8 @@ function Failed({ name, error, resetErrorBoundary }: FallbackProps & { name: str
         {name} failed: {isUnfetched(error) ? 'Jossel’s server does not answer.' : messageOf(error)}
       </Sentence>
       <Quiet>
-        All else can be worked with, and what you made is kept. Undo what you changed last, or try again.
+        All else can be worked with, and what you made is kept.
+        {!isUnfetched(error) && ' Undo what you changed last, or try again.'}
       </Quiet>
       <Row style={{ marginTop: 8 }}>
         <Button onPress={() => (isUnfetched(error) ? window.location.reload() : resetErrorBoundary())}>

@@ -120,7 +120,7 @@ export function ReliefSection({
           ))}
           <Quiet>
             From {printLength(report.heightMm.min, units, 3)} to {printLength(report.heightMm.max, units, 3)};
-            slopes {printNumber(report.slopeDeg.mean, 1)}° on average, 99 % below{' '}
+            slopes {printNumber(report.slopeDeg.mean, 1)}° on average, {'99\u00a0%'} below{' '}
             {printNumber(report.slopeDeg.p99, 0)}°
           </Quiet>
         </>
