@@ -36,6 +36,7 @@ test('relief is built up of contributions: added, shown alone, reordered, switch
   await page.getByRole('button', { name: 'Move Trowel marks to another place' }).focus();
   await page.keyboard.press('Enter');
   const after = page.getByRole('button', { name: 'Insert after Picture' });
+  await expect(after).toBeAttached();
   for (let i = 0; i < 4 && !(await after.evaluate((node) => node === document.activeElement)); i++)
     await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');

@@ -111,6 +111,8 @@ export function BuildUpRows<T extends { id: string; name: string }>({
       const rest = fromTop.filter((c) => !keys.has(c.id));
       const at = rest.findIndex((c) => c.id === target.key) + (target.dropPosition === 'after' ? 1 : 0);
       onOrder([...rest.slice(0, at), ...taken, ...rest.slice(at)].reverse());
+      // An arrow key pressed before dragging has begun selects another row: the one that was moved stays open.
+      if (taken[0]) onOpen(taken[0].id);
     },
   });
   return (
