@@ -195,11 +195,18 @@ describe('the repetition', () => {
 
   test('advice says which way suits, and why; it is settings of the recipe', async () => {
     const { id, recipe, etag } = await spotted(() => undefined);
-    const { body } = await jossel.call<{ settings: Partial<Recipe['repeat']> }>(
-      'POST',
-      `/api/finishes/${id}/repeat-advice`,
+    const { body } = await jossel.call<{
+      settings: Partial<Recipe['repeat']>;
+      tried: { pieces: number; unlikeShare: number; mixedContrast: number }[];
+    }>('POST', `/api/finishes/${id}/repeat-advice`);
+    expect(body.settings.why!.at(-1)).toMatch(
+      /^Tried at small size, area that does not look like the sample: /,
     );
-    expect(body.settings.why!.length).toBeGreaterThan(0);
+    expect(body.tried.length).toBeGreaterThan(1);
+    for (const one of body.tried) {
+      expect(one.pieces).toBe(0);
+      expect(one.unlikeShare).toBeLessThan(0.2);
+    }
     const put = await saveDraft(
       jossel,
       id,

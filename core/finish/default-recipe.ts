@@ -3,7 +3,7 @@ import { plainColour, plainLight } from '../light';
 import { plainRepeat } from '../repeat';
 import { unprepared, type SourceMap } from '../sample';
 import { NO_SIZE, type SizeSettings } from '../size';
-import { clearPane } from '../response';
+import { clearPane, type ResponseSettings } from '../response';
 import { isBanded, type BandedContribution, type JointsContribution } from '../relief';
 import type { PictureSource } from '../sources';
 import type { FoundCard } from '../straighten';
@@ -21,6 +21,8 @@ interface UsualFinish {
   steepestDeg: number;
   /** Dark yarns are no hollows, but the dark between yarns is: there colour does not tell the two apart. */
   colourOut: boolean;
+  /** By what share of the gloss its hollows are more matt: pores and joints are not polished, what is fired or rolled is alike. */
+  hollowsMatter: number;
   /** Depth of joints between its pieces; null: it need not be laid of pieces. */
   jointMm: number | null;
   metal: boolean;
@@ -30,20 +32,30 @@ interface UsualFinish {
 /** What a category's finishes are usually like: a place to start from, marked *assumed*. */
 export const CATEGORIES = {
   timber: usualFinish('Timber', 12, 0.3, 8),
-  ceramic: usualFinish('Ceramic', 80, 0.4, 4),
+  ceramic: { ...usualFinish('Ceramic', 80, 0.4, 4), hollowsMatter: 0.2 },
   brick: { ...usualFinish('Brick and clay', 4, 2, 12), jointMm: 3 },
   stone: usualFinish('Stone', 15, 0.2, 8),
   plaster: usualFinish('Plaster and render', 3, 0.8, 10),
   concrete: usualFinish('Concrete', 4, 0.5, 8),
   textile: { ...usualFinish('Textile', 1, 0.8, 16), colourOut: false },
-  metal: { ...usualFinish('Metal', 150, 0.02, 4), metal: true },
+  metal: { ...usualFinish('Metal', 150, 0.02, 4), metal: true, hollowsMatter: 0.2 },
   resilient: usualFinish('Linoleum, rubber, cork', 8, 0.1, 4),
-  glass: { ...usualFinish('Glass', 92, 0.01, 2), glass: true },
+  glass: { ...usualFinish('Glass', 92, 0.01, 2), glass: true, hollowsMatter: 0 },
   other: usualFinish('Other', 10, 0.2, 8),
 } as const satisfies Record<string, UsualFinish>;
 
 function usualFinish(name: string, glossGu: number, depthMm: number, steepestDeg: number): UsualFinish {
-  return { name, glossGu, depthMm, steepestDeg, colourOut: true, jointMm: null, metal: false, glass: false };
+  return {
+    name,
+    glossGu,
+    depthMm,
+    steepestDeg,
+    colourOut: true,
+    hollowsMatter: 0.4,
+    jointMm: null,
+    metal: false,
+    glass: false,
+  };
 }
 export type Category = keyof typeof CATEGORIES;
 export const CATEGORY_IDS = Object.keys(CATEGORIES) as [Category, ...Category[]];
@@ -113,6 +125,8 @@ export function defaultRecipe(
   const lrv = sheet.lrv ?? (sheet.lab && Number((100 * labToXyz(sheet.lab)[1]).toFixed(1)));
   const { size, usedMm } = firstSize(sample);
   const lengths = lengthsFor(usedMm);
+  const gloss =
+    sheet.glossGu !== undefined ? published(sheet.glossGu, 'GU') : figure(usual.glossGu, 'GU', 'assumed');
   return {
     schema: SCHEMA_ID,
     sources: sampleIds.map((sampleId, k) => ({
@@ -161,10 +175,20 @@ export function defaultRecipe(
         : usual.glass
           ? clearPane()
           : { kind: 'dielectric', index: figure(1.5, '1', 'assumed') },
-      glossGu:
-        sheet.glossGu !== undefined ? published(sheet.glossGu, 'GU') : figure(usual.glossGu, 'GU', 'assumed'),
+      glossGu: gloss,
+      ...hollowsByGloss(gloss.value, usual.hollowsMatter, lengths.broadFromMm),
     },
   };
+}
+
+/** Gloss that is lower in hollows, by a share of it. */
+function hollowsByGloss(
+  glossGu: number,
+  share: number,
+  reachMm: number,
+): Pick<ResponseSettings, 'variation'> {
+  const byGu = Number((-share * glossGu).toPrecision(2));
+  return byGu === 0 ? {} : { variation: [{ id: 'v1', from: 'hollows', byGu, reachMm, seed: 1 }] };
 }
 
 /**
@@ -317,15 +341,17 @@ export function lengthsFor(usedMm: { width: number; height: number }) {
   };
 }
 
-/** A recipe with maps of a set added to its leading picture; where they tell the relief, it comes from them. */
+/** A recipe with maps of a set added to its leading picture; where they tell relief or gloss, these come from them. */
 export function withMapsOfSet(recipe: Recipe, maps: SourceMap[]): Recipe {
   const lead = leadingPicture(recipe);
   if (!lead || maps.length === 0) return recipe;
   const tellsRelief = maps.some((m) => m.role === 'height' || m.role === 'normal');
+  const tellsGloss = maps.some((m) => m.role === 'roughness' || m.role === 'gloss');
   return {
     ...recipe,
     sources: recipe.sources.map((s) => (s.id === lead.id ? { ...s, maps } : s)),
     relief: tellsRelief ? reliefFrom(recipe.relief, 'map') : recipe.relief,
+    response: tellsGloss ? { ...recipe.response, variation: [] } : recipe.response,
   };
 }
 

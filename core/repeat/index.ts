@@ -16,3 +16,5 @@ export * from './stage';
 export { usedSource, type RepeatSource } from './solve/places';
 export * from './kept';
 export * from './pieces';
+export * from './where-copies-meet';
+export * from './likeness';

@@ -1,5 +1,4 @@
 import { extremes } from '../../raster';
-import type { Cells, Layer, PlacementMap } from '../placement';
 import type { Piece, Pieces } from '../../pieces';
 
 /** A piece of a repeat that is no whole piece of the sample: cut short or fused with another where copies meet. */
@@ -22,6 +21,8 @@ export interface PiecesJudged {
 
 /** Pieces have to be known by so many whole ones. */
 const LEAST_WHOLE = 5;
+/** What is smaller than this, in the middle, is grain that looks like pieces, px. */
+const LEAST_SIDE_PX = 13;
 /** A piece is whole when it is like one of the sample's within this, in natural logarithms of its sides … */
 const LIKE = 0.14;
 /** … or within so many times what the sample's own pieces differ from the nearest other by. */
@@ -34,8 +35,6 @@ const AREA = 0.6;
 const MOST_MISTAKEN = 0.08;
 /** No method breaks a larger share of pieces of all sizes. */
 const MOST_BROKEN = 0.5;
-/** Copies are mixed where the second of them has so much weight. */
-const MIXED = 0.08;
 
 /** A piece with natural logarithms of its measures, and what each of them is uncertain by. */
 interface Measured {
@@ -68,9 +67,13 @@ function differ(a: Measured, b: Measured): number {
 const LONG = 2.5;
 const ANY_LENGTH = 0.3;
 
+const middle = (values: number[], share = 0.5) =>
+  values.sort((a, b) => a - b)[Math.floor(share * values.length)]!;
+
+const areGrain = (whole: readonly Piece[]) =>
+  middle(whole.map((p) => p.areaPx)) < LEAST_SIDE_PX * LEAST_SIDE_PX;
+
 function areBoards(whole: readonly Piece[]): boolean {
-  const middle = (values: number[], share = 0.5) =>
-    values.sort((a, b) => a - b)[Math.floor(share * values.length)]!;
   const lengths = () => whole.map((p) => Math.max(p.widthPx, p.heightPx));
   const aspect = middle(whole.map((p) => Math.max(p.widthPx / p.heightPx, p.heightPx / p.widthPx)));
   return aspect > LONG && Math.log(middle(lengths(), 0.75) / middle(lengths(), 0.25)) > ANY_LENGTH;
@@ -91,11 +94,11 @@ function nearest(piece: Measured, among: readonly Measured[]): { off: number; pi
  * @param sample pieces of the sample, at the scale of the repeat
  * @param repeat pieces of the repeat
  * @param meet 1 where copies of the sample meet or are mixed, one for each pixel of the repeat
- * @returns null where pieces cannot be judged: too few are whole in the sample, they are boards, or not segmented clearly
+ * @returns null where pieces cannot be judged: too few are whole in the sample, they are boards or grain, or not segmented clearly
  */
 export function brokenPieces(sample: Pieces, repeat: Pieces, meet: Uint8Array): PiecesJudged | null {
   const whole = sample.pieces.filter((p) => !p.cutOff);
-  if (whole.length < LEAST_WHOLE || areBoards(whole)) return null;
+  if (whole.length < LEAST_WHOLE || areBoards(whole) || areGrain(whole)) return null;
   const known = whole.map(measure);
   const own = known.map((p) => nearest(p, known).off).sort((a, b) => a - b);
   const limit = Math.max(LIKE, OWN_SPREAD * own[Math.floor(0.95 * own.length)]!);
@@ -131,83 +134,4 @@ function piecesMet({ widthPx, heightPx, label }: Pieces, meet: Uint8Array): Set<
   const met = new Set<number>();
   for (let i = 0; i < meet.length; i++) if (near.data[i]! > 0 && label[i]! >= 0) met.add(label[i]!);
   return met;
-}
-
-/**
- * Where copies of the sample meet in a repeat: 1 for pixels beside the line between two copies, or where copies are mixed.
- * The edges of the repeat are such lines unless one copy runs on over them.
- */
-export function whereCopiesMeet({ cells, layers, repeatMm }: PlacementMap, w: number, h: number): Uint8Array {
-  return cells ? whereCellsMeet(cells, repeatMm, w, h) : whereLayersMix(layers, repeatMm, w, h);
-}
-
-function whereCellsMeet(
-  cells: Cells,
-  repeatMm: { width: number; height: number },
-  w: number,
-  h: number,
-): Uint8Array {
-  const meet = new Uint8Array(w * h);
-  const at = (x: number, y: number) =>
-    cells.placements[
-      cells.copy[
-        Math.floor(((y + 0.5) * cells.heightPx) / h) * cells.widthPx +
-          Math.floor(((x + 0.5) * cells.widthPx) / w)
-      ]!
-    ]!;
-  /** Whether one copy runs on from a place to its neighbour, over an edge if need be. */
-  const runsOn = (a: Cells['placements'][number], b: Cells['placements'][number], dx: number, dy: number) => {
-    const near = (p: number, q: number) => Math.abs(p - q) < 1e-3;
-    if (a === b && dx === 0 && dy === 0) return true;
-    if (a.sourceIndex !== b.sourceIndex || a.signX !== b.signX || a.signY !== b.signY) return false;
-    if (Boolean(a.swapped) !== Boolean(b.swapped)) return false;
-    const [mmX, mmY] = a.swapped ? [dy, dx] : [dx, dy];
-    return near(b.offsetXMm, a.offsetXMm + a.signX * mmX) && near(b.offsetYMm, a.offsetYMm + a.signY * mmY);
-  };
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      const here = at(x, y);
-      const [right, below] = [(x + 1) % w, (y + 1) % h];
-      const over = (wrapped: boolean, mm: number) => (wrapped ? mm : 0);
-      if (!runsOn(here, at(right, y), over(right === 0, repeatMm.width), 0))
-        meet[y * w + x] = meet[y * w + right] = 1;
-      if (!runsOn(here, at(x, below), 0, over(below === 0, repeatMm.height)))
-        meet[y * w + x] = meet[below * w + x] = 1;
-    }
-  return meet;
-}
-
-function whereLayersMix(
-  layers: readonly Layer[],
-  repeatMm: { width: number; height: number },
-  w: number,
-  h: number,
-): Uint8Array {
-  const meet = new Uint8Array(w * h);
-  const weightsOf = (ramp: Layer['across'], n: number, mm: number) =>
-    Float64Array.from({ length: n }, (_, k) => weightAt(ramp, ((k + 0.5) * mm) / n));
-  const weights = layers.map(({ across, up }) => ({
-    x: weightsOf(across, w, repeatMm.width),
-    y: weightsOf(up, h, repeatMm.height),
-  }));
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      let [all, most] = [0, 0];
-      for (const { x: across, y: up } of weights) {
-        const weight = across[x]! * up[y]!;
-        all += weight;
-        most = Math.max(most, weight);
-      }
-      const atEdge = x === 0 || y === 0 || x === w - 1 || y === h - 1;
-      if (atEdge || all - most > MIXED * all) meet[y * w + x] = 1;
-    }
-  return meet;
-}
-
-/** Weight of a ramp at a place: straight between its knots. */
-export function weightAt({ atMm, weight }: Layer['across'], mm: number): number {
-  let k = 0;
-  while (k < atMm.length - 2 && mm >= atMm[k + 1]!) k++;
-  const span = atMm[k + 1]! - atMm[k]!;
-  return weight[k]! + (weight[k + 1]! - weight[k]!) * (span > 0 ? Math.min(1, (mm - atMm[k]!) / span) : 1);
 }

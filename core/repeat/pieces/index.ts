@@ -1,1 +1,1 @@
-export { brokenPieces, weightAt, whereCopiesMeet, type BrokenPiece, type PiecesJudged } from './broken';
+export { brokenPieces, type BrokenPiece, type PiecesJudged } from './broken';

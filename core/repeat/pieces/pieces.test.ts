@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { fractalNoise, makeColourPicture, type ColourPicture } from '../../raster';
 import type { Cells, Placement } from '../placement';
 import { labPlanes, segmented, segmentedByJoints } from '../../pieces';
-import { brokenPieces, whereCopiesMeet } from '.';
+import { brokenPieces } from '.';
+import { whereCopiesMeet } from '../where-copies-meet';
 
 const [BRICK, COURSE] = [44, 20];
 

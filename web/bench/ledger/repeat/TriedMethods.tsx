@@ -1,5 +1,7 @@
 import { useEffect, useRef } from 'react';
 import styled from 'styled-components';
+import { unlikeSample } from '@jossel/core/finish';
+import { printNumber } from '@jossel/core/units';
 import { Button } from '../../../controls/basics';
 import type { ShownMethod } from '../../../workers/render.worker';
 import { tileOfPixels } from '../../plate/tile';
@@ -58,8 +60,14 @@ function Repeated({ shown, name }: { shown: ShownMethod['shown']; name: string }
   );
 }
 
-const inWords = ({ broken, pieces }: ShownMethod) =>
-  broken === 0 ? `all ${pieces} pieces whole` : `${broken} of ${pieces} pieces broken`;
+function inWords(method: ShownMethod): string {
+  const { broken, pieces } = method;
+  if (pieces > 0) return broken === 0 ? `all ${pieces} pieces whole` : `${broken} of ${pieces} pieces broken`;
+  const percent = 100 * unlikeSample(method);
+  return percent < 0.05
+    ? 'looks like the sample all over'
+    : `${printNumber(percent, 1)}\u00a0% of it unlike the sample`;
+}
 
 /** The method that was suggested and the next best one, as they turn out; either is taken with one press. */
 export function TriedMethods({

@@ -1,0 +1,165 @@
+import {
+  likenessOf,
+  structureToKeep,
+  wholeBonds,
+  type Advice,
+  type RepeatLikeness,
+  type RepeatSettings,
+} from '../repeat';
+import type { ColourPicture } from '../raster';
+import type { FoundStructure } from '../size';
+import type { Pictures } from '../surface';
+import { printNumber } from '../units';
+import { judgedInRepeat, type SamplePieces } from './pieces';
+import { repeatGeometry, unlaid } from './geometry';
+import { lead, type Recipe } from './recipe';
+import { renderMaps, type RenderOptions } from './render';
+
+/** A method that was solved at small size, and what is wrong with the repeat it made. */
+export interface TriedMethod extends RepeatLikeness {
+  name: string;
+  settings: Advice['settings'];
+  /** Pieces of the repeat; 0: the sample shows none that joints part. */
+  pieces: number;
+  broken: number;
+}
+
+/** A method as it was tried, with the repeat it made, linear light, some hundred pixels. */
+export interface SolvedMethod extends TriedMethod {
+  repeat: ColourPicture;
+}
+
+/** So many are tried, so that there is another to compare with; more only while something is wrong with all. */
+const LEAST_TRIED = 2;
+/** The longer side of the sample, px, when a repeat is compared with it; less where a repeat were longer than the second. */
+const SAMPLE_PX = 384;
+const REPEAT_PX = 1024;
+/** Where copies mix, features fade by so much without being missed. */
+const FADED = 0.06;
+/** Shares of the repeat that differ by less are the same to the eye. */
+const SAME_SHARE = 0.005;
+
+/** Share of the repeat that does not look like the sample: places that it has none like, and features that fade where copies mix. */
+export const unlikeSample = ({ unlikeShare, mixedShare, mixedContrast }: TriedMethod) =>
+  unlikeShare + mixedShare * Math.max(0, 1 - FADED - mixedContrast);
+const brokenShare = ({ broken, pieces }: TriedMethod) => broken / Math.max(1, pieces);
+/** As steps, so that of methods that differ by less the one advised first is kept. */
+const wrongSteps = (tried: TriedMethod) => Math.round(unlikeSample(tried) / SAME_SHARE);
+const isRight = (tried: TriedMethod) => tried.broken === 0 && wrongSteps(tried) === 0;
+
+/**
+ * Solves methods of making a repeat at small size, and judges each by the pieces it breaks and by what in it looks like no place of
+ * the sample.
+ * @param methods the likeliest first; those after the second are only tried while something is wrong with all
+ * @param known pieces of the sample; null: it shows none
+ * @returns the best first
+ * @throws Refusal when something has to be changed first; Stopped when the signal asks
+ */
+export async function tryMethods(
+  recipe: Recipe,
+  pictures: Pictures,
+  methods: readonly Advice['settings'][],
+  known: SamplePieces | null,
+  options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'>,
+): Promise<SolvedMethod[]> {
+  const repeated = (settings: Advice['settings']): Recipe => ({
+    ...unlaid(recipe),
+    repeat: { ...recipe.repeat, ...settings },
+  });
+  const asItIs = repeated(laidEdgeToEdge(methods[0]!));
+  const { sampleId } = lead(recipe);
+  const info = await pictures.info(sampleId);
+  const longestMm = (of: Recipe) => Math.max(...Object.values(repeatGeometry(of, info).repeatMm));
+  const pxPerMm = Math.min(
+    SAMPLE_PX / longestMm(asItIs),
+    REPEAT_PX / Math.max(...methods.map((settings) => longestMm(repeated(settings)))),
+  );
+  const drawn = (of: Recipe) => {
+    const widthPx = Math.max(8, Math.round(repeatGeometry(of, info).repeatMm.width * pxPerMm));
+    return renderMaps(of, pictures, { ...options, widthPx, maps: ['colour'] });
+  };
+  const sample = (await drawn(asItIs)).maps.colour;
+  let pieces = known;
+  const tried: SolvedMethod[] = [];
+  for (const settings of methods) {
+    const as = repeated(settings);
+    const small = await drawn(as);
+    const like = likenessOf(sample, small.maps.colour, small.placed.map);
+    const inPieces = pieces && (await judgedInRepeat(as, pictures, pieces, options));
+    if (inPieces && !inPieces.judged) {
+      if (tried.length > 0) continue;
+      // They are not seen clearly enough in this finish.
+      pieces = null;
+    }
+    tried.push({
+      name: nameOf(settings),
+      settings,
+      pieces: inPieces?.judged?.pieces ?? 0,
+      broken: inPieces?.judged?.broken.length ?? 0,
+      ...like,
+      repeat: inPieces?.colour ?? small.maps.colour,
+    });
+    if (tried.length >= LEAST_TRIED && tried.some(isRight)) break;
+  }
+  return tried.sort((a, b) => brokenShare(a) - brokenShare(b) || wrongSteps(a) - wrongSteps(b));
+}
+
+const laidEdgeToEdge = (like: Advice['settings']): Advice['settings'] => ({
+  ...like,
+  method: 'edges',
+  across: { ...like.across, closing: 'abut' },
+  up: { ...like.up, closing: 'abut' },
+  structure: { across: null, up: null, stagger: 0 },
+});
+
+/** A sample of whole periods, as catalogues have them, is off by less of one. */
+const WHOLE = 0.03;
+const isWhole = (axis: { period: number } | null) =>
+  axis !== null && Math.abs(1 / axis.period - Math.round(1 / axis.period)) < WHOLE;
+
+/**
+ * Methods worth trying: edge to edge where the sample shows whole bonds both ways, so that all of its pieces are kept; the method
+ * advised; then others that may turn out better.
+ */
+export function candidates(advised: Advice['settings'], found: FoundStructure): Advice['settings'][] {
+  const kept = structureToKeep(found);
+  const bonds = wholeBonds(kept);
+  const whole = isWhole(bonds.across) && isWhole(bonds.up) ? [laidEdgeToEdge(advised)] : [];
+  const closed = (closing: 'cut' | 'blend', structure: RepeatSettings['structure']): Advice['settings'] => ({
+    ...advised,
+    method: 'edges',
+    across: { ...advised.across, closing },
+    up: { ...advised.up, closing },
+    structure,
+  });
+  const all: Advice['settings'][] = [
+    ...whole,
+    advised,
+    closed('cut', bonds),
+    { ...advised, method: 'composed', structure: kept },
+    ...(found.across || found.up ? [] : [closed('blend', kept)]),
+  ];
+  const key = ({ method, across, up, structure }: Advice['settings']) =>
+    JSON.stringify(
+      method === 'composed' ? [method, structure] : [method, across.closing, up.closing, structure],
+    );
+  return all.filter((one, k) => all.findIndex((other) => key(other) === key(one)) === k);
+}
+
+const NAMES = { cut: 'cut at its edges', blend: 'blended', abut: 'laid edge to edge', mirror: 'mirrored' };
+const nameOf = ({ method, across }: Advice['settings']) =>
+  method === 'composed' ? 'composed anew' : NAMES[across.closing];
+
+/** What was found of the methods that were tried, as sentences. */
+export function triedWords(tried: readonly TriedMethod[]): string[] {
+  if (tried.length === 0) return [];
+  const said = (of: (one: TriedMethod) => string) => tried.map((one) => `${one.name} ${of(one)}`).join('; ');
+  const percent = (share: number) => `${printNumber(100 * share, share < 0.095 ? 1 : 0)} %`;
+  const pieces = ({ broken, pieces: n }: TriedMethod) =>
+    `${broken === 0 ? 'none' : printNumber(broken, 0)} of ${printNumber(n, 0)}`;
+  return tried.some((one) => one.pieces > 0)
+    ? [`Tried at small size, pieces broken: ${said(pieces)}.`]
+    : [
+        `Tried at small size, area that does not look like the sample: ${said((one) => percent(unlikeSample(one)))}.`,
+      ];
+}
