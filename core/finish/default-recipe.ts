@@ -217,8 +217,6 @@ export interface FoundJoints {
   widestShare: number;
 }
 
-/** Widths that joints may have at most, as shares of the sample's shorter side: from tiles to rubble. */
-export const JOINT_WIDTHS = [0.012, 0.025, 0.05, 0.1];
 /** A face falls to the joint over this share of the widest joint. */
 const EDGE_SHARE = 0.3;
 

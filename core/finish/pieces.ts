@@ -1,11 +1,18 @@
-import { labPlanes, segmented, segmentedByJoints, type JointLook, type Pieces } from '../pieces';
+import {
+  JOINT_WIDTHS,
+  labPlanes,
+  segmented,
+  segmentedByJoints,
+  type JointLook,
+  type Pieces,
+} from '../pieces';
 import { brokenPieces, leadOf, whereCopiesMeet, type PiecesJudged } from '../repeat';
 import type { ColourPicture, Plane } from '../raster';
 import { nameOfLook } from '../relief';
 import { lookStraight, sampleGeometry, type SampleToLookAt } from '../sources';
 import { open, type Check, type Pictures } from '../surface';
 import { printNumber } from '../units';
-import { JOINT_WIDTHS, type FoundJoints } from './default-recipe';
+import type { FoundJoints } from './default-recipe';
 import { repeatGeometry, unlaid } from './geometry';
 import { lead, type Recipe } from './recipe';
 import { renderMaps, type RenderOptions } from './render';

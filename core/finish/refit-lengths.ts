@@ -1,5 +1,6 @@
 import { isBanded, type JointsContribution } from '../relief';
-import { jointLengths, JOINT_WIDTHS, lengthsFor } from './default-recipe';
+import { JOINT_WIDTHS } from '../pieces';
+import { jointLengths, lengthsFor } from './default-recipe';
 import type { Recipe } from './recipe';
 
 /**

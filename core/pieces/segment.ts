@@ -47,6 +47,9 @@ export interface JointLook {
   widthPx: number;
 }
 
+/** Widths that joints may have at most, as shares of the sample's shorter side: from tiles to rubble. */
+export const JOINT_WIDTHS = [0.012, 0.025, 0.05, 0.1];
+
 /** Joints cover at least and at most this share. */
 const LEAST_JOINTS = 0.02;
 const MOST_JOINTS = 0.42;
@@ -60,6 +63,15 @@ const LEAST_OUT = 0.5;
 const ONE_PIECE = 0.72;
 /** Smaller than this share of the median of pieces is dirt in a joint. */
 const LEAST_PIECE = 0.02;
+
+/** What is smaller than this, in the middle, is grain that looks like pieces, px. */
+const LEAST_SIDE_PX = 13;
+
+/** Whether what was segmented is grain that looks like pieces. */
+export function isGrain(whole: readonly Piece[]): boolean {
+  const areas = whole.map((p) => p.areaPx).sort((a, b) => a - b);
+  return areas.length === 0 || areas[areas.length >> 1]! < LEAST_SIDE_PX * LEAST_SIDE_PX;
+}
 
 /** L*, a* and b*. */
 export function labPlanes({

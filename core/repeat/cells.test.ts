@@ -149,3 +149,28 @@ test('what is evened out in one piece does not go over a joint to the next', () 
   // What is taken from one side is given to the other.
   expect(Math.abs(mean(parted))).toBeLessThan(1e-3);
 });
+
+test('nothing is evened out from where a joint meets a face; a difference in tone beside it is', () => {
+  // Two copies that meet in the middle, one lighter than the other by a tone; a pale joint of the one ends there.
+  const two = makeColourPicture(2 * W, H);
+  const inJoint = (x: number, y: number) => x < W && Math.abs(y - H / 2) < 2;
+  for (let i = 0; i < two.r.length; i++) {
+    const [x, y] = [i % (2 * W), Math.floor(i / (2 * W))];
+    two.r[i] = two.g[i] = two.b[i] = inJoint(x, y) ? 0.8 : x < W ? 0.22 : 0.2;
+  }
+  const sources = [{ picture: two, pxPerMm: { x: 1, y: 1 } }];
+  const cells = {
+    ...cellsOfCopies((x) => (x >= W / 2 ? 1 : 0), [placed(0, 0), placed(W, 0)], {}),
+    closed: { across: false, up: false },
+  };
+  const added = (leaves: boolean) =>
+    screenedPoissonCorrection(cells, repeatMm, sources, 12, undefined, leaves).g;
+  const at = (of: Float32Array, x: number, y: number) => of[y * W + x]!;
+  // Beyond the end of the joint the face would be lit up by half of the step.
+  expect(at(added(false), W / 2, H / 2)).toBeGreaterThan(0.1);
+  expect(Math.abs(at(added(true), W / 2, H / 2))).toBeLessThan(0.03);
+  for (const leaves of [true, false]) {
+    const step = at(added(leaves), W / 2, 2) - at(added(leaves), W / 2 - 1, 2);
+    expect(step).toBeCloseTo(Math.sqrt(0.22) - Math.sqrt(0.2), 2);
+  }
+});

@@ -18,6 +18,8 @@ import { encodeSqrt } from './sqrt-coding';
  * @param sources samples at about the density of the cells
  * @param reachPx how far from an outline differences are spread, cells
  * @param kept where it was evened out before, and is to stay so but for `free`
+ * @param leavesStepsOfKind steps that are far larger than most, as where a joint meets a face, are no difference of tone: nothing is
+ * spread from them
  * @returns what is to be added, in the square root of linear light; of the shape of the cells
  */
 export function screenedPoissonCorrection(
@@ -26,6 +28,7 @@ export function screenedPoissonCorrection(
   sources: readonly PlacedSource[],
   reachPx: number,
   kept?: { free: Uint8Array; evened: ColourPicture },
+  leavesStepsOfKind = true,
 ): ColourPicture {
   const { widthPx: W, heightPx: H, copy, placements, closed, parted } = cells;
   const n = W * H;
@@ -48,7 +51,7 @@ export function screenedPoissonCorrection(
   // Right-hand side: the divergence of d, per channel.
   const wanted = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
   const s = new Float64Array(12);
-  let outlines = 0;
+  const outline: { p: number; q: number; d: readonly [number, number, number]; most: number }[] = [];
   const pair = (p: number, q: number, x: number, y: number, dx: number, dy: number) => {
     if (kept && kept.free[p] === 0 && kept.free[q] === 0) return;
     const [a, b] = [copy[p]!, copy[q]!];
@@ -60,14 +63,14 @@ export function screenedPoissonCorrection(
     // The other copy where it lies, and one step back.
     show(b, qx, qy, s, 6);
     show(b, qx - dx, qy - dy, s, 9);
+    const d = [0, 0, 0] as [number, number, number];
     for (let c = 0; c < 3; c++) {
       const step = s[c]! - s[6 + c]!;
       const own = (s[c]! - s[3 + c]! + (s[9 + c]! - s[6 + c]!)) / 2;
-      const d = own - step;
-      if (d !== 0) outlines++;
-      wanted[c]![p]! += d;
-      wanted[c]![q]! -= d;
+      d[c] = own - step;
     }
+    const most = Math.max(...d.map(Math.abs));
+    if (most > 0) outline.push({ p, q, d, most });
   };
   for (let y = 0; y < H; y++)
     for (let x = 0; x < W; x++) {
@@ -76,11 +79,28 @@ export function screenedPoissonCorrection(
       if ((y + 1 < H || closed.up) && parted.rows[y] === 0) pair(p, ((y + 1) % H) * W + x, x, y, 0, 1);
     }
   const out = makeColourPicture(W, H);
-  if (outlines === 0 && !kept) return out;
+  if (outline.length === 0 && !kept) return out;
+  const limit = leavesStepsOfKind ? largestOfTone(outline.map(({ most }) => most)) : Infinity;
+  for (const { p, q, d, most } of outline) {
+    if (most > limit) continue;
+    for (let c = 0; c < 3; c++) {
+      wanted[c]![p]! += d[c]!;
+      wanted[c]![q]! -= d[c]!;
+    }
+  }
   const screening = 1 / (reachPx * reachPx);
   for (const [c, channel] of (['r', 'g', 'b'] as const).entries())
     out[channel].set(
       solveScreened(wanted[c]!, cells, screening, kept && { free: kept.free, values: kept.evened[channel] }),
     );
   return out;
+}
+
+/** Steps up to so many times the median are differences of tone, and smaller ones in any case, in the square root of linear light. */
+const TIMES_MEDIAN = 4;
+const TONE_AT_LEAST = 0.16;
+
+function largestOfTone(steps: number[]): number {
+  steps.sort((a, b) => a - b);
+  return Math.max(TONE_AT_LEAST, TIMES_MEDIAN * (steps[steps.length >> 1] ?? 0));
 }

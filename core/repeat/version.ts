@@ -4,13 +4,15 @@ import type { RenderContext } from '../surface';
 export const REPEAT = {
   name: 'repeat',
   /**
+   * 5: where no structure is kept, joints of the pieces that the sample shows run on over outlines, and nothing is evened out from where a joint
+   * meets a face; before, joints counted by their colour alone.
    * 4: normals of a set are turned where their picture is turned or mirrored; before, only their places were.
    * 3: areas of one picture that pieces are cut from keep their tones, and those that keep-outs reach into are not used; before,
    * each was brought to the tone of the first, used, and lay close to the next.
    * 2: copies lie where they were solved to, to a part of a pixel, at every size.
    * 1: moved to whole pixels of the size asked for.
    */
-  version: 4,
+  version: 5,
 } as const;
 
 /** Whether copies lie to a part of a pixel, as since version 2. */
@@ -21,3 +23,6 @@ export const knowsFaces = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT)
 
 /** Whether normals are turned with their pictures, as since version 4. */
 export const turnsNormals = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 4;
+
+/** Whether joints are looked for where no structure tells where they are, as since version 5. */
+export const runsJointsOn = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 5;

@@ -16,6 +16,8 @@ export interface ComposeSource {
   keptOut: Plane | null;
   /** 1 on continuity lines; null: none. */
   held: Plane | null;
+  /** 1 in joints, 0 inside pieces, stones, tiles; none: it shows no pieces, or a lattice tells its joints. */
+  joints?: Plane | null;
 }
 
 /** One sample, turned in one way, in the atlas. */
@@ -28,7 +30,7 @@ export interface AtlasPart {
   heightPx: number;
 }
 
-/** Values per pixel: L*, a*, b*, change of L* across and down, continuity line. */
+/** Values per pixel: L*, a*, b*, change of L* across and down, continuity line or joint. */
 export const FEATURES = 6;
 /** Features are whole numbers, so that costs are the same on every machine: this many per unit of L*. */
 export const PER_UNIT = 16;
@@ -36,6 +38,9 @@ export const PER_UNIT = 16;
 const EDGE_WEIGHT = 1.2;
 /** A continuity line that meets none costs as much as a step of so many L*. */
 const HOLD_UNITS = 70;
+/** A joint that meets none costs as much as a step of so many L*, so that none ends in a piece; less where continuity lines are drawn. */
+const JOINT_UNITS = 60;
+const JOINT_UNITS_BESIDE_LINES = 30;
 
 /**
  * All samples one below the other, each with a border of one pixel, so that a place is one number and its neighbours lie
@@ -45,6 +50,8 @@ export interface Atlas {
   stride: number;
   features: Int16Array;
   usable: Uint8Array;
+  /** Whether continuity lines are drawn. */
+  hasLines: boolean;
   /** Which part a pixel belongs to; 255 on borders. */
   partOf: Uint8Array;
   parts: readonly AtlasPart[];
@@ -95,7 +102,7 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
   for (const [index, part] of parts.entries()) {
     part.first = (part.first + 1) * stride + 1;
     const { widthPx: w, heightPx: h, turn, sourceIndex } = part;
-    const { picture, keptOut, held } = sources[sourceIndex]!;
+    const { picture, keptOut, held, joints } = sources[sourceIndex]!;
     const lab = labOf[sourceIndex]!;
     const at = (x: number, y: number) => {
       const [u, v] = unturned(turn, Math.min(w - 1, Math.max(0, x)), Math.min(h - 1, Math.max(0, y)), w, h);
@@ -111,14 +118,22 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
         features[f + 2] = lab[2]![from]!;
         features[f + 3] = Math.round((EDGE_WEIGHT * (lab[0]![at(x + 1, y)]! - lab[0]![at(x - 1, y)]!)) / 2);
         features[f + 4] = Math.round((EDGE_WEIGHT * (lab[0]![at(x, y + 1)]! - lab[0]![at(x, y - 1)]!)) / 2);
-        features[f + 5] = held ? Math.round(HOLD_UNITS * PER_UNIT * held.data[from]!) : 0;
+        features[f + 5] = Math.round(
+          PER_UNIT * holds(held?.data[from] ?? 0, joints?.data[from] ?? 0, held !== null),
+        );
         if (x < 0 || y < 0 || x >= w || y >= h) continue;
         usable[to] = keptOut && keptOut.data[from]! > 0.02 ? 0 : 1;
         partOf[to] = index;
       }
   }
-  return { stride, features, usable, partOf, parts, counts: countsOf({ stride, features, usable, parts }) };
+  const counts = countsOf({ stride, features, usable, parts });
+  const hasLines = sources.some((s) => s.held !== null);
+  return { stride, features, usable, hasLines, partOf, parts, counts };
 }
+
+/** What must run on at a place, in units of L*. */
+const holds = (line: number, joint: number, hasLines: boolean) =>
+  Math.max(HOLD_UNITS * line, (hasLines ? JOINT_UNITS_BESIDE_LINES : JOINT_UNITS) * joint);
 
 /** A difference counts at most so many times more or less than it would in a finish without grain. */
 const MOST_COUNTED = 3;

@@ -7,6 +7,7 @@ import {
   makePlane,
   mean,
   percentiles,
+  seededRandom,
   type ColourPicture,
   type Plane,
 } from '../../raster';
@@ -218,6 +219,56 @@ test('a continuity line runs on: where it is cut off, it meets itself', () => {
   const [regarded, disregarded] = [broken(true), broken(false)];
   expect(disregarded).toBeGreaterThan(2);
   expect(regarded).toBe(0);
+});
+
+test('joints run on: fewer end in a stone where copies know them than where their colour alone counts', () => {
+  // Stones of all shapes: cells about strayed points, with pale joints between them.
+  const random = seededRandom(12);
+  const seeds = Array.from({ length: 49 }, (_, k) => [
+    28 * (k % 7) + 22 * random.next(),
+    28 * Math.floor(k / 7) + 22 * random.next(),
+  ]);
+  const joints = makePlane(190, 190);
+  const picture = stone(190, 190, 9);
+  for (let i = 0; i < joints.data.length; i++) {
+    const far = seeds
+      .map(([x, y]) => Math.hypot((i % 190) - x!, Math.floor(i / 190) - y!))
+      .sort((a, b) => a - b);
+    if (far[1]! - far[0]! > 4.5) continue;
+    joints.data[i] = 1;
+    for (const c of ['r', 'g', 'b'] as const) picture[c][i] = 0.55;
+  }
+  const ends = (known: boolean) => {
+    let sum = 0;
+    const torus = finish(
+      compose({
+        ...task(picture, 190, 190),
+        sources: [{ picture, keptOut: null, held: null, ...(known ? { joints } : {}) }],
+      }),
+    );
+    const origins = Array.from(torus.place, (_, p) => originOf(torus, p));
+    const jointAt = (x: number, y: number) => joints.data[y * 190 + x] === 1;
+    // A joint that would go on in its own copy, and meets a face of the next.
+    for (let y = 0; y < 190; y++)
+      for (let x = 0; x < 190; x++)
+        for (const [dx, dy] of [
+          [1, 0],
+          [0, 1],
+        ] as const) {
+          const [ox, oy] = origins[y * 190 + x]!;
+          const [nx, ny] = origins[((y + dy) % 190) * 190 + ((x + dx) % 190)]!;
+          if (nx === ox + dx && ny === oy + dy) continue;
+          const [on, back] = [jointAt(ox + dx, oy + dy), jointAt(nx - dx, ny - dy)];
+          if (jointAt(ox, oy) && on && !jointAt(nx, ny)) sum++;
+          if (jointAt(nx, ny) && back && !jointAt(ox, oy)) sum++;
+        }
+    // Joints are no continuity lines: where one ends, no such line is said to be broken.
+    expect(brokenHoldPx(torus)).toBe(0);
+    return sum;
+  };
+  const [regarded, disregarded] = [ends(true), ends(false)];
+  expect(disregarded).toBeGreaterThan(10);
+  expect(regarded).toBeLessThan(0.6 * disregarded);
 });
 
 test('a cut tells whether continuity lines run on: a level one does, one that ends elsewhere than it began cannot', () => {

@@ -1,7 +1,7 @@
 import { FEATURES } from './atlas';
 import { neighbour, type ToroidalCanvas } from './toroidal-canvas';
 
-/** A continuity line counts where its feature differs by so much, in steps of features: about half of what a line has. */
+/** A continuity line counts where its feature differs by so much, in steps of features: about half of what a line has, and more than a joint beside lines has. */
 const BROKEN = 500;
 
 /**
@@ -10,7 +10,8 @@ const BROKEN = 500;
  */
 export function brokenHoldPx(torus: ToroidalCanvas): number {
   const { widthPx: W, heightPx: H, place, atlas } = torus;
-  const { features, stride } = atlas;
+  const { features, stride, hasLines } = atlas;
+  if (!hasLines) return 0;
   const held = (at: number) => features[at * FEATURES + 5]!;
   let broken = 0;
   for (let y = 0; y < H; y++)

@@ -33,10 +33,11 @@ export function halvings({ sources, widthPx, heightPx, patchPx }: ToHalve): numb
   return level;
 }
 
-export const halved = ({ picture, keptOut, held }: ComposeSource): ComposeSource => ({
+export const halved = ({ picture, keptOut, held, joints }: ComposeSource): ComposeSource => ({
   picture: mapChannels(picture, halve),
   keptOut: keptOut && halve(keptOut),
   held: held && halve(held),
+  ...(joints ? { joints: halve(joints) } : {}),
 });
 
 /** A lattice at another resolution. */

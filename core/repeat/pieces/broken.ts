@@ -1,5 +1,5 @@
 import { extremes } from '../../raster';
-import type { Piece, Pieces } from '../../pieces';
+import { isGrain, type Piece, type Pieces } from '../../pieces';
 
 /** A piece of a repeat that is no whole piece of the sample: cut short or fused with another where copies meet. */
 export interface BrokenPiece {
@@ -21,8 +21,6 @@ export interface PiecesJudged {
 
 /** Pieces have to be known by so many whole ones. */
 const LEAST_WHOLE = 5;
-/** What is smaller than this, in the middle, is grain that looks like pieces, px. */
-const LEAST_SIDE_PX = 13;
 /** A piece is whole when it is like one of the sample's within this, in natural logarithms of its sides … */
 const LIKE = 0.14;
 /** … or within so many times what the sample's own pieces differ from the nearest other by. */
@@ -70,9 +68,6 @@ const ANY_LENGTH = 0.3;
 const middle = (values: number[], share = 0.5) =>
   values.sort((a, b) => a - b)[Math.floor(share * values.length)]!;
 
-const areGrain = (whole: readonly Piece[]) =>
-  middle(whole.map((p) => p.areaPx)) < LEAST_SIDE_PX * LEAST_SIDE_PX;
-
 function areBoards(whole: readonly Piece[]): boolean {
   const lengths = () => whole.map((p) => Math.max(p.widthPx, p.heightPx));
   const aspect = middle(whole.map((p) => Math.max(p.widthPx / p.heightPx, p.heightPx / p.widthPx)));
@@ -98,7 +93,7 @@ function nearest(piece: Measured, among: readonly Measured[]): { off: number; pi
  */
 export function brokenPieces(sample: Pieces, repeat: Pieces, meet: Uint8Array): PiecesJudged | null {
   const whole = sample.pieces.filter((p) => !p.cutOff);
-  if (whole.length < LEAST_WHOLE || areBoards(whole) || areGrain(whole)) return null;
+  if (whole.length < LEAST_WHOLE || areBoards(whole) || isGrain(whole)) return null;
   const known = whole.map(measure);
   const own = known.map((p) => nearest(p, known).off).sort((a, b) => a - b);
   const limit = Math.max(LIKE, OWN_SPREAD * own[Math.floor(0.95 * own.length)]!);

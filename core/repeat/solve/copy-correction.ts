@@ -3,6 +3,7 @@ import { hashOf, type RenderContext } from '../../surface';
 import { makePlane, mapChannels, type ColourPicture, type Plane } from '../../raster';
 import { screenedPoissonCorrection } from '../screened-poisson-correction';
 import type { Cells } from '../placement';
+import { runsJointsOn } from '../version';
 import type { SolvedRepeat } from './solved-repeat';
 
 /** How far from an outline differences are spread, as a share of the shorter side of the repeat. */
@@ -44,13 +45,15 @@ async function solved(
   before?: Before,
 ): Promise<ColourPicture> {
   const dense = await allAtDensity(ctx, pictures, pxPerMm);
+  const leaves = runsJointsOn(ctx);
   const key = hashOf(
     'evened',
     dense.map((d) => d.key),
     keys,
+    leaves,
   );
   const reach = Math.max(6, Math.round(EVENED_REACH * Math.min(cells.widthPx, cells.heightPx)));
-  return ctx.known(key, () => screenedPoissonCorrection(cells, repeatMm, dense, reach, before));
+  return ctx.known(key, () => screenedPoissonCorrection(cells, repeatMm, dense, reach, before, leaves));
 }
 
 /** A repeat that begins elsewhere is evened out as it was solved. */

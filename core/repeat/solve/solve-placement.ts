@@ -14,6 +14,7 @@ import type { ComposedPlan, CutPlan } from '../plan';
 import { arrangementOf, type ComposedSettings, type Redone, type RepeatSettings } from '../settings';
 import { laysExactly } from '../version';
 import {
+  findsJoints,
   keyOfSources,
   makeSolvedRepeat,
   sourcesToCompose,
@@ -81,7 +82,15 @@ export function arrangementKey(
   const { pitchMm } = plan;
   const by = plan.kind === 'composed' ? { laying, seed, pitchMm, joints: plan.joints } : 'cut';
   return {
-    key: hashOf('arranged', laysExactly(ctx), keyOfSources(from), plan.repeatMm, plan.closed, by),
+    key: hashOf(
+      'arranged',
+      laysExactly(ctx),
+      findsJoints(ctx, pitchMm),
+      keyOfSources(from),
+      plan.repeatMm,
+      plan.closed,
+      by,
+    ),
     anew: plan.kind === 'composed' ? redone : [],
   };
 }
@@ -178,7 +187,7 @@ async function solveCopies(
 ): Promise<SolvedRepeat> {
   const { repeatMm, closed, pitchMm } = plan;
   const { widthPx, heightPx, pxPerMm, patchPx, lattice } = working;
-  const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm);
+  const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, findsJoints(ctx, pitchMm));
   const composed = plan.kind === 'composed';
   const joints = composed ? plan.joints : { across: null, up: null };
   const task = { sources: toCompose, widthPx, heightPx, closed, joints };

@@ -1,3 +1,4 @@
+import { jointsOfPieces } from '../../pieces';
 import { drawContinuityLines } from '../../sample';
 import { allAtDensity } from '../../sources';
 import type { RenderContext } from '../../surface';
@@ -10,6 +11,7 @@ import {
   type ToroidalCanvas,
 } from '../compose';
 import type { Cells, PlacedSource, Placement, PlacementMap } from '../placement';
+import { runsJointsOn } from '../version';
 import { keptOutOfSource, type RepeatSource } from './places';
 
 /** What all solving of placements shares: what comes out, what it works on, and how it is run. */
@@ -35,11 +37,16 @@ export interface SolvedRepeat {
 /** Pixels of the longer side at which a placement is solved. */
 export const WORKING_PX = 512;
 
-/** The sources of a repeat at its working resolution. */
+/** Whether joints are looked for in the pictures: a structure that is kept tells them already. */
+export const findsJoints = (ctx: RenderContext, pitchMm: Pitch): boolean =>
+  runsJointsOn(ctx) && !pitchMm.across && !pitchMm.up;
+
+/** The sources of a repeat at its working resolution. @param inJoints whether joints that they show are to run on */
 export async function sourcesToCompose(
   ctx: RenderContext,
   from: readonly RepeatSource[],
   pxPerMm: { x: number; y: number },
+  inJoints = false,
 ) {
   const dense = await allAtDensity(ctx, from, pxPerMm);
   return {
@@ -52,6 +59,7 @@ export async function sourcesToCompose(
         picture,
         keptOut: keptOutOfSource(from[k]!, w, h),
         held: continuityLines.length > 0 ? drawContinuityLines(of.frame, continuityLines, w, h) : null,
+        ...(inJoints ? { joints: jointsOfPieces(picture) } : {}),
       };
     }),
   };

@@ -1,0 +1,38 @@
+import { distanceTo, makePlane, type ColourPicture, type Plane } from '../raster';
+import { isGrain, JOINT_WIDTHS, labPlanes, segmentedByJoints } from './segment';
+
+/** A joint fades into the piece over this share of the piece's side, and over a pixel at least. */
+const FADES = 0.12;
+/** Joints are known to a pixel or so. */
+const JOINT_PX = 1;
+const SQUARE = { x: 1, y: 1 };
+
+/**
+ * Joints of the pieces that a sample shows: 1 in joints, 0 inside pieces.
+ * @param picture linear light
+ * @returns null where it shows no pieces that joints part
+ */
+export function jointsOfPieces(picture: ColourPicture): Plane | null {
+  const { widthPx: w, heightPx: h } = picture;
+  const short = Math.min(w, h);
+  const found = segmentedByJoints(
+    labPlanes(picture),
+    JOINT_WIDTHS.map((share) => share * short),
+  );
+  if (!found) return null;
+  const { label, pieces } = found.pieces;
+  const whole = pieces.filter((p) => !p.cutOff);
+  if (isGrain(whole)) return null;
+  const areas = whole.map((p) => p.areaPx).sort((a, b) => a - b);
+  const fadesPx = Math.max(1, FADES * Math.sqrt(areas[areas.length >> 1]!));
+  const far = distanceTo(
+    Uint8Array.from(label, (k) => (k < 0 ? 1 : 0)),
+    w,
+    h,
+    SQUARE,
+  );
+  const out = makePlane(w, h);
+  for (let i = 0; i < out.data.length; i++)
+    out.data[i] = 1 - Math.min(1, Math.max(0, (far.data[i]! - JOINT_PX) / fadesPx));
+  return out;
+}
