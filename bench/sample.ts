@@ -5,6 +5,7 @@ import { seededRandom } from '@jossel/core/raster';
 import { unprepared } from '@jossel/core/sample';
 import { adviceForRepeat, defaultRecipe, lead, piecesOfFinish } from '@jossel/core/finish';
 import { findStructure, sizeKnownBy } from '@jossel/core/size';
+import { StageCache } from '@jossel/core/surface';
 import { figure } from '@jossel/core/units';
 import { sourcesOf } from './many';
 import { findCard } from '@jossel/core/straighten';
@@ -204,7 +205,7 @@ export async function benchPieces(
     const sources = sourcesOf(picture, name);
     const before = await piecesOfFinish(recipe, sources, {});
     const started = performance.now();
-    const { settings } = await adviceForRepeat(sources, recipe, {});
+    const { settings } = await adviceForRepeat(sources, recipe, { cache: new StageCache() });
     spent += performance.now() - started;
     recipe.repeat = { ...recipe.repeat, ...settings };
     const after = await piecesOfFinish(recipe, sources, {});

@@ -1,7 +1,7 @@
 import { lightFigures } from './known-light';
 
 /** Twenty-four are in the bench; here the very dark and very light ones and the strongly patterned, one each. */
-const SEEDS = [2, 4, 5, 8, 9, 11, 1];
+const SEEDS = [2, 4, 5, 8, 9, 12, 1];
 
 test('levelled and balanced by the card, reflectance, light and patches are as true as they have to be', async () => {
   const all = [];

@@ -18,7 +18,7 @@ export function stepsAlong(lightness: Plane, axis: 'across' | 'up'): Float64Arra
 
 /**
  * Sharpens a period on the edge energy along its axis: the period within 3 % whose harmonics hold the most power; null
- * where none stands out.
+ * where that is the one it was, or lies at an end.
  */
 export function sharpened(steps: Float64Array, periodPx: number): number | null {
   const n = steps.length;
@@ -42,7 +42,7 @@ export function sharpened(steps: Float64Array, periodPx: number): number | null 
   const powers = Array.from({ length: 2 * reach + 1 }, (_, k) => power(periodPx * (1 + (k - reach) * grain)));
   let best = reach;
   for (let k = 0; k < powers.length; k++) if (powers[k]! > powers[best]!) best = k;
-  if (best === 0 || best === powers.length - 1 || powers[best]! <= 1.02 * powers[reach]!) return null;
+  if (best === 0 || best === powers.length - 1 || powers[best]! <= powers[reach]!) return null;
   const [a, b, c] = [powers[best - 1]!, powers[best]!, powers[best + 1]!];
   const bend = a - 2 * b + c;
   return periodPx * (1 + (best - reach + (bend < 0 ? (0.5 * (a - c)) / bend : 0)) * grain);

@@ -76,6 +76,13 @@ export const BENCH_SAMPLES: readonly BenchSample[] = [
     ...on('zinc-sheet', 'Sheet of rolled zinc', 'metal', 2.4, sheet(79, [400, 300], '#c3c6c7', '#7c848a')),
     hazeShare: 0.2,
   },
+  on(
+    'clinker-panel',
+    'Panel of buff clinker',
+    'brick',
+    1.8,
+    bricks(82, [3, 8], '#b99a6b', '#6d5a44', '#8f8a80', 3),
+  ),
 ];
 
 export const benchSample = (id: string): BenchSample | undefined => BENCH_SAMPLES.find((s) => s.id === id);

@@ -53,10 +53,19 @@ const REACHES = [0.38, 0.2, 0.12, 0.08];
 
 const LEVEL: Lean = { standing: 0, lying: 0, nearer: [0, 0] };
 
+/** Lines that stand out by less may be those of a twill: they tell how a picture leans when they lean by no more than the tangent. */
+const CLEAR_LINES = 8;
+const FAINT_LEAN = 0.05;
+
 /** What the straight lines of a picture say of how it leans. A turn is taken for both where only one is seen. */
 function leanOfLines({ lightness, usable }: Features): Lean {
-  const lying = lineDirection(lightness, usable, 'lying')?.tangent;
-  const standing = lineDirection(lightness, usable, 'standing')?.tangent;
+  const seen = (lines: 'lying' | 'standing'): number | undefined => {
+    const found = lineDirection(lightness, usable, lines);
+    const tells = found && (found.strength >= CLEAR_LINES || Math.abs(found.tangent) <= FAINT_LEAN);
+    return tells ? found.tangent : undefined;
+  };
+  const lying = seen('lying');
+  const standing = seen('standing');
   return {
     ...LEVEL,
     lying: -(lying ?? (standing === undefined ? 0 : -standing)),
@@ -193,6 +202,29 @@ function shiftByLines(found: FoundLattice): { courses: Courses; rectifier: Homog
   };
 }
 
+/** Lines of a picture as it is, whose steps add up to this share of what they do in the rectified one, stand as straight. */
+const AS_STRAIGHT = 0.98;
+
+/**
+ * A structure of one axis in the picture as it was given, where its lines stand as straight there: windows along boards see the same
+ * boards, so that a lean that is followed over them may be chance.
+ */
+function straightAsGiven(found: FoundLattice, given: Features): FoundLattice {
+  const { acrossPx, upPx } = found.courses;
+  if (acrossPx !== null && upPx !== null) return found;
+  const axis = acrossPx === null ? 'up' : 'across';
+  const energy = (steps: Float64Array) => steps.reduce((sum, v) => sum + v * v, 0);
+  const steps = stepsAlong(given.lightness, axis);
+  if (energy(steps) < AS_STRAIGHT * energy(stepsAlong(found.rectified.lightness, axis))) return found;
+  const { widthPx: w, heightPx: h } = given.usable;
+  const period = (acrossPx ?? upPx)!;
+  const courses = {
+    ...found.courses,
+    [axis === 'up' ? 'upPx' : 'acrossPx']: sharpened(steps, period) ?? period,
+  };
+  return { ...found, courses, rectifier: rectifierOf(LEVEL, w, h), rectified: given };
+}
+
 /**
  * The period of a single axis: the shortest part of it whose lines stand in the picture, now that it is rectified, sharpened on
  * all of them. They are few, and windows beside each other see the same.
@@ -304,7 +336,7 @@ export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | nu
       likely &&
       followed(scales, likely.rectifier, { courses: likely.courses, falls: 0 }, REACHES.slice(1), 'finely');
     if (!found) return null;
-    const again = sharpenedByLines(settled(scales, found));
+    const again = sharpenedByLines(straightAsGiven(settled(scales, found), features));
     const trial = { ...again, features, refused: refusal(again) };
     best ??= trial;
     return trial.refused ? null : trial;

@@ -27,6 +27,10 @@ const Pair = styled.div`
     justify-self: start;
     line-height: 24px;
   }
+  /* Its words stand below those of the method. */
+  button {
+    margin-left: -11px;
+  }
   strong {
     display: block;
     font-weight: 600;
