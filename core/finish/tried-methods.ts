@@ -8,7 +8,7 @@ import {
 } from '../repeat';
 import type { ColourPicture } from '../raster';
 import type { FoundStructure } from '../size';
-import type { Pictures } from '../surface';
+import { letOthersIn, type Pictures } from '../surface';
 import { printNumber } from '../units';
 import { judgedInRepeat, type SamplePieces } from './pieces';
 import { repeatGeometry, unlaid } from './geometry';
@@ -82,6 +82,7 @@ export async function tryMethods(
   let pieces = known;
   const tried: SolvedMethod[] = [];
   for (const settings of methods) {
+    await letOthersIn(options);
     const as = repeated(settings);
     const small = await drawn(as);
     const like = likenessOf(sample, small.maps.colour, small.placed.map);

@@ -1,4 +1,4 @@
-import { configureStore } from '@reduxjs/toolkit';
+import { configureStore, type ThunkAction, type UnknownAction } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { draftSlice } from '../bench/draft-slice';
 import { saveDraftsAsTheyChange } from '../bench/save-draft';
@@ -26,5 +26,7 @@ export const store = configureStore({
 store.subscribe(() => storeSettings(store.getState().settings));
 
 export type RootState = ReturnType<typeof store.getState>;
+/** What is done with the state as it is by then. */
+export type AppThunk<Result> = ThunkAction<Result, RootState, undefined, UnknownAction>;
 export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
 export const useAppSelector = useSelector.withTypes<RootState>();

@@ -60,6 +60,7 @@ const SHOWN_PX = 320;
 
 const cache = new StageCache(400 * 1024 * 1024);
 let latest = 0;
+let latestAdvice = 0;
 
 function rgba(data: Uint8Array | Uint16Array, channels: number): Uint8ClampedArray<ArrayBuffer> {
   const n = data.length / channels;
@@ -225,12 +226,21 @@ const worker = {
     return repetitionOf({ ...finish, report: report as RenderReport }, fieldMm);
   },
 
-  /** Which way of making a repeat suits the sample, and why. */
-  async advice(recipe: Recipe, samples: SampleInfo[]): Promise<TriedAdvice<ShownMethod>> {
-    const advice = await adviceForRepeat(sourcesOf(samples, cache), recipe, {
-      cache,
-      pause: yieldToEventLoop,
-    });
+  /** Which way of making a repeat suits the sample, and why. @returns null when it was stopped, or is asked for again */
+  async advice(recipe: Recipe, samples: SampleInfo[]): Promise<TriedAdvice<ShownMethod> | null> {
+    const mine = ++latestAdvice;
+    const advice = await unlessStopped(() =>
+      adviceForRepeat(sourcesOf(samples, cache), recipe, {
+        cache,
+        pause: yieldToEventLoop,
+        signal: {
+          get aborted() {
+            return mine !== latestAdvice;
+          },
+        },
+      }),
+    );
+    if (!advice) return null;
     const tried = advice.tried.map(({ repeat, ...method }): ShownMethod => {
       let small = repeat;
       while (Math.max(small.widthPx, small.heightPx) > SHOWN_PX) small = mapChannels(small, halve);
@@ -238,6 +248,10 @@ const worker = {
       return { ...method, shown: { widthPx, heightPx, rgba: linearToSrgbBytes(small, 4) } };
     });
     return { ...advice, tried };
+  },
+
+  stopAdvice(): void {
+    latestAdvice++;
   },
 
   /** @returns null when a newer request came meanwhile */
@@ -320,6 +334,16 @@ const worker = {
     }
   },
 };
+
+/** What is computed; null when it was stopped. */
+async function unlessStopped<T>(compute: () => Promise<T>): Promise<T | null> {
+  try {
+    return await compute();
+  } catch (error) {
+    if ((error as Error).name === 'Stopped') return null;
+    throw error;
+  }
+}
 
 export type RenderWorker = typeof worker;
 expose(worker);

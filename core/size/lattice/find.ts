@@ -336,8 +336,9 @@ export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | nu
       likely &&
       followed(scales, likely.rectifier, { courses: likely.courses, falls: 0 }, REACHES.slice(1), 'finely');
     if (!found) return null;
-    const again = sharpenedByLines(straightAsGiven(settled(scales, found), features));
-    const trial = { ...again, features, refused: refusal(again) };
+    const again = sharpenedByLines(settled(scales, found));
+    const refused = refusal(again);
+    const trial = { ...(refused ? again : straightAsGiven(again, features)), features, refused };
     best ??= trial;
     return trial.refused ? null : trial;
   };

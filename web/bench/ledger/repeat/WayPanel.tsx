@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import styled from 'styled-components';
 import { leadingPicture, type Recipe } from '@jossel/core/finish';
 import type {
@@ -17,13 +16,14 @@ import type { Sample } from '../../../app/api';
 import { Button, OneOf, Quiet, Row, Sentence } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
 import type { StructureSearch } from '../../use-structure';
-import { infoOf, renderWorker, type DrawnOf } from '../../use-drawn';
+import type { DrawnOf } from '../../use-drawn';
 import { leanWords } from '../sample/straightened-words';
 import { useChange, useGeometryChange } from '../use-change';
 import { Arrangements } from './Arrangements';
 import { ComposeBlock } from './ComposeBlock';
 import { StructureBlock } from './StructureBlock';
 import { TriedMethods } from './TriedMethods';
+import { useAdvice } from './use-advice';
 import type { ShownMethod } from '../../../workers/render.worker';
 
 const Axis = styled.section`
@@ -120,9 +120,7 @@ export function WayPanel({
   // What is changed by hand was not chosen by Jossel any more.
   const change = (what: string, part: Partial<RepeatSettings>) =>
     put(what, 'arrangement' in part || 'arrangements' in part ? part : { why: [], ...part });
-  const [choosing, setChoosing] = useState(false);
-  const [fault, setFault] = useState('');
-  const [tried, setTried] = useState<readonly ShownMethod[]>([]);
+  const { looking, fault, tried, suggest, stop } = useAdvice(recipe, samples);
   const units = useAppSelector((s) => s.settings.units);
   const mm = (v: number) => printLength(v, units, v < 100 ? 1 : 0);
   const settings = recipe.repeat;
@@ -197,25 +195,13 @@ export function WayPanel({
       {words(key, plan?.[key], figure, inside)}
     </Axis>
   );
-  async function choose() {
-    setChoosing(true);
-    setFault('');
-    try {
-      const advice = await renderWorker().advice(recipe, samples.map(infoOf));
-      setTried(advice.tried);
-      change('way chosen by the sample', advice.settings);
-    } catch (error) {
-      setFault((error as Error).message);
-    } finally {
-      setChoosing(false);
-    }
-  }
   return (
     <>
       <Row>
-        <Button isDisabled={choosing || samples.length === 0} onPress={() => void choose()}>
-          {choosing ? 'Looking at the sample …' : 'Suggest a method'}
+        <Button isDisabled={samples.length === 0} onPress={() => void (looking ? stop() : suggest())}>
+          {looking ? 'Stop trying' : 'Suggest a method'}
         </Button>
+        {looking && <Quiet role="status">Trying methods on the sample …</Quiet>}
       </Row>
       {search.found?.straighten && source && leadSample && (
         <StraightenRow recipe={recipe} source={source} sample={leadSample} frame={search.found.straighten} />
