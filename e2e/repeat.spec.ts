@@ -215,6 +215,23 @@ test('a wall photographed askew is straightened by its courses, a method suggest
   await expect(checks).not.toContainText(/pieces are broken/);
   await saved(page);
   const { repeat, relief } = await draftOf(studio, made.body.id);
+  // The next best stands beside it, and is taken with one press; so is the best again.
+  const tried = page.getByRole('group', { name: 'Methods that were tried' });
+  await expect(tried.getByRole('img')).toHaveCount(2);
+  await expect(tried).toContainText(/all \d+ pieces whole/);
+  await tried.getByRole('button', { name: /^Use composed anew/ }).click();
+  await expect(tried.getByRole('button', { name: 'Use cut at its edges' })).toBeVisible();
+  await saved(page);
+  expect((await draftOf(studio, made.body.id)).repeat.method).toBe('composed');
+  await page.getByRole('button', { name: 'Undo', exact: true }).click();
+  await expect(tried.getByRole('button', { name: /^Use composed anew/ })).toBeVisible();
+  // Asked again and stopped, nothing is changed.
+  const ask = page.getByRole('button', { name: 'Suggest a method' });
+  await ask.click();
+  await page.getByRole('button', { name: 'Stop trying' }).click();
+  await expect(ask).toBeVisible();
+  await saved(page);
+  expect((await draftOf(studio, made.body.id)).repeat).toEqual(repeat);
   expect(repeat).toMatchObject({ method: 'edges', across: { closing: 'cut' } });
   expect(relief.contributions).toMatchObject([{ kind: 'picture' }, { kind: 'joints', look: 'lighter' }]);
 });
