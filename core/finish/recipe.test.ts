@@ -14,6 +14,8 @@ import {
   pictureSource,
   renderMaps,
   SCHEMA_ID,
+  withMapsOfSet,
+  type Category,
   type Recipe,
 } from './index';
 
@@ -249,4 +251,19 @@ describe('recipes with anything in them', () => {
     lead(r).preparation.frame = [[0, 0], [1, 1], [1, 0], [0, 1]]; // prettier-ignore
     expect(() => leadGeometry(r, { widthPx: SIDE, heightPx: SIDE })).toThrow(Refusal);
   });
+});
+
+test('gloss begins lower in hollows, by a share that depends on the category; where a set tells the gloss it is left to it', () => {
+  const SHAPE = { widthPx: 800, heightPx: 600 };
+  const variationOf = (category: Category) => defaultRecipe(['a'], category, SHAPE).response.variation ?? [];
+  expect(variationOf('timber')).toMatchObject([{ from: 'hollows', byGu: -4.8 }]);
+  expect(variationOf('ceramic')).toMatchObject([{ from: 'hollows', byGu: -16 }]);
+  expect(variationOf('glass')).toEqual([]);
+  // A published gloss is what it is a share of.
+  const published = defaultRecipe(['a'], 'stone', { ...SHAPE, sheet: { glossGu: 60 } }).response;
+  expect(published.variation).toMatchObject([{ byGu: -24 }]);
+  const map = (role: 'roughness' | 'height') => [{ role, sampleId: 'm' }] as never;
+  const plain = defaultRecipe(['a'], 'stone', SHAPE);
+  expect(withMapsOfSet(plain, map('roughness')).response.variation).toEqual([]);
+  expect(withMapsOfSet(plain, map('height')).response.variation).toEqual(plain.response.variation);
 });

@@ -8,7 +8,8 @@ import {
 } from '../repeat';
 import type { ColourPicture } from '../raster';
 import type { FoundStructure } from '../size';
-import { letOthersIn, type Pictures } from '../surface';
+import type { PictureShape } from '../straighten';
+import { isRefusal, letOthersIn, type Pictures } from '../surface';
 import { printNumber } from '../units';
 import { judgedInRepeat, type SamplePieces } from './pieces';
 import { repeatGeometry, unlaid } from './geometry';
@@ -52,7 +53,7 @@ const isRight = (tried: TriedMethod) => tried.broken === 0 && wrongSteps(tried) 
  * the sample.
  * @param methods the likeliest first; those after the second are only tried while something is wrong with all
  * @param known pieces of the sample; null: it shows none
- * @returns the best first
+ * @returns the best first; those whose repeat cannot be, as where a whole bond is longer than the sample, are left out
  * @throws Refusal when something has to be changed first; Stopped when the signal asks
  */
 export async function tryMethods(
@@ -69,10 +70,12 @@ export async function tryMethods(
   const asItIs = repeated(laidEdgeToEdge(methods[0]!));
   const { sampleId } = lead(recipe);
   const info = await pictures.info(sampleId);
+  const possible = methods.filter((settings) => isPossible(repeated(settings), info));
+  if (possible.length === 0) return [];
   const longestMm = (of: Recipe) => Math.max(...Object.values(repeatGeometry(of, info).repeatMm));
   const pxPerMm = Math.min(
     SAMPLE_PX / longestMm(asItIs),
-    REPEAT_PX / Math.max(...methods.map((settings) => longestMm(repeated(settings)))),
+    REPEAT_PX / Math.max(...possible.map((settings) => longestMm(repeated(settings)))),
   );
   const drawn = (of: Recipe) => {
     const widthPx = Math.max(8, Math.round(repeatGeometry(of, info).repeatMm.width * pxPerMm));
@@ -81,7 +84,7 @@ export async function tryMethods(
   const sample = (await drawn(asItIs)).maps.colour;
   let pieces = known;
   const tried: SolvedMethod[] = [];
-  for (const settings of methods) {
+  for (const settings of possible) {
     await letOthersIn(options);
     const as = repeated(settings);
     const small = await drawn(as);
@@ -103,6 +106,16 @@ export async function tryMethods(
     if (tried.length >= LEAST_TRIED && tried.some(isRight)) break;
   }
   return tried.sort((a, b) => brokenShare(a) - brokenShare(b) || wrongSteps(a) - wrongSteps(b));
+}
+
+function isPossible(recipe: Recipe, info: PictureShape): boolean {
+  try {
+    repeatGeometry(recipe, info);
+    return true;
+  } catch (error) {
+    if (!isRefusal(error)) throw error;
+    return false;
+  }
 }
 
 const laidEdgeToEdge = (like: Advice['settings']): Advice['settings'] => ({
