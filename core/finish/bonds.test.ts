@@ -115,7 +115,7 @@ test('of methods that were tried the one that breaks no piece is suggested; what
   const whole = (await piecesOfFinish(recipe, PICTURES, options))!;
   expect(whole.broken).toEqual([]);
   expect(codes(whole)).toEqual([]);
-}, 60000);
+}, 240000);
 
 test('a sample of whole bonds, as catalogues have them, is laid edge to edge with all its pieces', async () => {
   const courses = 12;
@@ -129,4 +129,4 @@ test('a sample of whole bonds, as catalogues have them, is laid edge to edge wit
   const { settings, tried } = await adviceForRepeat(sources, recipe, { cache: new StageCache() });
   expect([settings.across.closing, settings.up.closing]).toEqual(['abut', 'abut']);
   expect(tried[0]).toMatchObject({ name: 'laid edge to edge', pieces: 8 * courses, broken: 0 });
-}, 60000);
+}, 240000);
