@@ -18,8 +18,12 @@ test('gloss in words, of parts, varied about its mean and read at three angles; 
   const gloss = page.getByRole('textbox', { name: 'Gloss at 60°', exact: true });
   await expect(gloss).toHaveValue('32.5');
 
-  await page.getByRole('button', { name: 'Add variation' }).click();
+  // A finish begins with hollows that are more matt.
   const varied = page.getByRole('group', { name: 'Variation 1' });
+  await expect(varied).toContainText('hollows of the relief');
+  await varied.getByRole('button', { name: 'Remove' }).click();
+  await expect(varied).toHaveCount(0);
+  await page.getByRole('button', { name: 'Add variation' }).click();
   await varied.getByRole('button', { name: /With/ }).click();
   await page.getByRole('option', { name: 'generated waves' }).click();
   await varied.getByRole('textbox', { name: 'Range' }).fill('20');
