@@ -1,6 +1,6 @@
 import { findStructure } from '@jossel/core/size';
 import { KNOWN_STRUCTURES } from './known-structures';
-import { LAID_TRUE } from './many-finishes';
+import { LAID_TRUE, MANY_FINISHES } from './many-finishes';
 
 const COUNT = 3;
 
@@ -18,6 +18,15 @@ test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
   },
   120000,
 );
+
+test('boards that stand straight are not rectified, and their period is found to a thousandth', () => {
+  for (const finish of MANY_FINISHES.filter(({ name }) => /boards 1[24]/.test(name))) {
+    const { picture, heightMm } = finish.picture(1000);
+    const { up, straighten } = findStructure(picture);
+    expect(straighten).toBeNull();
+    expect(Math.abs((up!.period * heightMm) / finish.pitchMm.up! - 1)).toBeLessThan(0.001);
+  }
+});
 
 test('the period of a cloth that lies true is found to a thousandth: yarns tell their draft the more sharply', () => {
   for (const finish of LAID_TRUE.filter(({ name }) => /cloth 1[234]/.test(name))) {

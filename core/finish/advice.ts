@@ -1,6 +1,6 @@
 import { adviseRepeat, leadOf, withCounted, type Advice } from '../repeat';
 import { lookStraight, sampleGeometry, structureOfSample, type SampleToLookAt } from '../sources';
-import { letOthersIn, type Pictures } from '../surface';
+import { checkpoint, type Pictures } from '../surface';
 import { countedPeriods } from './counted';
 import { piecesOfSample } from './pieces';
 import { lead, type Recipe } from './recipe';
@@ -30,13 +30,13 @@ export async function adviceForRepeat(
   const geometry = sampleGeometry(first, leadOf(recipe.repeat).area, sample);
   const { used, usedMm } = geometry;
   const found = await structureOfSample(pictures, sample, first.preparation, options.cache);
-  await letOthersIn(options);
+  await checkpoint(options);
   const { picture } = await lookStraight(pictures, sample, used, [], ADVICE_SIDE_PX);
   const counted = countedPeriods(first, geometry);
   const advice = adviseRepeat(picture, found, usedMm, recipe.repeat, counted);
   const advised = advice.settings;
   const known = await piecesOfSample(recipe, pictures);
-  await letOthersIn(options);
+  await checkpoint(options);
   const methods = candidates(advised, withCounted(found, counted).structure);
   const tried = await tryMethods(recipe, pictures, methods, known, options);
   const best = tried[0]?.settings ?? advised;

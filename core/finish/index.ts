@@ -12,7 +12,7 @@ export * from './picked-pieces';
 export * from './laid-of-picked';
 export * from './counted';
 export * from './advice';
-export { unlikeSample, type SolvedMethod, type TriedMethod } from './tried-methods';
+export { dissimilarShare, type SolvedMethod, type TriedMethod } from './tried-methods';
 export * from './issue';
 export * from './readiness';
 export * from './generated-recipe';

@@ -1,5 +1,6 @@
 import {
   JOINT_WIDTHS,
+  jointWidthsPx,
   labPlanes,
   segmented,
   segmentedByJoints,
@@ -31,10 +32,7 @@ export interface SamplePieces {
 }
 
 export function piecesByJoints(lab: ReturnType<typeof labPlanes>, shortPx: number) {
-  const known = segmentedByJoints(
-    lab,
-    JOINT_WIDTHS.map((share) => share * shortPx),
-  );
+  const known = segmentedByJoints(lab, jointWidthsPx(shortPx));
   if (!known) return null;
   const widestShare = JOINT_WIDTHS.find((share) => share * shortPx === known.look.widthPx)!;
   return { ...known, joints: { look: nameOfLook(known.look), widestShare } };

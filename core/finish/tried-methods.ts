@@ -9,7 +9,7 @@ import {
 import type { ColourPicture } from '../raster';
 import type { FoundStructure } from '../size';
 import type { PictureShape } from '../straighten';
-import { isRefusal, letOthersIn, type Pictures } from '../surface';
+import { isRefusal, checkpoint, type Pictures } from '../surface';
 import { printNumber } from '../units';
 import { judgedInRepeat, type SamplePieces } from './pieces';
 import { repeatGeometry, unlaid } from './geometry';
@@ -41,11 +41,14 @@ const FADED = 0.06;
 const SAME_SHARE = 0.005;
 
 /** Share of the repeat that does not look like the sample: places that it has none like, and features that fade where copies mix. */
-export const unlikeSample = ({ unlikeShare, mixedShare, mixedContrast }: TriedMethod) =>
+export const dissimilarShare = ({ unlikeShare, mixedShare, mixedContrast }: TriedMethod) =>
   unlikeShare + mixedShare * Math.max(0, 1 - FADED - mixedContrast);
-const brokenShare = ({ broken, pieces }: TriedMethod) => broken / Math.max(1, pieces);
+/** Shares of broken pieces that differ by less are alike: of a dozen pieces one is a tenth. None is better than any. */
+const SAME_BROKEN = 0.03;
+const brokenSteps = ({ broken, pieces }: TriedMethod) =>
+  broken === 0 ? 0 : Math.max(1, Math.round(broken / pieces / SAME_BROKEN));
 /** As steps, so that of methods that differ by less the one advised first is kept. */
-const wrongSteps = (tried: TriedMethod) => Math.round(unlikeSample(tried) / SAME_SHARE);
+const wrongSteps = (tried: TriedMethod) => Math.round(dissimilarShare(tried) / SAME_SHARE);
 const isRight = (tried: TriedMethod) => tried.broken === 0 && wrongSteps(tried) === 0;
 
 /**
@@ -85,7 +88,7 @@ export async function tryMethods(
   let pieces = known;
   const tried: SolvedMethod[] = [];
   for (const settings of possible) {
-    await letOthersIn(options);
+    await checkpoint(options);
     const as = repeated(settings);
     const small = await drawn(as);
     const like = likenessOf(sample, small.maps.colour, small.placed.map);
@@ -105,7 +108,7 @@ export async function tryMethods(
     });
     if (tried.length >= LEAST_TRIED && tried.some(isRight)) break;
   }
-  return tried.sort((a, b) => brokenShare(a) - brokenShare(b) || wrongSteps(a) - wrongSteps(b));
+  return tried.sort((a, b) => brokenSteps(a) - brokenSteps(b) || wrongSteps(a) - wrongSteps(b));
 }
 
 function isPossible(recipe: Recipe, info: PictureShape): boolean {
@@ -174,6 +177,6 @@ export function triedWords(tried: readonly TriedMethod[]): string[] {
   return tried.some((one) => one.pieces > 0)
     ? [`Tried at small size, pieces broken: ${said(pieces)}.`]
     : [
-        `Tried at small size, area that does not look like the sample: ${said((one) => percent(unlikeSample(one)))}.`,
+        `Tried at small size, area that does not look like the sample: ${said((one) => percent(dissimilarShare(one)))}.`,
       ];
 }

@@ -1,5 +1,6 @@
 import { distanceTo, makePlane, type ColourPicture, type Plane } from '../raster';
-import { isGrain, JOINT_WIDTHS, labPlanes, segmentedByJoints } from './segment';
+import { isGrain, jointWidthsPx, labPlanes, segmentedByJoints } from './segment';
+import { median } from './statistics';
 
 /** A joint fades into the piece over this share of the piece's side, and over a pixel at least. */
 const FADES = 0.12;
@@ -14,17 +15,12 @@ const SQUARE = { x: 1, y: 1 };
  */
 export function jointsOfPieces(picture: ColourPicture): Plane | null {
   const { widthPx: w, heightPx: h } = picture;
-  const short = Math.min(w, h);
-  const found = segmentedByJoints(
-    labPlanes(picture),
-    JOINT_WIDTHS.map((share) => share * short),
-  );
+  const found = segmentedByJoints(labPlanes(picture), jointWidthsPx(Math.min(w, h)));
   if (!found) return null;
   const { label, pieces } = found.pieces;
   const whole = pieces.filter((p) => !p.cutOff);
   if (isGrain(whole)) return null;
-  const areas = whole.map((p) => p.areaPx).sort((a, b) => a - b);
-  const fadesPx = Math.max(1, FADES * Math.sqrt(areas[areas.length >> 1]!));
+  const fadesPx = Math.max(1, FADES * Math.sqrt(median(whole.map((p) => p.areaPx))!));
   const far = distanceTo(
     Uint8Array.from(label, (k) => (k < 0 ? 1 : 0)),
     w,

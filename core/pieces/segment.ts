@@ -8,6 +8,7 @@ import {
   type ColourPicture,
   type Plane,
 } from '../raster';
+import { median } from './statistics';
 
 /**
  * Pieces of a laid or woven surface, segmented by their joints: bricks, tiles, stones, setts.
@@ -49,6 +50,8 @@ export interface JointLook {
 
 /** Widths that joints may have at most, as shares of the sample's shorter side: from tiles to rubble. */
 export const JOINT_WIDTHS = [0.012, 0.025, 0.05, 0.1];
+/** The same in pixels, for a sample whose shorter side is so long. */
+export const jointWidthsPx = (shortPx: number): number[] => JOINT_WIDTHS.map((share) => share * shortPx);
 
 /** Joints cover at least and at most this share. */
 const LEAST_JOINTS = 0.02;
@@ -68,10 +71,8 @@ const LEAST_PIECE = 0.02;
 const LEAST_SIDE_PX = 13;
 
 /** Whether what was segmented is grain that looks like pieces. */
-export function isGrain(whole: readonly Piece[]): boolean {
-  const areas = whole.map((p) => p.areaPx).sort((a, b) => a - b);
-  return areas.length === 0 || areas[areas.length >> 1]! < LEAST_SIDE_PX * LEAST_SIDE_PX;
-}
+export const isGrain = (whole: readonly Piece[]): boolean =>
+  (median(whole.map((p) => p.areaPx)) ?? 0) < LEAST_SIDE_PX * LEAST_SIDE_PX;
 
 /** L*, a* and b*. */
 export function labPlanes({

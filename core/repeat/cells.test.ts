@@ -163,14 +163,14 @@ test('nothing is evened out from where a joint meets a face; a difference in ton
     ...cellsOfCopies((x) => (x >= W / 2 ? 1 : 0), [placed(0, 0), placed(W, 0)], {}),
     closed: { across: false, up: false },
   };
-  const added = (leaves: boolean) =>
-    screenedPoissonCorrection(cells, repeatMm, sources, 12, undefined, leaves).g;
+  const added = (tonesOnly: boolean) =>
+    screenedPoissonCorrection(cells, repeatMm, sources, 12, undefined, tonesOnly).g;
   const at = (of: Float32Array, x: number, y: number) => of[y * W + x]!;
   // Beyond the end of the joint the face would be lit up by half of the step.
   expect(at(added(false), W / 2, H / 2)).toBeGreaterThan(0.1);
   expect(Math.abs(at(added(true), W / 2, H / 2))).toBeLessThan(0.03);
-  for (const leaves of [true, false]) {
-    const step = at(added(leaves), W / 2, 2) - at(added(leaves), W / 2 - 1, 2);
+  for (const tonesOnly of [true, false]) {
+    const step = at(added(tonesOnly), W / 2, 2) - at(added(tonesOnly), W / 2 - 1, 2);
     expect(step).toBeCloseTo(Math.sqrt(0.22) - Math.sqrt(0.2), 2);
   }
 });

@@ -18,8 +18,7 @@ import { encodeSqrt } from './sqrt-coding';
  * @param sources samples at about the density of the cells
  * @param reachPx how far from an outline differences are spread, cells
  * @param kept where it was evened out before, and is to stay so but for `free`
- * @param leavesStepsOfKind steps that are far larger than most, as where a joint meets a face, are no difference of tone: nothing is
- * spread from them
+ * @param tonesOnly only differences of tone are spread, not steps that are far larger than most, as where a joint meets a face
  * @returns what is to be added, in the square root of linear light; of the shape of the cells
  */
 export function screenedPoissonCorrection(
@@ -28,7 +27,7 @@ export function screenedPoissonCorrection(
   sources: readonly PlacedSource[],
   reachPx: number,
   kept?: { free: Uint8Array; evened: ColourPicture },
-  leavesStepsOfKind = true,
+  tonesOnly = true,
 ): ColourPicture {
   const { widthPx: W, heightPx: H, copy, placements, closed, parted } = cells;
   const n = W * H;
@@ -80,7 +79,7 @@ export function screenedPoissonCorrection(
     }
   const out = makeColourPicture(W, H);
   if (outline.length === 0 && !kept) return out;
-  const limit = leavesStepsOfKind ? largestOfTone(outline.map(({ most }) => most)) : Infinity;
+  const limit = tonesOnly ? largestOfTone(outline.map(({ most }) => most)) : Infinity;
   for (const { p, q, d, most } of outline) {
     if (most > limit) continue;
     for (let c = 0; c < 3; c++) {

@@ -116,15 +116,12 @@ export class RenderContext {
     const { from, to } = this.range;
     this.progress.done = Math.max(this.progress.done, from + share * (to - from));
     this.options.onProgress?.(this.progress.done, name);
-    await letOthersIn(this.options);
+    await checkpoint(this.options);
   }
 }
 
-/** Between two steps of work: lets others in, and stops if asked to. @throws Stopped */
-export async function letOthersIn({
-  pause,
-  signal,
-}: Pick<ContextOptions, 'pause' | 'signal'>): Promise<void> {
+/** Between two steps of work: yields to other work, and stops if asked to. @throws Stopped */
+export async function checkpoint({ pause, signal }: Pick<ContextOptions, 'pause' | 'signal'>): Promise<void> {
   await pause?.();
   if (signal?.aborted) throw new Stopped();
 }

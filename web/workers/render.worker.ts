@@ -267,7 +267,7 @@ const worker = {
     versions?: Readonly<Record<string, number>>,
   ): Promise<Drawn | null> {
     const mine = ++latest;
-    try {
+    return unlessStopped(async () => {
       const finish = await renderFinish(recipe, sourcesOf(samples, cache), {
         widthPx,
         maps,
@@ -328,10 +328,7 @@ const worker = {
         ...(occlusion ? [occlusion.buffer] : []),
         ...Object.values(uneven).map((data) => data.buffer),
       ]);
-    } catch (error) {
-      if ((error as Error).name === 'Stopped') return null;
-      throw error;
-    }
+    });
   },
 };
 

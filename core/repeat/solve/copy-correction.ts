@@ -45,15 +45,15 @@ async function solved(
   before?: Before,
 ): Promise<ColourPicture> {
   const dense = await allAtDensity(ctx, pictures, pxPerMm);
-  const leaves = runsJointsOn(ctx);
+  const tonesOnly = runsJointsOn(ctx);
   const key = hashOf(
     'evened',
     dense.map((d) => d.key),
     keys,
-    leaves,
+    tonesOnly,
   );
   const reach = Math.max(6, Math.round(EVENED_REACH * Math.min(cells.widthPx, cells.heightPx)));
-  return ctx.known(key, () => screenedPoissonCorrection(cells, repeatMm, dense, reach, before, leaves));
+  return ctx.known(key, () => screenedPoissonCorrection(cells, repeatMm, dense, reach, before, tonesOnly));
 }
 
 /** A repeat that begins elsewhere is evened out as it was solved. */

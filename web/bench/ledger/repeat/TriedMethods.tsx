@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import styled from 'styled-components';
-import { unlikeSample } from '@jossel/core/finish';
+import { dissimilarShare } from '@jossel/core/finish';
 import { printNumber } from '@jossel/core/units';
 import { Button } from '../../../controls/basics';
 import type { ShownMethod } from '../../../workers/render.worker';
@@ -67,7 +67,7 @@ function Repeated({ shown, name }: { shown: ShownMethod['shown']; name: string }
 function inWords(method: ShownMethod): string {
   const { broken, pieces } = method;
   if (pieces > 0) return broken === 0 ? `all ${pieces} pieces whole` : `${broken} of ${pieces} pieces broken`;
-  const percent = 100 * unlikeSample(method);
+  const percent = 100 * dissimilarShare(method);
   return percent < 0.05
     ? 'looks like the sample all over'
     : `${printNumber(percent, 1)}\u00a0% of it unlike the sample`;
