@@ -2,6 +2,7 @@ import {
   JOINT_WIDTHS,
   jointWidthsPx,
   labPlanes,
+  mortarOf,
   segmented,
   segmentedByJoints,
   type JointLook,
@@ -26,6 +27,7 @@ export interface SamplePieces {
   /** Mean L* of the joints less that of the pieces. */
   jointsLighter: number;
   pieces: Pieces;
+  mortar: Uint8Array;
   look: JointLook;
   joints: FoundJoints;
   pxPerMm: number;
@@ -67,7 +69,9 @@ export async function piecesOfSample(
   const known = piecesByJoints(lab, short);
   // A sample that is smaller is not enlarged, and its repeat is judged at the same scale.
   const pxPerMm = picture.widthPx / usedMm.width;
-  return known && { ...known, pxPerMm, jointsLighter: jointsLighter(lab[0], known.pieces) };
+  if (!known) return null;
+  const mortar = mortarOf(lab, known.look, known.pieces, false);
+  return { ...known, mortar, pxPerMm, jointsLighter: jointsLighter(lab[0], known.pieces) };
 }
 
 /** By how much joints are lighter than pieces, L*. */
@@ -92,11 +96,11 @@ function jointsLighter({ data }: Plane, { label }: Pieces): number {
 export async function judgedInRepeat(
   recipe: Recipe,
   pictures: Pictures,
-  { pieces, look, pxPerMm }: SamplePieces,
+  known: SamplePieces,
   options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'>,
 ): Promise<{ judged: PiecesJudged | null; colour: ColourPicture }> {
   const { repeatMm } = repeatGeometry(recipe, await pictures.info(lead(recipe).sampleId));
-  const widthPx = Math.max(8, Math.round(repeatMm.width * pxPerMm));
+  const widthPx = Math.max(8, Math.round(repeatMm.width * known.pxPerMm));
   const { maps, placed } = await renderMaps(
     unlaid(recipe),
     pictures,
@@ -104,9 +108,11 @@ export async function judgedInRepeat(
     ['repeat', 'colour'],
   );
   const { colour } = maps;
+  const lab = labPlanes(colour);
+  const pieces = segmented(lab, known.look, true);
   const judged = brokenPieces(
-    pieces,
-    segmented(labPlanes(colour), look, true),
+    known,
+    { pieces, mortar: mortarOf(lab, known.look, pieces, true) },
     whereCopiesMeet(placed.map, colour.widthPx, colour.heightPx),
   );
   return { judged, colour };

@@ -23,6 +23,8 @@ export interface TriedMethod extends RepeatLikeness {
   /** Pieces of the repeat; 0: the sample shows none that joints part. */
   pieces: number;
   broken: number;
+  /** Joints that end in the broken pieces. */
+  jointEnds: number;
 }
 
 /** A method as it was tried, with the repeat it made, linear light, some hundred pixels. */
@@ -45,8 +47,12 @@ export const dissimilarShare = ({ unlikeShare, mixedShare, mixedContrast }: Trie
   unlikeShare + mixedShare * Math.max(0, 1 - FADED - mixedContrast);
 /** Shares of broken pieces that differ by less are alike: of a dozen pieces one is a tenth. None is better than any. */
 const SAME_BROKEN = 0.03;
-const brokenSteps = ({ broken, pieces }: TriedMethod) =>
-  broken === 0 ? 0 : Math.max(1, Math.round(broken / pieces / SAME_BROKEN));
+/** A joint that is missing inside a piece leaves two ends. */
+const ENDS_OF_JOINT = 2;
+const brokenSteps = ({ broken, jointEnds, pieces }: TriedMethod) =>
+  broken === 0
+    ? 0
+    : Math.max(1, Math.round(Math.max(broken, jointEnds / ENDS_OF_JOINT) / pieces / SAME_BROKEN));
 /** As steps, so that of methods that differ by less the one advised first is kept. */
 const wrongSteps = (tried: TriedMethod) => Math.round(dissimilarShare(tried) / SAME_SHARE);
 const isRight = (tried: TriedMethod) => tried.broken === 0 && wrongSteps(tried) === 0;
@@ -103,6 +109,7 @@ export async function tryMethods(
       settings,
       pieces: inPieces?.judged?.pieces ?? 0,
       broken: inPieces?.judged?.broken.length ?? 0,
+      jointEnds: inPieces?.judged?.jointEnds ?? 0,
       ...like,
       repeat: inPieces?.colour ?? small.maps.colour,
     });

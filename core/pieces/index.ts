@@ -4,6 +4,7 @@ export * from './bond';
 export * from './joints-of-pieces';
 export * from './joint-colours';
 export * from './rectangles';
+export { mortarOf } from './mortar';
 export * from './segment';
 export { median } from './statistics';
 export * from './stones';

@@ -94,7 +94,7 @@ export function labPlanes({
 }
 
 /** L*, a* or b* without its noise from pixel to pixel. */
-const softened = (plane: Plane) => blurWrapped(plane, 0.8, 0.8);
+export const softened = (plane: Plane) => blurWrapped(plane, 0.8, 0.8);
 
 /**
  * How much every pixel stands out of what lies on both sides of it, where joints look so: top-hat of the lighter, or of the
@@ -199,7 +199,7 @@ function jointsOf(out: Float32Array, at: number, w: number, h: number, wraps: bo
 }
 
 /** Calls with the pixels around one, over edges that wrap or end. */
-function around(i: number, w: number, h: number, wraps: boolean, visit: (there: number) => void): void {
+export function around(i: number, w: number, h: number, wraps: boolean, visit: (there: number) => void): void {
   const x = i % w;
   const y = (i - x) / w;
   for (let dy = -1; dy <= 1; dy++) {

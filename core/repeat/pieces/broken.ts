@@ -1,4 +1,5 @@
 import { extremes } from '../../raster';
+import { jointEnds, type Masonry } from './joint-ends';
 import { isGrain, type Piece, type Pieces } from '../../pieces';
 
 /** A piece of a repeat that is no whole piece of the sample: cut short or fused with another where copies meet. */
@@ -16,6 +17,8 @@ export interface PiecesJudged {
   pieces: number;
   /** Of these, pieces in which copies meet; only they can be broken. */
   whereCopiesMeet: number;
+  /** Joints that end in those pieces instead of meeting another joint: how often a piece is broken that was fused from several. */
+  jointEnds: number;
   broken: readonly BrokenPiece[];
 }
 
@@ -91,33 +94,57 @@ function nearest(piece: Measured, among: readonly Measured[]): { off: number; pi
  * @param meet 1 where copies of the sample meet or are mixed, one for each pixel of the repeat
  * @returns null where pieces cannot be judged: too few are whole in the sample, they are boards or grain, or not segmented clearly
  */
-export function brokenPieces(sample: Pieces, repeat: Pieces, meet: Uint8Array): PiecesJudged | null {
-  const whole = sample.pieces.filter((p) => !p.cutOff);
+export function brokenPieces(sample: Masonry, repeat: Masonry, meet: Uint8Array): PiecesJudged | null {
+  const whole = sample.pieces.pieces.filter((p) => !p.cutOff);
   if (whole.length < LEAST_WHOLE || areBoards(whole) || isGrain(whole)) return null;
   const known = whole.map(measure);
   const own = known.map((p) => nearest(p, known).off).sort((a, b) => a - b);
   const limit = Math.max(LIKE, OWN_SPREAD * own[Math.floor(0.95 * own.length)]!);
-  const met = piecesMet(repeat, meet);
-  const broken: BrokenPiece[] = [];
+  const { pieces } = repeat;
+  const met = piecesMet(pieces, meet);
+  const broken = new Map<number, BrokenPiece['kind']>();
   let mistaken = 0;
-  repeat.pieces.forEach((piece, k) => {
+  pieces.pieces.forEach((piece, k) => {
     const { off, piece: like } = nearest(measure(piece), known);
     if (off <= limit) return;
     if (!met.has(k)) mistaken++;
-    else
-      broken.push({
-        kind: piece.areaPx < like.areaPx ? 'cut' : 'fused',
-        left: piece.left / repeat.widthPx,
-        top: piece.top / repeat.heightPx,
-        width: piece.widthPx / repeat.widthPx,
-        height: piece.heightPx / repeat.heightPx,
-      });
+    else broken.set(k, piece.areaPx < like.areaPx ? 'cut' : 'fused');
   });
-  const others = repeat.pieces.length - met.size;
+  const others = pieces.pieces.length - met.size;
   if (mistaken > Math.max(1, MOST_MISTAKEN * others)) return null;
   // Where pieces are of all sizes and nearly all look broken, it is the telling apart that failed.
-  if (limit > LIKE && broken.length > MOST_BROKEN * repeat.pieces.length) return null;
-  return { pieces: repeat.pieces.length, whereCopiesMeet: met.size, broken };
+  if (limit > LIKE && broken.size > MOST_BROKEN * pieces.pieces.length) return null;
+  const ended = endedIn(sample, repeat, met);
+  for (const k of ended) if (!broken.has(k)) broken.set(k, 'fused');
+  return {
+    pieces: pieces.pieces.length,
+    whereCopiesMeet: met.size,
+    jointEnds: ended.length,
+    broken: [...broken].map(([k, kind]) => ({ kind, ...boxOf(pieces, k) })),
+  };
+}
+
+/** Its box in shares of the repeat. */
+function boxOf({ pieces, widthPx, heightPx }: Pieces, k: number): Omit<BrokenPiece, 'kind'> {
+  const piece = pieces[k]!;
+  return {
+    left: piece.left / widthPx,
+    top: piece.top / heightPx,
+    width: piece.widthPx / widthPx,
+    height: piece.heightPx / heightPx,
+  };
+}
+
+/** Where the sample's own joints end in more of its pieces, ends say nothing. */
+const MOST_OWN_ENDS = 0.06;
+
+/**
+ * Pieces where copies meet that a joint ends in, once for each end: what was two pieces has become one, whatever its size. Where
+ * pieces are of all sizes, as in crazy paving, only that tells.
+ */
+function endedIn(sample: Masonry, repeat: Masonry, met: ReadonlySet<number>): number[] {
+  if (jointEnds(sample, false).length > MOST_OWN_ENDS * sample.pieces.pieces.length) return [];
+  return jointEnds(repeat, true).flatMap(({ piece }) => (met.has(piece) ? [piece] : []));
 }
 
 /** Copies may meet in a joint: pieces on both sides of it count, px. */

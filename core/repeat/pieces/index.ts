@@ -1,1 +1,2 @@
 export { brokenPieces, type BrokenPiece, type PiecesJudged } from './broken';
+export { jointEnds, type JointEnd, type Masonry } from './joint-ends';
