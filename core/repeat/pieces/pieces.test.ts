@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { fractalNoise, makeColourPicture, type ColourPicture } from '../../raster';
 import type { Cells, Placement } from '../placement';
 import { labPlanes, mortarOf, segmented, segmentedByJoints, type JointLook } from '../../pieces';
-import { brokenPieces, jointEnds, type Masonry } from '.';
+import { brokenPieces, type Masonry } from '.';
 import { whereCopiesMeet } from '../where-copies-meet';
 
 const [BRICK, COURSE] = [44, 20];
