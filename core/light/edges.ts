@@ -1,4 +1,4 @@
-import { blurWrapped, distanceTo, type ColourPicture, type Plane } from '../raster';
+import { blurWrapped, distanceTo, maskWhere, type ColourPicture, type Plane } from '../raster';
 
 /** A part of a picture with the colour of its edge pixels split between what lies on either side. */
 export interface SplitPart {
@@ -28,9 +28,9 @@ const ALIKE = 0.01;
 export function splitPart(picture: ColourPicture, weight: Plane, bandPx: number): SplitPart {
   const { widthPx, heightPx } = weight;
   const n = widthPx * heightPx;
-  const inside = Uint8Array.from(weight.data, (w) => (w >= 0.5 ? 1 : 0));
+  const inside = maskWhere(weight.data, (w) => w >= 0.5);
   const depth = depthInside(inside, widthPx, heightPx, Math.ceil(bandPx) + 2);
-  const soft = Float32Array.from(weight.data, (w) => (w > 0.001 && w < 0.999 ? 1 : 0));
+  const soft = maskWhere(weight.data, (w) => w > 0.001 && w < 0.999);
   const mixed = (i: number) => Math.abs(depth[i]!) <= bandPx || soft[i]! > 0;
   const near = {
     part: localColour(picture, (i, pure) => depth[i]! > pure * bandPx, bandPx),

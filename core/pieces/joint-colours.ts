@@ -1,4 +1,4 @@
-import { blurWrapped, distanceTo, type Plane } from '../raster';
+import { blurWrapped, distanceTo, maskWhere, type Plane } from '../raster';
 import type { JointLook, Pieces } from './segment';
 
 /** Pixels on both sides of an outline in which a blurred edge lies. */
@@ -27,12 +27,7 @@ export function jointColours(lab: readonly Plane[], look: JointLook, pieces: Pie
   const { data } = lab[look.channel]!;
   const { widthPx: w, heightPx: h, label } = pieces;
   const distance = (isIn: (piece: number) => boolean) =>
-    distanceTo(
-      Uint8Array.from(label, (piece) => Number(isIn(piece))),
-      w,
-      h,
-      { x: 1, y: 1 },
-    ).data;
+    distanceTo(maskWhere(label, isIn), w, h, { x: 1, y: 1 }).data;
   const outside = distance((piece) => piece >= 0);
   const inside = distance((piece) => piece < 0);
   const deep = quantileOf(outside, (i) => label[i]! < 0, DEEPEST);
@@ -60,7 +55,7 @@ export function jointColours(lab: readonly Plane[], look: JointLook, pieces: Pie
 /** Specks and grain are smoothed away; what is left beyond the threshold is as large as a joint is wide. */
 function widenedAt(plane: Plane, { sign, widthPx }: JointLook, threshold: number): Uint8Array {
   const smooth = blurWrapped(plane, widthPx / 3, widthPx / 3).data;
-  return Uint8Array.from(smooth, (v) => Number((v - threshold) * sign > 0));
+  return maskWhere(smooth, (v) => (v - threshold) * sign > 0);
 }
 
 function quantileOf(data: Float32Array, isUsed: (i: number) => boolean, share: number): number | null {

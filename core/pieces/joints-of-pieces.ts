@@ -1,4 +1,4 @@
-import { distanceTo, makePlane, type ColourPicture, type Plane } from '../raster';
+import { distanceTo, makePlane, maskWhere, type ColourPicture, type Plane } from '../raster';
 import { isGrain, jointWidthsPx, labPlanes, segmentedByJoints } from './segment';
 import { median } from './statistics';
 
@@ -22,7 +22,7 @@ export function jointsOfPieces(picture: ColourPicture): Plane | null {
   if (isGrain(whole)) return null;
   const fadesPx = Math.max(1, FADES * Math.sqrt(median(whole.map((p) => p.areaPx))!));
   const far = distanceTo(
-    Uint8Array.from(label, (k) => (k < 0 ? 1 : 0)),
+    maskWhere(label, (k) => k < 0),
     w,
     h,
     SQUARE,

@@ -1,6 +1,6 @@
-import type { Plane } from '../raster';
-import { around, softened, type JointLook, type Pieces } from './segment';
-import { median } from './statistics';
+import { maskWhere, percentiles, type Plane } from '../raster';
+import { growOver, Neighbours } from './neighbours';
+import { softened, type JointLook, type Pieces } from './segment';
 
 /** Mortar differs from the faces by at least this share of what the joints differ from them by. */
 const LEAST_SHARE = 0.5;
@@ -20,18 +20,15 @@ export function mortarOf(
   wraps: boolean,
 ): Uint8Array {
   const { data } = softened(lab[look.channel]!);
-  const mortar = Uint8Array.from(label, (k) => (k < 0 ? 1 : 0));
-  const toneWhere = (joint: number) => median([...data].filter((_v, i) => mortar[i] === joint));
+  const mortar = maskWhere(label, (k) => k < 0);
+  const toneWhere = (joint: number) =>
+    percentiles(
+      data.filter((_v, i) => mortar[i] === joint),
+      [0.5],
+    )[0]!;
+  if (!mortar.includes(0) || !mortar.includes(1)) return mortar;
   const [face, joint] = [toneWhere(0), toneWhere(1)];
-  if (face === undefined || joint === undefined) return mortar;
   const least = look.sign * (face + LEAST_SHARE * (joint - face));
-  const open: number[] = [];
-  for (let i = 0; i < mortar.length; i++) if (mortar[i]) open.push(i);
-  const goOn = (there: number) => {
-    if (mortar[there] || !(look.sign * data[there]! > least)) return;
-    mortar[there] = 1;
-    open.push(there);
-  };
-  while (open.length > 0) around(open.pop()!, w, h, wraps, goOn);
+  growOver(mortar, new Neighbours(w, h, wraps), (i) => look.sign * data[i]! > least);
   return mortar;
 }

@@ -4,10 +4,13 @@ import {
   distanceTo,
   extremes,
   makePlane,
+  maskWhere,
   percentiles,
   type ColourPicture,
   type Plane,
 } from '../raster';
+import { basins } from './basins';
+import { growOver, Neighbours } from './neighbours';
 import { median } from './statistics';
 
 /**
@@ -62,8 +65,6 @@ const LEAST_PARTED = 0.66;
 const THINNER = 0.25;
 /** Joints stand out by at least this in L*, a* or b*: what is fainter are the blocks of a compressed picture, or noise. */
 const LEAST_OUT = 0.5;
-/** Basins are one piece when the saddle between them is so high, as a share of the lower of their middles. */
-const ONE_PIECE = 0.72;
 /** Smaller than this share of the median of pieces is dirt in a joint. */
 const LEAST_PIECE = 0.02;
 
@@ -167,7 +168,7 @@ export function segmentedByJoints(
       }
   let best: { look: JointLook; pieces: Pieces; spread: number } | null = null;
   for (const { look } of looks.sort((a, b) => b.worth - a.worth).slice(0, TRIED)) {
-    const pieces = segmented(lab, look, false);
+    const { pieces } = partedAt(soft[look.channel]!, look, false);
     const areas = pieces.pieces.filter((p) => !p.cutOff).map((p) => p.areaPx);
     if (areas.length < LEAST_PIECES) continue;
     areas.sort((p, q) => p - q);
@@ -184,110 +185,42 @@ const SQUARE = { x: 1, y: 1 };
 /** A joint goes on where it stands out by this share of the threshold: where it is thin or slanting it is blurred. */
 const GOES_ON = 0.5;
 
-/** Pixels above a threshold, and weaker ones that hang together with them (hysteresis, Canny 1986). */
-function jointsOf(out: Float32Array, at: number, w: number, h: number, wraps: boolean): Uint8Array {
-  const joints = Uint8Array.from(out, (v) => (v > at ? 1 : 0));
-  const open: number[] = [];
-  for (let i = 0; i < joints.length; i++) if (joints[i]) open.push(i);
-  const goOn = (there: number) => {
-    if (joints[there] || !(out[there]! > GOES_ON * at)) return;
-    joints[there] = 1;
-    open.push(there);
-  };
-  while (open.length > 0) around(open.pop()!, w, h, wraps, goOn);
+/** Pixels above a threshold, and weaker ones that hang together with them. */
+function jointsOf(out: Float32Array, at: number, around: Neighbours): Uint8Array {
+  const joints = maskWhere(out, (v) => v > at);
+  growOver(joints, around, (i) => out[i]! > GOES_ON * at);
   return joints;
 }
 
-/** Calls with the pixels around one, over edges that wrap or end. */
-export function around(i: number, w: number, h: number, wraps: boolean, visit: (there: number) => void): void {
-  const x = i % w;
-  const y = (i - x) / w;
-  for (let dy = -1; dy <= 1; dy++) {
-    let ny = y + dy;
-    if (ny < 0 || ny >= h) {
-      if (!wraps) continue;
-      ny = (ny + h) % h;
-    }
-    for (let dx = -1; dx <= 1; dx++) {
-      let nx = x + dx;
-      if (dx === 0 && dy === 0) continue;
-      if (nx < 0 || nx >= w) {
-        if (!wraps) continue;
-        nx = (nx + w) % w;
-      }
-      visit(ny * w + nx);
-    }
-  }
-}
-
-/** Pixels of a positive distance, the farthest first: sorted by sixteenths of a pixel, then by place. */
-function fromFarthest(far: Float32Array): Uint32Array {
-  const key = (d: number) => Math.round(16 * d);
-  let most = 0;
-  for (const d of far) most = Math.max(most, key(d));
-  const starts = new Uint32Array(most + 2);
-  for (const d of far) if (d > 0) starts[most - key(d) + 1]!++;
-  for (let k = 1; k < starts.length; k++) starts[k]! += starts[k - 1]!;
-  const order = new Uint32Array(starts[most + 1]!);
-  for (let i = 0; i < far.length; i++) if (far[i]! > 0) order[starts[most - key(far[i]!)]!++] = i;
-  return order;
-}
-
-/** Basins of a distance, flooded from their middles down; −1 where it is 0. */
-function basins(far: Float32Array, w: number, h: number, wraps: boolean): Int32Array {
-  const order = fromFarthest(far);
-  const label = new Int32Array(w * h).fill(-1);
-  const parent: number[] = [];
-  const peak: number[] = [];
-  const root = (k: number): number => {
-    while (parent[k] !== k) k = parent[k] = parent[parent[k]!]!;
-    return k;
-  };
-  let [mine, here] = [-1, 0];
-  const meet = (beside: number) => {
-    const there = label[beside]!;
-    if (there < 0) return;
-    const other = root(there);
-    if (mine < 0) mine = other;
-    else if (other !== mine) {
-      const [low, high] = peak[other]! < peak[mine]! ? [other, mine] : [mine, other];
-      if (here >= ONE_PIECE * peak[low]!) parent[low] = high;
-      mine = high;
-    }
-  };
-  for (const i of order) {
-    mine = -1;
-    here = far[i]!;
-    around(i, w, h, wraps, meet);
-    if (mine < 0) {
-      mine = parent.length;
-      parent.push(mine);
-      peak.push(far[i]!);
-    }
-    label[i] = mine;
-  }
-  for (let i = 0; i < label.length; i++) if (label[i]! >= 0) label[i] = root(label[i]!);
-  return label;
+/** Numbers basins from 0, in the order in which they begin in the picture. @returns the number of each basin; −1: it is a speck */
+function numbered(label: Int32Array): { numbers: Int32Array; count: number } {
+  let last = -1;
+  for (const k of label) last = Math.max(last, k);
+  const areas = new Int32Array(last + 1);
+  const begun: number[] = [];
+  for (const k of label) if (k >= 0 && areas[k]!++ === 0) begun.push(k);
+  const sizes = begun.map((k) => areas[k]!).sort((a, b) => a - b);
+  const least = Math.max(4, LEAST_PIECE * (sizes[Math.floor(0.7 * sizes.length)] ?? 0));
+  const numbers = new Int32Array(areas.length).fill(-1);
+  let count = 0;
+  for (const k of begun) if (areas[k]! >= least) numbers[k] = count++;
+  return { numbers, count };
 }
 
 /** Numbers pieces from 0 and measures them; specks go to the joints. */
 function measured(label: Int32Array, w: number, h: number, wraps: boolean): Pieces {
-  const area = new Map<number, number>();
-  for (const k of label) if (k >= 0) area.set(k, (area.get(k) ?? 0) + 1);
-  const sizes = [...area.values()].sort((a, b) => a - b);
-  const least = LEAST_PIECE * (sizes[Math.floor(0.7 * sizes.length)] ?? 0);
-  const numbers = new Map([...area].filter(([, n]) => n >= Math.max(4, least)).map(([k], at) => [k, at]));
+  const { numbers, count } = numbered(label);
   // Columns and rows in which a piece has pixels.
-  const [columns, rows] = [new Uint8Array(numbers.size * w), new Uint8Array(numbers.size * h)];
+  const [columns, rows] = [new Uint8Array(count * w), new Uint8Array(count * h)];
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
-      const k = label[i]! < 0 ? -1 : (numbers.get(label[i]!) ?? -1);
+      const k = label[i]! < 0 ? -1 : numbers[label[i]!]!;
       label[i] = k;
       if (k < 0) continue;
       columns[k * w + x] = 1;
       rows[k * h + y] = 1;
     }
-  const pieces = [...numbers.values()].map((k): Piece => {
+  const pieces = Array.from({ length: count }, (_, k): Piece => {
     const [x, y] = [
       stretchOf(columns.subarray(k * w, (k + 1) * w)),
       stretchOf(rows.subarray(k * h, (k + 1) * h)),
@@ -326,7 +259,7 @@ function stretchOf(places: Uint8Array): { from: number; to: number } {
  * @param wraps its edges meet
  */
 export const segmented = (lab: readonly Plane[], look: JointLook, wraps: boolean): Pieces =>
-  partedAt(lab, look, wraps).pieces;
+  partedAt(softened(lab[look.channel]!), look, wraps).pieces;
 
 /** Pieces, and how far every pixel lies within the outline of its piece, px; negative in joints. */
 export interface TracedPieces {
@@ -339,19 +272,24 @@ export interface TracedPieces {
  * the threshold, along its gradient.
  */
 export function segmentedAndTraced(lab: readonly Plane[], look: JointLook, wraps: boolean): TracedPieces {
-  const { pieces, out, at } = partedAt(lab, look, wraps);
+  const { pieces, out, at } = partedAt(softened(lab[look.channel]!), look, wraps);
   return { pieces, within: tracedWithin(pieces, out.data, at, wraps) };
 }
 
-/** Pieces, and by how much what has to stand out that is a joint. */
-function partedAt(lab: readonly Plane[], look: JointLook, wraps: boolean) {
-  const { widthPx: w, heightPx: h } = lab[0]!;
-  const out = standingOut(softened(lab[look.channel]!), look, wraps);
+/**
+ * Pieces, and by how much what has to stand out that is a joint.
+ * @param soft the softened plane of the look's channel
+ */
+function partedAt(soft: Plane, look: JointLook, wraps: boolean) {
+  const { widthPx: w, heightPx: h } = soft;
+  const out = standingOut(soft, look, wraps);
   const { at } = threshold(out.data);
-  const joints = jointsOf(out.data, at, w, h, wraps);
+  const around = new Neighbours(w, h, wraps);
+  const joints = jointsOf(out.data, at, around);
   // Where there are no joints at all, everything is one piece.
-  const far = distanceTo(joints, w, h, SQUARE, wraps).data.map((d) => Math.min(d, w + h));
-  return { pieces: measured(basins(far, w, h, wraps), w, h, wraps), out, at };
+  const far = distanceTo(joints, w, h, SQUARE, wraps).data;
+  for (let i = 0; i < far.length; i++) far[i] = Math.min(far[i]!, w + h);
+  return { pieces: measured(basins(far, around), w, h, wraps), out, at };
 }
 
 /** Outlines are traced so far from the border between pixels, px. */
@@ -365,10 +303,10 @@ function tracedWithin(
   at: number,
   wraps: boolean,
 ): Plane {
-  const joints = Uint8Array.from(label, (k) => (k < 0 ? 1 : 0));
+  const joints = maskWhere(label, (k) => k < 0);
   const toJoint = distanceTo(joints, w, h, SQUARE, wraps).data;
   const toFace = distanceTo(
-    joints.map((v) => 1 - v),
+    maskWhere(joints, (v) => v === 0),
     w,
     h,
     SQUARE,

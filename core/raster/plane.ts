@@ -57,6 +57,16 @@ export function extent(data: Float32Array): { min: number; max: number } {
   return { min, max };
 }
 
+/** 1 where a value holds, else 0; several times faster than `Uint8Array.from`. */
+export function maskWhere(
+  values: Float32Array | Int32Array | Uint8Array,
+  holds: (value: number) => boolean,
+): Uint8Array {
+  const mask = new Uint8Array(values.length);
+  for (let i = 0; i < mask.length; i++) if (holds(values[i]!)) mask[i] = 1;
+  return mask;
+}
+
 /** Arithmetic mean, summed in double precision. */
 export function mean(data: Float32Array): number {
   let sum = 0;

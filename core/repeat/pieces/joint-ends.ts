@@ -1,4 +1,4 @@
-import { distanceTo } from '../../raster';
+import { distanceTo, maskWhere } from '../../raster';
 import { median, type Pieces } from '../../pieces';
 
 /** Pieces, and where the mortar between them is: 1, however wide it is. */
@@ -31,7 +31,7 @@ const SQUARE = { x: 1, y: 1 };
 export function jointEnds({ pieces, mortar }: Masonry, wraps: boolean): JointEnd[] {
   const { widthPx: w, heightPx: h } = pieces;
   const half = distanceTo(
-    mortar.map((v) => 1 - v),
+    maskWhere(mortar, (v) => v === 0),
     w,
     h,
     SQUARE,
