@@ -46,11 +46,13 @@ export function coursed(
   { jointMm = 10, strayMm = 1, seed = 1 } = {},
 ): Laying {
   const periodMm = courses[0]!.lengthsMm.reduce((a, b) => a + b, 0);
+  const longestMm = Math.max(...courses.flatMap((c) => c.lengthsMm));
   const bed = (row: number) => row * heightMm + strayed(row, -77, seed, strayMm / 2);
   const at = (x: number, y: number): Laid => {
     let row = Math.floor(y / heightMm);
     if (y < bed(row)) row--;
     else if (y >= bed(row + 1)) row++;
+    const fromBed = Math.min(y - bed(row), bed(row + 1) - y);
     const course = courses[((row % courses.length) + courses.length) % courses.length]!;
     const along = x - course.fromMm;
     const turns = Math.floor(along / periodMm);
@@ -64,8 +66,8 @@ export function coursed(
       if (along >= from && along < to)
         found = {
           piece: [number, row],
-          fromJointMm: Math.min(along - from, to - along, y - bed(row), bed(row + 1) - y),
-          kind: lengthMm < 0.75 * Math.max(...courses.flatMap((c) => c.lengthsMm)) ? 1 : 0,
+          fromJointMm: Math.min(along - from, to - along, fromBed),
+          kind: lengthMm < 0.75 * longestMm ? 1 : 0,
         };
       number++;
       start += lengthMm;
@@ -95,35 +97,56 @@ export function boarded(heightMm: number, seed: number, jointMm = 2): Laying {
   return { name: 'boards', at, truth: { acrossMm: null, upMm: heightMm, stagger: 0 }, jointMm };
 }
 
-/** Nearest of some points, and how far the line between it and the next nearest is. */
-function nearest(x: number, y: number, points: Iterable<readonly [number, number, number, number]>): Laid {
+/** Middle of a piece, mm, and the piece's name. */
+interface Middle {
+  xMm: number;
+  yMm: number;
+  piece: readonly [number, number];
+}
+
+/** Nearest of some middles, and how far the line between it and the next nearest is. */
+function nearest(x: number, y: number, middles: readonly Middle[]): Laid {
   let [first, second] = [Infinity, Infinity];
-  let piece: [number, number] = [0, 0];
-  for (const [px, py, i, j] of points) {
-    const d = Math.hypot(px - x, py - y);
+  let { piece } = middles[0]!;
+  for (const middle of middles) {
+    const [dx, dy] = [middle.xMm - x, middle.yMm - y];
+    const d = Math.sqrt(dx * dx + dy * dy);
     if (d < first) {
       second = first;
       first = d;
-      piece = [i, j];
+      ({ piece } = middle);
     } else if (d < second) second = d;
   }
   return { piece, fromJointMm: (second - first) / 2, kind: 0 };
 }
 
+/** Keeps what was worked out for a cell of the plane. */
+function perCell<T>(work: (i: number, j: number) => T): (i: number, j: number) => T {
+  const kept = new Map<number, T>();
+  return (i, j) => {
+    const key = i * 65536 + j;
+    let value = kept.get(key);
+    if (value === undefined) kept.set(key, (value = work(i, j)));
+    return value;
+  };
+}
+
 /** Regular hexagons, points up. @param acrossMm from flat to flat, with the joint */
 export function hexagons(acrossMm: number, jointMm = 3): Laying {
   const heightMm = (acrossMm * Math.sqrt(3)) / 2;
-  const at = (x: number, y: number): Laid => {
-    const row = Math.round(y / heightMm);
-    function* about(): Iterable<readonly [number, number, number, number]> {
-      for (let j = row - 1; j <= row + 1; j++) {
-        const shift = j & 1 ? acrossMm / 2 : 0;
-        const column = Math.round((x - shift) / acrossMm);
-        for (let i = column - 1; i <= column + 1; i++) yield [i * acrossMm + shift, j * heightMm, i, j];
-      }
+  // Within half a hexagon's width the same ones are nearest in every row.
+  const about = perCell((half, row) => {
+    const middles: Middle[] = [];
+    for (let j = row - 1; j <= row + 1; j++) {
+      const shift = j & 1 ? 0.5 : 0;
+      const column = Math.round((half + 0.5) / 2 - shift);
+      for (let i = column - 1; i <= column + 1; i++)
+        middles.push({ xMm: (i + shift) * acrossMm, yMm: j * heightMm, piece: [i, j] });
     }
-    return nearest(x, y, about());
-  };
+    return middles;
+  });
+  const at = (x: number, y: number): Laid =>
+    nearest(x, y, about(Math.floor((2 * x) / acrossMm), Math.round(y / heightMm)));
   return { name: 'hexagons', at, truth: { acrossMm, upMm: heightMm, stagger: 0.5 }, jointMm };
 }
 
@@ -184,20 +207,18 @@ export function woven(
 
 /** Stones of about one size, laid by eye: cobbles, rubble, crazy paving. @param stray 0 on a grid … 1 anywhere */
 export function stones(name: string, sizeMm: number, stray: number, seed: number, jointMm = 12): Laying {
-  const at = (x: number, y: number): Laid => {
-    const [a, b] = [Math.floor(x / sizeMm), Math.floor(y / sizeMm)];
-    function* about(): Iterable<readonly [number, number, number, number]> {
-      for (let j = b - 2; j <= b + 2; j++)
-        for (let i = a - 2; i <= a + 2; i++)
-          yield [
-            (i + 0.5 + stray * (hashUnit(i, j, 5, seed) - 0.5) + (j & 1 ? 0.5 : 0)) * sizeMm,
-            (j + 0.5 + stray * (hashUnit(i, j, 6, seed) - 0.5)) * sizeMm,
-            i,
-            j,
-          ];
-    }
-    return nearest(x, y, about());
-  };
+  const middle = (i: number, j: number): Middle => ({
+    xMm: (i + 0.5 + stray * (hashUnit(i, j, 5, seed) - 0.5) + (j & 1 ? 0.5 : 0)) * sizeMm,
+    yMm: (j + 0.5 + stray * (hashUnit(i, j, 6, seed) - 0.5)) * sizeMm,
+    piece: [i, j],
+  });
+  const about = perCell((a, b) => {
+    const middles: Middle[] = [];
+    for (let j = b - 2; j <= b + 2; j++) for (let i = a - 2; i <= a + 2; i++) middles.push(middle(i, j));
+    return middles;
+  });
+  const at = (x: number, y: number): Laid =>
+    nearest(x, y, about(Math.floor(x / sizeMm), Math.floor(y / sizeMm)));
   return { name, at, truth: { acrossMm: null, upMm: null, stagger: 0 }, jointMm };
 }
 
