@@ -3,8 +3,11 @@ export default {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/{core,server,web,demo,standins}/**/*.test.ts'],
   transform: { '^.+\\.(t|j|mj)sx?$': '<rootDir>/script/jest-transform.cjs' },
-  transformIgnorePatterns: ['/node_modules/(?!(@noble|@gltf-transform|property-graph|clipper2-ts)/)'],
-  moduleNameMapper: { '^@jossel/core/(.*)$': '<rootDir>/core/$1/index.ts' },
+  transformIgnorePatterns: ['/node_modules/(?!(@noble|@gltf-transform|property-graph|clipper2-ts|three)/)'],
+  moduleNameMapper: {
+    '^@jossel/core/(.*)$': '<rootDir>/core/$1/index.ts',
+    '^three$': '<rootDir>/node_modules/three/build/three.module.js',
+  },
   modulePathIgnorePatterns: ['/dist/', '/.data/'],
   setupFiles: ['<rootDir>/script/jest-properties.cjs'],
   testTimeout: 60000,
