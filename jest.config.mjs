@@ -1,7 +1,7 @@
 /** Jest over core, server and demo; the interface is tested in a real browser (e2e/). */
 export default {
   testEnvironment: 'node',
-  testMatch: ['<rootDir>/{core,server,web,demo,standins}/**/*.test.ts'],
+  testMatch: ['<rootDir>/{core,server,web,demo,standins}/**/*.test.{ts,tsx}'],
   transform: { '^.+\\.(t|j|mj)sx?$': '<rootDir>/script/jest-transform.cjs' },
   transformIgnorePatterns: ['/node_modules/(?!(@noble|@gltf-transform|property-graph|clipper2-ts|three)/)'],
   moduleNameMapper: {
@@ -9,7 +9,7 @@ export default {
     '^three$': '<rootDir>/node_modules/three/build/three.module.js',
   },
   modulePathIgnorePatterns: ['/dist/', '/.data/'],
-  setupFiles: ['<rootDir>/script/jest-properties.cjs'],
+  setupFiles: ['<rootDir>/script/jest-setup.cjs'],
   testTimeout: 60000,
   // Both cores: the default leaves one for the person.
   maxWorkers: 2,

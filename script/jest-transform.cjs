@@ -33,7 +33,9 @@ const LOCAL = [
 ];
 /** ES modules with a default export, which is lost where they are required: they are built in. */
 const WITH_DEFAULT = Object.fromEntries(
-  ['flatbush', 'flatqueue'].map((name) => [name, path.join(root, 'node_modules', name, 'index.js')]),
+  ['flatbush/index.js', 'flatqueue/index.js', 'styled-components/dist/styled-components.browser.esm.js'].map(
+    (file) => [file.split('/')[0], path.join(root, 'node_modules', file)],
+  ),
 );
 const banner = LOCAL.map((name) => `const ${name} = globalThis.${name};`).join('');
 

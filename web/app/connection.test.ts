@@ -1,4 +1,3 @@
-/** @jest-environment jsdom */
 import { configureStore } from '@reduxjs/toolkit';
 import { api } from './api';
 import { connectionSlice, watchConnection } from './connection';
@@ -9,7 +8,7 @@ const store = () =>
     middleware: (defaults) => defaults().prepend(watchConnection).concat(api.middleware),
   });
 const rejected = (status: unknown) => ({
-  type: 'api/executeQuery/rejected',
+  type: 'anything/rejected',
   payload: { status },
   meta: { requestStatus: 'rejected', rejectedWithValue: true, requestId: 'r', arg: { endpointName: 'none' } },
   error: { message: '' },

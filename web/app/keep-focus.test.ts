@@ -37,15 +37,15 @@ test('when the element with the focus is removed, the one that took its place ha
 test('a control that is disabled for a moment has the focus again; for longer its neighbour has it', async () => {
   const b = button('b');
   b.focus();
-  b.disabled = true;
   b.blur();
+  b.disabled = true;
   await settle(100);
   expect(document.activeElement).toBe(document.body);
   b.disabled = false;
   await settle(100);
   expect(focused()).toBe('b');
-  b.disabled = true;
   b.blur();
+  b.disabled = true;
   await settle(1000);
   expect(focused()).toBe('c');
 });

@@ -14,9 +14,15 @@ const gloss = (gu: number): Recipe => {
 };
 let finishes = 0;
 let gestures = 0;
+/** As in the page there is one, with what saves its drafts. */
+const store = configureStore({
+  reducer: { draft: draftSlice.reducer, [api.reducerPath]: api.reducer },
+  middleware: (defaults) =>
+    defaults({ serializableCheck: false }).prepend(saveDraftsAsTheyChange).concat(api.middleware),
+});
 
-/** A page with a finish of its own open, and a server that answers as it is told; `sent` is what it got. */
-function page() {
+/** A finish that is opened, and a server that answers as it is told; `sent` is what it got. */
+function open() {
   const finishId = `finish-${++finishes}`;
   const sent: { gu: number; etag: string | null }[] = [];
   const answers: (() => Promise<unknown>)[] = [];
@@ -28,11 +34,6 @@ function page() {
     });
     return (answers.shift() ?? answer(200, { etag: `"${sent.length + 1}"` }))();
   }) as never;
-  const store = configureStore({
-    reducer: { draft: draftSlice.reducer, [api.reducerPath]: api.reducer },
-    middleware: (defaults) =>
-      defaults({ serializableCheck: false }).prepend(saveDraftsAsTheyChange).concat(api.middleware),
-  });
   store.dispatch(opened({ finishId, recipe: gloss(10), etag: '"1"' }));
   return {
     finishId,
@@ -57,7 +58,7 @@ beforeEach(() => {
 afterEach(() => jest.useRealTimers());
 
 test('an opened draft is not saved; changes are, once, a moment after the last, with the ETag of the one before', async () => {
-  const { finishId, sent, change, draft } = page();
+  const { finishId, sent, change, draft } = open();
   await wait(2000);
   expect(sent).toEqual([]);
   change(20);
@@ -75,7 +76,7 @@ test('an opened draft is not saved; changes are, once, a moment after the last, 
 });
 
 test('undo is saved as any change', async () => {
-  const { sent, change, dispatch } = page();
+  const { sent, change, dispatch } = open();
   change(20);
   await wait(400);
   dispatch(undone());
@@ -84,7 +85,7 @@ test('undo is saved as any change', async () => {
 });
 
 test('while the server is away the draft stays unsaved, says so, and is saved when it is back', async () => {
-  const { finishId, sent, answers, change, draft } = page();
+  const { finishId, sent, answers, change, draft } = open();
   answers.push(
     () => Promise.reject(new TypeError('refused')),
     answer(500, { detail: 'The disk of the server is full.' }),
@@ -108,7 +109,7 @@ test('while the server is away the draft stays unsaved, says so, and is saved wh
 });
 
 test('changed by somebody else: nothing is sent until it is decided; mine over theirs', async () => {
-  const { sent, answers, change, draft, dispatch } = page();
+  const { sent, answers, change, draft, dispatch } = open();
   answers.push(answer(412, { current: { recipe: gloss(99), etag: '"7"' } }));
   change(20);
   await wait(400);
@@ -123,7 +124,7 @@ test('changed by somebody else: nothing is sent until it is decided; mine over t
 });
 
 test('theirs taken: mine is not sent any more, and is had back by undo', async () => {
-  const { finishId, sent, answers, change, draft, dispatch } = page();
+  const { finishId, sent, answers, change, draft, dispatch } = open();
   answers.push(answer(412, { current: { recipe: gloss(99), etag: '"7"' } }));
   change(20);
   await wait(400);
@@ -138,7 +139,7 @@ test('theirs taken: mine is not sent any more, and is had back by undo', async (
 });
 
 test('steps to undo outlive the page: kept a moment after they change, at once when it goes', async () => {
-  const { finishId, change, draft } = page();
+  const { finishId, change, draft } = open();
   change(20);
   expect(keptHistory(sessionStorage, finishId, draft().recipe!)).toBeNull();
   await wait(500);

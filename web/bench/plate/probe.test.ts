@@ -26,14 +26,26 @@ test('an even repeat reads its own colour, wherever and however large the spot i
 });
 
 test('light is averaged, not codes: half white and half black reflect half', () => {
-  const reading = probe(repeat((x) => x % 2 === 0), [0.5, 0.5], 2);
+  const reading = probe(
+    repeat((x) => x % 2 === 0),
+    [0.5, 0.5],
+    2,
+  );
   expect(reading.lrv).toBeCloseTo(50, 0);
 });
 
 test('the spot is round and goes on over the edge of the repeat', () => {
-  const atCorner = probe(repeat((x, y) => (x === 0 || x === 7) && (y === 0 || y === 3)), [0, 0], 1);
+  const atCorner = probe(
+    repeat((x, y) => (x === 0 || x === 7) && (y === 0 || y === 3)),
+    [0, 0],
+    1,
+  );
   expect(atCorner.pixels).toBe(4);
   expect(atCorner.lrv).toBeCloseTo(100, 6);
-  const { pixels } = probe(repeat(() => true), [0.5, 0.5], 2);
+  const { pixels } = probe(
+    repeat(() => true),
+    [0.5, 0.5],
+    2,
+  );
   expect(pixels).toBe(12);
 });

@@ -58,7 +58,10 @@ test('textures lie on the finish in mm and repeat; rows come from the top; only 
 });
 
 test('one roughness all over is a factor; a map has its values, and the factor leaves them as they are', () => {
-  expect(shown({ drawn: drawn(), response: answers() })).toMatchObject({ roughness: 0.4, roughnessMap: null });
+  expect(shown({ drawn: drawn(), response: answers() })).toMatchObject({
+    roughness: 0.4,
+    roughnessMap: null,
+  });
   const uneven = shown({ drawn: drawn({ uneven: { roughness: plane(90) } }), response: answers() });
   expect(uneven.roughness).toBe(1);
   expect(uneven.roughnessMap).not.toBeNull();
