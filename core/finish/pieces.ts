@@ -88,19 +88,22 @@ function jointsLighter({ data }: Plane, { label }: Pieces): number {
   return sums[0]! / Math.max(1, counts[0]!) - sums[1]! / Math.max(1, counts[1]!);
 }
 
+/** A repeat as it is drawn to be judged: its colour, and 1 for each of its pixels where copies of the sample meet. */
+export interface RepeatToJudge {
+  colour: ColourPicture;
+  meet: Uint8Array;
+}
+
 /**
- * Counts the pieces of a finished repeat and finds those that are cut or fused where copies of the sample meet.
- * @returns the repeat as it was drawn for this, and what was found; null: its pieces are not segmented clearly
+ * Draws the repeat of a finish, for its pieces to be judged.
  * @throws Refusal when something has to be changed first; Stopped when the signal asks
  */
-export async function judgedInRepeat(
+export async function repeatToJudge(
   recipe: Recipe,
   pictures: Pictures,
-  known: SamplePieces,
+  widthPx: number,
   options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'>,
-): Promise<{ judged: PiecesJudged | null; colour: ColourPicture }> {
-  const { repeatMm } = repeatGeometry(recipe, await pictures.info(lead(recipe).sampleId));
-  const widthPx = Math.max(8, Math.round(repeatMm.width * known.pxPerMm));
+): Promise<RepeatToJudge> {
   const { maps, placed } = await renderMaps(
     unlaid(recipe),
     pictures,
@@ -108,19 +111,33 @@ export async function judgedInRepeat(
     ['repeat', 'colour'],
   );
   const { colour } = maps;
+  return { colour, meet: whereCopiesMeet(placed.map, colour.widthPx, colour.heightPx) };
+}
+
+/**
+ * Counts the pieces of a finished repeat and finds those that are cut or fused where copies of the sample meet.
+ * @param draw draws the repeat at a width in pixels
+ * @returns the repeat as it was drawn for this, and what was found; null: its pieces are not segmented clearly
+ * @throws Refusal when something has to be changed first; Stopped when the signal asks
+ */
+export async function judgedInRepeat(
+  recipe: Recipe,
+  pictures: Pictures,
+  known: SamplePieces,
+  draw: (widthPx: number) => Promise<RepeatToJudge>,
+): Promise<{ judged: PiecesJudged | null; colour: ColourPicture }> {
+  const { repeatMm } = repeatGeometry(recipe, await pictures.info(lead(recipe).sampleId));
+  const { colour, meet } = await draw(Math.max(8, Math.round(repeatMm.width * known.pxPerMm)));
   const lab = labPlanes(colour);
   const pieces = segmented(lab, known.look, true);
-  const judged = brokenPieces(
-    known,
-    { pieces, mortar: mortarOf(lab, known.look, pieces, true) },
-    whereCopiesMeet(placed.map, colour.widthPx, colour.heightPx),
-  );
+  const judged = brokenPieces(known, { pieces, mortar: mortarOf(lab, known.look, pieces, true) }, meet);
   return { judged, colour };
 }
 
 /**
  * Counts the pieces of a finished repeat, bricks, tiles, stones, and finds those that are broken: for a surface laid of pieces,
  * that is what closing means.
+ * @param draw draws the repeat at a width in pixels, where somebody else has what it takes
  * @returns null where the sample has no pieces between joints
  * @throws Refusal when something has to be changed first; Stopped when the signal asks
  */
@@ -128,10 +145,11 @@ export async function piecesOfFinish(
   recipe: Recipe,
   pictures: Pictures,
   options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'>,
+  draw = (widthPx: number) => repeatToJudge(recipe, pictures, widthPx, options),
 ): Promise<FinishPieces | null> {
   const known = await piecesOfSample(recipe, pictures);
   if (!known) return null;
-  const { judged } = await judgedInRepeat(recipe, pictures, known, options);
+  const { judged } = await judgedInRepeat(recipe, pictures, known, draw);
   return judged && { ...judged, jointsLighter: known.jointsLighter, joints: known.joints };
 }
 

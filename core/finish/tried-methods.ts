@@ -11,7 +11,7 @@ import type { FoundStructure } from '../size';
 import type { PictureShape } from '../straighten';
 import { isRefusal, checkpoint, type Pictures } from '../surface';
 import { printNumber } from '../units';
-import { judgedInRepeat, type SamplePieces } from './pieces';
+import { judgedInRepeat, repeatToJudge, type SamplePieces } from './pieces';
 import { repeatGeometry, unlaid } from './geometry';
 import { lead, type Recipe } from './recipe';
 import { renderMaps, type RenderOptions } from './render';
@@ -98,7 +98,9 @@ export async function tryMethods(
     const as = repeated(settings);
     const small = await drawn(as);
     const like = likenessOf(sample, small.maps.colour, small.placed.map);
-    const inPieces = pieces && (await judgedInRepeat(as, pictures, pieces, options));
+    const inPieces =
+      pieces &&
+      (await judgedInRepeat(as, pictures, pieces, (px) => repeatToJudge(as, pictures, px, options)));
     if (inPieces && !inPieces.judged) {
       if (tried.length > 0) continue;
       // They are not seen clearly enough in this finish.

@@ -1,7 +1,8 @@
+import { proxy } from 'comlink';
 import { useEffect, useRef } from 'react';
 import type { FinishPieces, Recipe } from '@jossel/core/finish';
 import type { Sample } from '../app/api';
-import { infoOf, type Drawing } from './use-drawn';
+import { infoOf, renderWorker, type Drawing } from './use-drawn';
 import { sampleWorker, useLatest } from './use-sample';
 
 /** Pieces are counted when nothing has changed for so long. */
@@ -25,7 +26,9 @@ export function usePieces(
   const { value } = useLatest(ready ? of : null, async () => {
     await new Promise((resolve) => setTimeout(resolve, STILL_MS));
     if (wanted.current !== of) return null;
-    return { of, judged: await sampleWorker().pieces(recipe!, samples.map(infoOf)) };
+    const infos = samples.map(infoOf);
+    const draw = proxy((widthPx: number) => renderWorker().repeatToJudge(recipe!, infos, widthPx));
+    return { of, judged: await sampleWorker().pieces(recipe!, infos, draw) };
   });
   return value && value.of === of ? value.judged : null;
 }

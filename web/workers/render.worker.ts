@@ -11,10 +11,12 @@ import {
   MAPS,
   renderFinish,
   renderMaps,
+  repeatToJudge,
   repetitionOf,
   type MapName,
   type Recipe,
   type RenderReport,
+  type RepeatToJudge,
   type Repetition,
   type TriedAdvice,
   type TriedMethod,
@@ -211,6 +213,10 @@ const worker = {
   checkColourways(recipe: Recipe, samples: SampleInfo[], widthPx: number): Promise<Check[]> {
     return checkColourways(recipe, sourcesOf(samples, cache), widthPx, { cache, pause: yieldToEventLoop });
   },
+
+  /** The repeat of a finish, for its pieces to be judged; what is drawn meanwhile goes first. */
+  repeatToJudge: (recipe: Recipe, samples: SampleInfo[], widthPx: number): Promise<RepeatToJudge> =>
+    repeatToJudge(recipe, sourcesOf(samples, cache), widthPx, { cache, pause: yieldToEventLoop }),
 
   /** What gives the repetition away, and from how far it is seen. */
   async repetition(recipe: Recipe, samples: SampleInfo[], fieldMm: number): Promise<Repetition> {

@@ -13,7 +13,7 @@ import {
 } from '@jossel/core/sources';
 import { StageCache } from '@jossel/core/surface';
 import { frameOfQuad, warp, warpLevel, type Quad } from '@jossel/core/straighten';
-import { piecesOfFinish, pickPieces, type Recipe } from '@jossel/core/finish';
+import { piecesOfFinish, pickPieces, type Recipe, type RepeatToJudge } from '@jossel/core/finish';
 import { yieldToEventLoop } from './yield-to-event-loop';
 import { sourcesOf, type SampleInfo } from './sources';
 
@@ -85,9 +85,12 @@ const worker = {
   glare: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
     glareInSample(sources(sample), sample, settings),
 
-  /** The pieces of a finish, and which are broken. It is solved here, so that drawing does not wait for it. */
-  pieces: (recipe: Recipe, samples: SampleInfo[]) =>
-    piecesOfFinish(recipe, sourcesOf(samples, cache), { cache, pause: yieldToEventLoop }),
+  /**
+   * The pieces of a finish, and which are broken.
+   * @param draw draws its repeat: the worker that computes finishes has solved it already
+   */
+  pieces: (recipe: Recipe, samples: SampleInfo[], draw: (widthPx: number) => Promise<RepeatToJudge>) =>
+    piecesOfFinish(recipe, sourcesOf(samples, cache), { cache, pause: yieldToEventLoop }, draw),
   /** The pieces that a picture of a finish shows. */
   pickedPieces: (recipe: Recipe, samples: SampleInfo[], sourceId: string) =>
     pickPieces(
