@@ -93,7 +93,9 @@ export function useDrawn(
       listeners.set(token, (told) => {
         if (mine !== turn.current) return;
         if ('early' in told) setDrawing((d) => ({ ...d, early: told.early }));
-        else if (Date.now() - started > SAY_AFTER_MS) setDrawing((d) => ({ ...d, working: told }));
+        // Once all is computed, the picture is only handed over.
+        else if (told.share < 1 && Date.now() - started > SAY_AFTER_MS)
+          setDrawing((d) => ({ ...d, working: told }));
       });
       try {
         const repeatMm = finishSizeMm(recipe, sample);
