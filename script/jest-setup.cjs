@@ -1,13 +1,8 @@
 /**
- * What every test file begins with.
- *
- * Properties are tried on the same cases in every run, so that a change is judged by what it changes.
+ * What every test file begins with: properties are tried on the same cases in every run, so that a change is judged by what it changes.
  * PROPERTY_SEED=random (or a number) npx jest … tries others; do so when you write or change one.
  */
 const fc = require('fast-check');
 
 const asked = process.env.PROPERTY_SEED ?? '1';
 if (asked !== 'random') fc.configureGlobal({ seed: Number(asked) });
-
-// A page has it, jsdom has not; a test that calls it gives one that answers.
-globalThis.fetch ??= () => Promise.reject(new Error('This test gives no fetch.'));

@@ -1,4 +1,4 @@
-/** @jest-environment jsdom */
+/** @jest-environment ./script/jest-page-environment.cjs */
 import { keepFocus } from './keep-focus';
 
 let end: () => void;

@@ -1,4 +1,4 @@
-/** @jest-environment jsdom */
+/** @jest-environment ./script/jest-page-environment.cjs */
 import { settingsSlice, storedSettings, storeSettings } from './settings-slice';
 
 const usual = settingsSlice.getInitialState();

@@ -1,4 +1,4 @@
-/** @jest-environment jsdom */
+/** @jest-environment ./script/jest-page-environment.cjs */
 import { configureStore } from '@reduxjs/toolkit';
 import { defaultRecipe, type Recipe } from '@jossel/core/finish';
 import { api } from '../app/api';

@@ -1,4 +1,4 @@
-/** @jest-environment jsdom */
+/** @jest-environment ./script/jest-page-environment.cjs */
 import { screen } from '@testing-library/react';
 import { useState } from 'react';
 import { show } from '../test/page';

@@ -1,5 +1,5 @@
-/** @jest-environment jsdom */
-import { screen, within } from '@testing-library/react';
+/** @jest-environment ./script/jest-page-environment.cjs */
+import { screen, waitFor, within } from '@testing-library/react';
 import { useState } from 'react';
 import { focus, show } from '../test/page';
 import { Amount, Tick } from './amounts';
@@ -75,6 +75,7 @@ describe('a choice', () => {
     expect(screen.getAllByRole('option').map((o) => o.textContent)).toEqual(['half bond', 'third bond']);
     await user.keyboard('{Escape}');
     expect(screen.queryByRole('listbox')).toBeNull();
+    await waitFor(() => expect(document.activeElement).toBe(trigger));
     expect(told).toEqual([]);
     await user.keyboard('{Enter}{ArrowDown}{Enter}');
     expect(told).toHaveLength(1);

@@ -1,5 +1,5 @@
-/** @jest-environment jsdom */
-import { act, screen } from '@testing-library/react';
+/** @jest-environment ./script/jest-page-environment.cjs */
+import { screen } from '@testing-library/react';
 import { useState } from 'react';
 import { show } from '../test/page';
 import type { Settings } from '../app/settings-slice';
@@ -34,7 +34,7 @@ function field(
       />
     );
   }
-  const { user, set } = show(<Kept />, settings);
+  const { user, set } = show(<Kept />, { settings });
   const box = screen.getByRole<HTMLInputElement>('textbox', { name: 'Depth' });
   const type = async (text: string, end = '{Enter}') => {
     await user.clear(box);
@@ -125,7 +125,7 @@ test('in imperial units a bare number is inches, thin things are thou, and the v
   await type('0.254 mm');
   expect(told.at(-1)).toBeCloseTo(0.254, 9);
   expect([box.value, screen.getByText('thou').textContent]).toEqual(['10', 'thou']);
-  act(() => void set({ units: 'metric' }));
+  set({ units: 'metric' });
   expect(Number(box.value)).toBeCloseTo(0.25, 2);
 });
 

@@ -1,4 +1,4 @@
-/** @jest-environment jsdom */
+/** @jest-environment ./script/jest-page-environment.cjs */
 import { screen, waitFor } from '@testing-library/react';
 import { useState } from 'react';
 import { figure, type Figure } from '@jossel/core/units';

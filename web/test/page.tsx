@@ -2,9 +2,14 @@ import { configureStore } from '@reduxjs/toolkit';
 import { act, render } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { Provider } from 'react-redux';
+import { MemoryRouter, useLocation } from 'react-router';
 import { ThemeProvider } from 'styled-components';
+import { api } from '../app/api';
+import { halfTypedSlice } from '../app/half-typed-slice';
 import { settingsSlice, type Settings } from '../app/settings-slice';
 import { theme } from '../app/theme';
+import { benchSlice } from '../bench/bench-slice';
+import { draftSlice } from '../bench/draft-slice';
 
 // Browsers have it, jsdom has not; lists look for their items by it.
 globalThis.CSS ??= { escape: (text: string) => text.replace(/[^\w-]/g, '\\$&') } as typeof CSS;
@@ -12,21 +17,69 @@ globalThis.CSS ??= { escape: (text: string) => text.replace(/[^\w-]/g, '\\$&') }
 /** Puts the keyboard on an element. */
 export const focus = (element: HTMLElement) => act(() => element.focus());
 
-/** Renders a part of the page with its theme and a person's settings, for tests of single components. */
-export function show(part: React.ReactElement, settings: Partial<Settings> = {}) {
+/** What a server answers to "METHOD /path"; a call that it does not know fails the test. */
+export type Answers = Record<string, (body: unknown) => { status?: number; body: unknown }>;
+
+/** A server in the test. @returns what it was asked, in order */
+function serve(answers: Answers): string[] {
+  const asked: string[] = [];
+  globalThis.fetch = async (input, init) => {
+    const request = new Request(input, init);
+    const call = `${request.method} ${new URL(request.url).pathname}`;
+    asked.push(call);
+    const answer = answers[call];
+    if (!answer) throw new Error(`Nobody answers ${call}.`);
+    const { status = 200, body } = answer(request.body ? await request.json() : null);
+    return Response.json(body, { status });
+  };
+  return asked;
+}
+
+function Address({ onChange }: { onChange: (path: string) => void }) {
+  const { pathname, search } = useLocation();
+  onChange(pathname + search);
+  return null;
+}
+
+/** Renders a part of the page with its theme, store and address, for tests of single components. */
+export function show(
+  part: React.ReactElement,
+  {
+    settings = {},
+    answers = {},
+    at = '/',
+  }: { settings?: Partial<Settings>; answers?: Answers; at?: string } = {},
+) {
+  const asked = serve(answers);
   const store = configureStore({
-    reducer: { settings: settingsSlice.reducer },
+    reducer: {
+      [api.reducerPath]: api.reducer,
+      settings: settingsSlice.reducer,
+      bench: benchSlice.reducer,
+      draft: draftSlice.reducer,
+      halfTyped: halfTypedSlice.reducer,
+    },
+    middleware: (defaults) => defaults().concat(api.middleware),
     preloadedState: { settings: { ...settingsSlice.getInitialState(), ...settings } },
   });
+  let address = '';
   const within = (child: React.ReactElement) => (
     <Provider store={store}>
-      <ThemeProvider theme={theme}>{child}</ThemeProvider>
+      <ThemeProvider theme={theme}>
+        <MemoryRouter initialEntries={[at]}>
+          <Address onChange={(path) => (address = path)} />
+          {child}
+        </MemoryRouter>
+      </ThemeProvider>
     </Provider>
   );
   const { rerender } = render(within(part));
   return {
     user: userEvent.setup(),
+    asked,
+    store,
+    address: () => address,
     show: (next: React.ReactElement) => rerender(within(next)),
-    set: (change: Partial<Settings>) => store.dispatch(settingsSlice.actions.changed(change)),
+    set: (change: Partial<Settings>) => act(() => void store.dispatch(settingsSlice.actions.changed(change))),
   };
 }

@@ -1,0 +1,19 @@
+/** jsdom with what it lacks of a browser and Node has: calls to a server. */
+const { TestEnvironment } = require('jest-environment-jsdom');
+
+const FROM_NODE = ['fetch', 'Response', 'Headers', 'TextEncoder', 'TextDecoder', 'structuredClone'];
+
+/** A request of the page: its address may be relative, and its signal is one of jsdom, which Node does not know. */
+class PageRequest extends Request {
+  constructor(input, { signal: _, ...init } = {}) {
+    super(typeof input === 'string' ? new URL(input, 'http://localhost/') : input, init);
+  }
+}
+
+module.exports = class PageEnvironment extends TestEnvironment {
+  async setup() {
+    await super.setup();
+    for (const name of FROM_NODE) this.global[name] = globalThis[name];
+    this.global.Request = PageRequest;
+  }
+};
