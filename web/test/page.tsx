@@ -5,6 +5,7 @@ import { Provider } from 'react-redux';
 import { MemoryRouter, useLocation } from 'react-router';
 import { ThemeProvider } from 'styled-components';
 import { api } from '../app/api';
+import { connectionSlice } from '../app/connection';
 import { halfTypedSlice } from '../app/half-typed-slice';
 import { settingsSlice, type Settings } from '../app/settings-slice';
 import { theme } from '../app/theme';
@@ -58,6 +59,7 @@ export function show(
       bench: benchSlice.reducer,
       draft: draftSlice.reducer,
       halfTyped: halfTypedSlice.reducer,
+      connection: connectionSlice.reducer,
     },
     middleware: (defaults) => defaults().concat(api.middleware),
     preloadedState: { settings: { ...settingsSlice.getInitialState(), ...settings } },
