@@ -5,6 +5,7 @@ export * from './joints-of-pieces';
 export * from './joint-colours';
 export * from './rectangles';
 export { mortarOf } from './mortar';
+export { Neighbours } from './neighbours';
 export * from './segment';
 export { median } from './statistics';
 export * from './stones';

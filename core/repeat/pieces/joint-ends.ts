@@ -1,5 +1,5 @@
 import { distanceTo, maskWhere } from '../../raster';
-import { median, type Pieces } from '../../pieces';
+import { median, Neighbours, type Pieces } from '../../pieces';
 
 /** Pieces, and where the mortar between them is: 1, however wide it is. */
 export interface Masonry {
@@ -37,7 +37,7 @@ export function jointEnds({ pieces, mortar }: Masonry, wraps: boolean): JointEnd
     SQUARE,
     wraps,
   ).data;
-  const middles = ridge(half, w, h, wraps);
+  const middles = ridge(half, new Neighbours(w, h, wraps));
   const usual = median(middles.map((i) => half[i]!));
   if (usual === undefined) return [];
   const radius = Math.max(LEAST_RADIUS_PX, Math.round(RADIUS * usual));
@@ -54,18 +54,14 @@ export function jointEnds({ pieces, mortar }: Masonry, wraps: boolean): JointEnd
 
 const wrapped = (v: number, n: number) => ((v % n) + n) % n;
 
-/** Pixels that are at least as far from faces as all about them. */
-function ridge(half: Float32Array, w: number, h: number, wraps: boolean): number[] {
+/** Middles of the joints: pixels of mortar that are at least as far from the faces as every pixel around them. */
+function ridge(half: Float32Array, around: Neighbours): number[] {
   const out: number[] = [];
   for (let i = 0; i < half.length; i++) {
     if (half[i] === 0) continue;
-    const [x, y] = [i % w, Math.floor(i / w)];
+    const beside = around.of(i);
     let highest = true;
-    for (let dy = -1; dy <= 1 && highest; dy++)
-      for (let dx = -1; dx <= 1 && highest; dx++) {
-        if (!wraps && (x + dx < 0 || y + dy < 0 || x + dx >= w || y + dy >= h)) continue;
-        if (half[wrapped(y + dy, h) * w + wrapped(x + dx, w)]! > half[i]!) highest = false;
-      }
+    for (let k = 0; k < beside && highest; k++) highest = half[around.at[k]!]! <= half[i]!;
     if (highest) out.push(i);
   }
   return out;
