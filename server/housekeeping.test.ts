@@ -1,7 +1,7 @@
 import knex, { type Knex } from 'knex';
 import { grainAs } from './test/pictures';
 import { serve, type TestServer } from './test/serve';
-import { clearExpired, sizesOf } from './store';
+import { clearExpired, keepDerived, sizesOf } from './store';
 
 /** What expires, what never does, and what is told of its size. */
 
@@ -22,6 +22,7 @@ const agedBy = async (days: number) => {
   await database.raw(`
     update blobs set stored_at = stored_at - ${back};
     update swatches set used_at = used_at - ${back};
+    update solved_repeats set used_at = used_at - ${back};
     update tasks set finished_at = finished_at - ${back};
     update finishes set removed_at = removed_at - ${back};
     update samples set removed_at = removed_at - ${back};`);
@@ -46,6 +47,13 @@ test('what nothing uses goes in time; what an issued revision uses never does', 
   await jossel.call('POST', `/api/finishes/${issued}/revisions`, {});
   await fetch(`${jossel.url}/api/finishes/${issued}/swatch.png?widthPx=64`);
   const render = await jossel.render(issued, { widthPx: 64, maps: ['colour'] });
+  await keepDerived(
+    database,
+    'solved_repeats',
+    '0'.repeat(64),
+    new Uint8Array(8),
+    'application/octet-stream',
+  );
 
   // A sample that a finish on the rack uses is refused, by the name of that.
   const refused = await jossel.call<{ detail: string }>('DELETE', `/api/samples/${drafted}`);
@@ -64,7 +72,7 @@ test('what nothing uses goes in time; what an issued revision uses never does', 
   expect(await clearExpired(database)).toMatchObject({ samples: 0, finishes: 0, renders: 0, blobs: 0 });
   await agedBy(31);
   expect(await clearExpired(database)).toEqual({
-    ...{ renders: 1, swatches: expect.any(Number), projects: 0, finishes: 1, samples: 1 },
+    ...{ renders: 1, swatches: expect.any(Number), solvedRepeats: 1, projects: 0, finishes: 1, samples: 1 },
     blobs: expect.any(Number),
   });
   expect((await jossel.call('GET', `/api/finishes/${draft}`)).status).toBe(404);

@@ -1,6 +1,9 @@
-import { lead, withReplaced, type FoundTelltale, type Recipe } from '@jossel/core/finish';
+import { lead, renderMaps, withReplaced, type FoundTelltale, type Recipe } from '@jossel/core/finish';
 import { manifestSchema } from '@jossel/core/formats';
+import { halve, mapChannels } from '@jossel/core/raster';
+import type { Pictures } from '@jossel/core/surface';
 import sharp from 'sharp';
+import { decodePicture } from './render/decode';
 import { finishOf, saveDraft, type FinishAnswer } from './test/finish';
 import { grainAs, slopingWall } from './test/pictures';
 import { serve, type TestServer } from './test/serve';
@@ -51,6 +54,50 @@ test('a repeat larger than its sample is composed on the server, the same each t
   expect((await sharp(bytes).metadata()).height).toBe(300);
   expect((await colour(again)).equals(bytes)).toBe(true);
   expect((await colour(other)).equals(bytes)).toBe(false);
+}, 120000);
+
+test('a repeat that was solved for a small picture is solved for no page again', async () => {
+  const { id, recipe } = await finishWith((r) => {
+    r.repeat.across = r.repeat.up = { closing: 'cut', overlapMm: 50 };
+  });
+  const sampleId = lead(recipe).sampleId;
+  const picture = await decodePicture(await bytesOf(`/api/samples/${sampleId}/file`), 1e8);
+  const { sha256 } = (await jossel.call<{ sha256: string }>('GET', `/api/samples/${sampleId}`)).body;
+  const levels = [picture];
+  const pictures: Pictures = {
+    info: async () => ({ widthPx: picture.widthPx, heightPx: picture.heightPx, sha256 }),
+    level: async (_, n) => {
+      while (levels.length <= n) levels.push(mapChannels(levels.at(-1)!, halve));
+      return levels[n]!;
+    },
+    data: () => Promise.reject(new Error('It has no data.')),
+  };
+  const asPage = async () => {
+    const asked: string[] = [];
+    const answers: number[] = [];
+    const steps: string[] = [];
+    const { maps } = await renderMaps(recipe, pictures, {
+      widthPx: 250,
+      maps: ['colour'],
+      onProgress: (_, step) => steps.push(step),
+      solvedBefore: async (key) => {
+        asked.push(key);
+        const answer = await fetch(`${jossel.url}/api/solved-repeats/${key}`);
+        answers.push(answer.status);
+        return answer.status === 200 ? new Uint8Array(await answer.arrayBuffer()) : null;
+      },
+    });
+    return { asked, answers, solves: steps.includes('Composing the repeat'), colour: maps.colour };
+  };
+  const before = await asPage();
+  expect([before.answers, before.solves]).toEqual([[204], true]);
+  await bytesOf(`/api/finishes/${id}/swatch.png?widthPx=64`);
+  const after = await asPage();
+  expect([after.answers, after.solves]).toEqual([[200], false]);
+  expect(after.asked).toEqual(before.asked);
+  expect(Buffer.from(after.colour.g.buffer).equals(Buffer.from(before.colour.g.buffer))).toBe(true);
+  const wrong = await jossel.call<{ detail: string }>('GET', '/api/solved-repeats/no-key');
+  expect([wrong.status, wrong.body.detail]).toEqual([400, expect.stringContaining('64 hexadecimal digits')]);
 }, 120000);
 
 test('a cut across goes with a mirror or a blend up', async () => {

@@ -17,8 +17,13 @@ export function contextOf(
   asked: Omit<Asked, 'facesPxPerMm'>,
   options: ContextOptions,
 ): RenderContext {
-  const { cache, signal, pause } = options;
-  const shared = { ...(cache ? { cache } : {}), ...(signal ? { signal } : {}), ...(pause ? { pause } : {}) };
+  const { cache, signal, pause, solvedBefore } = options;
+  const shared = {
+    ...(cache ? { cache } : {}),
+    ...(signal ? { signal } : {}),
+    ...(pause ? { pause } : {}),
+    ...(solvedBefore ? { solvedBefore } : {}),
+  };
   const surfaceOf: ContextOptions['surfaceOf'] = async ({ recipe: stored, versions }, pxPerMm) => {
     const other = openRecipe(stored);
     const sizeMm = await sizeOfFinishMm(other, pictures);

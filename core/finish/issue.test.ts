@@ -75,3 +75,65 @@ test('what is measured is what a render of it reports', async () => {
   const { report } = await renderFinish(recipe, PICTURES, { widthPx: 300, cache: new StageCache() });
   expect([measured.lrv, measured.lab]).toEqual([report.lrv, report.meanLab]);
 });
+
+describe('what was solved before', () => {
+  /** Remembers everything that is solved, and counts what it is asked for. */
+  const memory = () => {
+    const known = new Map<string, Uint8Array>();
+    const asked: string[] = [];
+    const solvedBefore = async (key: string) => {
+      asked.push(key);
+      return known.get(key) ?? null;
+    };
+    return { known, asked, solvedBefore };
+  };
+  const steps = () => {
+    const said: string[] = [];
+    return { said, onProgress: (_: number, step: string) => said.push(step) };
+  };
+  const solvedFor = async (recipe: Recipe) =>
+    (await renderFinish(recipe, PICTURES, { widthPx: 120, maps: ['colour'] })).solved;
+
+  test('is looked up, and gives the same bytes without solving', async () => {
+    const recipe = await recipeOf(composed);
+    const { known, asked, solvedBefore } = memory();
+    const { key, bytes } = (await solvedFor(recipe))!;
+    known.set(key, await bytes());
+    const { said, onProgress } = steps();
+    const found = await bytesOf(recipe, 240, { solvedBefore, onProgress });
+    expect(found).toEqual(await bytesOf(recipe, 240, {}));
+    expect(said).not.toContain('Composing the repeat');
+    expect(asked).toEqual([key]);
+  });
+
+  test('is looked up once where it is not known, and solved then', async () => {
+    const recipe = await recipeOf(composed);
+    const { asked, solvedBefore } = memory();
+    const cache = new StageCache();
+    const { said, onProgress } = steps();
+    const first = await bytesOf(recipe, 120, { solvedBefore, cache, onProgress });
+    expect(said).toContain('Composing the repeat');
+    expect(await bytesOf(recipe, 120, { solvedBefore, cache })).toEqual(first);
+    expect(asked).toHaveLength(1);
+  });
+
+  const cut = (r: Recipe) => (r.repeat.across = r.repeat.up = { closing: 'cut', overlapMm: 150 });
+  test.each<[string, boolean, (r: Recipe) => void]>([
+    ['the reflectance', true, (r) => (r.colour.hand = { ...r.colour.hand, lightness: 4 })],
+    ['the overlap', false, (r) => (r.repeat.up.overlapMm = 140)],
+    [
+      'a map of the set',
+      false,
+      (r) => (lead(r).maps = [{ sampleId: 'height map', role: 'height', greenRuns: 'up' }]),
+    ],
+    ['the levelling', false, (r) => (lead(r).light.levelling = { radiusMm: null, shading: 0, shadingMm: 2 })],
+  ])('after a change of %s its key stays: %s', async (_, stays, change) => {
+    const before = (await solvedFor(await recipeOf(cut)))!.key;
+    const after = (await solvedFor(await recipeOf((r) => (cut(r), change(r)))))!.key;
+    expect(after === before).toBe(stays);
+  });
+
+  test('is nothing where edges are blended', async () => {
+    expect(await solvedFor(await recipeOf(() => undefined))).toBeNull();
+  });
+});

@@ -2,7 +2,13 @@ import { matchedAlone, type ColourReport } from '../light';
 import { extent, type ColourPicture } from '../raster';
 import type { LayoutReport } from '../layout';
 import { occlusionOfRest, occlusionRadiusMm, sharedRelief, type ReliefReport } from '../relief';
-import type { PlacedRepeat, RepeatReport } from '../repeat';
+import {
+  encodeKept,
+  keptRepeat,
+  type PlacedRepeat,
+  type RepeatedSurface,
+  type RepeatReport,
+} from '../repeat';
 import type { ResponseReport } from '../response';
 import {
   byWeight,
@@ -64,7 +70,23 @@ export interface RenderedFinish<M extends MapName = MapName, Report = RenderRepo
   placed: PlacedRepeat;
   /** Of a finish that is laid of pieces: which piece lies where, and where its face was taken from; null: it is not. */
   laid: LaidPieces | null;
+  /** What had to be solved for it, to be looked up another time: see `solvedBefore`; null: nothing had to be. */
+  solved: Solved | null;
 }
+
+/** What was solved: the key of all it depends on, and the bytes to keep under it. */
+export interface Solved {
+  key: string;
+  bytes: () => Promise<Uint8Array>;
+}
+
+const solvedOf = (surface: RepeatedSurface): Solved | null =>
+  surface.keptAs === null
+    ? null
+    : {
+        key: surface.keptAs,
+        bytes: async () => encodeKept((await keptRepeat(surface, surface.keptAs!))!),
+      };
 
 export interface LaidPieces {
   /** Number of the piece at every pixel of the maps; −1 in joints. */
@@ -172,6 +194,7 @@ async function rendered<M extends MapName>(
         maps: computed as Pick<RenderedMaps, M>,
         placed: { map, sources, courses: plan.courses },
         laid: laidPieces(surface),
+        solved: solvedOf(surface),
       };
     },
     reports,

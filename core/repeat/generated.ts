@@ -33,6 +33,7 @@ export function generatedRepeat(
       key: hashOf('native', key),
       get: async () => ({ map, whole: null, copies: null, brokenHoldMm: 0, evened: async () => null }),
     },
+    keptAs: null,
     pictures: async () => [],
     sizeMm,
     px,

@@ -13,6 +13,7 @@ export { checkStructureKept } from './checks';
 export * from './plan';
 export * from './report';
 export * from './stage';
+export type { RepeatedSurface } from './repeated-surface';
 export { usedSource, type RepeatSource } from './solve/places';
 export * from './kept';
 export * from './pieces';

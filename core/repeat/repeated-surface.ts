@@ -11,6 +11,8 @@ export interface RepeatedSurface extends Surface {
   sources: readonly RepeatSource[];
   keptOut: number;
   solution: Pending<Solution>;
+  /** Key under which what was solved is looked up another time; null: nothing had to be solved. */
+  keptAs: string | null;
   /** Every map of the set by its role, as it is laid. */
   pictures: () => Promise<[MapRole, LaidPicture[]][]>;
 }

@@ -6,7 +6,7 @@ import { piecesOfCells } from './cells';
 import { checkRepeat } from './checks';
 import type { RepeatedSurface } from './repeated-surface';
 import { generatedRepeat, reportOfGenerated } from './generated';
-import type { KeptRepeat } from './kept';
+import { decodeKept, type KeptRepeat } from './kept';
 import {
   EVENED,
   mapsOfSet,
@@ -82,6 +82,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, Re
         sources: from,
         keptOut,
         solution,
+        keptAs: solution.keptAs ?? null,
         sizeMm: plan.repeatMm,
         px,
         detailMm: detailOf(from[0]!),
@@ -179,19 +180,68 @@ const inferredBy = (
   own: { x: number; y: number },
 ): number => Math.max(1, Math.min(enlarged, Math.max(asked.x / own.x, asked.y / own.y)));
 
+/** Where everything lies, once that is solved, or found to have been solved before. */
+interface FoundSolution extends Pending<Solution> {
+  /** Key under which what was solved is looked up another time; none: nothing has to be solved. */
+  keptAs?: string;
+}
+
 function solutionOf(
   ctx: RenderContext,
   repeat: RepeatSettings,
   plan: RepeatPlan,
   from: readonly RepeatSource[],
-): Pending<Solution> {
+): FoundSolution {
   const kept = ctx.options.kept?.[REPEAT.name] as KeptRepeat | undefined;
   if (kept) return { key: hashOf('kept', kept.id), get: async () => asKept(plan, kept) };
+  const solution = toSolve(ctx, repeat, plan, from);
+  if (!solution.isSlow) return solution;
+  const keptAs = keyOfSolved(ctx, solution.key, from);
+  let made: Promise<Solution> | undefined;
+  const find = async () => (await solvedBefore(ctx, plan, keptAs)) ?? solution.get();
+  return { key: solution.key, keptAs, get: () => (made ??= find()) };
+}
+
+/** Names what is kept of a solved repeat: it also evens out every map of the set. */
+const keyOfSolved = (ctx: RenderContext, solutionKey: string, from: readonly RepeatSource[]): string =>
+  hashOf(
+    'solved repeat',
+    ctx.versionOf(REPEAT),
+    solutionKey,
+    from.map(({ source }) => source.settings.maps),
+  );
+
+/** A repeat that was solved before; null: none is known. */
+async function solvedBefore(ctx: RenderContext, plan: RepeatPlan, key: string): Promise<Solution | null> {
+  const { solvedBefore: find } = ctx.options;
+  if (!find) return null;
+  // It is looked up once: what is not known then is solved here, and kept in the cache.
+  const { kept } = await ctx.known(hashOf('looked up', key), async () => {
+    const bytes = await find(key);
+    return { kept: bytes && decodeKept(bytes, key) };
+  });
+  return kept && asKept(plan, kept);
+}
+
+/** A repeat that is solved when it is first asked for. */
+interface ToSolve extends Pending<Solution> {
+  /** Whether there is anything to solve. */
+  isSlow: boolean;
+}
+
+function toSolve(
+  ctx: RenderContext,
+  repeat: RepeatSettings,
+  plan: RepeatPlan,
+  from: readonly RepeatSource[],
+): ToSolve {
   const step = (share: number) => ctx.step(0.1 + 0.7 * share, 'Composing the repeat');
   if (plan.kind === 'layered') {
     const { map } = plan;
+    const inpainted = inpaintedKey(from[0]!, plan);
     return {
-      key: hashOf('layers', map, inpaintedKey(from[0]!, plan) ?? 'as it is'),
+      key: hashOf('layers', map, inpainted ?? 'as it is'),
+      isSlow: inpainted !== null,
       get: () =>
         refusing('repeat', 'repeat', async () => {
           const whole = await inpaintKeepOuts(ctx, from[0]!, plan, step);
@@ -209,6 +259,7 @@ function solutionOf(
   const { key, anew } = arrangementKey(ctx, from, repeat, plan);
   return {
     key: hashOf('arrangement', key, anew),
+    isSlow: true,
     get: () =>
       refusing('repeat', 'repeat', async () => {
         const steps = await solvePlacement(ctx, from, repeat, plan, step, early);

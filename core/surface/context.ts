@@ -45,6 +45,11 @@ export interface ContextOptions {
   /** Of an issued revision: results of stages that were solved when it was issued, by the name of the stage. */
   kept?: Readonly<Record<string, unknown>>;
   /**
+   * Looks up what was solved before, as bytes, by the key of all it depends on; null: that is not known, and is solved.
+   * Solving is by far the slowest part of drawing a composed repeat.
+   */
+  solvedBefore?: (key: string) => Promise<Uint8Array | null>;
+  /**
    * The surface of another finish that a layout names, at a density, pixels per mm.
    * @param finish as the layout keeps it: its recipe, and the version of every stage that it was issued by
    */

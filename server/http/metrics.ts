@@ -33,9 +33,11 @@ export function serveMetrics(app: FastifyInstance, { database, pool }: Context):
     things.set({ kind: 'revisions' }, sizes.finishes.revisions);
     things.set({ kind: 'projects' }, sizes.projects);
     things.set({ kind: 'swatches' }, sizes.swatches.count);
+    things.set({ kind: 'solved repeats' }, sizes.solvedRepeats.count);
     bytes.set({ kind: 'database' }, sizes.databaseBytes);
     bytes.set({ kind: 'samples' }, sizes.samples.bytes);
     bytes.set({ kind: 'swatches' }, sizes.swatches.bytes);
+    bytes.set({ kind: 'solved repeats' }, sizes.solvedRepeats.bytes);
     bytes.set({ kind: 'handovers' }, sizes.handovers.bytes);
     bytes.set({ kind: 'all' }, sizes.blobs.bytes);
     for (const kind of ['renders', 'handovers'] as const)

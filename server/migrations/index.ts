@@ -6,6 +6,7 @@ import * as library from './004-library';
 import * as lightSets from './005-light-sets';
 import * as headlines from './006-headlines';
 import * as operating from './007-operating';
+import * as solvedRepeats from './008-solved-repeats';
 
 /** Migrations in order; they are part of the program, so nothing is looked up on disk. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -16,6 +17,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '005-light-sets': lightSets,
   '006-headlines': headlines,
   '007-operating': operating,
+  '008-solved-repeats': solvedRepeats,
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

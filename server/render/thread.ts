@@ -12,6 +12,7 @@ import {
   type Measured,
   type Recipe,
   type RenderReport,
+  type Solved,
 } from '@jossel/core/finish';
 import { writePanelGlb } from '@jossel/core/formats';
 import { physicalOf } from '@jossel/core/response';
@@ -247,6 +248,8 @@ export interface Swatch {
   png: Uint8Array;
   /** What the repeat measures; null: the map does not show its colour. */
   measured: Measured | null;
+  /** What had to be solved for it; null: nothing, it was kept before, or it is of an issued revision. */
+  solved: SolvedRepeat | null;
 }
 async function drawSwatch({ recipe, issued, samples, map, ...order }: SwatchOrder): Promise<Swatch> {
   const reports = map === 'colour' ? colourReports(recipe) : [];
@@ -258,9 +261,27 @@ async function drawSwatch({ recipe, issued, samples, map, ...order }: SwatchOrde
   );
   const { lrv, meanLab } = finish.report;
   return {
+    solved: issued ? null : await newlySolved(finish.solved),
     png: await writePng(encodeMap(finish, map)),
     measured: lrv !== undefined && meanLab ? { lrv, lab: meanLab } : null,
   };
+}
+
+/** A repeat that was solved for a draft. */
+export interface SolvedRepeat {
+  key: string;
+  deflated: Uint8Array;
+}
+
+/** Keys of what this thread has handed out already. */
+const handedOut = new Set<string>();
+
+/** What was solved, unless this thread handed it out before. */
+async function newlySolved(solved: Solved | null): Promise<SolvedRepeat | null> {
+  if (!solved || handedOut.has(solved.key)) return null;
+  const deflated = new Uint8Array(deflateSync(await solved.bytes()));
+  handedOut.add(solved.key);
+  return { key: solved.key, deflated };
 }
 
 export interface IssueOrder {

@@ -8,6 +8,7 @@ import * as looks from '../services/looks';
 import { versionIn } from '../services/etags';
 import { recipeOf } from '../services/recipes';
 import { issueRevision } from '../services/revisions';
+import { solvedRepeat } from '../services/solved-repeats';
 import { longText, nameText } from '../http/text';
 import { ok, pageQuery, type App } from './app';
 
@@ -366,6 +367,26 @@ export function finishRoutes(app: App): void {
         .header('etag', `"${key}"`)
         .header('cache-control', etag || revision ? 'private, max-age=31536000, immutable' : 'no-cache')
         .send(bytes);
+    },
+  );
+
+  app.get(
+    '/api/solved-repeats/:key',
+    {
+      schema: {
+        summary:
+          'What was solved for a composed repeat before, by the key of all it depends on; 204: nothing',
+        params: z.object({ key: z.string().regex(/^[0-9a-f]{64}$/, 'A key is 64 hexadecimal digits.') }),
+      },
+    },
+    async ({ params }, reply) => {
+      const deflated = await solvedRepeat(app.context, params.key);
+      if (!deflated) return reply.status(204).header('cache-control', 'no-store').send();
+      return reply
+        .type('application/octet-stream')
+        .header('content-encoding', 'deflate')
+        .header('cache-control', 'private, max-age=31536000, immutable')
+        .send(deflated);
     },
   );
 

@@ -14,6 +14,7 @@ import type { Spot } from '../render/colour';
 import type { IssuedAs } from '../render/issued';
 import type { SampleBytes } from '../render/sources';
 import type { Context } from './context';
+import { keepSolved } from './solved-repeats';
 import { measuredKey } from './headline';
 import { shrunk } from '../render/png';
 import { recipeOf, samplesOf, wayOf } from './recipes';
@@ -127,7 +128,7 @@ export async function swatch(context: Context, wanted: WantedSwatch) {
   const draft = letter ? null : await store.measuredKeyOf(context.database, id);
   if (draft) {
     const key = swatchKey(draft, widthPx, map, way);
-    const known = await store.keptSwatch(context.database, key);
+    const known = await store.keptDerived(context.database, 'swatches', key);
     if (known) return { key, bytes: known };
   }
   return drawnSwatch(context, wanted);
@@ -141,24 +142,28 @@ async function drawnSwatch(context: Context, { id, letter, widthPx, map, way }: 
   const versions = issued ? issued.versions : STAGE_VERSIONS;
   const measures = measuredKey(recipe, rows, versions);
   const keyOf = (px: number) => swatchKey(measures, px, map, way);
-  const keep = async (px: number, png: Buffer) =>
-    store.keepSwatch(database, keyOf(px), await store.putBlob(database, png, 'image/png'));
+  const known = (px: number) => store.keptDerived(database, 'swatches', keyOf(px));
+  const keep = (px: number, png: Buffer) =>
+    store.keepDerived(database, 'swatches', keyOf(px), png, 'image/png');
   const draw = async (px: number) => {
     const order = { recipe, issued, widthPx: px, map, way: way && wayOf(recipe, way).id };
     const samples = await sampleBytes(context, neededSamples(recipe));
-    const { png, measured } = await context.pool.swatch({ ...order, samples }).catch((error: unknown) => {
-      throw isRefusal(error) ? cannotBe(error) : error;
-    });
+    const { png, measured, solved } = await context.pool
+      .swatch({ ...order, samples })
+      .catch((error: unknown) => {
+        throw isRefusal(error) ? cannotBe(error) : error;
+      });
     const bytes = Buffer.from(png);
     await keep(px, bytes);
     if (measured && way === null) await store.keepMeasured(database, measures, measured);
+    if (solved) await keepSolved(context, solved);
     return bytes;
   };
 
-  const known = await store.keptSwatch(database, keyOf(widthPx));
-  if (known) return { key: keyOf(widthPx), bytes: known };
+  const drawnBefore = await known(widthPx);
+  if (drawnBefore) return { key: keyOf(widthPx), bytes: drawnBefore };
   if (map !== 'colour' || widthPx >= MASTER_PX) return { key: keyOf(widthPx), bytes: await draw(widthPx) };
-  const master = (await store.keptSwatch(database, keyOf(MASTER_PX))) ?? (await draw(MASTER_PX));
+  const master = (await known(MASTER_PX)) ?? (await draw(MASTER_PX));
   const bytes = await shrunk(master, widthPx);
   await keep(widthPx, bytes);
   return { key: keyOf(widthPx), bytes };

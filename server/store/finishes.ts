@@ -288,18 +288,6 @@ export async function addRevision(
   });
 }
 
-/** A small picture; null: it was not made yet. That it was used is noted once a day. */
-export async function keptSwatch(database: Database, key: string): Promise<Buffer | null> {
-  const chunks = await database('swatches')
-    .join('blob_chunks', 'blob_chunks.sha256', 'swatches.sha256')
-    .where({ key })
-    .orderBy('n')
-    .select<{ bytes: Buffer; used_at: Date }[]>('blob_chunks.bytes', 'swatches.used_at');
-  if (chunks.length === 0) return null;
-  if (Date.now() - chunks[0]!.used_at.getTime() > DAY_MS)
-    await database('swatches').where({ key }).update({ used_at: database.fn.now() });
-  return Buffer.concat(chunks.map(({ bytes }) => bytes));
-}
 /** Names what the draft of a finish measures; null: there is no such finish, or it has no picture. */
 export const measuredKeyOf = async (database: Database, id: string): Promise<string | null> =>
   (
@@ -307,6 +295,3 @@ export const measuredKeyOf = async (database: Database, id: string): Promise<str
       .where({ id })
       .first<{ measured_key: string | null } | undefined>('measured_key')
   )?.measured_key ?? null;
-const DAY_MS = 86_400_000;
-export const keepSwatch = (database: Database, key: string, sha256: string) =>
-  database('swatches').insert({ key, sha256 }).onConflict('key').ignore();

@@ -3,12 +3,13 @@ import type { Database } from './database';
 /** What expires, and what nothing refers to. Nothing that an issued revision uses is ever among it. */
 
 /** How long things are kept, days. */
-export const KEPT_DAYS = { bin: 30, renders: 7, swatches: 30, unreferenced: 1 } as const;
+export const KEPT_DAYS = { bin: 30, renders: 7, swatches: 30, solvedRepeats: 30, unreferenced: 1 } as const;
 
 /** What was taken away, by kind. */
 export interface Cleared {
   renders: number;
   swatches: number;
+  solvedRepeats: number;
   finishes: number;
   samples: number;
   projects: number;
@@ -29,6 +30,7 @@ const USED_SAMPLES = `
 const USED_BLOBS = `
   select sha256 from samples
   union select sha256 from swatches
+  union select sha256 from solved_repeats
   union select solved_sha256 from revisions where solved_sha256 is not null
   union select result ->> 'sha256' from tasks where result ->> 'sha256' is not null
   union select m.value ->> 'sha256' from tasks, jsonb_each(result -> 'maps') m
@@ -54,6 +56,9 @@ export const clearExpired = (database: Database): Promise<Cleared | null> =>
         `delete from tasks where kind = 'render' and ${olderThan('finished_at', KEPT_DAYS.renders)}`,
       ),
       swatches: await gone(`delete from swatches where ${olderThan('used_at', KEPT_DAYS.swatches)}`),
+      solvedRepeats: await gone(
+        `delete from solved_repeats where ${olderThan('used_at', KEPT_DAYS.solvedRepeats)}`,
+      ),
       projects:
         (await gone(`delete from surfaces where ${olderThan('removed_at', KEPT_DAYS.bin)}`)) +
         (await gone(`delete from rooms where ${olderThan('removed_at', KEPT_DAYS.bin)}`)) +
@@ -80,6 +85,7 @@ export interface Sizes {
   finishes: { count: number; inBin: number; revisions: number };
   projects: number;
   swatches: { count: number; bytes: number; oldest: Date | null };
+  solvedRepeats: { count: number; bytes: number };
   renders: { waiting: number; running: number; kept: number; oldest: Date | null };
   handovers: { waiting: number; running: number; kept: number; bytes: number; oldest: Date | null };
   blobs: { count: number; bytes: number };
@@ -114,6 +120,10 @@ export async function sizesOf(database: Database): Promise<Sizes> {
     swatches: numbers(
       await one(`select count(*) as count, coalesce(sum(b.bytes), 0) as bytes, min(made_at) as oldest
         from swatches join blobs b using (sha256)`),
+    ),
+    solvedRepeats: numbers(
+      await one(`select count(*) as count, coalesce(sum(b.bytes), 0) as bytes
+        from solved_repeats join blobs b using (sha256)`),
     ),
     renders: numbers(await one(tasks('render'))),
     handovers: numbers(await one(tasks('handover'))),

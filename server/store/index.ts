@@ -7,5 +7,6 @@ export * from './tasks';
 export * from './settings';
 export * from './projects';
 export * from './measured';
+export * from './derived';
 export * from './housekeeping';
 export * from './light-sets';

@@ -26,6 +26,7 @@ import { lookCalibrated, type PictureSource } from '@jossel/core/sources';
 import { StageCache, type Check } from '@jossel/core/surface';
 import { halve, luminanceOf, mapChannels, type ColourPicture } from '@jossel/core/raster';
 import { yieldToEventLoop } from './yield-to-event-loop';
+import { solvedBefore } from './solved-before';
 import { sourcesOf, type SampleInfo } from './sources';
 
 /** Computes finishes for the page. The newest request wins: an older one stops at its next stage. */
@@ -61,6 +62,8 @@ export interface ShownMethod extends TriedMethod {
 const SHOWN_PX = 320;
 
 const cache = new StageCache(400 * 1024 * 1024);
+/** What all computing of finishes shares. */
+const shared = { cache, solvedBefore, pause: yieldToEventLoop };
 let latest = 0;
 let latestAdvice = 0;
 
@@ -174,7 +177,7 @@ const worker = {
         const { maps, report } = await renderMaps(
           recipe,
           sourcesOf(samples, cache),
-          { widthPx, maps: ['colour'], way: id, cache },
+          { widthPx, maps: ['colour'], way: id, cache, solvedBefore },
           colourReports(recipe),
         );
         const { colour } = maps;
@@ -211,12 +214,12 @@ const worker = {
 
   /** Colourways that are clipped or cannot be had. */
   checkColourways(recipe: Recipe, samples: SampleInfo[], widthPx: number): Promise<Check[]> {
-    return checkColourways(recipe, sourcesOf(samples, cache), widthPx, { cache, pause: yieldToEventLoop });
+    return checkColourways(recipe, sourcesOf(samples, cache), widthPx, shared);
   },
 
   /** The repeat of a finish, for its pieces to be judged; what is drawn meanwhile goes first. */
   repeatToJudge: (recipe: Recipe, samples: SampleInfo[], widthPx: number): Promise<RepeatToJudge> =>
-    repeatToJudge(recipe, sourcesOf(samples, cache), widthPx, { cache, pause: yieldToEventLoop }),
+    repeatToJudge(recipe, sourcesOf(samples, cache), widthPx, shared),
 
   /** What gives the repetition away, and from how far it is seen. */
   async repetition(recipe: Recipe, samples: SampleInfo[], fieldMm: number): Promise<Repetition> {
@@ -226,7 +229,7 @@ const worker = {
     const { report, ...finish } = await renderMaps(
       recipe,
       sources,
-      { widthPx, maps: ['colour'], cache, pause: yieldToEventLoop },
+      { widthPx, maps: ['colour'], ...shared },
       ['repeat', 'colour', 'layout'],
     );
     return repetitionOf({ ...finish, report: report as RenderReport }, fieldMm);
@@ -237,8 +240,7 @@ const worker = {
     const mine = ++latestAdvice;
     const advice = await unlessStopped(() =>
       adviceForRepeat(sourcesOf(samples, cache), recipe, {
-        cache,
-        pause: yieldToEventLoop,
+        ...shared,
         signal: {
           get aborted() {
             return mine !== latestAdvice;
@@ -279,14 +281,13 @@ const worker = {
         maps,
         category,
         way,
-        cache,
+        ...shared,
         ...(versions ? { versions } : {}),
         signal: {
           get aborted() {
             return mine !== latest;
           },
         },
-        pause: yieldToEventLoop,
         onProgress: (share, step) => listener?.(token, { share, step }),
         onEarly: ({ colour, repeatMm }) =>
           listener?.(token, {
