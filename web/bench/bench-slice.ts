@@ -2,6 +2,7 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import type { MapName } from '@jossel/core/finish';
 import { LIGHT_TABLE, type FormName, type LightName, type TurnedLight } from '@jossel/core/proof';
 import type { Section } from '@jossel/core/surface';
+import type { MeshForCamera } from './proof/planned-mesh';
 
 /** What the plate shows: the picture as received, the straightened frame, or the repeat. */
 export const LOOKS = ['received', 'straight', 'repeat'] as const;
@@ -99,6 +100,8 @@ export interface BenchState {
   reliefTimes: number;
   /** The proof shows the map that the plate shows, as it is, instead of the finish. */
   mapOnForm: boolean;
+  /** The mesh that the relief was planned with is drawn over the proof, from its camera; null: it is not. */
+  mesh: MeshForCamera | null;
   /** What the proof is compared with; null: nothing. */
   compared: Compared | null;
   /** Where the raking light of the plate comes from: 0° from the right, anticlockwise. */
@@ -135,6 +138,7 @@ const initialState: BenchState = {
   stops: 0,
   reliefTimes: 1,
   mapOnForm: false,
+  mesh: null,
   compared: null,
   rakingFromDeg: 130,
 };

@@ -1,5 +1,6 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useCallback, useEffect, useLayoutEffect, useMemo } from 'react';
+import { useTheme } from 'styled-components';
 import * as THREE from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { MapName } from '@jossel/core/finish';
@@ -14,11 +15,14 @@ import {
 } from '@jossel/core/proof';
 import { draftOf, NEUTRAL_MATERIALS } from './matter';
 import { setFinish, setMap, texturesOf, type Subject } from './material';
+import { cameraOf, meshGeometry, withHole, type MeshForCamera, type MeshGeometry } from './planned-mesh';
 import { skyTexture } from './sky';
 import type { Turn } from './turns';
 import { useCoarseWhileTurning } from './use-coarse-while-turning';
 
 export const FOV_DEG = 32;
+/** Between these distances from the eye things are drawn, metres. */
+export const [NEAR_M, FAR_M] = [0.01, 80];
 const RAD = Math.PI / 180;
 
 /** From where the scene is looked at. */
@@ -43,6 +47,8 @@ export interface Setting {
   divider: number;
   /** A single map that is shown as it is, instead of the finish; null: the finish. */
   map: { name: MapName; tile: HTMLCanvasElement } | null;
+  /** A planned mesh in the middle of the panel, seen from its camera; null: none. */
+  mesh: MeshForCamera | null;
 }
 
 /** The scene drawn at once, while it is turned: direct light, shadows of the lamp, mirrored surroundings; no bounced light. */
@@ -60,13 +66,17 @@ export function Draft({
   /** The share of the resolution that it is drawn with changes. */
   onShare: (share: number) => void;
 }) {
-  const { form, wallMm, surround, subjects, reliefTimes } = setting;
+  const { form, wallMm, surround, subjects, reliefTimes, mesh } = setting;
   const { scene, invalidate } = useThree();
   const meshes = useMemo(() => draftOf(form, wallMm), [form, wallMm]);
   const { displaced } = FORM_TABLE[form];
   const left = useFinish(subjects[0], displaced, reliefTimes);
   const right = useFinish(subjects[1] ?? subjects[0], displaced, reliefTimes);
   const single = useMap(setting);
+  const planned = useMemo(
+    () => mesh && meshGeometry(mesh, subjects[0].drawn, reliefTimes),
+    [mesh, subjects, reliefTimes],
+  );
   useEffect(() => {
     scene.background = new THREE.Color(surround);
     invalidate();
@@ -74,6 +84,7 @@ export function Draft({
   const onTurned = useCoarseWhileTurning(onShare);
   useView(
     form,
+    mesh,
     turn,
     useCallback(
       (view) => {
@@ -89,16 +100,42 @@ export function Draft({
   return (
     <>
       <Light setting={setting} />
+      {planned && <MeshInPlace geometry={planned} subject={subjects[0]} />}
       {meshes.map(({ of, geometry }) => (
         <mesh
           key={`${form} ${wallMm} ${of}`}
           name={of}
-          geometry={geometry}
+          geometry={planned && of === 'finish' ? withHole(geometry, planned.halfM) : geometry}
           material={of === 'finish' ? (single ?? left) : NEUTRAL_MATERIALS[of]}
           castShadow
           receiveShadow
         />
       ))}
+    </>
+  );
+}
+
+/** The planned mesh with the finish on it, and its edges. */
+function MeshInPlace({ geometry, subject }: { geometry: MeshGeometry; subject: Subject }) {
+  const { mark } = useTheme();
+  // Its vertices are moved already.
+  const material = useFinish(subject, false, 1);
+  useEffect(
+    () => () => {
+      geometry.mesh.dispose();
+      geometry.edges.dispose();
+    },
+    [geometry],
+  );
+  useLayoutEffect(() => {
+    material.setValues({ polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 16 });
+  }, [material]);
+  return (
+    <>
+      <mesh geometry={geometry.mesh} material={material} castShadow receiveShadow />
+      <lineSegments geometry={geometry.edges}>
+        <lineBasicMaterial color={mark} transparent opacity={0.8} />
+      </lineSegments>
     </>
   );
 }
@@ -192,9 +229,10 @@ export function turned({ eye, target }: View, { aroundDeg = 0, upDeg = 0, nearer
   return { eye: new THREE.Vector3().setFromSpherical(at.makeSafe()).add(middle).toArray(), target };
 }
 
-/** Turns the view by dragging, wheel and keys. */
+/** Turns the view by dragging, wheel and keys. @param mesh is looked at from its camera to begin with; null: the whole form is */
 function useView(
   form: FormName,
+  mesh: MeshForCamera | null,
   turn: React.RefObject<((by: Turn) => void) | null>,
   onView: (view: View) => void,
 ): void {
@@ -202,9 +240,15 @@ function useView(
   const back = backIn(size);
   useEffect(() => {
     const controls = new OrbitControls(camera, gl.domElement);
-    const { target } = FORM_TABLE[form].camera;
-    const start = startOf(form, back);
+    const from = mesh && cameraOf(mesh, size);
+    const target = from?.target ?? FORM_TABLE[form].camera.target;
+    const start = from?.eye ?? startOf(form, back);
     const distance = start.length();
+    if (camera instanceof THREE.PerspectiveCamera) {
+      camera.fov = from?.fovDeg ?? FOV_DEG;
+      [camera.near, camera.far] = from ? [from.near, from.far] : [NEAR_M, FAR_M];
+      camera.updateProjectionMatrix();
+    }
     controls.target.set(...target);
     camera.position.copy(start).add(controls.target);
     controls.minDistance = distance * 0.08;
@@ -232,7 +276,7 @@ function useView(
       turn.current = null;
       controls.dispose();
     };
-  }, [camera, gl, form, back, invalidate, turn, onView]);
+  }, [camera, gl, form, mesh, size, back, invalidate, turn, onView]);
 }
 
 /** The surroundings, and the lamp where it is small enough to throw a shadow with an edge. */

@@ -15,7 +15,7 @@ import { FillSheet } from '../FillSheet';
 import { tileOf } from '../plate/tile';
 import type { DrawnOf } from '../use-drawn';
 import { Apart, CompareChoice, FormChoice, LightChoice, LightControls, MapOnForm } from './Controls';
-import { Draft, FOV_DEG, startView, turned, type Setting, type View } from './Draft';
+import { Draft, FAR_M, FOV_DEG, NEAR_M, startView, turned, type Setting, type View } from './Draft';
 import { Divider } from './Divider';
 import { saveProof, type Picture } from './save-proof';
 import { TURNS_BY, type Turn } from './turns';
@@ -100,7 +100,7 @@ export const Proof = memo(function Proof({
   onFold: (folded: boolean) => void;
   focused: boolean;
 }) {
-  const { form, light, stops, reliefTimes, compared, filled, map, mapOnForm } = useAppSelector(
+  const { form, light, stops, reliefTimes, compared, filled, map, mapOnForm, mesh } = useAppSelector(
     (s) => s.bench,
   );
   const surround = SURROUNDS[useAppSelector((s) => s.settings.surround)]!;
@@ -126,9 +126,10 @@ export const Proof = memo(function Proof({
             subjects: other ? [subject, other] : [subject],
             divider,
             map: tile && { name: map, tile },
+            mesh: form === 'panel' ? mesh : null,
           }
         : null,
-    [subject, other, metered, form, light, stops, surround, reliefTimes, divider, tile, map],
+    [subject, other, metered, form, light, stops, surround, reliefTimes, divider, tile, map, mesh],
   );
   return (
     <Frame aria-label="Proof">
@@ -200,7 +201,7 @@ function ProofView({
   const [share, setShare] = useState(1);
   const [graphics, setGraphics] = useState({ lost: false, restored: 0 });
   const size = useSize(box);
-  const refined = useRefined(setting?.map ? null : setting, view, size);
+  const refined = useRefined(setting?.map || setting?.mesh ? null : setting, view, size);
   useEffect(() => onPicture(refined && view && { refined, view }), [refined, view, onPicture]);
   const onView = useCallback((next: View) => setView(next), []);
   useEffect(() => {
@@ -234,7 +235,7 @@ function ProofView({
           flat
           shadows
           dpr={share * Math.min(1.5, Math.max(1, window.devicePixelRatio))}
-          camera={{ fov: FOV_DEG, near: 0.01, far: 80 }}
+          camera={{ fov: FOV_DEG, near: NEAR_M, far: FAR_M }}
           gl={{ antialias: true, powerPreference: 'low-power' }}
           onCreated={({ gl }) => {
             gl.domElement.addEventListener('webglcontextlost', () =>
@@ -264,8 +265,12 @@ function ProofView({
 
 function stateOf(setting: Setting | null, refined: Refined | null, draws: boolean): string {
   if (!setting) return 'Metering the light';
-  const { map, reliefTimes } = setting;
+  const { map, mesh, reliefTimes } = setting;
   if (map) return draws ? `${MAPS[map.name].title}, unlit` : 'No draft: WebGL is not there.';
+  if (mesh)
+    return draws
+      ? `mesh of ${printNumber(mesh.spacingMm, 2)}\u2009mm edges, from ${printNumber(mesh.distanceMm / 1000, 1)}\u2009m at ${printNumber(mesh.cameraDeg, 0)}°`
+      : 'No draft: WebGL is not there.';
   const words = [
     refined
       ? `refined, ${refined.samples} samples`

@@ -1,4 +1,4 @@
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { lazy, Suspense, useEffect, useMemo, useState } from 'react';
 import { Link, useParams } from 'react-router';
 import styled from 'styled-components';
 import {
@@ -9,9 +9,12 @@ import {
   type ReliefView,
 } from '@jossel/core/schedule';
 import { printNumber } from '@jossel/core/units';
+import { useAppDispatch } from '../../../app/store';
+import { Tick } from '../../../controls/amounts';
 import { Quiet } from '../../../controls/basics';
 import { NumberField, type NumberFieldProps } from '../../../controls/fields';
 import { SurfaceChoice } from '../SurfaceChoice';
+import { benchSlice } from '../../bench-slice';
 import { MeshView } from './MeshView';
 import type { Drawn } from '../../../workers/render.worker';
 
@@ -151,6 +154,30 @@ function planFor({ heightMm: data, widthPx, heightPx, report }: Drawn, view: Rel
   return planRelief({ detail, heightMm: report.heightMm }, view);
 }
 
+/** So many edges are seen across the proof: enough of the finish, and far enough apart to be told. */
+const EDGES_OVER_PROOF = 36;
+
+/** Draws the mesh over the proof, from its camera; as long as this is open and ticked. */
+function MeshOverProof({ plan, view }: { plan: ReliefPlan; view: ReliefView }) {
+  const dispatch = useAppDispatch();
+  const [on, setOn] = useState(false);
+  const { spacingMm } = plan;
+  const { distanceMm, cameraDeg } = view;
+  const acrossMm = EDGES_OVER_PROOF * spacingMm;
+  useEffect(() => {
+    if (!on) return;
+    dispatch(
+      benchSlice.actions.changed({
+        form: 'panel',
+        mapOnForm: false,
+        mesh: { spacingMm, distanceMm, cameraDeg, acrossMm },
+      }),
+    );
+    return () => void dispatch(benchSlice.actions.changed({ mesh: null }));
+  }, [on, dispatch, spacingMm, distanceMm, cameraDeg, acrossMm]);
+  return <Tick name="Its edges over the proof, from this camera" value={on} onChange={setOn} />;
+}
+
 const NEEDS = { colour: 'Colour alone', normals: 'Normals', displacement: 'A displaced mesh' } as const;
 
 function Planned({ drawn, plan, view }: { drawn: Drawn; plan: ReliefPlan; view: ReliefView }) {
@@ -179,6 +206,7 @@ function Planned({ drawn, plan, view }: { drawn: Drawn; plan: ReliefPlan; view: 
             <dd>{printNumber(100 * plan.inPicture.share, 0)} %</dd>
           </Facts>
           <MeshView drawn={drawn} plan={plan} view={view} />
+          <MeshOverProof plan={plan} view={view} />
           <Suspense fallback={<Quiet>Drawing the chart …</Quiet>}>
             <MeshChart choices={plan.choices} planned={plan} errorPx={view.errorPx} />
           </Suspense>
