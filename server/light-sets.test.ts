@@ -103,6 +103,33 @@ test('a set becomes a finish whose relief, colour and size are measured', async 
   expect(told.body.measured.doubts).toEqual([]);
 }, 240000);
 
+test('pictures are straightened first where a frame is given, and measured at its size', async () => {
+  const { body: set } = await send(json(), await allShots());
+  const measure = (frame: unknown, overallMm: object) =>
+    jossel.call<Record<string, never> & { detail: string }>('POST', `/api/light-sets/${set.id}/measure`, {
+      overallMm,
+      straighten: { bowLines: [], frame },
+    });
+  // The middle third of the width: one groove.
+  const third = [[1 / 3, 0.25], [2 / 3, 0.25], [2 / 3, 0.75], [1 / 3, 0.75]]; // prettier-ignore
+  const { status, body } = await measure(third, { width: 20, height: 30 });
+  expect(status).toBe(200);
+  expect(body).toMatchObject({ overallMm: { width: 20, height: 30 }, straightened: { frame: third } });
+  expect(Math.abs(Number(body['rangeMm']) - 1.2)).toBeLessThan(0.25);
+  expect(Math.abs(Number(body['lrv']) - 50)).toBeLessThan(2);
+  const colour = await jossel.call<{ widthPx: number; heightPx: number }>(
+    'GET',
+    `/api/samples/${String(body['colourId'])}`,
+  );
+  expect(colour.body).toMatchObject({ widthPx: 40, heightPx: 60 });
+  // Asked for again it is told as it was; another frame is measured anew.
+  expect((await measure(third, { width: 20, height: 30 })).body['colourId']).toBe(body['colourId']);
+  expect((await measure(null, { width: 60 })).body['colourId']).not.toBe(body['colourId']);
+  const crossed = [third[0], third[2], third[1], third[3]];
+  const refused = await measure(crossed, { width: 20 });
+  expect([refused.status, refused.body.detail]).toEqual([400, expect.stringMatching(/cross each other/)]);
+}, 240000);
+
 test('a list as CSV is read as well', async () => {
   const lines = names.map((file, k) => [file, ...directionOf(k), 'direction'].join(','));
   const { status } = await send(['file,x,y,z,kind', ...lines].join('\n'), await allShots());

@@ -21,6 +21,17 @@ test.each([
   240000,
 );
 
+test('pictures taken askew tell more of a sample when they are straightened first', async () => {
+  const askew = { widthPx: 300, rollDeg: -6, tiltDeg: 8, overfill: -0.1 };
+  const asTaken = await reliefFigures('plaster-board', 0.3, askew);
+  const straightened = await reliefFigures('plaster-board', 0.3, askew, true);
+  expect(straightened.meanNormalDeg).toBeLessThan(0.4);
+  expect(straightened.meanNormalDeg).toBeLessThan(asTaken.meanNormalDeg / 4);
+  expect(straightened.toleranceMm).toBeLessThan(asTaken.toleranceMm / 4);
+  expect(straightened.heightMm).toBeLessThan(straightened.toleranceMm);
+  expect(straightened.deltaE).toBeLessThan(1.5);
+}, 240000);
+
 test('a sample that lies turned and tilted under a bowed lens is measured as well', async () => {
   const figures = await reliefFigures('tile-moss', 0.35, {
     widthPx: 400,

@@ -1,4 +1,6 @@
+import { preparationInFrame } from '../sample';
 import { sizeKnownBy } from '../size';
+import { makeFrame, type PictureShape } from '../straighten';
 import { open, type Check } from '../surface';
 import { figure, printNumber } from '../units';
 import { lengthsFor } from './default-recipe';
@@ -21,7 +23,10 @@ export function withOverallSize(
 
 /** What was measured from a light set. */
 export interface MeasuredRelief {
+  /** Its pictures were straightened first; left out: they were not. */
+  isStraightened?: boolean;
   lightSetId: string;
+  colourId: string;
   overallMm: { width: number; height: number };
   heightId: string;
   /** Height of what is white in the height map over what is black. */
@@ -64,38 +69,17 @@ export function checkMeasuredSize(
 
 /** A recipe of a measured colour whose size, relief and reflectance are measured too. */
 export function withMeasured(recipe: Recipe, measured: MeasuredRelief): Recipe {
-  const { lightSetId, overallMm, heightId, rangeMm, toleranceMm, lrv } = measured;
-  const source = leadingPicture(recipe);
-  const note = 'Measured from a light set';
+  const { overallMm } = measured;
   return {
-    ...recipe,
-    sources: recipe.sources.map((s) =>
-      s.id === source?.id
-        ? {
-            ...s,
-            size: sizeKnownBy(
-              { overall: figure(overallMm.width, 'mm', 'measured', undefined, note) },
-              { overall: figure(overallMm.height, 'mm', 'measured', undefined, note) },
-            ),
-            maps: [{ sampleId: heightId, role: 'height', greenRuns: 'up' }],
-          }
-        : s,
-    ),
-    colour: {
-      ...recipe.colour,
-      ruling: 'lrv',
-      lrv: figure(Number(lrv.toFixed(1)), 'LRV', 'measured', LRV_TOLERANCE, note),
-    },
+    ...withMeasuredPicture(recipe, measured),
     relief: {
       ...recipe.relief,
       contributions: [
         {
           kind: 'measured',
           id: 'measured',
-          lightSetId,
-          overMm: overallMm.width,
+          ...depthOf(measured),
           name: 'Measured',
-          depthMm: figure(Number(rangeMm.toFixed(3)), 'mm', 'measured', Number(toleranceMm.toFixed(3)), note),
           broad: 0,
           middle: 1,
           fine: 1,
@@ -105,6 +89,74 @@ export function withMeasured(recipe: Recipe, measured: MeasuredRelief): Recipe {
           invert: false,
         },
       ],
+    },
+  };
+}
+
+const NOTE = 'Measured from a light set';
+
+/** Picture, size and reflectance of a recipe as they were measured. */
+function withMeasuredPicture(recipe: Recipe, measured: MeasuredRelief): Recipe {
+  const { colourId, overallMm, heightId, lrv } = measured;
+  const source = leadingPicture(recipe);
+  return {
+    ...recipe,
+    sources: recipe.sources.map((s) =>
+      s.id === source?.id
+        ? {
+            ...s,
+            sampleId: colourId,
+            size: sizeKnownBy(
+              { overall: figure(overallMm.width, 'mm', 'measured', undefined, NOTE) },
+              { overall: figure(overallMm.height, 'mm', 'measured', undefined, NOTE) },
+            ),
+            maps: [{ sampleId: heightId, role: 'height', greenRuns: 'up' }],
+          }
+        : s,
+    ),
+    colour: {
+      ...recipe.colour,
+      ruling: 'lrv',
+      lrv: figure(Number(lrv.toFixed(1)), 'LRV', 'measured', LRV_TOLERANCE, NOTE),
+    },
+  };
+}
+
+/** How deep a measured contribution is, and what it was measured from. */
+const depthOf = ({ lightSetId, overallMm, rangeMm, toleranceMm, isStraightened }: MeasuredRelief) => ({
+  lightSetId,
+  ...(isStraightened ? { straightened: true } : {}),
+  overMm: overallMm.width,
+  depthMm: figure(Number(rangeMm.toFixed(3)), 'mm', 'measured', Number(toleranceMm.toFixed(3)), NOTE),
+});
+
+/**
+ * A recipe whose pictures were straightened and measured again: its leading picture is the frame alone, and what was marked in the
+ * picture keeps its place.
+ * @param contributionId the measured contribution
+ * @param measured from the straightened pictures
+ * @param picture shape of the leading picture until now
+ */
+export function measuredStraightened(
+  recipe: Recipe,
+  contributionId: string,
+  measured: MeasuredRelief,
+  picture: PictureShape,
+): Recipe {
+  const source = leadingPicture(recipe)!;
+  const { preparation } = source;
+  const prepared = preparationInFrame(preparation, makeFrame(picture, preparation));
+  const next = withMeasuredPicture(recipe, measured);
+  return {
+    ...next,
+    sources: next.sources.map((s) => (s.id === source.id ? { ...s, preparation: prepared } : s)),
+    relief: {
+      ...recipe.relief,
+      contributions: recipe.relief.contributions.map((c) =>
+        c.id === contributionId && c.kind === 'measured'
+          ? { ...c, ...depthOf({ ...measured, isStraightened: true }) }
+          : c,
+      ),
     },
   };
 }

@@ -1,6 +1,8 @@
+import type { Vector } from '../vector';
+
 /** Lights that a sample was photographed under. x to the right of the picture, y up, z towards the camera. */
 
-export type Vector = readonly [number, number, number];
+export type { Vector };
 
 /** A far light by the direction to it, or a near one by its place, mm from the middle of the picture on the sample. */
 export type Light = ({ directionTo: Vector } | { positionMm: Vector }) & {

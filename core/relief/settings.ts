@@ -172,6 +172,10 @@ const contributionSchema = z
         .max(1e7)
         .optional()
         .describe('Width of the whole picture when it was measured, mm: heights grow with it'),
+      straightened: z
+        .boolean()
+        .optional()
+        .describe('Its pictures were straightened before it was measured; left out: they were not'),
     }),
     z.object({
       kind: z.literal('part').describe('A part of the finish lies below or above the rest'),

@@ -2,6 +2,7 @@ export * from './report';
 export * from './report-picture';
 export * from './good-for';
 export * from './settings';
+export * from './in-frame';
 export * from './marks';
 export * from './parts';
 export * from './map-set';

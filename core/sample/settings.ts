@@ -116,6 +116,11 @@ export type Mark = z.infer<typeof markSchema>;
 export type ContinuityLine = z.infer<typeof continuityLineSchema>;
 export type Part = z.infer<typeof partSchema>;
 
+/** How a picture is straightened, without what is marked in it. */
+export const straightenSchema = preparationSchema
+  .pick({ bowLines: true, frame: true })
+  .describe('Lens distortion and the four corners that become a true rectangle');
+
 /** A picture as received. */
 export const unprepared = (): Preparation => ({
   bowLines: [],

@@ -3,10 +3,13 @@ import {
   doubtsOfMeasured,
   doubtsOfPictures,
   measureRelief,
+  straightenerOf,
   type Light,
   type LitPicture,
+  type StraightenedAs,
 } from '@jossel/core/photometric';
 import { extent, halvingsToFit, mean, type ColourPicture, type Plane } from '@jossel/core/raster';
+import type { StraightenSettings } from '@jossel/core/straighten';
 import { writePng } from './png';
 import { levelOf, type SampleBytes } from './sources';
 import { serialiseErrors } from './serialise-errors';
@@ -15,8 +18,10 @@ import { serialiseErrors } from './serialise-errors';
 
 export interface MeasureOrder {
   pictures: { sample: SampleBytes; light: Light }[];
-  /** Size of the whole picture on the sample. */
+  /** Size of what is measured, the whole picture or the frame that is straightened, on the sample. */
   overallMm: { width: number; height: number };
+  /** How all pictures are straightened first; null: they are measured as they are. */
+  straighten: StraightenSettings | null;
 }
 
 export interface MeasuredFiles {
@@ -33,15 +38,11 @@ export interface MeasuredFiles {
 /** Longer side of the pictures that relief is measured from, px: finer detail takes minutes. */
 const MEASURED_PX = 1600;
 
-export const measure = ({ pictures, overallMm }: MeasureOrder) =>
+export const measure = (order: MeasureOrder) =>
   serialiseErrors(async (): Promise<MeasuredFiles> => {
-    const set: LitPicture[] = [];
-    for (const { sample, light } of pictures)
-      set.push({ picture: await levelOf(sample, halvingsToFit(sample, MEASURED_PX)), light });
-    const { widthPx, heightPx } = set[0]!.picture;
-    const mm = { x: overallMm.width / widthPx, y: overallMm.height / heightPx };
-    const { focalPx, widthPx: fullPx } = pictures[0]!.sample;
-    const cameraMm = focalPx ? (focalPx * overallMm.width) / fullPx : null;
+    const { set, mm, cameraMm } = await (order.straighten
+      ? straightened(order.pictures, { settings: order.straighten, sizeMm: order.overallMm })
+      : asReceived(order));
     const before = doubtsOfPictures(set);
     const found = await measureRelief(set, mm, cameraMm);
     const { min, max } = extent(found.height.data);
@@ -57,6 +58,37 @@ export const measure = ({ pictures, overallMm }: MeasureOrder) =>
       doubts: [...before, ...doubtsOfMeasured(set, found, mm)],
     };
   });
+
+interface SetToMeasure {
+  set: LitPicture[];
+  /** Size of a pixel on the sample. */
+  mm: { x: number; y: number };
+  /** From the camera to the sample; null: not known. */
+  cameraMm: number | null;
+}
+
+/** The pictures as they are, no larger than they are measured. */
+async function asReceived({ pictures, overallMm }: MeasureOrder): Promise<SetToMeasure> {
+  const set: LitPicture[] = [];
+  for (const { sample, light } of pictures)
+    set.push({ picture: await levelOf(sample, halvingsToFit(sample, MEASURED_PX)), light });
+  const { widthPx, heightPx } = set[0]!.picture;
+  const { focalPx, widthPx: fullPx } = pictures[0]!.sample;
+  return {
+    set,
+    mm: { x: overallMm.width / widthPx, y: overallMm.height / heightPx },
+    cameraMm: focalPx ? (focalPx * overallMm.width) / fullPx : null,
+  };
+}
+
+/** All pictures straightened alike, and the lights as they stand to the frame. */
+async function straightened(pictures: MeasureOrder['pictures'], as: StraightenedAs): Promise<SetToMeasure> {
+  const { level, straighten, mmPerPx, cameraMm } = straightenerOf(pictures[0]!.sample, as, MEASURED_PX);
+  const set: LitPicture[] = [];
+  for (const { sample, light } of pictures)
+    set.push(straighten({ picture: await levelOf(sample, level), light }));
+  return { set, mm: mmPerPx, cameraMm };
+}
 
 async function colourPng({ widthPx, heightPx, r, g, b }: ColourPicture): Promise<Uint8Array> {
   const data = new Uint16Array(3 * r.length);

@@ -1,6 +1,6 @@
 import { CATEGORY_IDS, MAP_NAMES, recipeJsonSchema } from '@jossel/core/finish';
 import { reliefViewSchema } from '@jossel/core/schedule';
-import { sourceMapSchema } from '@jossel/core/sample';
+import { sourceMapSchema, straightenSchema } from '@jossel/core/sample';
 import { z } from 'zod';
 import * as finishes from '../services/finishes';
 import { generators } from '../services/generators';
@@ -36,6 +36,12 @@ export function finishRoutes(app: App): void {
           lightSetId: id
             .optional()
             .describe('A light set that relief and colour are measured from, instead of samples'),
+          straighten: straightenSchema
+            .nullable()
+            .optional()
+            .describe(
+              'How all pictures of the light set are straightened first; overallMm is that of the frame',
+            ),
           generated: z
             .looseObject({ kind: z.string().max(60).describe('See /api/generators') })
             .optional()

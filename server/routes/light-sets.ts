@@ -1,3 +1,4 @@
+import { straightenSchema } from '@jossel/core/sample';
 import { z } from 'zod';
 import { Problem } from '../problem';
 import * as lightSets from '../services/light-sets';
@@ -61,14 +62,21 @@ export function lightSetRoutes(app: App): void {
         summary: 'Measure relief and colour from a light set at a size',
         params: z.object({ id }),
         body: z.object({
-          overallMm: z.object({
-            width: z.number().positive('A width must be above 0 mm.').max(100000),
-            height: z.number().positive().max(100000).optional(),
-          }),
+          overallMm: z
+            .object({
+              width: z.number().positive('A width must be above 0 mm.').max(100000),
+              height: z.number().positive().max(100000).optional(),
+            })
+            .describe('Size of the whole picture, or of the frame that is straightened'),
+          straighten: straightenSchema
+            .nullable()
+            .default(null)
+            .describe('How all pictures are straightened first; null: they are measured as they are'),
         }),
         response: ok(),
       },
     },
-    async ({ params, body }) => lightSets.measureLightSet(app.context, params.id, body.overallMm),
+    async ({ params, body }) =>
+      lightSets.measureLightSet(app.context, params.id, body.overallMm, body.straighten),
   );
 }

@@ -17,6 +17,7 @@ import {
 import type { SourceMap } from '@jossel/core/sample';
 import { sampleGeometry } from '@jossel/core/sources';
 import { hashOf, isRefusal } from '@jossel/core/surface';
+import type { StraightenSettings } from '@jossel/core/straighten';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
@@ -115,6 +116,7 @@ async function measuredRecipe(
   lightSetId: string,
   category: Category,
   overallMm: { width: number; height?: number | undefined } | undefined,
+  straighten: StraightenSettings | null,
 ): Promise<Recipe> {
   if (!overallMm)
     throw new Problem(
@@ -122,14 +124,14 @@ async function measuredRecipe(
       'Size missing',
       'A light set is measured in millimetres: give overallMm, the size of the whole picture.',
     );
-  const measured = await measureLightSet(context, lightSetId, overallMm);
+  const measured = await measureLightSet(context, lightSetId, overallMm, straighten);
   const [colour] = await store.getSamples(context.database, [measured.colourId]);
   const recipe = defaultRecipe([measured.colourId], category, {
     widthPx: colour!.width_px,
     heightPx: colour!.height_px,
     sheet: { widthMm: measured.overallMm.width, heightMm: measured.overallMm.height },
   });
-  return withMeasured(recipe, { ...measured, lightSetId });
+  return withMeasured(recipe, { ...measured, lightSetId, isStraightened: straighten !== null });
 }
 
 /** The recipe of a finish that is generated, with the settings that were given. */
@@ -153,6 +155,7 @@ export async function createFinish(
     sampleIds?: string[] | undefined;
     maps?: SourceMap[] | undefined;
     lightSetId?: string | undefined;
+    straighten?: StraightenSettings | null | undefined;
     generated?: { kind: string } | undefined;
     overallMm?: { width: number; height?: number | undefined } | undefined;
     recipe?: unknown;
@@ -164,7 +167,8 @@ export async function createFinish(
   } else if (wanted.generated !== undefined) {
     recipe = readRecipe(newGenerated(wanted.generated));
   } else if (wanted.lightSetId !== undefined) {
-    recipe = await measuredRecipe(context, wanted.lightSetId, wanted.category, wanted.overallMm);
+    const { lightSetId, category, overallMm, straighten = null } = wanted;
+    recipe = await measuredRecipe(context, lightSetId, category, overallMm, straighten);
   } else {
     const ids = wanted.sampleIds ?? [];
     const [first] = await store.getSamples(context.database, ids.slice(0, 1));

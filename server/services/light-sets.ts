@@ -1,6 +1,7 @@
 import { readLightList } from '@jossel/core/formats';
 import { faultOfLights } from '@jossel/core/photometric';
-import { isRefusal } from '@jossel/core/surface';
+import { makeFrame, type PictureShape, type StraightenSettings } from '@jossel/core/straighten';
+import { hashOf, isRefusal } from '@jossel/core/surface';
 import { LIMITS } from '../config';
 import { notFound, Problem } from '../problem';
 import { inspectPicture } from '../render/decode';
@@ -93,30 +94,34 @@ const SIZE_AGREES = 0.02;
 
 /**
  * Measures relief and colour from a light set, or tells what was measured before at the same size.
- * @param overallMm size of the whole picture; the height follows from its proportions
+ * @param overallMm size of the whole picture, or of the frame; the height follows from its proportions
+ * @param straighten how all pictures are straightened first; null: they are measured as they are
  */
 export async function measureLightSet(
   context: Context,
   id: string,
   overallMm: { width: number; height?: number | undefined },
+  straighten: StraightenSettings | null = null,
 ): Promise<store.Measurement> {
   const { lights, measured } = await lightSet(context, id);
   const samples = await sampleBytes(
     context,
     lights.map((l) => l.sampleId),
   );
-  const { widthPx, heightPx } = samples[0]!;
-  const size = { width: overallMm.width, height: (overallMm.width * heightPx) / widthPx };
-  if (overallMm.height && Math.abs(overallMm.height / size.height - 1) > SIZE_AGREES)
-    throw new Problem(
-      422,
-      'Size not possible',
-      `A picture of ${widthPx} × ${heightPx} pixels that is ${overallMm.width} mm wide is ${size.height.toFixed(0)} mm high, not ${overallMm.height}. Straighten it, or give its width only.`,
-    );
-  if (measured && Math.abs(measured.overallMm.width / size.width - 1) < 1e-6) return measured;
+  const size = straighten
+    ? sizeOfFrame(samples[0]!, straighten, overallMm)
+    : sizeOfWhole(samples[0]!, overallMm);
+  if (
+    measured &&
+    Math.abs(measured.overallMm.width / size.width - 1) < 1e-6 &&
+    Math.abs(measured.overallMm.height / size.height - 1) < 1e-6 &&
+    hashOf(measured.straightened ?? null) === hashOf(straighten)
+  )
+    return measured;
   const found = await measuredBy(context, {
     pictures: lights.map(({ light }, k) => ({ sample: samples[k]!, light })),
     overallMm: size,
+    straighten,
   });
   const keep = async (what: string, png: Uint8Array) =>
     (
@@ -130,6 +135,7 @@ export async function measureLightSet(
     ).id;
   const measurement: store.Measurement = {
     overallMm: size,
+    straightened: straighten,
     colourId: await keep('measured-colour', found.colourPng),
     heightId: await keep('measured-height', found.heightPng),
     confidenceId: await keep('confidence', found.confidencePng),
@@ -141,6 +147,29 @@ export async function measureLightSet(
   };
   await store.keepMeasurement(context.database, id, measurement);
   return measurement;
+}
+
+type GivenSize = { width: number; height?: number | undefined };
+
+function sizeOfWhole({ widthPx, heightPx }: PictureShape, overallMm: GivenSize) {
+  const size = { width: overallMm.width, height: (overallMm.width * heightPx) / widthPx };
+  if (overallMm.height && Math.abs(overallMm.height / size.height - 1) > SIZE_AGREES)
+    throw new Problem(
+      422,
+      'Size not possible',
+      `A picture of ${widthPx} × ${heightPx} pixels that is ${overallMm.width} mm wide is ${size.height.toFixed(0)} mm high, not ${overallMm.height}. Straighten it, or give its width only.`,
+    );
+  return size;
+}
+
+/** A frame may have any proportions; where its height is not given, it follows from the perspective. */
+function sizeOfFrame(picture: PictureShape, straighten: StraightenSettings, { width, height }: GivenSize) {
+  try {
+    return { width, height: height ?? width / makeFrame(picture, straighten).aspect.ratio };
+  } catch (error) {
+    if (error instanceof RangeError) throw new Problem(422, 'Frame not possible', error.message);
+    throw error;
+  }
 }
 
 async function measuredBy(context: Context, order: Parameters<Context['pool']['measure']>[0]) {

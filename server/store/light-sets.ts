@@ -1,4 +1,5 @@
 import type { Light } from '@jossel/core/photometric';
+import type { StraightenSettings } from '@jossel/core/straighten';
 import type { Database } from './database';
 
 /** Pictures of one sample under several lights, and what was measured from them. */
@@ -11,8 +12,10 @@ export interface LightSetPicture {
 
 /** What a light set came to at a size. */
 export interface Measurement {
-  /** Size of the whole picture that it was measured at. */
+  /** Size of what was measured, the whole picture or the frame that was straightened. */
   overallMm: { width: number; height: number };
+  /** How all pictures were straightened first; null, or of before: they were measured as they are. */
+  straightened?: StraightenSettings | null;
   colourId: string;
   heightId: string;
   confidenceId: string;

@@ -153,7 +153,7 @@ const LAMP_SHARE = 0.02;
 function inPicture([x, y, z]: Vector, { rollDeg, tiltDeg }: RigSettings): Vector {
   const [c, s] = [Math.cos((rollDeg * Math.PI) / 180), Math.sin((rollDeg * Math.PI) / 180)];
   const [ct, st] = [Math.cos((tiltDeg * Math.PI) / 180), Math.sin((tiltDeg * Math.PI) / 180)];
-  // Tipped about the picture's horizontal axis first, then turned about its axis of view.
-  const [y1, z1] = [y * ct - z * st, y * st + z * ct];
+  // The camera is tipped towards its lower edge first (see `poseAt`), then turned about its axis of view.
+  const [y1, z1] = [y * ct + z * st, z * ct - y * st];
   return [x * c - y1 * s, x * s + y1 * c, z1];
 }

@@ -232,7 +232,17 @@ const nothingOrProblem = (response: Response): Promise<unknown> =>
 
 export const api = createApi({
   baseQuery: fetchBaseQuery({ baseUrl: '/api' }),
-  tagTypes: ['Samples', 'Finishes', 'Finish', 'Projects', 'Project', 'Handovers', 'Addresses', 'Outside'],
+  tagTypes: [
+    'Samples',
+    'Finishes',
+    'Finish',
+    'Projects',
+    'Project',
+    'Handovers',
+    'Addresses',
+    'Outside',
+    'LightSets',
+  ],
   endpoints: (build) => ({
     /** All samples, for choosing from. */
     samples: build.query<PageOf<Sample>, void>({

@@ -1,26 +1,10 @@
 import styled from 'styled-components';
-import { anglesOf, type Light } from '@jossel/core/photometric';
+import { anglesOf } from '@jossel/core/photometric';
 import { printNumber } from '@jossel/core/units';
-import { api } from '../app/api';
 import { Fault } from '../app/Fault';
 import { Quiet } from '../controls/basics';
+import { lightSetApi } from './light-set-api';
 import { LightPlan } from './LightPlan';
-
-interface LightSetAnswer {
-  lights: { sampleId: string; fileName: string; light: Light }[];
-  measured: {
-    confidenceId: string;
-    toleranceMm: number;
-    lights: { gain: number; residual: number; used: number }[];
-    doubts: string[];
-  } | null;
-}
-
-const lightSetApi = api.injectEndpoints({
-  endpoints: (build) => ({
-    lightSet: build.query<LightSetAnswer, string>({ query: (id) => `light-sets/${id}` }),
-  }),
-});
 
 const Table = styled.table`
   width: 100%;

@@ -1,4 +1,5 @@
-import { block, plus, rectangle, sheet, type Mesh, type Vector } from './mesh';
+import { plus, type Vector } from '../../vector';
+import { block, rectangle, sheet, type Mesh } from './mesh';
 
 /** Forms of the proof, all at real size, with things of known size beside them. */
 

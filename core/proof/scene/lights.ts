@@ -1,4 +1,4 @@
-import { dot, unit, type Vector } from './mesh';
+import { dot, unit, type Vector } from '../../vector';
 
 /**
  * Lights of the proof: a sky or a room all around, and one lamp in it, all so far away that they are the same everywhere in

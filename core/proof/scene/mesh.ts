@@ -1,3 +1,5 @@
+import { cross, dot, plus, unit, type Vector } from '../../vector';
+
 /** Triangles of one matter. Metres; y up, z towards the viewer, the ground at y = 0. */
 export interface Mesh {
   of: Matter;
@@ -22,24 +24,6 @@ export const NEUTRALS = {
 } as const;
 export type Neutral = keyof typeof NEUTRALS;
 export type Matter = 'finish' | Neutral;
-
-export type Vector = readonly [number, number, number];
-
-export const plus = (a: Vector, b: Vector, scale = 1): Vector => [
-  a[0] + scale * b[0],
-  a[1] + scale * b[1],
-  a[2] + scale * b[2],
-];
-export const cross = (a: Vector, b: Vector): Vector => [
-  a[1] * b[2] - a[2] * b[1],
-  a[2] * b[0] - a[0] * b[2],
-  a[0] * b[1] - a[1] * b[0],
-];
-export const dot = (a: Vector, b: Vector): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
-export function unit(a: Vector): Vector {
-  const length = Math.sqrt(dot(a, a));
-  return [a[0] / length, a[1] / length, a[2] / length];
-}
 
 /** A place on a sheet, and where it lies on the finish. */
 export interface SheetPoint {

@@ -1,5 +1,6 @@
 import { luminanceOf } from '../../raster';
-import { LIGHT_TABLE, NEUTRALS, placedLamp, type Matter, type TurnedLight, type Vector } from '../scene';
+import { LIGHT_TABLE, NEUTRALS, placedLamp, type Matter, type TurnedLight } from '../scene';
+import type { Vector } from '../../vector';
 import { f0OfIndex } from '../../optics';
 import { Bsdf, napOf, type Nap } from './bsdf';
 import { Finder, type Triangles } from './bvh';

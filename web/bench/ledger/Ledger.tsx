@@ -306,7 +306,8 @@ export function Ledger({
           recipe={recipe}
           drawn={drawing.drawn}
           pieces={pieces}
-          usedMm={leading && leading.usedMm}
+          sample={leadSample ?? null}
+          geometry={leading}
         />
       ),
     },

@@ -11,8 +11,8 @@ import {
   placedLamp,
   type FormName,
   type TurnedLight,
-  type Vector,
 } from '@jossel/core/proof';
+import type { Vector } from '@jossel/core/vector';
 import { draftOf, NEUTRAL_MATERIALS } from './matter';
 import { setFinish, setMap, texturesOf, type Subject } from './material';
 import { cameraOf, meshGeometry, withHole, type MeshForCamera, type MeshGeometry } from './planned-mesh';

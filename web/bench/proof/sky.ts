@@ -1,5 +1,6 @@
 import * as THREE from 'three';
-import { LIGHT_TABLE, meetsLamp, placedLamp, type TurnedLight, type Vector } from '@jossel/core/proof';
+import { LIGHT_TABLE, meetsLamp, placedLamp, type TurnedLight } from '@jossel/core/proof';
+import type { Vector } from '@jossel/core/vector';
 
 const WIDE = 256;
 const HIGH = 128;

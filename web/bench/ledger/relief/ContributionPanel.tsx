@@ -43,6 +43,7 @@ const DEPTH_LABELS: Record<ReliefContribution['kind'], string> = {
 export function ContributionPanel({
   contribution: c,
   parts,
+  measuredAgain,
   isAlone,
   onAlone,
   onChange,
@@ -50,6 +51,8 @@ export function ContributionPanel({
 }: {
   contribution: ReliefContribution;
   parts: readonly NamedPart[];
+  /** How it can be measured again. */
+  measuredAgain: React.ReactNode;
   isAlone: boolean;
   onAlone: (on: boolean) => void;
   onChange: Change;
@@ -102,6 +105,7 @@ export function ContributionPanel({
           onChange={(colourOut) => onChange('colour', { ...c, colourOut })}
         />
       )}
+      {measuredAgain}
       {c.kind === 'measured' && c.lightSetId && <LightSetReport id={c.lightSetId} />}
       {c.kind === 'joints' && <Joints joints={c} onChange={onChange} />}
       {c.kind === 'part' && <PartLevel part={c} parts={parts} onChange={onChange} />}

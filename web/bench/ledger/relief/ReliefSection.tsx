@@ -1,7 +1,9 @@
 import { useState } from 'react';
 import type { FinishPieces, Recipe } from '@jossel/core/finish';
 import { directionSentence, type ReliefContribution } from '@jossel/core/relief';
+import type { SampleGeometry } from '@jossel/core/sources';
 import { printLength, printNumber } from '@jossel/core/units';
+import type { Sample } from '../../../app/api';
 import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { OneOf, Quiet } from '../../../controls/basics';
 import { NumberField } from '../../../controls/fields';
@@ -11,6 +13,7 @@ import { useChange, useChangeRecipe } from '../use-change';
 import { AddContribution } from './AddContribution';
 import { BuildUp } from './BuildUp';
 import { ContributionPanel } from './ContributionPanel';
+import { MeasureStraightened } from './MeasureStraightened';
 import { PlanPanel } from './PlanPanel';
 import { partsOf } from '../parts';
 
@@ -19,12 +22,15 @@ export function ReliefSection({
   recipe,
   drawn,
   pieces,
-  usedMm,
+  sample,
+  geometry,
 }: {
   recipe: Recipe;
   drawn: Drawn | null;
   pieces: FinishPieces | null;
-  usedMm: { width: number; height: number } | null;
+  /** The leading picture, and its frame and size; null: there is none, or it cannot be. */
+  sample: Sample | null;
+  geometry: SampleGeometry | null;
 }) {
   const change = useChange(recipe, 'relief');
   const report = drawn?.report ?? null;
@@ -53,7 +59,7 @@ export function ReliefSection({
       <AddContribution
         recipe={recipe}
         pieces={pieces}
-        usedMm={usedMm}
+        usedMm={geometry && geometry.usedMm}
         parts={parts}
         onAdd={(added) => {
           put(`add ${added.kind}`, [...contributions, added]);
@@ -65,6 +71,16 @@ export function ReliefSection({
           key={contributions[k].id}
           contribution={contributions[k]}
           parts={parts}
+          measuredAgain={
+            contributions[k].kind === 'measured' && sample && geometry ? (
+              <MeasureStraightened
+                recipe={recipe}
+                contribution={contributions[k]}
+                sample={sample}
+                geometry={geometry}
+              />
+            ) : null
+          }
           isAlone={alone === open}
           onAlone={(on) => dispatch(benchSlice.actions.changed({ alone: on ? open : null }))}
           onChange={(what, next, dragged) =>
