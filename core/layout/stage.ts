@@ -8,6 +8,8 @@ import {
   type RenderContext,
   type Surface,
   type SurfaceStage,
+  namedPart,
+  type Part,
 } from '../surface';
 import { seamFigures } from '../repeat/seam';
 import { bondOf } from './bonds';
@@ -224,6 +226,9 @@ function jointWeight(cover: Cover, { repeatMm }: LayoutGeometry): Plane {
   return { widthPx, heightPx, data };
 }
 
+/** What comes of laying, by the name of the part. */
+export const LAID_PARTS = { joint: 'Joints', face: 'Faces', arris: 'Arrises' } as const;
+
 /** Parts of the pictures as they are laid, and those that come of laying: joint, arris, face, kinds of the blend. */
 function partsOf(
   ctx: RenderContext,
@@ -235,10 +240,12 @@ function partsOf(
   laying: () => Promise<Laying>,
   key: string,
 ): Surface['parts'] {
-  const parts = new Map<string, Pending<Plane>>();
+  const parts = new Map<string, Part>();
+  const put = (id: string, name: string, of: Pending<Plane>) => parts.set(id, namedPart(name, of));
   for (const [id, part] of surface.parts)
-    parts.set(
+    put(
       id,
+      part.name,
       ctx.later(['laid part', id, key, part.key], async () => laidPlane(await laying(), await part.get())),
     );
   const without = (weight: (i: number, cover: Cover) => number) => async () => {
@@ -246,19 +253,21 @@ function partsOf(
     return { ...between, data: between.data.map((share, i) => (1 - share) * weight(i, drawn)) };
   };
   const arris = arrisWeight(settings, geometry);
-  parts.set('joint', joint);
-  parts.set(
+  put('joint', LAID_PARTS.joint, joint);
+  put(
     'face',
+    LAID_PARTS.face,
     ctx.later(
       ['face', key],
       without((i, drawn) => 1 - arris(i, drawn)),
     ),
   );
-  if (settings.arris.form !== 'square') parts.set('arris', ctx.later(['arris', key], without(arris)));
-  settings.blend.others.forEach(({ id }, k) => {
+  if (settings.arris.form !== 'square')
+    put('arris', LAID_PARTS.arris, ctx.later(['arris', key], without(arris)));
+  settings.blend.others.forEach(({ id, name }, k) => {
     const own = (i: number, drawn: Cover) =>
       drawn.piece[i]! >= 0 && kindOf[drawn.piece[i]!] === k + 1 ? 1 : 0;
-    parts.set(`blend-${id}`, ctx.later(['blend', id, key], without(own)));
+    put(`blend-${id}`, name, ctx.later(['blend', id, key], without(own)));
   });
   return parts;
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { makeColourPicture, makePlane, percentiles, type Plane } from '../raster';
-import { RenderContext, type MapOfSet, type Pending, type Surface } from '../surface';
+import { namedPart, RenderContext, type MapOfSet, type Pending, type Surface } from '../surface';
 import { figure } from '../units';
 import { combine } from './compose';
 import { curvatureOfHeight } from './curvature';
@@ -37,7 +37,7 @@ function surfaceOf(parts: [string, Plane][] = [], height?: Plane): Surface {
     detailMm: MM,
     fields: { picture: now('picture', picture) },
     maps: new Map(grey ? [['height', now<MapOfSet>('height', { picture: grey, greenRuns: 'up' })]] : []),
-    parts: new Map(parts.map(([id, plane]) => [id, now(`part ${id}`, plane)])),
+    parts: new Map(parts.map(([id, plane]) => [id, namedPart(id.toUpperCase(), now(`part ${id}`, plane))])),
     pieces: now('none', null),
   };
 }
@@ -109,7 +109,7 @@ describe('a part', () => {
       const without = await made(surface, picture, gone);
       expect([...without.data]).toEqual([...alone.data]);
       expect(without.reported.checks.map((c) => c.text).join()).toMatch(
-        /“Joints” uses the part “joint”, which this finish does not have, so it is left out. Choose one of: knot/,
+        /“Joints” uses a part that this finish does not have, so it is left out. Choose one of: KNOT\./,
       );
     }
   });

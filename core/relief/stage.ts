@@ -11,6 +11,7 @@ import {
   type RenderContext,
   type Surface,
   type SurfaceStage,
+  insteadOfPart,
 } from '../surface';
 import { printNumber } from '../units';
 import { combine, missingParts, weightOf } from './compose';
@@ -227,15 +228,11 @@ const lookPrinted = (left: number): Check[] =>
 
 /** A contribution whose part is gone is left out, until it names another one. */
 const withoutParts = (c: ReliefContribution, surface: Surface): Check[] =>
-  missingParts(c, surface).map((part) =>
+  missingParts(c, surface).map(() =>
     wrong(
       'relief',
       `part-missing-${c.id}`,
-      `The contribution “${c.name}” uses the part “${part}”, which this finish does not have, so it is left out. ${
-        surface.parts.size > 0
-          ? `Choose one of: ${[...surface.parts.keys()].join(', ')}.`
-          : 'Mark parts by colour in Sample, or lay the finish of pieces.'
-      }`,
+      `The contribution “${c.name}” uses a part that this finish does not have, so it is left out. ${insteadOfPart(surface.parts)}`,
     ),
   );
 

@@ -1,6 +1,6 @@
 import type { GeneratedSource } from '../generate/stage';
 import { NO_CALIBRATION } from '../light';
-import { hashOf, type Pending, type RenderContext } from '../surface';
+import { hashOf, namedPart, type Pending, type RenderContext } from '../surface';
 import { pixelsAtDensity, pixelsOf } from './pixels';
 import type { LayeredPlan } from './plan';
 import type { RepeatReport } from './report';
@@ -41,7 +41,16 @@ export function generatedRepeat(
     fields: { picture: of('generated colour', ({ colour }) => colour) },
     maps: new Map(),
     parts: new Map(
-      parts.map(({ id }) => [id, of(`generated part ${id}`, ({ parts: made }) => made.get(id)!)] as const),
+      parts.map(
+        ({ id, name }) =>
+          [
+            id,
+            namedPart(
+              name,
+              of(`generated part ${id}`, ({ parts: made }) => made.get(id)!),
+            ),
+          ] as const,
+      ),
     ),
     pieces: { key: hashOf('no pieces'), get: async () => null },
     generated: {

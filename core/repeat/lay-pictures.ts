@@ -1,7 +1,7 @@
 import type { ColourPicture, Plane } from '../raster';
 import { findPart, type GreenRuns, type MapRole } from '../sample';
 import { allAtDensity, frameOnMap, smallOf, type LaidPicture } from '../sources';
-import { hashOf, Refusal, type Pending, type RenderContext, type Surface } from '../surface';
+import { hashOf, Refusal, type Pending, type RenderContext, type Surface, namedPart } from '../surface';
 import { applyPlacement } from './apply';
 import { learnBlendSpace, type BlendSpace } from './histogram';
 import type { Cells, PlacedSource, PlacementMap } from './placement';
@@ -178,7 +178,14 @@ export function partsOf(laying: Laying): Surface['parts'] {
     [...ids].map((id) => {
       const parts = from.map(({ source }) => source.settings.preparation.parts.find((p) => p.id === id));
       const key = ['part', parts, asReceived.map(keyOfPicture), solution.key, px];
-      return [id, ctx.later(key, () => partOver(parts))];
+      const { name } = parts.find((part) => part)!;
+      return [
+        id,
+        namedPart(
+          name,
+          ctx.later(key, () => partOver(parts)),
+        ),
+      ];
     }),
   );
 

@@ -1,4 +1,4 @@
-import { open, wrong, type Check, type Surface } from '../surface';
+import { open, wrong, type Check, type Surface, insteadOfPart } from '../surface';
 import { printNumber } from '../units';
 import { highestGloss, METER_ANGLES, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
 import type { BrushedReport } from './brushed';
@@ -69,12 +69,6 @@ function unlikeItsWorking({ glossGu, parts }: ResponseSettings, { laid }: Surfac
   ];
 }
 
-/** What can be done about a part that is not there. */
-const partsThereAre = ({ parts }: Surface) =>
-  parts.size > 0
-    ? `Choose one of: ${[...parts.keys()].join(', ')}.`
-    : 'Mark parts by colour in Sample, or lay the finish of pieces.';
-
 /** Parts that are gone, and glosses that the material cannot have. */
 function checkGlossOfParts(
   { parts = [] }: ResponseSettings,
@@ -87,7 +81,7 @@ function checkGlossOfParts(
         wrong(
           'response',
           `gloss-part-missing-${part}`,
-          `A gloss is given for the part “${part}”, which this finish does not have, so it counts nowhere. ${partsThereAre(surface)}`,
+          `A gloss is given for a part that this finish does not have, so it counts nowhere. ${insteadOfPart(surface.parts)}`,
         ),
       ];
     const of = ofPart(part);
@@ -108,14 +102,14 @@ function checkMetals(settings: ResponseSettings, surface: Surface): Check[] {
         wrong(
           'response',
           `metal-part-missing-${part}`,
-          `A metal or a film is given for the part “${part}”, which this finish does not have, so it counts nowhere. ${partsThereAre(surface)}`,
+          `A metal or a film is given for a part that this finish does not have, so it counts nowhere. ${insteadOfPart(surface.parts)}`,
         ),
       ),
     ...filmsOnNothing(settings).map(({ part }) =>
       wrong(
         'response',
         `film-on-nothing-${part ?? 'all'}`,
-        `The film on ${part === null ? 'the finish' : `the part “${part}”`} lies on nothing whose optical constants are known, so its colour cannot be computed. Choose a metal with known constants, or type its n and k.`,
+        `The film on ${part === null ? 'the finish' : `the part “${surface.parts.get(part)?.name ?? part}”`} lies on nothing whose optical constants are known, so its colour cannot be computed. Choose a metal with known constants, or type its n and k.`,
       ),
     ),
   ];

@@ -1,6 +1,6 @@
 import { makeColourPicture, type ColourPicture, type Plane } from '../raster';
 import type { MapRole } from '../sample';
-import { RenderContext, type MapOfSet, type Pending, type Surface } from '../surface';
+import { namedPart, RenderContext, type MapOfSet, type Pending, type Surface } from '../surface';
 import { figure } from '../units';
 import { glossOfRoughness, responseStage, type ResponseSettings } from './index';
 
@@ -87,7 +87,7 @@ const chips: Plane = {
 };
 const withChips = (lightness: number): Surface => ({
   ...surfaceOf(lightness),
-  parts: new Map([['chip', now('chips', chips)]]),
+  parts: new Map([['chip', namedPart('Chips', now('chips', chips))]]),
 });
 
 test('a part of gold is bare metal of that colour and reads the gloss as a metal', async () => {

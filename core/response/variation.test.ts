@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { makeColourPicture, makePlane, mean, seededRandom, type Plane } from '../raster';
 import { withZero } from '../relief';
-import { RenderContext, type Pending, type Surface } from '../surface';
+import { namedPart, RenderContext, type Pending, type Surface } from '../surface';
 import { figure } from '../units';
 import {
   glossOfRoughness,
@@ -35,7 +35,7 @@ function boards(): Surface {
     detailMm: { x: 1, y: 1 },
     fields: { colour: now('boards', colour), height: now('boards height', withZero(height, 'mean')) },
     maps: new Map(),
-    parts: new Map([['knot', now('knot', knot)]]),
+    parts: new Map([['knot', namedPart('Knots', now('knot', knot))]]),
     pieces: now('none', null),
   };
 }
@@ -166,7 +166,7 @@ test('a part that is gone, or a gloss it cannot have, is said; so is a map that 
   ];
   const { checks } = await respond(settings({ parts }));
   expect(checks.map((c) => c.code)).toEqual(['gloss-part-missing-resin', 'gloss-out-of-reach-knot']);
-  expect(checks[0]!.text).toMatch(/“resin”, which this finish does not have.*Choose one of: knot/);
+  expect(checks[0]!.text).toMatch(/a part that this finish does not have.*Choose one of: Knots/);
   const grey = makeColourPicture(SIDE, SIDE);
   const withMap = {
     ...SURFACE,

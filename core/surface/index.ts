@@ -5,4 +5,5 @@ export * from './context';
 export * from './hash';
 export * from './refusal';
 export * from './stage';
+export * from './parts';
 export * from './surface';

@@ -5,6 +5,7 @@ import {
   Pipeline,
   Refusal,
   refusing,
+  namedPart,
   RenderContext,
   StageCache,
   Stopped,
@@ -95,11 +96,14 @@ const made: Stage<{ side: number }, null, Surface, { side: number }> = {
     parts: new Map([
       [
         'joint',
-        ctx.later(['joint', side], () => ({
-          widthPx: side,
-          heightPx: side,
-          data: new Float32Array(side * side).map((_, i) => (i < side ? 1 : 0)),
-        })),
+        namedPart(
+          'Joints',
+          ctx.later(['joint', side], () => ({
+            widthPx: side,
+            heightPx: side,
+            data: new Float32Array(side * side).map((_, i) => (i < side ? 1 : 0)),
+          })),
+        ),
       ],
     ]),
     pieces: ctx.later(['pieces'], () => null),

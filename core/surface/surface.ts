@@ -2,6 +2,7 @@ import type { ColourPicture, Plane } from '../raster';
 import type { HeightField } from '../relief/height';
 import type { NormalField } from '../relief/normal';
 import type { GreenRuns, MapRole } from '../sample/settings';
+import type { Parts } from './parts';
 import type { Pending } from './pending';
 
 /** What a field holds where it is not one value everywhere. */
@@ -39,9 +40,6 @@ export interface MapOfSet {
   greenRuns: GreenRuns;
 }
 
-/** Name of a part: joint, face, chip, thread … */
-export type PartId = string;
-
 /**
  * The finish over its repeat at one density. It closes on itself. Nothing of it is computed before it is asked for: a
  * field is one value, or a pending plane of `px`.
@@ -55,7 +53,7 @@ export interface Surface {
   /** Maps of a set that came with the pictures, as data, laid as the picture is. */
   maps: ReadonlyMap<MapRole, Pending<MapOfSet>>;
   /** Weight of each part, 0–1. */
-  parts: ReadonlyMap<PartId, Pending<Plane>>;
+  parts: Parts;
   /** Number of the piece that covers a pixel, from 0; null: the surface is not laid of pieces. */
   pieces: Pending<Int32Array | null>;
   /** What weathering did beside changing colour and relief; undefined: nothing happened to the finish. */

@@ -30,8 +30,8 @@ export function missingPlace(
     return parts.has(part!)
       ? null
       : parts.size > 0
-        ? `there is no part “${part}”; there are ${[...parts.keys()].join(', ')}`
-        : `there is no part “${part}”, nor any other; choose hollows or everywhere`;
+        ? `its part is not there; there are ${[...parts.values()].map(({ name }) => name).join(', ')}`
+        : 'its part is not there, nor any other; choose hollows or everywhere';
   if (PLACES_AT_A_HEIGHT.includes(at))
     return fromMm < ground.sizeMm.height
       ? null

@@ -265,7 +265,7 @@ test('a place that is not there is named with the nearest that is, and the layer
     /lies nowhere and is left out: the surface is flat and has no hollows; choose everywhere/,
   );
   expect(await said({ place: { at: 'part', part: 'joint', reachMm: 5 } })).toMatch(
-    /no part “joint”; there are second/,
+    /its part is not there; there are Second colour/,
   );
   expect(await said({ place: { at: 'hand', reachMm: 5, fromMm: 900, toMm: 1400 } })).toMatch(
     /only 60 mm high, and it begins at 900 mm/,
