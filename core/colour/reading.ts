@@ -20,23 +20,25 @@ export interface ColourReading {
 
 /** Reads a picture. Clipping counts values more than half an 8-bit step outside 0–1. */
 export function readColour(picture: ColourPicture): ColourReading {
-  const meanLinear: Triple = [mean(picture.r), mean(picture.g), mean(picture.b)];
-  const n = picture.r.length;
+  const { r: red, g: green, b: blue } = picture;
+  const meanLinear: Triple = [mean(red), mean(green), mean(blue)];
+  const n = red.length;
   let high = 0;
   let low = 0;
-  const sums = [0, 0, 0];
+  let [sumR, sumG, sumB] = [0, 0, 0];
   const bins = new Float64Array(2048);
   for (let i = 0; i < n; i++) {
-    const r = picture.r[i]!;
-    const g = picture.g[i]!;
-    const b = picture.b[i]!;
+    const r = red[i]!;
+    const g = green[i]!;
+    const b = blue[i]!;
     if (r > 1.002 || g > 1.002 || b > 1.002) high++;
     if (r < -0.0002 || g < -0.0002 || b < -0.0002) low++;
-    sums[0]! += r < 0 ? 0 : r > 1 ? 1 : r;
-    sums[1]! += g < 0 ? 0 : g > 1 ? 1 : g;
-    sums[2]! += b < 0 ? 0 : b > 1 ? 1 : b;
+    sumR += r < 0 ? 0 : r > 1 ? 1 : r;
+    sumG += g < 0 ? 0 : g > 1 ? 1 : g;
+    sumB += b < 0 ? 0 : b > 1 ? 1 : b;
     const y = luminanceOf(r, g, b);
-    bins[Math.min(2047, Math.max(0, Math.floor(Math.sqrt(Math.max(0, y)) * 1448)))]!++;
+    const bin = y > 0 ? Math.floor(Math.sqrt(y) * 1448) : 0;
+    bins[bin < 2047 ? bin : 2047]!++;
   }
   const at = (share: number) => {
     let seen = 0;
@@ -46,7 +48,7 @@ export function readColour(picture: ColourPicture): ColourReading {
     }
     return 2;
   };
-  const clippedMean: Triple = [sums[0]! / n, sums[1]! / n, sums[2]! / n];
+  const clippedMean: Triple = [sumR / n, sumG / n, sumB / n];
   const shown = { lrv: lrvOf(clippedMean), meanLab: linearToLab(clippedMean), meanLinear: clippedMean };
   return {
     shown,

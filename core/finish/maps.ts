@@ -49,8 +49,9 @@ interface MapKind<T> {
   encode: (map: T, pixels: number) => Uint8Array | Uint16Array;
 }
 
-const eight = (v: number) => (v <= 0 ? 0 : v >= 1 ? 255 : Math.round(v * 255));
-const sixteen = (v: number) => (v <= 0 ? 0 : v >= 1 ? 65535 : Math.round(v * 65535));
+// Of floats of 32 bits these round as Math.round does, and several times faster.
+const eight = (v: number) => (v > 0 ? (v < 1 ? (v * 255 + 0.5) | 0 : 255) : 0);
+const sixteen = (v: number) => (v > 0 ? (v < 1 ? (v * 65535 + 0.5) | 0 : 65535) : 0);
 const always = () => true;
 const asked = () => false;
 
@@ -62,16 +63,22 @@ const evenField =
     return typeof field === 'number' ? field : field.get();
   };
 
-/** Fills an array value by value; `from` with a function takes ten times as long. */
-function filled<A extends Uint8Array | Uint16Array>(out: A, valueAt: (i: number) => number): A {
-  for (let i = 0; i < out.length; i++) out[i] = valueAt(i);
+// Loops are written out: a function called for every pixel takes three times as long.
+
+function encodeEven(map: number | Plane, pixels: number): Uint8Array {
+  const out = new Uint8Array(pixels);
+  if (typeof map === 'number') return out.fill(eight(map));
+  const { data } = map;
+  for (let i = 0; i < pixels; i++) out[i] = eight(data[i]!);
   return out;
 }
 
-const encodeEven = (map: number | Plane, pixels: number): Uint8Array =>
-  typeof map === 'number'
-    ? new Uint8Array(pixels).fill(eight(map))
-    : filled(new Uint8Array(pixels), (i) => eight(map.data[i]!));
+/** Values from `zero`, which becomes 0, in steps of which `scale` make up the whole range. */
+function encodeRange(data: Float32Array, zero: number, scale: number): Uint16Array {
+  const out = new Uint16Array(data.length);
+  for (let i = 0; i < out.length; i++) out[i] = sixteen((data[i]! - zero) * scale);
+  return out;
+}
 
 const even = (
   title: string,
@@ -105,10 +112,7 @@ export const MAPS: { readonly [N in MapName]: MapKind<RenderedMaps[N]> } = {
     colourSpace: 'data',
     usual: always,
     compute: ({ fields }) => fields.height!.get(),
-    encode: ({ data, minMm, maxMm }) => {
-      const scale = maxMm > minMm ? 1 / (maxMm - minMm) : 0;
-      return filled(new Uint16Array(data.length), (i) => sixteen((data[i]! - minMm) * scale));
-    },
+    encode: ({ data, minMm, maxMm }) => encodeRange(data, minMm, maxMm > minMm ? 1 / (maxMm - minMm) : 0),
   },
   normal: {
     title: 'normals',
@@ -154,7 +158,7 @@ export const MAPS: { readonly [N in MapName]: MapKind<RenderedMaps[N]> } = {
     compute: ({ fields }) => fields.curvature!.get(),
     encode: ({ data }) => {
       const most = mostCurved(data);
-      return filled(new Uint16Array(data.length), (i) => sixteen(0.5 + (0.5 * data[i]!) / most));
+      return Uint16Array.from(data, (v) => sixteen(0.5 + (0.5 * v) / most));
     },
   },
   piece: {
@@ -165,7 +169,7 @@ export const MAPS: { readonly [N in MapName]: MapKind<RenderedMaps[N]> } = {
     usual: asked,
     compute: async ({ pieces }) => (await pieces.get()) ?? 0,
     encode: (map, pixels) =>
-      typeof map === 'number' ? new Uint16Array(pixels) : filled(new Uint16Array(pixels), (i) => map[i]! + 1),
+      typeof map === 'number' ? new Uint16Array(pixels) : Uint16Array.from(map, (number) => number + 1),
   },
   part: {
     title: 'parts',

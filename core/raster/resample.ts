@@ -226,18 +226,44 @@ export function sampleGridWrapped(plane: Plane, xPx: Float64Array, yPx: Float64A
   const out = makePlane(xPx.length, yPx.length);
   const columns = cellsOf(xPx, w);
   const rows = cellsOf(yPx, h);
+  // A row of the plane is brought to the places of the columns once, though several rows of the outcome lie between it and the next.
+  const [upper, lower] = [new RowAtColumns(data, w, columns), new RowAtColumns(data, w, columns)];
   for (let y = 0, to = 0; y < yPx.length; y++) {
-    const [ya, yb, fy] = [rows.first[y]! * w, rows.second[y]! * w, rows.share[y]!];
-    for (let x = 0; x < xPx.length; x++, to++) {
-      const xa = columns.first[x]!;
-      const xb = columns.second[x]!;
-      const fx = columns.share[x]!;
-      out.data[to] =
-        (data[ya + xa]! * (1 - fx) + data[ya + xb]! * fx) * (1 - fy) +
-        (data[yb + xa]! * (1 - fx) + data[yb + xb]! * fx) * fy;
-    }
+    const fy = rows.share[y]!;
+    if (upper.row !== rows.first[y]! && lower.row === rows.first[y]!) upper.swap(lower);
+    const [above, below] = [upper.at(rows.first[y]!), lower.at(rows.second[y]!)];
+    for (let x = 0; x < above.length; x++, to++) out.data[to] = above[x]! * (1 - fy) + below[x]! * fy;
   }
   return out;
+}
+
+/** A row of a plane, interpolated at the places of columns. */
+class RowAtColumns {
+  row = -1;
+  private values: Float64Array;
+  constructor(
+    private readonly data: Float32Array,
+    private readonly width: number,
+    private readonly columns: ReturnType<typeof cellsOf>,
+  ) {
+    this.values = new Float64Array(columns.first.length);
+  }
+
+  at(row: number): Float64Array {
+    if (this.row === row) return this.values;
+    this.row = row;
+    const { data, values } = this;
+    const { first, second, share } = this.columns;
+    const from = row * this.width;
+    for (let x = 0; x < values.length; x++)
+      values[x] = data[from + first[x]!]! * (1 - share[x]!) + data[from + second[x]!]! * share[x]!;
+    return values;
+  }
+
+  swap(other: RowAtColumns): void {
+    [this.row, other.row] = [other.row, this.row];
+    [this.values, other.values] = [other.values, this.values];
+  }
 }
 
 /** The two pixels about each place of a line that closes on itself, and the share of the second. */

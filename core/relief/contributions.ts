@@ -1,5 +1,5 @@
 import type { ColourPicture, Plane } from '../raster';
-import { mmPerPxOf, Refusal, type Pending, type RenderContext, type Surface } from '../surface';
+import { hashOf, mmPerPxOf, Refusal, type Pending, type RenderContext, type Surface } from '../surface';
 import { withoutAlbedo, type WithoutAlbedo } from './albedo';
 import { generatedRelief } from './generated';
 import { bandsOfPicture, bandsOfPlane, reliefFromBands, type Bands } from './height';
@@ -85,6 +85,16 @@ export function lightnessAlone(
   );
 }
 
+/** How much of the contrast is left without colours; kept by itself, as the picture may be too large to be kept. */
+export const sharesLeft = (
+  ctx: RenderContext,
+  alone: Pending<WithoutAlbedo>,
+): Promise<Pick<WithoutAlbedo, 'left' | 'leftWithin'>> =>
+  ctx.known(hashOf('left without albedo', alone.key), async () => {
+    const { left, leftWithin } = await alone.get();
+    return { left, leftWithin };
+  });
+
 /** Height by one contribution in bands, mm about the middle of its depth. */
 function heightOfBands(
   ctx: RenderContext,
@@ -114,7 +124,7 @@ function heightOfBands(
   const how = kind === 'measured' ? ['absolute'] : [];
   return ctx.later(['relief', bands.key, shape, depthMm.value, ...how], async () => {
     // The depth is that of the whole contrast of the picture.
-    const left = alone ? (await alone.get()).left : 1;
+    const left = alone ? (await sharesLeft(ctx, alone)).left : 1;
     const relief = reliefFromBands(await bands.get(), mm, {
       ...shape,
       depthMm: left * depthMm.value,

@@ -15,7 +15,7 @@ import {
 } from '../surface';
 import { printNumber } from '../units';
 import { combine, missingParts, weightOf } from './compose';
-import { heightOfContribution, lightnessAlone, piecesBy } from './contributions';
+import { heightOfContribution, lightnessAlone, sharesLeft, piecesBy } from './contributions';
 import { curvatureOfHeight } from './curvature';
 import { directionSentence, directionsOf, type Direction } from './direction';
 import { withZero, type HeightField } from './height';
@@ -93,7 +93,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     };
     const from = surface.laid?.faces ?? surface;
     const picture = used.find((c) => c.kind === 'picture' && c.colourOut);
-    const left = picture ? (await lightnessAlone(ctx, used, from).get()).leftWithin : 1;
+    const left = picture ? (await sharesLeft(ctx, lightnessAlone(ctx, used, from))).leftWithin : 1;
     const seen = joints ? (await piecesBy(ctx, joints, from).get()).pieces.pieces.length : null;
     return {
       report,

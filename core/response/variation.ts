@@ -153,16 +153,57 @@ function shiftToMean(
     for (let i = 0; i < data.length; i++) sum += weight[i]! * held(data[i]! + shift);
     return sum / all;
   };
+  const roughly = roughMean(data, weight, { lowest, highest }, { least, most, all });
+  /** Whether a shift leaves the mean below the one asked for. */
+  const isBelow = (shift: number) => {
+    const [from, to] = roughly(shift);
+    return to < mean || (from < mean && meanWith(shift) < mean);
+  };
   let [low, high] = [least - highest, most - lowest];
   // Where all belongs to parts there is no mean to keep.
   if (all > 0)
     for (let k = 0; k < HALVINGS && high - low > 1e-3; k++) {
       const middle = (low + high) / 2;
-      if (meanWith(middle) < mean) low = middle;
+      if (isBelow(middle)) low = middle;
       else high = middle;
     }
   const shift = all > 0 ? (low + high) / 2 : mean;
   for (let i = 0; i < data.length; i++) data[i] = held(data[i]! + shift);
+}
+
+/** Steps of values by which a mean is bounded. */
+const ROUGH_STEPS = 65536;
+
+/**
+ * Bounds of the weighted mean of held values after a shift, from a histogram: values of one step count as its lower and its upper
+ * end. A search for a shift needs all of the values only where the bounds do not tell.
+ */
+function roughMean(
+  data: Float32Array,
+  weight: Float32Array,
+  { lowest, highest }: { lowest: number; highest: number },
+  { least, most, all }: { least: number; most: number; all: number },
+): (shift: number) => [from: number, to: number] {
+  const step = (highest - lowest) / ROUGH_STEPS;
+  const weights = new Float64Array(ROUGH_STEPS);
+  const perStep = step > 0 ? 1 / step : 0;
+  for (let i = 0; i < data.length; i++) {
+    const k = Math.floor((data[i]! - lowest) * perStep);
+    weights[k < ROUGH_STEPS ? k : ROUGH_STEPS - 1]! += weight[i]!;
+  }
+  // A value may be rounded into the next step, and sums differ by rounding.
+  const spare = 1e-6 * (Math.abs(least) + Math.abs(most) + Math.abs(highest) + Math.abs(lowest));
+  const held = (v: number) => (v < least ? least : v > most ? most : v);
+  return (shift) => {
+    let [from, to] = [0, 0];
+    for (let k = 0; k < ROUGH_STEPS; k++) {
+      const w = weights[k]!;
+      if (w === 0) continue;
+      from += w * held(lowest + (k - 1) * step + shift);
+      to += w * held(lowest + (k + 2) * step + shift);
+    }
+    return [from / all - spare, to / all + spare];
+  };
 }
 
 const TABLE_STEPS = 2048;
