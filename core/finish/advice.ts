@@ -35,7 +35,7 @@ export async function adviceForRepeat(
   const counted = countedPeriods(first, geometry);
   const advice = adviseRepeat(picture, found, usedMm, recipe.repeat, counted);
   const advised = advice.settings;
-  const known = await piecesOfSample(recipe, pictures);
+  const known = await piecesOfSample(recipe, pictures, options.cache);
   await checkpoint(options);
   const methods = candidates(advised, withCounted(found, counted).structure);
   const tried = await tryMethods(recipe, pictures, methods, known, options);

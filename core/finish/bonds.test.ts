@@ -10,6 +10,7 @@ import {
   jointsContribution,
   lead,
   piecesOfFinish,
+  piecesOfSample,
   renderFinish,
 } from './index';
 
@@ -116,6 +117,29 @@ test('of methods that were tried the one that breaks no piece is suggested; what
   expect(whole.broken).toEqual([]);
   expect(codes(whole)).toEqual([]);
 }, 240000);
+
+test('the pieces of a sample are segmented once, whatever of the repeat is changed after', async () => {
+  let looked = 0;
+  const counted: Pictures = {
+    ...PICTURES,
+    level: (id, n) => {
+      looked++;
+      return PICTURES.level(id, n);
+    },
+  };
+  const recipe = defaultRecipe(['wall'], 'brick', { widthPx: WIDTH, heightPx: HEIGHT });
+  lead(recipe).size = sizeKnownBy({ overall: figure(WIDTH, 'mm', 'measured', 1) }, 'follows');
+  const cache = new StageCache();
+  const first = (await piecesOfSample(recipe, counted, cache))!;
+  expect(first.pieces.pieces.length).toBeGreaterThan(80);
+  recipe.repeat = { ...recipe.repeat, up: { closing: 'cut', overlapMm: 30 } };
+  expect(await piecesOfSample(recipe, counted, cache)).toEqual(first);
+  expect(looked).toBe(1);
+  // Another frame shows other pieces.
+  lead(recipe).preparation.frame = [[0, 0], [0.5, 0], [0.5, 1], [0, 1]]; // prettier-ignore
+  const half = (await piecesOfSample(recipe, counted, cache))!;
+  expect(half.pieces.pieces.length).toBeLessThan(0.7 * first.pieces.pieces.length);
+});
 
 test('a sample of whole bonds, as catalogues have them, is laid edge to edge with all its pieces', async () => {
   const courses = 12;

@@ -12,7 +12,7 @@ import { brokenPieces, leadOf, whereCopiesMeet, type PiecesJudged } from '../rep
 import type { ColourPicture, Plane } from '../raster';
 import { nameOfLook } from '../relief';
 import { lookStraight, sampleGeometry, type SampleToLookAt } from '../sources';
-import { open, type Check, type Pictures } from '../surface';
+import { hashOf, open, StageCache, type Check, type Pictures } from '../surface';
 import { printNumber } from '../units';
 import type { FoundJoints } from './default-recipe';
 import { repeatGeometry, unlaid } from './geometry';
@@ -50,12 +50,14 @@ export function findJoints(picture: ColourPicture): FoundJoints | null {
 
 /**
  * Segments the pieces of a finish's leading sample, at a scale at which its repeat can be judged by them.
+ * @param cache where they are kept: segmenting takes seconds, and most changes of a repeat leave them as they are
  * @returns null where it has none that joints part
  * @throws Refusal when its frame cannot be
  */
 export async function piecesOfSample(
   recipe: Pick<Recipe, 'sources' | 'repeat'>,
   pictures: Pictures,
+  cache: StageCache = new StageCache(0),
 ): Promise<SamplePieces | null> {
   const first = lead(recipe);
   const sample: SampleToLookAt = { id: first.sampleId, ...(await pictures.info(first.sampleId)) };
@@ -63,15 +65,22 @@ export async function piecesOfSample(
   const { repeatMm } = repeatGeometry(recipe, sample);
   const longestMm = Math.max(usedMm.width, usedMm.height, repeatMm.width, repeatMm.height);
   const sidePx = Math.round((JUDGED_PX * Math.max(usedMm.width, usedMm.height)) / longestMm);
-  const { picture } = await lookStraight(pictures, sample, used, [], sidePx);
-  const short = Math.min(picture.widthPx, picture.heightPx);
-  const lab = labPlanes(picture);
-  const known = piecesByJoints(lab, short);
+  const key = hashOf('pieces of sample', sample.sha256, used.plane, used.bow, sidePx);
+  const { found } = await cache.known(key, async () => {
+    const { picture } = await lookStraight(pictures, sample, used, [], sidePx);
+    return { found: segmentedSample(picture) };
+  });
   // A sample that is smaller is not enlarged, and its repeat is judged at the same scale.
-  const pxPerMm = picture.widthPx / usedMm.width;
+  return found && { ...found, pxPerMm: found.widthPx / usedMm.width };
+}
+
+function segmentedSample(picture: ColourPicture) {
+  const { widthPx, heightPx } = picture;
+  const lab = labPlanes(picture);
+  const known = piecesByJoints(lab, Math.min(widthPx, heightPx));
   if (!known) return null;
   const mortar = mortarOf(lab, known.look, known.pieces, false);
-  return { ...known, mortar, pxPerMm, jointsLighter: jointsLighter(lab[0], known.pieces) };
+  return { ...known, mortar, widthPx, jointsLighter: jointsLighter(lab[0], known.pieces) };
 }
 
 /** By how much joints are lighter than pieces, L*. */
@@ -147,7 +156,7 @@ export async function piecesOfFinish(
   options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'>,
   draw = (widthPx: number) => repeatToJudge(recipe, pictures, widthPx, options),
 ): Promise<FinishPieces | null> {
-  const known = await piecesOfSample(recipe, pictures);
+  const known = await piecesOfSample(recipe, pictures, options.cache);
   if (!known) return null;
   const { judged } = await judgedInRepeat(recipe, pictures, known, draw);
   return judged && { ...judged, jointsLighter: known.jointsLighter, joints: known.joints };
