@@ -144,6 +144,18 @@ test('a mesh is planned for a camera, seen as the camera sees it, and ordered wi
   await expect.poll(drawn).not.toBe(mesh);
   expect(await barriersOn(page)).toEqual([]);
 
+  const proof = page.getByRole('region', { name: 'Proof' });
+  const overProof = plan.getByText('Its edges over the proof, from this camera');
+  await overProof.click();
+  await expect(proof.getByRole('status')).toHaveText(
+    /^mesh of [\d.]+\u2009mm edges, from 0.9\u2009m at 30°$/,
+  );
+  // On another form there is no panel that it could lie in.
+  await proof.getByRole('button', { name: /Form/ }).click();
+  await page.getByRole('option', { name: 'sphere' }).click();
+  await expect(proof.getByRole('status')).toHaveText(/draft|refined/);
+  await overProof.click();
+
   await plan.getByRole('link', { name: 'Hand over with relief for this mesh' }).click();
   await expect(page).toHaveURL(new RegExp(`/handovers\\?finish=${id}&split=`));
   const longer = field(page, 'The mesh takes waves longer than');

@@ -29,13 +29,13 @@ export async function adviceForRepeat(
   const sample: SampleToLookAt = { id: first.sampleId, ...(await pictures.info(first.sampleId)) };
   const geometry = sampleGeometry(first, leadOf(recipe.repeat).area, sample);
   const { used, usedMm } = geometry;
-  const found = await structureOfSample(pictures, sample, first.preparation, options.cache);
+  const found = await structureOfSample(pictures, sample, first.preparation, options);
   await checkpoint(options);
   const { picture } = await lookStraight(pictures, sample, used, [], ADVICE_SIDE_PX);
   const counted = countedPeriods(first, geometry);
   const advice = adviseRepeat(picture, found, usedMm, recipe.repeat, counted);
   const advised = advice.settings;
-  const known = await piecesOfSample(recipe, pictures, options.cache);
+  const known = await piecesOfSample(recipe, pictures, options);
   await checkpoint(options);
   const methods = candidates(advised, withCounted(found, counted).structure);
   const tried = await tryMethods(recipe, pictures, methods, known, options);

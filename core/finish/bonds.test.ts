@@ -130,14 +130,14 @@ test('the pieces of a sample are segmented once, whatever of the repeat is chang
   const recipe = defaultRecipe(['wall'], 'brick', { widthPx: WIDTH, heightPx: HEIGHT });
   lead(recipe).size = sizeKnownBy({ overall: figure(WIDTH, 'mm', 'measured', 1) }, 'follows');
   const cache = new StageCache();
-  const first = (await piecesOfSample(recipe, counted, cache))!;
+  const first = (await piecesOfSample(recipe, counted, { cache }))!;
   expect(first.pieces.pieces.length).toBeGreaterThan(80);
   recipe.repeat = { ...recipe.repeat, up: { closing: 'cut', overlapMm: 30 } };
-  expect(await piecesOfSample(recipe, counted, cache)).toEqual(first);
+  expect(await piecesOfSample(recipe, counted, { cache })).toEqual(first);
   expect(looked).toBe(1);
   // Another frame shows other pieces.
   lead(recipe).preparation.frame = [[0, 0], [0.5, 0], [0.5, 1], [0, 1]]; // prettier-ignore
-  const half = (await piecesOfSample(recipe, counted, cache))!;
+  const half = (await piecesOfSample(recipe, counted, { cache }))!;
   expect(half.pieces.pieces.length).toBeLessThan(0.7 * first.pieces.pieces.length);
 });
 

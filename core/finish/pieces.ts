@@ -4,15 +4,16 @@ import {
   labPlanes,
   mortarOf,
   segmented,
-  segmentedByJoints,
+  segmentingSteps,
   type JointLook,
   type Pieces,
 } from '../pieces';
 import { brokenPieces, leadOf, whereCopiesMeet, type PiecesJudged } from '../repeat';
 import type { ColourPicture, Plane } from '../raster';
 import { nameOfLook } from '../relief';
-import { lookStraight, sampleGeometry, type SampleToLookAt } from '../sources';
-import { hashOf, open, StageCache, type Check, type Pictures } from '../surface';
+import { lookStraight, sampleGeometry, type SampleToLookAt, type WhileLooking } from '../sources';
+import { atOnce, inTurns } from '../steps';
+import { checkpoint, hashOf, open, type Check, type Pictures } from '../surface';
 import { printNumber } from '../units';
 import type { FoundJoints } from './default-recipe';
 import { repeatGeometry, unlaid } from './geometry';
@@ -33,8 +34,11 @@ export interface SamplePieces {
   pxPerMm: number;
 }
 
-export function piecesByJoints(lab: ReturnType<typeof labPlanes>, shortPx: number) {
-  const known = segmentedByJoints(lab, jointWidthsPx(shortPx));
+export const piecesByJoints = (lab: ReturnType<typeof labPlanes>, shortPx: number) =>
+  atOnce(piecesByJointsSteps(lab, shortPx));
+
+function* piecesByJointsSteps(lab: ReturnType<typeof labPlanes>, shortPx: number) {
+  const known = yield* segmentingSteps(lab, jointWidthsPx(shortPx));
   if (!known) return null;
   const widestShare = JOINT_WIDTHS.find((share) => share * shortPx === known.look.widthPx)!;
   return { ...known, joints: { look: nameOfLook(known.look), widestShare } };
@@ -50,14 +54,14 @@ export function findJoints(picture: ColourPicture): FoundJoints | null {
 
 /**
  * Segments the pieces of a finish's leading sample, at a scale at which its repeat can be judged by them.
- * @param cache where they are kept: segmenting takes seconds, and most changes of a repeat leave them as they are
+ * @param options its cache keeps them: segmenting takes seconds, and most changes of a repeat leave them as they are
  * @returns null where it has none that joints part
- * @throws Refusal when its frame cannot be
+ * @throws Refusal when its frame cannot be; Stopped when the signal asks
  */
 export async function piecesOfSample(
   recipe: Pick<Recipe, 'sources' | 'repeat'>,
   pictures: Pictures,
-  cache: StageCache = new StageCache(0),
+  options: WhileLooking = {},
 ): Promise<SamplePieces | null> {
   const first = lead(recipe);
   const sample: SampleToLookAt = { id: first.sampleId, ...(await pictures.info(first.sampleId)) };
@@ -66,18 +70,19 @@ export async function piecesOfSample(
   const longestMm = Math.max(usedMm.width, usedMm.height, repeatMm.width, repeatMm.height);
   const sidePx = Math.round((JUDGED_PX * Math.max(usedMm.width, usedMm.height)) / longestMm);
   const key = hashOf('pieces of sample', sample.sha256, used.plane, used.bow, sidePx);
-  const { found } = await cache.known(key, async () => {
+  const find = async () => {
     const { picture } = await lookStraight(pictures, sample, used, [], sidePx);
-    return { found: segmentedSample(picture) };
-  });
+    return { found: await inTurns(segmentedSample(picture), () => checkpoint(options)) };
+  };
+  const { found } = await (options.cache ? options.cache.known(key, find) : find());
   // A sample that is smaller is not enlarged, and its repeat is judged at the same scale.
   return found && { ...found, pxPerMm: found.widthPx / usedMm.width };
 }
 
-function segmentedSample(picture: ColourPicture) {
+function* segmentedSample(picture: ColourPicture) {
   const { widthPx, heightPx } = picture;
   const lab = labPlanes(picture);
-  const known = piecesByJoints(lab, Math.min(widthPx, heightPx));
+  const known = yield* piecesByJointsSteps(lab, Math.min(widthPx, heightPx));
   if (!known) return null;
   const mortar = mortarOf(lab, known.look, known.pieces, false);
   return { ...known, mortar, widthPx, jointsLighter: jointsLighter(lab[0], known.pieces) };
@@ -156,7 +161,7 @@ export async function piecesOfFinish(
   options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'>,
   draw = (widthPx: number) => repeatToJudge(recipe, pictures, widthPx, options),
 ): Promise<FinishPieces | null> {
-  const known = await piecesOfSample(recipe, pictures, options.cache);
+  const known = await piecesOfSample(recipe, pictures, options);
   if (!known) return null;
   const { judged } = await judgedInRepeat(recipe, pictures, known, draw);
   return judged && { ...judged, jointsLighter: known.jointsLighter, joints: known.joints };

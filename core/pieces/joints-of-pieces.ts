@@ -1,5 +1,6 @@
 import { distanceTo, makePlane, maskWhere, type ColourPicture, type Plane } from '../raster';
-import { isGrain, jointWidthsPx, labPlanes, segmentedByJoints } from './segment';
+import { isGrain, jointWidthsPx, labPlanes, segmentingSteps } from './segment';
+import { atOnce, type Steps } from '../steps';
 import { median } from './statistics';
 
 /** A joint fades into the piece over this share of the piece's side, and over a pixel at least. */
@@ -13,9 +14,12 @@ const SQUARE = { x: 1, y: 1 };
  * @param picture linear light
  * @returns null where it shows no pieces that joints part
  */
-export function jointsOfPieces(picture: ColourPicture): Plane | null {
+export const jointsOfPieces = (picture: ColourPicture): Plane | null => atOnce(jointsOfPiecesSteps(picture));
+
+/** The same in steps: of a large picture it takes seconds. */
+export function* jointsOfPiecesSteps(picture: ColourPicture): Steps<Plane | null> {
   const { widthPx: w, heightPx: h } = picture;
-  const found = segmentedByJoints(labPlanes(picture), jointWidthsPx(Math.min(w, h)));
+  const found = yield* segmentingSteps(labPlanes(picture), jointWidthsPx(Math.min(w, h)));
   if (!found) return null;
   const { label, pieces } = found.pieces;
   const whole = pieces.filter((p) => !p.cutOff);

@@ -9,6 +9,7 @@ import {
   type ColourPicture,
   type Plane,
 } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import { basins } from './basins';
 import { growOver, Neighbours } from './neighbours';
 import { median } from './statistics';
@@ -151,15 +152,23 @@ const LEAST_PIECES = 6;
  * @param widthsPx widths that joints may have at most; all are tried
  * @returns null where there are no joints, or what they part is no pieces
  */
-export function segmentedByJoints(
-  lab: readonly Plane[],
-  widthsPx: readonly number[],
-): { look: JointLook; pieces: Pieces } | null {
+export const segmentedByJoints = (lab: readonly Plane[], widthsPx: readonly number[]): ByJoints | null =>
+  atOnce(segmentingSteps(lab, widthsPx));
+
+/** Pieces, and the look of the joints that part them. */
+export interface ByJoints {
+  look: JointLook;
+  pieces: Pieces;
+}
+
+/** The same in steps: of a large picture it takes seconds. */
+export function* segmentingSteps(lab: readonly Plane[], widthsPx: readonly number[]): Steps<ByJoints | null> {
   const looks: { look: JointLook; worth: number }[] = [];
   const soft = lab.map(softened);
   for (const channel of [0, 1, 2] as const)
     for (const sign of [1, -1] as const)
       for (const widthPx of widthsPx) {
+        yield;
         const look = { channel, sign, widthPx };
         const { at, parted, above } = threshold(standingOut(soft[channel]!, look, false).data);
         if (at < LEAST_OUT) continue;
@@ -168,6 +177,7 @@ export function segmentedByJoints(
       }
   let best: { look: JointLook; pieces: Pieces; spread: number } | null = null;
   for (const { look } of looks.sort((a, b) => b.worth - a.worth).slice(0, TRIED)) {
+    yield;
     const { pieces } = partedAt(soft[look.channel]!, look, false);
     const areas = pieces.pieces.filter((p) => !p.cutOff).map((p) => p.areaPx);
     if (areas.length < LEAST_PIECES) continue;

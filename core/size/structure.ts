@@ -1,7 +1,8 @@
 import { halve, mapChannels, resample, type ColourPicture, type Plane } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import { NO_STRUCTURE, type FoundPeriod, type FoundStructure } from './found-structure';
 import type { Courses } from './lattice/courses';
-import { findLattice } from './lattice/find';
+import { latticeSteps } from './lattice/find';
 import { reduced } from './lattice/search';
 import { proposedFrame } from './lattice/straightening';
 import { phaseOf, stepsAlong } from './lines-across';
@@ -22,9 +23,13 @@ const LEAST_SIDE_PX = 12;
  * @param picture the frame as straightened so far, linear light, any size
  * @param keptOut where the sample must not be looked at, same size, 1 = kept out
  */
-export function findStructure(picture: ColourPicture, keptOut?: Plane): FoundStructure {
+export const findStructure = (picture: ColourPicture, keptOut?: Plane): FoundStructure =>
+  atOnce(structureSteps(picture, keptOut));
+
+/** The same in steps: it takes seconds. */
+export function* structureSteps(picture: ColourPicture, keptOut?: Plane): Steps<FoundStructure> {
   const whole = shrunkTo(picture, keptOut, STRUCTURE_SIDE_PX);
-  const found = searched(whole.small, whole.kept);
+  const found = yield* searched(whole.small, whole.kept);
   if (found.across || found.up || Math.max(picture.widthPx, picture.heightPx) < FINER_FROM_PX) return found;
   const { small, kept } = shrunkTo(picture, keptOut, FINER_TIMES * STRUCTURE_SIDE_PX);
   const [left, top] = [small.widthPx >> 2, small.heightPx >> 2];
@@ -35,14 +40,14 @@ export function findStructure(picture: ColourPicture, keptOut?: Plane): FoundStr
       small.widthPx >> 1,
       small.heightPx >> 1,
     );
-  const fine = searched(mapChannels(small, middle), kept && middle(kept));
+  const fine = yield* searched(mapChannels(small, middle), kept && middle(kept));
   return fine.across || fine.up ? inWhole(fine, left / small.widthPx, top / small.heightPx) : found;
 }
 
 /** The same search at one size. */
-function searched(picture: ColourPicture, keptOut: Plane | undefined): FoundStructure {
+function* searched(picture: ColourPicture, keptOut: Plane | undefined): Steps<FoundStructure> {
   const { widthPx: w, heightPx: h } = picture;
-  const found = Math.min(w, h) < LEAST_SIDE_PX ? null : findLattice(picture, keptOut);
+  const found = Math.min(w, h) < LEAST_SIDE_PX ? null : yield* latticeSteps(picture, keptOut);
   if (!found || found.refused) return { ...NO_STRUCTURE, refused: found && found.refused };
   const { lightness } = found.features;
   const { acrossPx, upPx, stagger } = found.courses;

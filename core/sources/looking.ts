@@ -1,6 +1,6 @@
 import { findGlare, type GlarePlace } from '../light';
 import { drawKeepOuts, type Preparation } from '../sample';
-import { FINER_TIMES, findStructure, STRUCTURE_SIDE_PX, type FoundStructure } from '../size';
+import { FINER_TIMES, STRUCTURE_SIDE_PX, structureSteps, type FoundStructure } from '../size';
 import {
   findCard,
   makeFrame,
@@ -11,7 +11,8 @@ import {
   type Quad,
 } from '../straighten';
 import { halvingsToFit, type ColourPicture, type Plane } from '../raster';
-import { hashOf, refusing, type Pictures, type StageCache } from '../surface';
+import { inTurns } from '../steps';
+import { checkpoint, hashOf, refusing, type ContextOptions, type Pictures } from '../surface';
 import { straightenedTo } from './density';
 
 /** Looking at a sample before anything is made of it: the same on the server and in the page. */
@@ -49,6 +50,9 @@ export async function lookStraight(
   return { picture, keptOut: keepOuts.length > 0 ? drawKeepOuts(frame, keepOuts, w, h) : undefined };
 }
 
+/** Where what was found is kept, as finding it takes seconds, and how others have their turn meanwhile. */
+export type WhileLooking = Pick<ContextOptions, 'cache' | 'signal' | 'pause'>;
+
 type PreparedForLooking = Straightening & Pick<Preparation, 'keepOuts'>;
 
 /** The straightened frame of a sample, at most so many pixels long. @throws Refusal when corners or lines cannot be */
@@ -65,16 +69,16 @@ async function lookPrepared(
 /**
  * What repeats in the straightened frame, keep-outs left out; the corners by which it would be straightened further are in shares
  * of the picture as received.
- * @param cache where what was found is kept: finding it takes seconds
- * @throws Refusal when corners or lines cannot be
+ * @throws Refusal when corners or lines cannot be; Stopped when the signal asks
  */
 export async function structureOfSample(
   pictures: Pictures,
   sample: SampleToLookAt,
   { bowLines, frame, keepOuts }: PreparedForLooking,
-  cache?: StageCache,
+  options: WhileLooking = {},
 ): Promise<FoundStructure> {
-  const find = () => foundStructure(pictures, sample, { bowLines, frame, keepOuts });
+  const { cache } = options;
+  const find = () => foundStructure(pictures, sample, { bowLines, frame, keepOuts }, options);
   return cache ? cache.known(hashOf('structure', sample.sha256, bowLines, frame, keepOuts), find) : find();
 }
 
@@ -82,10 +86,11 @@ async function foundStructure(
   pictures: Pictures,
   sample: SampleToLookAt,
   settings: PreparedForLooking,
+  options: WhileLooking,
 ): Promise<FoundStructure> {
   const sidePx = FINER_TIMES * STRUCTURE_SIDE_PX;
   const { frame, picture, keptOut } = await lookPrepared(pictures, sample, settings, sidePx);
-  const found = findStructure(picture, keptOut);
+  const found = await inTurns(structureSteps(picture, keptOut), () => checkpoint(options));
   if (!found.straighten) return found;
   const corners = found.straighten.corners.map((p) => toPicture(frame, p)) as unknown as Quad;
   return { ...found, straighten: { ...found.straighten, corners } };

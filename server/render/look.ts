@@ -43,7 +43,7 @@ export const reportPicture = ({ sample, shows }: { sample: SampleBytes; shows: R
   });
 
 export const structure = ({ sample, settings }: { sample: SampleBytes; settings: Preparation }) =>
-  serialiseErrors(() => structureOfSample(sourcesFrom([sample]), sample, settings, lookedAt));
+  serialiseErrors(() => structureOfSample(sourcesFrom([sample]), sample, settings, { cache: lookedAt }));
 
 export const card = ({ sample, thoroughly }: { sample: SampleBytes; thoroughly: boolean }) =>
   serialiseErrors(() => (thoroughly ? cardInSample : cardAtAGlance)(sourcesFrom([sample]), sample));

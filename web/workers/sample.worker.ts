@@ -80,7 +80,7 @@ const worker = {
   },
 
   structure: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
-    structureOfSample(sources(sample), sample, settings, cache),
+    structureOfSample(sources(sample), sample, settings, { cache }),
 
   glare: (sample: SampleInfo, settings: Straightening & Pick<Preparation, 'keepOuts'>) =>
     glareInSample(sources(sample), sample, settings),

@@ -1,7 +1,8 @@
-import { jointsOfPieces } from '../../pieces';
+import { jointsOfPiecesSteps } from '../../pieces';
 import { drawContinuityLines } from '../../sample';
 import { allAtDensity } from '../../sources';
-import type { RenderContext } from '../../surface';
+import { inTurns } from '../../steps';
+import { checkpoint, type RenderContext } from '../../surface';
 import {
   brokenHoldPx,
   cellsOf,
@@ -49,20 +50,22 @@ export async function sourcesToCompose(
   inJoints = false,
 ) {
   const dense = await allAtDensity(ctx, from, pxPerMm);
-  return {
-    dense,
-    toCompose: dense.map(({ picture }, k): ComposeSource => {
-      const { widthPx: w, heightPx: h } = picture;
-      const { source, picture: of } = from[k]!;
-      const { continuityLines } = source.settings.preparation;
-      return {
-        picture,
-        keptOut: keptOutOfSource(from[k]!, w, h),
-        held: continuityLines.length > 0 ? drawContinuityLines(of.frame, continuityLines, w, h) : null,
-        ...(inJoints ? { joints: jointsOfPieces(picture) } : {}),
-      };
-    }),
-  };
+  const toCompose: ComposeSource[] = [];
+  for (const [k, { picture }] of dense.entries()) {
+    const { widthPx: w, heightPx: h } = picture;
+    const { source, picture: of } = from[k]!;
+    const { continuityLines } = source.settings.preparation;
+    const joints = inJoints
+      ? { joints: await inTurns(jointsOfPiecesSteps(picture), () => checkpoint(ctx.options)) }
+      : {};
+    toCompose.push({
+      picture,
+      keptOut: keptOutOfSource(from[k]!, w, h),
+      held: continuityLines.length > 0 ? drawContinuityLines(of.frame, continuityLines, w, h) : null,
+      ...joints,
+    });
+  }
+  return { dense, toCompose };
 }
 
 /** What depends on the sources of a repeat. */

@@ -1,6 +1,7 @@
 import { sharpened, stepsAlong } from '../lines-across';
 import { linesStanding } from './lines-stand';
 import { autocorrelations, type ColourPicture, type Plane } from '../../raster';
+import { atOnce, type Steps } from '../../steps';
 import { compose, type Homography } from '../../straighten';
 import { bestComb, confidenceOf, SHORTEST_PX, withoutTrend } from '../comb';
 import type { NotAStructure } from '../found-structure';
@@ -281,9 +282,14 @@ function refusal({ wander, seen, rectified, courses }: FoundLattice): NotAStruct
 const CLEARLY_SIMILAR = 0.7;
 
 /** The candidate that is most similar to the picture, once each was followed for a round. */
-function mostSimilar(scales: Scales, start: Homography, candidates: readonly Candidate[]): Followed | null {
+function* mostSimilar(
+  scales: Scales,
+  start: Homography,
+  candidates: readonly Candidate[],
+): Steps<Followed | null> {
   let best: { found: Followed; like: number } | null = null;
   for (const candidate of candidates) {
+    yield;
     const halvings = halvingsFor(candidate.courses);
     const found = followed(scales, start, candidate, REACHES.slice(0, 1), 'coarsely');
     if (!found) continue;
@@ -297,10 +303,11 @@ function mostSimilar(scales: Scales, start: Homography, candidates: readonly Can
 }
 
 /** Cell and lean in turn, until the cell stays: one is judged the better the truer the other is. */
-function settled(scales: Scales, found: Followed): FoundLattice {
+function* settled(scales: Scales, found: Followed): Steps<FoundLattice> {
   const whole = (of: Followed): FoundLattice => ({ ...of, rectified: warped(scales[0]!, of.rectifier) });
   let now = whole(found);
   for (let round = 0; round < 2; round++) {
+    yield;
     const halvings = halvingsFor(now.courses);
     const coarse = halvings > 0 ? warpedAt(scales, halvings, now.rectifier) : null;
     const cell = rightCell(
@@ -308,6 +315,7 @@ function settled(scales: Scales, found: Followed): FoundLattice {
       now.courses,
       coarse && { features: coarse, scale: 1 / (1 << halvings) },
     );
+    yield;
     const { courses, rectifier } = shiftByLines({ ...now, courses: cell });
     const next = followed(scales, rectifier, { courses, falls: 0 }, REACHES.slice(2), 'finely');
     if (next) now = whole(next);
@@ -323,31 +331,40 @@ function settled(scales: Scales, found: Followed): FoundLattice {
  * @param keptOut 1 where it must not be looked at
  * @returns the structure, or the best candidate that does not hold; null: nothing repeats
  */
-export function findLattice(picture: ColourPicture, keptOut?: Plane): Trial | null {
+export const findLattice = (picture: ColourPicture, keptOut?: Plane): Trial | null =>
+  atOnce(latticeSteps(picture, keptOut));
+
+/** The same in steps: it takes a second or two. */
+export function* latticeSteps(picture: ColourPicture, keptOut?: Plane): Steps<Trial | null> {
   const { widthPx: w, heightPx: h } = picture;
   const features = featuresOf(picture, keptOut);
   const start = rectifierOf(leanOfLines(features), w, h);
   const level = warped(features, start);
   const scales = scalesOf(features);
   let best: Trial | null = null;
-  const tried = (candidates: readonly Candidate[]): Trial | null => {
-    const likely = mostSimilar(scales, start, candidates);
+  function* tried(candidates: readonly Candidate[]): Steps<Trial | null> {
+    const likely = yield* mostSimilar(scales, start, candidates);
+    yield;
     const found =
       likely &&
       followed(scales, likely.rectifier, { courses: likely.courses, falls: 0 }, REACHES.slice(1), 'finely');
     if (!found) return null;
-    const again = sharpenedByLines(settled(scales, found));
+    const again = sharpenedByLines(yield* settled(scales, found));
+    yield;
     const refused = refusal(again);
     const trial = { ...(refused ? again : straightAsGiven(again, features)), features, refused };
     best ??= trial;
     return trial.refused ? null : trial;
-  };
-  const lattice = tried(latticesOf(level));
+  }
+  yield;
+  const candidates = latticesOf(level);
+  const lattice = yield* tried(candidates);
   if (lattice) return lattice;
   // Courses alone would be right, but pieces laid by them would break the bond that is seen too seldom to be known.
   const seen = best as Trial | null;
   if (seen?.refused?.why === 'few periods') return seen;
-  const [rows, columns] = (['rows', 'columns'] as const).map((axis) => tried(axisOf(level, axis)));
+  const rows = yield* tried(axisOf(level, 'rows'));
+  const columns = yield* tried(axisOf(level, 'columns'));
   if (rows && columns) {
     const courses = { acrossPx: columns.courses.acrossPx, upPx: rows.courses.upPx, stagger: 0 };
     const both = followed(scales, rows.rectifier, { courses, falls: 0 }, REACHES.slice(1), 'finely');

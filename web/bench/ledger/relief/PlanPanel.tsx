@@ -9,6 +9,7 @@ import {
   type ReliefView,
 } from '@jossel/core/schedule';
 import { printNumber } from '@jossel/core/units';
+import { settingsSlice } from '../../../app/settings-slice';
 import { useAppDispatch } from '../../../app/store';
 import { Tick } from '../../../controls/amounts';
 import { Quiet } from '../../../controls/basics';
@@ -175,7 +176,16 @@ function MeshOverProof({ plan, view }: { plan: ReliefPlan; view: ReliefView }) {
     );
     return () => void dispatch(benchSlice.actions.changed({ mesh: null }));
   }, [on, dispatch, spacingMm, distanceMm, cameraDeg, acrossMm]);
-  return <Tick name="Its edges over the proof, from this camera" value={on} onChange={setOn} />;
+  return (
+    <Tick
+      name="Its edges over the proof, from this camera"
+      value={on}
+      onChange={(next) => {
+        if (next) dispatch(settingsSlice.actions.changed({ proofFolded: false }));
+        setOn(next);
+      }}
+    />
+  );
 }
 
 const NEEDS = { colour: 'Colour alone', normals: 'Normals', displacement: 'A displaced mesh' } as const;

@@ -1,0 +1,31 @@
+/**
+ * Long work in steps: a generator that yields wherever it may be left for a while, or for good. It computes the same whether it is
+ * done at once or in turns.
+ */
+export type Steps<T> = Generator<undefined, T, undefined>;
+
+/** Does all of it now. */
+export function atOnce<T>(steps: Steps<T>): T {
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+  }
+}
+
+/** Time after which others have their turn. */
+const TURN_MS = 60;
+
+/**
+ * Does it with turns for others in between.
+ * @param turn lets others in; may throw to stop
+ */
+export async function inTurns<T>(steps: Steps<T>, turn: () => Promise<void>): Promise<T> {
+  let last = Date.now();
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+    if (Date.now() - last < TURN_MS) continue;
+    await turn();
+    last = Date.now();
+  }
+}

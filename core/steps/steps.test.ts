@@ -1,0 +1,30 @@
+import { atOnce, inTurns, type Steps } from '.';
+
+/** Counts up in steps that take some time each. */
+function* counting(to: number, stepMs: number): Steps<number> {
+  let sum = 0;
+  for (let k = 1; k <= to; k++) {
+    const until = Date.now() + stepMs;
+    while (Date.now() < until);
+    sum += k;
+    yield;
+  }
+  return sum;
+}
+
+test('work comes to the same at once and in turns', async () => {
+  expect(atOnce(counting(10, 0))).toBe(55);
+  expect(await inTurns(counting(10, 0), async () => undefined)).toBe(55);
+});
+
+test('others have their turn now and then, not at every step', async () => {
+  let turns = 0;
+  await inTurns(counting(30, 8), async () => void turns++);
+  expect(turns).toBeGreaterThan(1);
+  expect(turns).toBeLessThan(15);
+});
+
+test('it is stopped where it would let others in', async () => {
+  const stopped = new Error('stopped');
+  await expect(inTurns(counting(1000, 5), () => Promise.reject(stopped))).rejects.toBe(stopped);
+});
