@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { makePlane, resample, seededRandom } from '.';
+import { makePlane, resample, sampleGridWrapped, sampleWrapped, seededRandom } from '.';
 
 /** Keys' kernel, written down once more. */
 const kernel = (t: number) => {
@@ -61,4 +61,22 @@ test('the plane itself, pixel for pixel, comes back as it is', () => {
   const same = resample(plane, { leftPx: 0, topPx: 0, stepX: 1, stepY: 1 }, 5, 3);
   expect(same.data).toEqual(plane.data);
   expect(same.data).not.toBe(plane.data);
+});
+
+test('a grid of places reads what each place reads by itself, in any order and beyond the edges', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.double({ min: -12, max: 12, noNaN: true }), { minLength: 1, maxLength: 9 }),
+      fc.array(fc.double({ min: -12, max: 12, noNaN: true }), { minLength: 1, maxLength: 9 }),
+      fc.integer({ min: 1, max: 6 }),
+      fc.integer({ min: 1, max: 6 }),
+      (xs, ys, widthPx, heightPx) => {
+        const plane = makePlane(widthPx, heightPx);
+        for (let i = 0; i < plane.data.length; i++) plane.data[i] = Math.sin(17 * i) + i;
+        const grid = sampleGridWrapped(plane, Float64Array.from(xs), Float64Array.from(ys));
+        const each = ys.flatMap((y) => xs.map((x) => Math.fround(sampleWrapped(plane, x, y))));
+        expect([...grid.data]).toEqual(each);
+      },
+    ),
+  );
 });
