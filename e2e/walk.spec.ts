@@ -38,6 +38,8 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
   page,
   empty,
 }) => {
+  // It does everything one after the other.
+  test.setTimeout(480_000);
   await page.goto(empty.url);
   await expect(page.getByText('The rack is empty')).toBeVisible();
   await page.getByRole('link', { name: 'Bring in a sample' }).click();
