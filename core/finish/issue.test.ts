@@ -133,6 +133,14 @@ describe('what was solved before', () => {
     expect(after === before).toBe(stays);
   });
 
+  test('is solved again where its bytes are not readable', async () => {
+    const { said, onProgress } = steps();
+    const solvedBefore = async () => new Uint8Array([1, 2, 3]);
+    const recipe = await recipeOf(cut);
+    expect(await bytesOf(recipe, 120, { solvedBefore, onProgress })).toEqual(await bytesOf(recipe, 120, {}));
+    expect(said).toContain('Composing the repeat');
+  });
+
   test('is nothing where edges are blended', async () => {
     expect(await solvedFor(await recipeOf(() => undefined))).toBeNull();
   });

@@ -218,9 +218,18 @@ async function solvedBefore(ctx: RenderContext, plan: RepeatPlan, key: string): 
   // It is looked up once: what is not known then is solved here, and kept in the cache.
   const { kept } = await ctx.known(hashOf('looked up', key), async () => {
     const bytes = await find(key);
-    return { kept: bytes && decodeKept(bytes, key) };
+    return { kept: bytes && readKept(bytes, key) };
   });
   return kept && asKept(plan, kept);
+}
+
+/** What was kept, unless its bytes are damaged or were written in another form: it is solved again then. */
+function readKept(bytes: Uint8Array, key: string): KeptRepeat | null {
+  try {
+    return decodeKept(bytes, key);
+  } catch {
+    return null;
+  }
 }
 
 /** A repeat that is solved when it is first asked for. */
