@@ -1,4 +1,4 @@
-/** Builds the server, its computing thread, the demo's loader and the stand-ins with esbuild; packages stay outside, our own code goes in. */
+/** Builds the server, its computing threads, the demo's loader and the stand-ins with esbuild; packages stay outside, our own code goes in. */
 import { readFileSync } from 'node:fs';
 import { build } from 'esbuild';
 
@@ -21,6 +21,7 @@ await Promise.all([
     entryPoints: {
       main: 'server/main.ts',
       thread: 'server/render/thread.ts',
+      helper: 'server/render/helper.ts',
       intake: 'server/render/intake.ts',
     },
     outdir: 'server/dist',

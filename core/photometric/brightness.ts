@@ -1,7 +1,9 @@
 import { luminanceOf } from '../raster';
 import { incident } from './lights';
 import { reducedTo } from './reduced';
-import { isClipped, readPixels, type Brightness, type LitPicture, type Readings } from './readings';
+import { isClipped } from './pixel-reader';
+import type { Brightness, LitPicture } from './lit-picture';
+import { readPixels, type Readings } from './readings';
 import { mirrored, type Lobe } from './sheen';
 import { solveLinear } from './without-bow';
 

@@ -2,7 +2,8 @@ import { squared } from '../exact';
 import { luminancePlane } from '../raster';
 import { anglesOf, incident } from './lights';
 import type { MeasuredSurface } from './measure';
-import { isClipped, type LitPicture } from './readings';
+import type { LitPicture } from './lit-picture';
+import { isClipped } from './pixel-reader';
 
 /** What of a light set speaks against it, each as a sentence; places are counted from 1. */
 

@@ -1,6 +1,7 @@
 export * from './lights';
 export * from './measure';
-export type { LitPicture } from './readings';
+export type { LitPicture } from './lit-picture';
+export { READINGS } from './pixel-reader';
 export * from './straightened';
 export { surfaceFromSlopes } from './surface-from-slopes';
 export { doubtsOfMeasured, doubtsOfPictures } from './doubts';

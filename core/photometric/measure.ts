@@ -5,14 +5,8 @@ import { Refusal } from '../surface';
 import { faultOfLights, LEAST_LIGHTS } from './lights';
 import { brightnessOf } from './brightness';
 import { reducedTo } from './reduced';
-import {
-  readPixels,
-  shadowsOf,
-  type Brightness,
-  type LitPicture,
-  type Readings,
-  type Surroundings,
-} from './readings';
+import type { Brightness, LitPicture, Surroundings } from './lit-picture';
+import { readPixels, shadowsOf, type Readings } from './readings';
 import type { Lobe } from './sheen';
 import { withoutBow } from './without-bow';
 import { surfaceFromSlopes } from './surface-from-slopes';
@@ -64,8 +58,8 @@ export async function measureRelief(
   let known: Surroundings | null = null;
   for (let round = 0; ; round++) {
     const [from, to] = [0.1 + (0.9 * round) / ROUNDS, 0.1 + (0.9 * (round + 1)) / ROUNDS];
-    const readings = await readPixels(set, brightness, mmPerPx, known, (share) =>
-      step(from + 0.7 * share * (to - from), 'Reading the pictures'),
+    const readings = await readPixels(set, brightness, mmPerPx, known, () =>
+      step(from + 0.35 * (to - from), 'Reading the pictures'),
     );
     await step(from + 0.75 * (to - from), 'Integrating the relief');
     const confidence = confidenceOf(readings, set.length);

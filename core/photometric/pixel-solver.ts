@@ -20,12 +20,15 @@ export class PixelSolver {
   private readonly bestWeight: Float64Array;
   private readonly a = new Float64Array(6);
   private readonly b = new Float64Array(3);
+  /** Sums of the normal equations over the first readings of the order, nine numbers for each count of them. */
+  private readonly sums: Float64Array;
 
   constructor(private readonly count: number) {
     this.weight = new Float64Array(count);
     this.bestWeight = new Float64Array(count);
     this.order = new Int32Array(count);
     this.level = new Float64Array(count);
+    this.sums = new Float64Array(9 * (count + 1));
   }
 
   /**
@@ -37,12 +40,14 @@ export class PixelSolver {
   solve(reading: Float64Array, light: Float64Array, known: Float64Array): boolean {
     const used = this.ordered(reading, light, known);
     if (used < 3) return false;
+    this.sumUp(reading, light, used);
     let least = Infinity;
     const mostDark = Math.max(0, used - LEAST_KEPT);
     for (let dark = 0; dark <= mostDark; dark++)
       for (let bright = 0; bright <= Math.min(MOST_BRIGHT, mostDark - dark); bright++) {
-        if (!this.fit(reading, light, dark, used - bright)) continue;
-        const cost = this.cost(reading, light, known) + LEFT_OUT_COST * (dark + bright);
+        if (!this.fit(dark, used - bright)) continue;
+        const leaving = LEFT_OUT_COST * (dark + bright);
+        const cost = this.cost(reading, light, known, least - leaving) + leaving;
         if (cost >= least) continue;
         least = cost;
         this.best.set(this.m);
@@ -50,7 +55,7 @@ export class PixelSolver {
         if (dark === 0 && bright === 0 && cost < used) dark = mostDark;
       }
     if (least === Infinity) {
-      if (!this.fit(reading, light, 0, used)) return false;
+      if (!this.fit(0, used)) return false;
       this.best.set(this.m);
     }
     this.refine(reading, light, known);
@@ -63,7 +68,9 @@ export class PixelSolver {
     let used = 0;
     for (let k = 0; k < this.count; k++) {
       if (known[k] === 0) continue;
-      const [x, y, z] = [light[3 * k]!, light[3 * k + 1]!, light[3 * k + 2]!];
+      const x = light[3 * k]!;
+      const y = light[3 * k + 1]!;
+      const z = light[3 * k + 2]!;
       const e = reading[k]! / Math.sqrt(x * x + y * y + z * z);
       level[k] = e;
       let at = used++;
@@ -76,43 +83,49 @@ export class PixelSolver {
     return used;
   }
 
+  /** Sums the normal equations up in the order of the readings, so that those of any run are a difference of two sums. */
+  private sumUp(reading: Float64Array, light: Float64Array, used: number): void {
+    const { order, sums } = this;
+    for (let at = 0, i = 0; at < used; at++, i += 9) {
+      const k = order[at]!;
+      const x = light[3 * k]!;
+      const y = light[3 * k + 1]!;
+      const z = light[3 * k + 2]!;
+      const r = reading[k]!;
+      sums[i + 9] = sums[i]! + x * x;
+      sums[i + 10] = sums[i + 1]! + x * y;
+      sums[i + 11] = sums[i + 2]! + x * z;
+      sums[i + 12] = sums[i + 3]! + y * y;
+      sums[i + 13] = sums[i + 4]! + y * z;
+      sums[i + 14] = sums[i + 5]! + z * z;
+      sums[i + 15] = sums[i + 6]! + r * x;
+      sums[i + 16] = sums[i + 7]! + r * y;
+      sums[i + 17] = sums[i + 8]! + r * z;
+    }
+  }
+
   /** Least squares over a run of the ordered readings. */
-  private fit(reading: Float64Array, light: Float64Array, from: number, to: number): boolean {
-    const { a, b, order } = this;
-    a.fill(0);
-    b.fill(0);
-    for (let at = from; at < to; at++) this.add(reading, light, order[at]!, 1);
+  private fit(from: number, to: number): boolean {
+    const { a, b, sums } = this;
+    for (let j = 0; j < 6; j++) a[j] = sums[9 * to + j]! - sums[9 * from + j]!;
+    for (let j = 0; j < 3; j++) b[j] = sums[9 * to + 6 + j]! - sums[9 * from + 6 + j]!;
     return solveSymmetric(a, b, this.m);
   }
 
-  private add(reading: Float64Array, light: Float64Array, k: number, weight: number): void {
-    const { a, b } = this;
-    const [x, y, z] = [light[3 * k]!, light[3 * k + 1]!, light[3 * k + 2]!];
-    const r = weight * reading[k]!;
-    a[0]! += weight * x * x;
-    a[1]! += weight * x * y;
-    a[2]! += weight * x * z;
-    a[3]! += weight * y * y;
-    a[4]! += weight * y * z;
-    a[5]! += weight * z * z;
-    b[0]! += r * x;
-    b[1]! += r * y;
-    b[2]! += r * z;
-  }
-
-  private predicted(light: Float64Array, k: number, m: Float64Array): number {
-    return m[0]! * light[3 * k]! + m[1]! * light[3 * k + 1]! + m[2]! * light[3 * k + 2]!;
-  }
-
-  /** Sum of squared differences in standard deviations, each bounded; a reading above what is predicted is glare, below it shadow. */
-  private cost(reading: Float64Array, light: Float64Array, known: Float64Array): number {
-    if (this.m[2]! <= 0) return Infinity;
+  /**
+   * Sum of squared differences in standard deviations, each bounded; a reading above what is predicted is glare, below it shadow.
+   * @param least it is given up as soon as it reaches this
+   */
+  private cost(reading: Float64Array, light: Float64Array, known: Float64Array, least: number): number {
+    const m0 = this.m[0]!;
+    const m1 = this.m[1]!;
+    const m2 = this.m[2]!;
+    if (m2 <= 0) return Infinity;
     let sum = 0;
-    for (let k = 0; k < this.count; k++) {
+    for (let k = 0; k < this.count && sum < least; k++) {
       if (known[k] === 0) continue;
-      const p = Math.max(0, this.predicted(light, k, this.m));
-      const sigma = deviation(p);
-      const t = (reading[k]! - p) / sigma;
+      const p = Math.max(0, m0 * light[3 * k]! + m1 * light[3 * k + 1]! + m2 * light[3 * k + 2]!);
+      const t = (reading[k]! - p) / deviation(p);
       sum += Math.min(t * t, BOUND * BOUND);
     }
     return sum;
@@ -120,46 +133,98 @@ export class PixelSolver {
 
   /** Iteratively reweighted least squares from the best start, with Tukey's biweight. */
   private refine(reading: Float64Array, light: Float64Array, known: Float64Array): void {
-    const { best, bestWeight: w, a, b } = this;
+    const { best, bestWeight } = this;
     this.weight.set(known);
     for (let round = 0; round < ROUNDS; round++) {
-      let total = 0;
-      for (let k = 0; k < this.count; k++) {
-        w[k] = 0;
-        if (known[k] === 0) continue;
-        const p = this.predicted(light, k, best);
-        // A light behind the surface says nothing, even where the dark it leaves fits.
-        if (p <= 0) continue;
-        const t = (reading[k]! - p) / (TUKEY * deviation(p));
-        if (t * t >= 1) continue;
-        const u = 1 - t * t;
-        w[k] = u * u;
-        total += w[k]!;
-      }
-      if (total < 2.5) break;
-      a.fill(0);
-      b.fill(0);
-      for (let k = 0; k < this.count; k++) if (w[k]! > 0) this.add(reading, light, k, w[k]!);
-      if (!solveSymmetric(a, b, this.m) || this.m[2]! <= 0) break;
+      if (this.reweigh(reading, light, known) < LEAST_WEIGHT) break;
+      this.sumWeighted(reading, light, bestWeight);
+      if (!solveSymmetric(this.a, this.b, this.m) || this.m[2]! <= 0) break;
       best.set(this.m);
-      this.weight.set(w);
+      this.weight.set(bestWeight);
     }
     this.m.set(best);
+    this.residual = this.residualOf(reading, light);
+  }
+
+  /** Weighs readings by how well the best fit predicts them. @returns the sum of the weights */
+  private reweigh(reading: Float64Array, light: Float64Array, known: Float64Array): number {
+    const { best, bestWeight: w } = this;
+    const m0 = best[0]!;
+    const m1 = best[1]!;
+    const m2 = best[2]!;
+    let total = 0;
+    for (let k = 0; k < this.count; k++) {
+      w[k] = 0;
+      if (known[k] === 0) continue;
+      const p = m0 * light[3 * k]! + m1 * light[3 * k + 1]! + m2 * light[3 * k + 2]!;
+      // A light behind the surface says nothing, even where the dark it leaves fits.
+      if (p <= 0) continue;
+      const t = (reading[k]! - p) / (TUKEY * deviation(p));
+      if (t * t >= 1) continue;
+      const u = 1 - t * t;
+      w[k] = u * u;
+      total += u * u;
+    }
+    return total;
+  }
+
+  /** The normal equations of all readings with their weights. */
+  private sumWeighted(reading: Float64Array, light: Float64Array, weights: Float64Array): void {
+    const { a, b } = this;
+    // Sums stand in variables: one that is kept in an array is written and read again for every reading.
+    let [xx, xy, xz, yy, yz, zz, rx, ry, rz] = [0, 0, 0, 0, 0, 0, 0, 0, 0];
+    for (let k = 0; k < this.count; k++) {
+      const weight = weights[k]!;
+      if (!(weight > 0)) continue;
+      const x = light[3 * k]!;
+      const y = light[3 * k + 1]!;
+      const z = light[3 * k + 2]!;
+      const r = weight * reading[k]!;
+      xx += weight * x * x;
+      xy += weight * x * y;
+      xz += weight * x * z;
+      yy += weight * y * y;
+      yz += weight * y * z;
+      zz += weight * z * z;
+      rx += r * x;
+      ry += r * y;
+      rz += r * z;
+    }
+    a[0] = xx;
+    a[1] = xy;
+    a[2] = xz;
+    a[3] = yy;
+    a[4] = yz;
+    a[5] = zz;
+    b[0] = rx;
+    b[1] = ry;
+    b[2] = rz;
+  }
+
+  /** Root mean square of what the used readings differ by from the best fit, over the largest of them. */
+  private residualOf(reading: Float64Array, light: Float64Array): number {
+    const { best, weight } = this;
+    const m0 = best[0]!;
+    const m1 = best[1]!;
+    const m2 = best[2]!;
     let [squares, total, most] = [0, 0, 0];
     for (let k = 0; k < this.count; k++) {
-      if (this.weight[k]! === 0) continue;
-      const p = this.predicted(light, k, best);
-      squares += this.weight[k]! * (reading[k]! - p) * (reading[k]! - p);
-      total += this.weight[k]!;
-      most = Math.max(most, p);
+      const w = weight[k]!;
+      if (w === 0) continue;
+      const p = m0 * light[3 * k]! + m1 * light[3 * k + 1]! + m2 * light[3 * k + 2]!;
+      squares += w * (reading[k]! - p) * (reading[k]! - p);
+      total += w;
+      if (p > most) most = p;
     }
-    this.residual = total > 0 && most > 0 ? Math.sqrt(squares / total) / most : 1;
+    return total > 0 && most > 0 ? Math.sqrt(squares / total) / most : 1;
   }
 }
 
 /** So many readings are kept at least: three would fit anything. */
 const LEAST_KEPT = 4;
 const MOST_BRIGHT = 3;
+/** Readings that agree so little tell no better fit. */
+const LEAST_WEIGHT = 2.5;
 /** What leaving a reading out costs, in squared standard deviations. */
 const LEFT_OUT_COST = 1;
 /** Differences beyond so many standard deviations count as that. */
@@ -178,14 +243,21 @@ const deviation = (predicted: number): number => FLOOR + SHARE * Math.max(0, pre
  * @returns false where it is singular
  */
 function solveSymmetric(a: Float64Array, b: Float64Array, out: Float64Array): boolean {
-  const [xx, xy, xz, yy, yz, zz] = [a[0]!, a[1]!, a[2]!, a[3]!, a[4]!, a[5]!];
+  const xx = a[0]!;
+  const xy = a[1]!;
+  const xz = a[2]!;
+  const yy = a[3]!;
+  const yz = a[4]!;
+  const zz = a[5]!;
   const c0 = yy * zz - yz * yz;
   const c1 = xz * yz - xy * zz;
   const c2 = xy * yz - xz * yy;
   const det = xx * c0 + xy * c1 + xz * c2;
   const trace = xx + yy + zz;
   if (!(Math.abs(det) > 1e-5 * trace * trace * trace)) return false;
-  const [p, q, r] = [b[0]!, b[1]!, b[2]!];
+  const p = b[0]!;
+  const q = b[1]!;
+  const r = b[2]!;
   out[0] = (c0 * p + c1 * q + c2 * r) / det;
   out[1] = (c1 * p + (xx * zz - xz * xz) * q + (xy * xz - xx * yz) * r) / det;
   out[2] = (c2 * p + (xy * xz - xx * yz) * q + (xx * yy - xy * xy) * r) / det;

@@ -1,5 +1,5 @@
 import { halve, mapChannels } from '../raster';
-import type { LitPicture } from './readings';
+import type { LitPicture } from './lit-picture';
 
 /** A set whose pictures are halved until neither side is above a number of pixels, with the size of a pixel then. */
 export function reducedTo(

@@ -9,7 +9,7 @@ import {
 } from '../straighten';
 import { cross, dot, length, plus, times, unit, type Vector } from '../vector';
 import type { Light } from './lights';
-import type { LitPicture } from './readings';
+import type { LitPicture } from './lit-picture';
 
 /** Straightens all pictures of a light set alike, and brings its lights into the straightened frame. */
 

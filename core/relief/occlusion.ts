@@ -1,6 +1,8 @@
-import { KernelModule, MemoryLayout } from '../kernels/web-assembly';
+import { KernelModule, makeRoom, MemoryLayout } from '../kernels/web-assembly';
 import compiled from '../kernels/occlusion.wasm';
 import { makePlane, type Plane } from '../raster';
+import { shareRows, type RowTask } from '../shared-rows';
+import { atOnce, type Steps } from '../steps';
 import type { NormalField } from './normal';
 
 /**
@@ -60,41 +62,76 @@ const KERNEL = new KernelModule<OcclusionKernel>(compiled);
  * @param mmPerPx size of a pixel
  * @param radiusMm how far away something may stand and still take light; beyond, it fades out
  */
-export function occlusionOfHeight(
+export const occlusionOfHeight = (
   height: Plane,
   normals: NormalField,
   mmPerPx: { x: number; y: number },
   radiusMm: number,
-): Plane {
-  const { widthPx: w, heightPx: h } = height;
-  const lines = linesAcross(mmPerPx, radiusMm, w, h);
-  const border = Math.max(...lines.flatMap(({ steps }) => steps.map(({ along }) => Math.abs(along)))) + 16;
-  const stride = w + 2 * border;
-  const stepCount = lines.reduce((sum, { steps }) => sum + steps.length, 0);
-  const at = new MemoryLayout();
-  const plane = at.of(stride * h + 16);
-  const [lineTable, stepTable] = [at.of(7 * lines.length), at.of(6 * stepCount)];
-  const pairs = at.of(4 * stepCount);
-  const [nx, ny, nz, row] = [at.of(w + 16), at.of(w + 16), at.of(w + 16), at.of(w + 16)];
-  const kernel = KERNEL.instance(at.bytes);
-  const floats = new Float32Array(kernel.memory.buffer);
-  const integers = new Int32Array(kernel.memory.buffer);
-  writeWithBorder(height, border, floats, plane / 4);
-  writeLines(lines, integers, floats, lineTable / 4, stepTable / 4);
-  const out = makePlane(w, h);
-  for (let y = 0; y < h; y++) {
-    const [from, to] = [y * w, (y + 1) * w];
-    floats.set(normals.x.subarray(from, to), nx / 4);
-    floats.set(normals.y.subarray(from, to), ny / 4);
-    floats.set(normals.z.subarray(from, to), nz / 4);
-    kernel.occludeRow(
-      ...[y, w, h, stride, border, plane, lineTable, lines.length, stepTable, pairs],
-      ...[nx, ny, nz, row],
-    );
-    out.data.set(floats.subarray(row / 4, row / 4 + w), from);
-  }
-  return out;
+): Plane => atOnce(occlusionInSteps(height, normals, mmPerPx, radiusMm));
+
+/** The same in steps of some rows, which threads share out among them. */
+export function* occlusionInSteps(
+  { widthPx, heightPx, data }: Plane,
+  { x, y, z }: NormalField,
+  mmPerPx: { x: number; y: number },
+  radiusMm: number,
+): Steps<Plane> {
+  const open = makePlane(widthPx, heightPx);
+  yield* shareRows(OCCLUSION, {
+    settings: { widthPx, heightPx, mmPerPx, radiusMm },
+    whole: { height: data },
+    byRow: { x, y, z },
+    out: { open: open.data },
+    rows: heightPx,
+  });
+  return open;
 }
+
+interface OcclusionSettings {
+  widthPx: number;
+  heightPx: number;
+  mmPerPx: { x: number; y: number };
+  radiusMm: number;
+}
+
+export const OCCLUSION: RowTask<
+  OcclusionSettings,
+  { height: Float32Array },
+  { x: Float32Array; y: Float32Array; z: Float32Array },
+  { open: Float32Array }
+> = {
+  name: 'occlusion',
+  begin({ widthPx: w, heightPx: h, mmPerPx, radiusMm }, { height }) {
+    const lines = linesAcross(mmPerPx, radiusMm, w, h);
+    const border = Math.max(...lines.flatMap(({ steps }) => steps.map(({ along }) => Math.abs(along)))) + 16;
+    const stride = w + 2 * border;
+    const stepCount = lines.reduce((sum, { steps }) => sum + steps.length, 0);
+    const at = new MemoryLayout();
+    const plane = at.of(stride * h + 16);
+    const [lineTable, stepTable] = [at.of(7 * lines.length), at.of(6 * stepCount)];
+    const pairs = at.of(4 * stepCount);
+    const [nx, ny, nz, row] = [at.of(w + 16), at.of(w + 16), at.of(w + 16), at.of(w + 16)];
+    // Others may compute occlusion while this is left between two steps.
+    const kernel = KERNEL.ofItsOwn();
+    makeRoom(kernel, at.bytes);
+    const floats = new Float32Array(kernel.memory.buffer);
+    const integers = new Int32Array(kernel.memory.buffer);
+    writeWithBorder({ widthPx: w, heightPx: h, data: height }, border, floats, plane / 4);
+    writeLines(lines, integers, floats, lineTable / 4, stepTable / 4);
+    return ({ x, y, z }, { open }, from, to) => {
+      for (let line = from, i = 0; line < to; line++, i += w) {
+        floats.set(x.subarray(i, i + w), nx / 4);
+        floats.set(y.subarray(i, i + w), ny / 4);
+        floats.set(z.subarray(i, i + w), nz / 4);
+        kernel.occludeRow(
+          ...[line, w, h, stride, border, plane, lineTable, lines.length, stepTable, pairs],
+          ...[nx, ny, nz, row],
+        );
+        open.set(floats.subarray(row / 4, row / 4 + w), i);
+      }
+    };
+  },
+};
 
 /** A line through every point: its unit vector, half of the wedge it stands for, and the steps along it. */
 interface Line {

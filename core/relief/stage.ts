@@ -1,4 +1,5 @@
 import { makePlane, type Plane } from '../raster';
+import { inTurns } from '../steps';
 import {
   hashOf,
   mmPerPxOf,
@@ -21,7 +22,7 @@ import { directionSentence, directionsOf, type Direction } from './direction';
 import { withZero, type HeightField } from './height';
 import { fittedPitch } from './profile';
 import { normalsOfHeight, slopes } from './normal';
-import { occlusionOfHeight } from './occlusion';
+import { occlusionInSteps } from './occlusion';
 import { occlusionOfVersion1 } from './occlusion-of-version-1';
 import {
   depthOf,
@@ -65,7 +66,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
       const depthMm = surface.laid || surface.generated ? h.maxMm - h.minMm : depthOf(settings);
       const radiusMm = settings.occlusionMm ?? occlusionRadiusMm(depthMm, mm);
       return ctx.versionOf(reliefStage) >= 2
-        ? occlusionOfHeight(h, n, mm, radiusMm)
+        ? inTurns(occlusionInSteps(h, n, mm, radiusMm), () => ctx.step(0.5, 'Deriving occlusion'))
         : occlusionOfVersion1(h, n, mm, radiusMm);
     });
     const curvature = ctx.later(['curvature', height.key], async () =>

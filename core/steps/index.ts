@@ -21,11 +21,16 @@ const TURN_MS = 60;
  */
 export async function inTurns<T>(steps: Steps<T>, turn: () => Promise<void>): Promise<T> {
   let last = Date.now();
-  for (;;) {
-    const next = steps.next();
-    if (next.done) return next.value;
-    if (Date.now() - last < TURN_MS) continue;
-    await turn();
-    last = Date.now();
+  try {
+    for (;;) {
+      const next = steps.next();
+      if (next.done) return next.value;
+      if (Date.now() - last < TURN_MS) continue;
+      await turn();
+      last = Date.now();
+    }
+  } finally {
+    // Work that is left for good clears up after itself.
+    steps.return(undefined as T);
   }
 }

@@ -28,3 +28,19 @@ test('it is stopped where it would let others in', async () => {
   const stopped = new Error('stopped');
   await expect(inTurns(counting(1000, 5), () => Promise.reject(stopped))).rejects.toBe(stopped);
 });
+
+test('work that is stopped in turns clears up after itself', async () => {
+  let cleared = false;
+  function* endless(): Steps<void> {
+    try {
+      for (;;) yield;
+    } finally {
+      cleared = true;
+    }
+  }
+  const stopped = inTurns(endless(), async () => {
+    throw new Error('stop');
+  });
+  await expect(stopped).rejects.toThrow('stop');
+  expect(cleared).toBe(true);
+});

@@ -4,7 +4,8 @@ import { curvatureOfHeight } from '../relief/curvature';
 import type { HeightField } from '../relief/height';
 import { normalsOfHeight, slopes } from '../relief/normal';
 import type { ReliefReport } from '../relief/stage';
-import { occlusionOfHeight } from '../relief/occlusion';
+import { occlusionInSteps } from '../relief/occlusion';
+import { inTurns } from '../steps';
 import {
   hashOf,
   mmPerPxOf,
@@ -78,7 +79,9 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
         occlusion: ctx.later(['occlusion', height.key], async () => {
           const h = await height.get();
           const radiusMm = Math.max(6 * (h.maxMm - h.minMm), 2 * Math.max(mm.x, mm.y));
-          return occlusionOfHeight(h, await normal.get(), mm, radiusMm);
+          return inTurns(occlusionInSteps(h, await normal.get(), mm, radiusMm), () =>
+            ctx.step(1, 'Deriving occlusion'),
+          );
         }),
         curvature: ctx.later(['curvature', height.key], async () =>
           curvatureOfHeight(await height.get(), mm),

@@ -16,6 +16,14 @@ export interface Ending {
 /** Cancelled work has this long to stop by itself, ms; then its thread is terminated and replaced. */
 const GRACE_MS = 2000;
 
+/** What a thread is told when it starts. */
+export interface ThreadData {
+  /** What it may keep. */
+  cacheBytes: number;
+  /** How many other threads help it with the rows of large pictures. */
+  helpers: number;
+}
+
 /** A thread pool for one kind of work, so that other kinds cannot block it. */
 export class Lane {
   private readonly threads: Piscina;
@@ -35,7 +43,8 @@ export class Lane {
       minThreads: 0,
       maxThreads: most,
       idleTimeout: 45_000,
-      workerData: { cacheBytes },
+      // One that computes alone uses all cores; several that compute at once share them.
+      workerData: { cacheBytes, helpers: most - 1 } satisfies ThreadData,
     });
   }
 

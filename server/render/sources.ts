@@ -2,6 +2,7 @@ import { workerData } from 'piscina';
 import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
 import { StageCache, type Pictures } from '@jossel/core/surface';
 import { LIMITS } from '../config';
+import type { ThreadData } from './lane';
 import { decodeData, decodePicture, decodePictureHalved } from './decode';
 
 /** A sample as the main thread hands it to a computing thread. */
@@ -15,8 +16,7 @@ export interface SampleBytes {
 }
 
 /** What each cache of this thread may hold; the lane that it belongs to says so. */
-export const CACHE_BYTES =
-  ((workerData as { cacheBytes?: number } | null)?.cacheBytes ?? 256 * 1024 * 1024) / 2;
+export const CACHE_BYTES = ((workerData as ThreadData | null)?.cacheBytes ?? 256 * 1024 * 1024) / 2;
 
 /** Decoded samples of this thread and their halvings, each by itself: large ones go first, small ones are asked for again. */
 const decoded = new StageCache(CACHE_BYTES);

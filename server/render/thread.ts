@@ -1,5 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import { deflateSync } from 'node:zlib';
+import { workerData } from 'piscina';
 import {
   colourReports,
   encodeMap,
@@ -17,6 +18,8 @@ import {
 import { writePanelGlb } from '@jossel/core/formats';
 import { physicalOf } from '@jossel/core/response';
 import { StageCache, Stopped } from '@jossel/core/surface';
+import { openHelpers } from './helpers';
+import type { ThreadData } from './lane';
 import { writePng } from './png';
 import { optionsOf, type IssuedAs } from './issued';
 import { serialiseErrors } from './serialise-errors';
@@ -35,6 +38,9 @@ export { advice, picked, pieces, repetition } from './repetition';
 export { measure } from './measure';
 export { reliefDetail } from './relief-detail';
 export { card, joints, recognise, reportPicture, straightenRows, structure } from './look';
+
+const { helpers } = (workerData as ThreadData | null) ?? { helpers: 0 };
+if (helpers > 0) openHelpers(new URL('./helper.js', import.meta.url), helpers);
 
 const cache = new StageCache(CACHE_BYTES);
 

@@ -1,0 +1,4 @@
+export * from './help';
+export { type HelpMessage } from './message';
+export * from './share';
+export * from './task';
