@@ -6,3 +6,4 @@ export { Canvas, type Painted } from './canvas';
 export * from './setting';
 export * from './settings';
 export * from './stage';
+export { NOISE_ROWS } from './noise';

@@ -1,6 +1,8 @@
 import compiled from '../kernels/noise.wasm';
 import { KernelModule, makeRoom, MemoryLayout, type Kernel } from '../kernels/web-assembly';
 import { gradientNoise, hash32, hashUnit, smoothstep } from '../raster';
+import { isHelped, shareRows, type RowTask } from '../shared-rows';
+import { atOnce } from '../steps';
 
 /**
  * Noise over a repeat, computed row by row. Every lattice has a whole number of cells over the repeat, so that it closes, and
@@ -161,9 +163,10 @@ class OctaveRows {
 
   constructor(
     private readonly octaves: readonly Octave[],
-    { px, noise }: NoiseGround,
+    px: { width: number; height: number },
+    memory?: NoiseMemory,
   ) {
-    this.memory = noise ?? new NoiseMemory();
+    this.memory = memory ?? new NoiseMemory();
     this.height = px.height;
     this.out = new Float32Array(px.width);
     this.start = this.memory.place(px.width);
@@ -227,9 +230,83 @@ class OctaveRows {
   }
 }
 
+interface NoiseRowsSettings {
+  octaves: readonly Octave[];
+  px: { width: number; height: number };
+  /** Which row of the noise the first row of the results is. */
+  first: number;
+}
+
+export const NOISE_ROWS: RowTask<
+  NoiseRowsSettings,
+  Record<string, never>,
+  Record<string, never>,
+  { values: Float32Array }
+> = {
+  name: 'rows of noise',
+  begin({ first, ...noise }) {
+    const rows = keptRows(noise);
+    const { width } = noise.px;
+    return (_, { values }, from, to) => {
+      for (let y = from; y < to; y++) values.set(rows.row(first + y), (y - from) * width);
+    };
+  },
+};
+
+/** Noise that this thread computed rows of last: the next rows of it begin with what was drawn for these. */
+const lastNoise = new Map<string, OctaveRows>();
+const MOST_NOISE = 24;
+
+function keptRows({ octaves, px }: Omit<NoiseRowsSettings, 'first'>): OctaveRows {
+  const key = JSON.stringify([octaves, px]);
+  const rows = lastNoise.get(key) ?? new OctaveRows(octaves, px);
+  lastNoise.delete(key);
+  lastNoise.set(key, rows);
+  const [oldest] = lastNoise.keys();
+  if (lastNoise.size > MOST_NOISE) lastNoise.delete(oldest!);
+  return rows;
+}
+
+/** Values that are computed ahead. */
+const AHEAD = 1 << 20;
+/** Noise of fewer pixels is not worth the help of others. */
+const LEAST_HELPED = 1 << 21;
+
+/** Rows that threads compute together, some of them ahead. */
+class RowsAhead implements Rows {
+  private values = new Float32Array(0);
+  private from = 0;
+  private to = 0;
+
+  constructor(
+    private readonly octaves: readonly Octave[],
+    private readonly px: { width: number; height: number },
+  ) {}
+
+  row(y: number): Float32Array {
+    const { width } = this.px;
+    if (y < this.from || y >= this.to) this.compute(y);
+    return this.values.subarray((y - this.from) * width, (y - this.from + 1) * width);
+  }
+
+  private compute(first: number): void {
+    const { octaves, px } = this;
+    const rows = Math.max(1, Math.min(px.height - first, Math.ceil(AHEAD / px.width)));
+    const values = new Float32Array(rows * px.width);
+    const settings = { octaves, px, first };
+    atOnce(shareRows(NOISE_ROWS, { settings, whole: {}, byRow: {}, out: { values }, rows }));
+    [this.values, this.from, this.to] = [values, first, first + rows];
+  }
+}
+
+const rowsOfOctaves = (octaves: readonly Octave[], ground: NoiseGround): Rows =>
+  isHelped() && ground.px.width * ground.px.height >= LEAST_HELPED
+    ? new RowsAhead(octaves, ground.px)
+    : new OctaveRows(octaves, ground.px, ground.noise);
+
 /** Sum of octaves of gradient noise, about −1…1, mean 0. */
 export const waves = (ground: NoiseGround, options: NoiseOptions): Rows =>
-  new OctaveRows(octavesOf(ground, options), ground);
+  rowsOfOctaves(octavesOf(ground, options), ground);
 
 /**
  * Ridged sum (after Musgrave 1994): crests run where an octave crosses zero. 0–1; high on the crests.
@@ -239,7 +316,7 @@ export function ridges(ground: NoiseGround, options: NoiseOptions): Rows {
   const { octaves: count = 1, gain = 0.5 } = options;
   const layers = Array.from({ length: count }, (_, o) => {
     const [own] = octavesOf(ground, octaveAlone(options, o));
-    return own ? { seen: own.amplitude, rows: new OctaveRows([{ ...own, amplitude: 1 }], ground) } : null;
+    return own ? { seen: own.amplitude, rows: rowsOfOctaves([{ ...own, amplitude: 1 }], ground) } : null;
   });
   const total = layers.reduce((sum, _, o) => sum + gainOf(gain, o), 0);
   const out = new Float32Array(ground.px.width);

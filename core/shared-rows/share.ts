@@ -31,6 +31,9 @@ export function setCrew(helpers: Crew | null): void {
   releaseSharedMemory();
 }
 
+/** Whether other threads help this one. */
+export const isHelped = (): boolean => crew !== null;
+
 /** Lets go of the memory that is shared with helpers. */
 export function releaseSharedMemory(): void {
   wholeMemory.clear();

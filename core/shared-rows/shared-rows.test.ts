@@ -1,5 +1,6 @@
 import { buildSync } from 'esbuild';
 import { Worker } from 'node:worker_threads';
+import { ridges, waves } from '../generate/noise';
 import { readPixels } from '../photometric/readings';
 import { makeColourPicture, makePlane, seededRandom, type Plane } from '../raster';
 import { normalsOfHeight, occlusionInSteps, occlusionOfHeight } from '../relief';
@@ -11,10 +12,11 @@ const THREAD = buildSync({
   stdin: {
     contents: `
       import { parentPort } from 'node:worker_threads';
+      import { NOISE_ROWS } from './core/generate/index.ts';
       import { READINGS } from './core/photometric/index.ts';
       import { OCCLUSION } from './core/relief/index.ts';
       import { help } from './core/shared-rows/index.ts';
-      parentPort.on('message', (message) => { parentPort.postMessage('heard'); help([OCCLUSION, READINGS], message); });`,
+      parentPort.on('message', (message) => { parentPort.postMessage('heard'); help([NOISE_ROWS, OCCLUSION, READINGS], message); });`,
     resolveDir: process.cwd(),
   },
   bundle: true,
@@ -98,6 +100,23 @@ test('readings under several lights are the same with and without help', async (
     await new Promise((resolve) => setTimeout(resolve, 20));
   }
   expect(await read()).toEqual(alone);
+});
+
+test('rows of noise are the same with and without help, in any order', async () => {
+  const ground = { sizeMm: { width: 300, height: 200 }, px: { width: 2048, height: 1100 } };
+  const noise = { cellMm: { x: 11, y: 7 }, octaves: 3, seed: 5 };
+  const rows = () => {
+    const [wave, ridge] = [waves(ground, noise), ridges(ground, noise)];
+    return [0, 1, 2, 700, 699, 1099, 3].map((y) => [...wave.row(y).slice(), ...ridge.row(y).slice()]);
+  };
+  const alone = rows();
+  const helper = realHelper();
+  setCrew(crewOf([helper]));
+  while (helper.heard === 0) {
+    expect(rows()).toEqual(alone);
+    await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+  expect(rows()).toEqual(alone);
 });
 
 test('a helper that never begins, or does not know the task, keeps nothing waiting', async () => {
