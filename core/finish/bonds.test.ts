@@ -1,4 +1,4 @@
-import { makeColourPicture, type ColourPicture } from '../raster';
+import { makeColourPicture, seededRandom, type ColourPicture } from '../raster';
 import { wholeBonds, type RepeatSettings } from '../repeat';
 import { sizeKnownBy } from '../size';
 import { StageCache, type Pictures } from '../surface';
@@ -153,4 +153,41 @@ test('a sample of whole bonds, as catalogues have them, is laid edge to edge wit
   const { settings, tried } = await adviceForRepeat(sources, recipe, { cache: new StageCache() });
   expect([settings.across.closing, settings.up.closing]).toEqual(['abut', 'abut']);
   expect(tried[0]).toMatchObject({ name: 'laid edge to edge', pieces: 8 * courses, broken: 0 });
+}, 240000);
+
+/** Coursed stones of all lengths and heights with joints of 4 px; it closes both ways, and has no period. */
+function coursedStones(): ColourPicture {
+  const p = makeColourPicture(360, 300);
+  const random = seededRandom(5);
+  const heights = [28, 22, 36, 25, 31, 40, 24, 34, 27, 33];
+  let top = 0;
+  for (const height of heights) {
+    const joints = [random.whole(45)];
+    // Stones of 45 to 95 px come round to where they began.
+    for (let left = p.widthPx; left > 95 + 45; left = p.widthPx + joints[0]! - joints.at(-1)!)
+      joints.push(joints.at(-1)! + 45 + random.whole(50));
+    joints.push(Math.round((joints.at(-1)! + p.widthPx + joints[0]!) / 2));
+    const tones = joints.map(() => 0.1 + 0.12 * random.next());
+    for (let y = top; y < top + height; y++)
+      for (let x = 0; x < p.widthPx; x++) {
+        // The last stone of a course goes on at its other end.
+        const k = joints.findLastIndex((joint) => joint <= x);
+        const joint = y - top < 4 || (k >= 0 && x - joints[k]! < 4);
+        const v = joint ? 0.5 : tones.at(k)! + 0.01 * random.next();
+        p.r[y * p.widthPx + x] = p.g[y * p.widthPx + x] = p.b[y * p.widthPx + x] = v;
+      }
+    top += height;
+  }
+  return p;
+}
+
+test('a sample of stones that closes is laid edge to edge, though it shows no period', async () => {
+  const picture = coursedStones();
+  const info = { widthPx: picture.widthPx, heightPx: picture.heightPx, sha256: 'coursed' };
+  const sources: Pictures = { ...PICTURES, info: async () => info, level: async () => picture };
+  const recipe = defaultRecipe(['wall'], 'stone', info);
+  lead(recipe).size = sizeKnownBy({ overall: figure(900, 'mm', 'measured', 1) }, 'follows');
+  const { settings, tried } = await adviceForRepeat(sources, recipe, { cache: new StageCache() });
+  expect(tried[0]).toMatchObject({ name: 'laid edge to edge', broken: 0 });
+  expect([settings.across.closing, settings.up.closing]).toEqual(['abut', 'abut']);
 }, 240000);

@@ -144,13 +144,18 @@ const isWhole = (axis: { period: number } | null) =>
   axis !== null && Math.abs(1 / axis.period - Math.round(1 / axis.period)) < WHOLE;
 
 /**
- * Methods worth trying: edge to edge where the sample shows whole bonds both ways, so that all of its pieces are kept; the method
- * advised; then others that may turn out better.
+ * Methods worth trying: edge to edge where the sample shows pieces, as it may have been cut so that it closes with all of them, or
+ * whole periods both ways; the method advised; then others that may turn out better.
+ * @param inPieces whether the sample shows pieces, by which edge to edge is judged
  */
-export function candidates(advised: Advice['settings'], found: FoundStructure): Advice['settings'][] {
+export function candidates(
+  advised: Advice['settings'],
+  found: FoundStructure,
+  inPieces: boolean,
+): Advice['settings'][] {
   const kept = structureToKeep(found);
   const bonds = wholeBonds(kept);
-  const whole = isWhole(bonds.across) && isWhole(bonds.up) ? [laidEdgeToEdge(advised)] : [];
+  const whole = inPieces || (isWhole(bonds.across) && isWhole(bonds.up)) ? [laidEdgeToEdge(advised)] : [];
   const closed = (closing: 'cut' | 'blend', structure: RepeatSettings['structure']): Advice['settings'] => ({
     ...advised,
     method: 'edges',
