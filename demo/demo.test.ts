@@ -1,9 +1,15 @@
-import { statSync } from 'node:fs';
+import { readFileSync, statSync } from 'node:fs';
 import sharp, { type Sharp } from 'sharp';
 import { linearToSrgb, srgbToLinear } from '@jossel/core/colour';
+import { readLightList } from '@jossel/core/formats';
+import { faultOfLights } from '@jossel/core/photometric';
 import { leadGeometry, looksLike, recipeSchema } from '@jossel/core/finish';
 import { capture } from '../standins/capture/capture';
+import { benchSample } from '../standins/capture/samples';
+import { CAREFUL_RIG, captureUnderLights } from '../standins/light-rig/rig';
+import { surfaceOf } from '../standins/surfaces';
 import { DEMO_CAPTURES } from './captures';
+import { DEMO_LIGHT_SETS } from './light-sets';
 import { photograph } from './photograph';
 import { DEMO_SAMPLES } from './samples';
 import { recipeOfDemo } from './finish';
@@ -43,6 +49,27 @@ test('every demo finish is a valid recipe of a picture that is there', () => {
     ).not.toThrow();
   }
 });
+
+test.each(DEMO_LIGHT_SETS.map((set) => [set.name, set] as const))(
+  '%s: its pictures are those of its list, and its frame is where the sample lies',
+  (_, { files, rig, frame, overallMm }) => {
+    const lights = readLightList(readFileSync(`demo/samples/${files}.json`, 'utf8'));
+    expect(faultOfLights(lights.map(({ light }) => light))).toBeNull();
+    for (const { file } of lights) expect(statSync(`demo/samples/${file}`).size).toBeLessThan(300_000);
+    const { sampleId, ...settings } = rig;
+    const surface = surfaceOf(sampleId, benchSample(sampleId)!, 0.2);
+    const { truth } = captureUnderLights(surface, { ...CAREFUL_RIG, ...settings, widthPx: 200 });
+    const { width, height } = truth.sampleMm;
+    expect(width - overallMm.width).toBeLessThan(3);
+    expect(height - overallMm.height).toBeLessThan(3);
+    frame.forEach((corner, k) => {
+      const [x, y] = truth.sampleCorners[k]!;
+      // Marked within 1.5 mm of the corner of the sample.
+      expect(Math.abs(corner[0] - x)).toBeLessThan(1.5 / width);
+      expect(Math.abs(corner[1] - y)).toBeLessThan(1.5 / height);
+    });
+  },
+);
 
 test('every generated demo finish is a valid recipe', () => {
   for (const { name, recipe } of DEMO_GENERATED)

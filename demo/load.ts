@@ -1,7 +1,9 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { dirname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import type { Recipe } from '@jossel/core/finish';
 import { recipeOfDemo } from './finish';
+import { DEMO_LIGHT_SETS, type DemoLightSet } from './light-sets';
 import { DEMO_FINISHES, DEMO_GENERATED, DEMO_PROJECTS } from './studio';
 
 /** Loads the demo studio into an empty Jossel through its HTTP interface: load URL. */
@@ -26,11 +28,36 @@ async function call<T>(
   return answer;
 }
 
+/** Measures relief and colour of a finish from its pictures under several lights. */
+async function loadLightSet(folder: string, { files, ...set }: DemoLightSet): Promise<void> {
+  const form = new FormData();
+  for (const [key, value] of Object.entries(set.origin)) form.append(key, value);
+  const list = readFileSync(join(folder, `${files}.json`), 'utf8');
+  form.append('lights', list);
+  for (const { file } of JSON.parse(list) as { file: string }[])
+    form.append('file', new Blob([readFileSync(join(folder, file))]), file);
+  const { id: lightSetId } = await call<{ id: string }>('POST', '/api/light-sets', form);
+  const made = await call<{ id: string; draft: { recipe: Recipe; etag: string } }>('POST', '/api/finishes', {
+    name: set.name,
+    category: set.category,
+    lightSetId,
+    overallMm: set.overallMm,
+    straighten: { bowLines: [], frame: set.frame },
+  });
+  const { recipe, etag } = made.draft;
+  set.shape(recipe);
+  await call('PUT', `/api/finishes/${made.id}/draft`, { recipe }, { 'if-match': etag });
+}
+
 const { total } = await call<{ total: number }>('GET', '/api/finishes?limit=1');
 const { items: projects } = await call<{ items: unknown[] }>('GET', '/api/projects');
 if (total === 0 && projects.length === 0) {
   if (!pictures) throw new Error('The folder demo/samples is missing. Make it with: npm run demo:samples');
   console.log('Loading the demo studio …');
+  // Measuring takes longest: the rest is loaded meanwhile.
+  const folder = pictures;
+  const measuring = Promise.all(DEMO_LIGHT_SETS.map((set) => loadLightSet(folder, set)));
+  measuring.catch(() => undefined);
   const finishIds = new Map<string, string>();
   for (const { name, category, recipe, revisions } of DEMO_GENERATED) {
     const made = await call<{ id: string }>('POST', '/api/finishes', { name, category, recipe: recipe() });
@@ -82,6 +109,7 @@ if (total === 0 && projects.length === 0) {
       }
     }
   }
+  await measuring;
   // What is withdrawn later was in use before.
   for (const finish of DEMO_FINISHES)
     if (finish.state === 'withdrawn')

@@ -37,7 +37,10 @@ export async function adviceForRepeat(
   const advised = advice.settings;
   const known = await piecesOfSample(recipe, pictures, options);
   await checkpoint(options);
-  const methods = candidates(advised, withCounted(found, counted).structure, known !== null);
+  const methods = candidates(advised, withCounted(found, counted).structure, {
+    inPieces: known !== null,
+    sizeMm: usedMm,
+  });
   const tried = await tryMethods(recipe, pictures, methods, known, options);
   const best = tried[0]?.settings ?? advised;
   // Where another one turns out better, what spoke for the one advised does not hold.

@@ -90,6 +90,7 @@ export async function tryMethods(
     const widthPx = Math.max(8, Math.round(repeatGeometry(of, info).repeatMm.width * pxPerMm));
     return renderMaps(of, pictures, { ...options, widthPx, maps: ['colour'] });
   };
+  const sampleMm = repeatGeometry(asItIs, info).repeatMm;
   const sample = (await drawn(asItIs)).maps.colour;
   let pieces = known;
   const tried: SolvedMethod[] = [];
@@ -107,7 +108,7 @@ export async function tryMethods(
       pieces = null;
     }
     tried.push({
-      name: nameOf(settings),
+      name: nameOf(settings, sampleMm),
       settings,
       pieces: inPieces?.judged?.pieces ?? 0,
       broken: inPieces?.judged?.broken.length ?? 0,
@@ -138,6 +139,23 @@ const laidEdgeToEdge = (like: Advice['settings']): Advice['settings'] => ({
   structure: { across: null, up: null, stagger: 0 },
 });
 
+/** Overlap of a sample that nearly closes, as a share of its side: less than a joint. */
+const NARROW = 0.003;
+/** The sample laid edge to edge, but that its edges are cut where they show least within a narrow overlap. */
+const cutAtItsBorder = (like: Advice['settings'], { width, height }: SizeMm): Advice['settings'] => ({
+  ...laidEdgeToEdge(like),
+  across: { closing: 'cut', overlapMm: Math.round(NARROW * width * 10) / 10 },
+  up: { closing: 'cut', overlapMm: Math.round(NARROW * height * 10) / 10 },
+});
+
+const isNarrow = ({ closing, overlapMm }: Advice['settings']['across'], sideMm: number) =>
+  closing === 'cut' && overlapMm < 2 * NARROW * sideMm;
+
+interface SizeMm {
+  width: number;
+  height: number;
+}
+
 /** A sample of whole periods, as catalogues have them, is off by less of one. */
 const WHOLE = 0.03;
 const isWhole = (axis: { period: number } | null) =>
@@ -146,12 +164,12 @@ const isWhole = (axis: { period: number } | null) =>
 /**
  * Methods worth trying: edge to edge where the sample shows pieces, as it may have been cut so that it closes with all of them, or
  * whole periods both ways; the method advised; then others that may turn out better.
- * @param inPieces whether the sample shows pieces, by which edge to edge is judged
+ * @param sample its size, and whether it shows pieces, by which edge to edge is judged
  */
 export function candidates(
   advised: Advice['settings'],
   found: FoundStructure,
-  inPieces: boolean,
+  { inPieces, sizeMm }: { inPieces: boolean; sizeMm: SizeMm },
 ): Advice['settings'][] {
   const kept = structureToKeep(found);
   const bonds = wholeBonds(kept);
@@ -166,20 +184,25 @@ export function candidates(
   const all: Advice['settings'][] = [
     ...whole,
     advised,
+    ...(inPieces ? [cutAtItsBorder(advised, sizeMm)] : []),
     closed('cut', bonds),
     { ...advised, method: 'composed', structure: kept },
     ...(found.across || found.up ? [] : [closed('blend', kept)]),
   ];
   const key = ({ method, across, up, structure }: Advice['settings']) =>
     JSON.stringify(
-      method === 'composed' ? [method, structure] : [method, across.closing, up.closing, structure],
+      method === 'composed'
+        ? [method, structure]
+        : [method, across.closing, up.closing, isNarrow(across, sizeMm.width), structure],
     );
   return all.filter((one, k) => all.findIndex((other) => key(other) === key(one)) === k);
 }
 
 const NAMES = { cut: 'cut at its edges', blend: 'blended', abut: 'laid edge to edge', mirror: 'mirrored' };
-const nameOf = ({ method, across }: Advice['settings']) =>
-  method === 'composed' ? 'composed anew' : NAMES[across.closing];
+function nameOf({ method, across }: Advice['settings'], { width }: SizeMm): string {
+  if (method === 'composed') return 'composed anew';
+  return isNarrow(across, width) ? 'cut close to its edges' : NAMES[across.closing];
+}
 
 /** What was found of the methods that were tried, as sentences. */
 export function triedWords(tried: readonly TriedMethod[]): string[] {

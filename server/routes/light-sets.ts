@@ -3,6 +3,7 @@ import { z } from 'zod';
 import { Problem } from '../problem';
 import * as lightSets from '../services/light-sets';
 import { ok, type App } from './app';
+import { originSchema } from './samples';
 import { readForm } from '../http/multipart';
 
 const MOST_PICTURES = 24;
@@ -15,7 +16,7 @@ export function lightSetRoutes(app: App): void {
     {
       schema: {
         summary:
-          'Import a light set (multipart: a field lights with the list as JSON or CSV, and a file per picture)',
+          'Import a light set (multipart: origin fields as of a sample, a field lights with the list as JSON or CSV, and a file per picture)',
         consumes: ['multipart/form-data'],
         response: ok(201),
       },
@@ -26,7 +27,7 @@ export function lightSetRoutes(app: App): void {
         MOST_PICTURES + 1,
         'Send the pictures as multipart/form-data, each in a field named "file", with a field "lights".',
       );
-      const { permission = '' } = form.fields;
+      const origin = originSchema.parse(form.fields);
       // The list itself may come as a file.
       const list = form.files.find(({ field }) => field === 'lights')?.bytes.toString('utf8');
       const lights = list ?? form.fields['lights'];
@@ -37,9 +38,7 @@ export function lightSetRoutes(app: App): void {
           files.length === 0 ? 'Pictures missing' : 'Lights missing',
           'Send every picture in a field named "file", and the list of lights in a field named "lights".',
         );
-      return reply
-        .status(201)
-        .send(await lightSets.receiveLightSet(app.context, files, lights, { permission }));
+      return reply.status(201).send(await lightSets.receiveLightSet(app.context, files, lights, origin));
     },
   );
 

@@ -7,7 +7,8 @@ import { longText, nameText } from '../http/text';
 import { ok, pageQuery, type App } from './app';
 import { readForm } from '../http/multipart';
 
-const originSchema = z
+/** Where a picture comes from, as fields of a form. */
+export const originSchema = z
   .object({
     supplier: nameText(200).describe('Who makes or sells it'),
     line: nameText(200).describe('Product line'),
