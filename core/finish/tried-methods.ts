@@ -1,5 +1,7 @@
 import {
+  edgeShows,
   likenessOf,
+  seamFigures,
   structureToKeep,
   wholeBonds,
   type Advice,
@@ -25,6 +27,8 @@ export interface TriedMethod extends RepeatLikeness {
   broken: number;
   /** Joints that end in the broken pieces. */
   jointEnds: number;
+  /** An edge of the repeat shows as a seam. */
+  seamShows: boolean;
 }
 
 /** A method as it was tried, with the repeat it made, linear light, some hundred pixels. */
@@ -41,6 +45,8 @@ const REPEAT_PX = 1024;
 const FADED = 0.06;
 /** Shares of the repeat that differ by less are the same to the eye. */
 const SAME_SHARE = 0.005;
+/** A seam that shows is as bad as so many times that share. */
+const SEAM_STEPS = 2;
 
 /** Share of the repeat that does not look like the sample: places that it has none like, and features that fade where copies mix. */
 export const dissimilarShare = ({ unlikeShare, mixedShare, mixedContrast }: TriedMethod) =>
@@ -53,8 +59,9 @@ const brokenSteps = ({ broken, jointEnds, pieces }: TriedMethod) =>
   broken === 0
     ? 0
     : Math.max(1, Math.round(Math.max(broken, jointEnds / ENDS_OF_JOINT) / pieces / SAME_BROKEN));
-/** As steps, so that of methods that differ by less the one advised first is kept. */
-const wrongSteps = (tried: TriedMethod) => Math.round(dissimilarShare(tried) / SAME_SHARE);
+/** As steps, so that of methods that differ by less the one tried first is kept. */
+const wrongSteps = (tried: TriedMethod) =>
+  Math.round(dissimilarShare(tried) / SAME_SHARE) + (tried.seamShows ? SEAM_STEPS : 0);
 const isRight = (tried: TriedMethod) => tried.broken === 0 && wrongSteps(tried) === 0;
 
 /**
@@ -68,7 +75,7 @@ const isRight = (tried: TriedMethod) => tried.broken === 0 && wrongSteps(tried) 
 export async function tryMethods(
   recipe: Recipe,
   pictures: Pictures,
-  methods: readonly Advice['settings'][],
+  methods: readonly Candidate[],
   known: SamplePieces | null,
   options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'>,
 ): Promise<SolvedMethod[]> {
@@ -76,15 +83,15 @@ export async function tryMethods(
     ...unlaid(recipe),
     repeat: { ...recipe.repeat, ...settings },
   });
-  const asItIs = repeated(laidEdgeToEdge(methods[0]!));
+  const asItIs = repeated(laidEdgeToEdge(methods[0]!.settings));
   const { sampleId } = lead(recipe);
   const info = await pictures.info(sampleId);
-  const possible = methods.filter((settings) => isPossible(repeated(settings), info));
+  const possible = methods.filter(({ settings }) => isPossible(repeated(settings), info));
   if (possible.length === 0) return [];
   const longestMm = (of: Recipe) => Math.max(...Object.values(repeatGeometry(of, info).repeatMm));
   const pxPerMm = Math.min(
     SAMPLE_PX / longestMm(asItIs),
-    REPEAT_PX / Math.max(...possible.map((settings) => longestMm(repeated(settings)))),
+    REPEAT_PX / Math.max(...possible.map(({ settings }) => longestMm(repeated(settings)))),
   );
   const drawn = (of: Recipe) => {
     const widthPx = Math.max(8, Math.round(repeatGeometry(of, info).repeatMm.width * pxPerMm));
@@ -94,7 +101,7 @@ export async function tryMethods(
   const sample = (await drawn(asItIs)).maps.colour;
   let pieces = known;
   const tried: SolvedMethod[] = [];
-  for (const settings of possible) {
+  for (const { settings, needsPieces } of possible) {
     await checkpoint(options);
     const as = repeated(settings);
     const small = await drawn(as);
@@ -107,12 +114,17 @@ export async function tryMethods(
       // They are not seen clearly enough in this finish.
       pieces = null;
     }
+    if (!pieces && needsPieces) continue;
+    const seam = seamFigures(small.maps.colour);
     tried.push({
       name: nameOf(settings, sampleMm),
       settings,
       pieces: inPieces?.judged?.pieces ?? 0,
       broken: inPieces?.judged?.broken.length ?? 0,
       jointEnds: inPieces?.judged?.jointEnds ?? 0,
+      seamShows:
+        edgeShows(seam.acrossWidth, seam.inside.acrossWidth) ||
+        edgeShows(seam.acrossHeight, seam.inside.acrossHeight),
       ...like,
       repeat: inPieces?.colour ?? small.maps.colour,
     });
@@ -129,6 +141,13 @@ function isPossible(recipe: Recipe, info: PictureShape): boolean {
     if (!isRefusal(error)) throw error;
     return false;
   }
+}
+
+/** A method worth trying. */
+export interface Candidate {
+  settings: Advice['settings'];
+  /** It is only told by pieces whether it is any good. */
+  needsPieces: boolean;
 }
 
 const laidEdgeToEdge = (like: Advice['settings']): Advice['settings'] => ({
@@ -170,10 +189,10 @@ export function candidates(
   advised: Advice['settings'],
   found: FoundStructure,
   { inPieces, sizeMm }: { inPieces: boolean; sizeMm: SizeMm },
-): Advice['settings'][] {
+): Candidate[] {
   const kept = structureToKeep(found);
   const bonds = wholeBonds(kept);
-  const whole = inPieces || (isWhole(bonds.across) && isWhole(bonds.up)) ? [laidEdgeToEdge(advised)] : [];
+  const isWholeBond = isWhole(bonds.across) && isWhole(bonds.up);
   const closed = (closing: 'cut' | 'blend', structure: RepeatSettings['structure']): Advice['settings'] => ({
     ...advised,
     method: 'edges',
@@ -181,13 +200,14 @@ export function candidates(
     up: { ...advised.up, closing },
     structure,
   });
-  const all: Advice['settings'][] = [
-    ...whole,
-    advised,
-    ...(inPieces ? [cutAtItsBorder(advised, sizeMm)] : []),
-    closed('cut', bonds),
-    { ...advised, method: 'composed', structure: kept },
-    ...(found.across || found.up ? [] : [closed('blend', kept)]),
+  const anyhow = (settings: Advice['settings']): Candidate => ({ settings, needsPieces: false });
+  const all: Candidate[] = [
+    ...(isWholeBond || inPieces ? [{ settings: laidEdgeToEdge(advised), needsPieces: !isWholeBond }] : []),
+    anyhow(advised),
+    ...(inPieces ? [{ settings: cutAtItsBorder(advised, sizeMm), needsPieces: true }] : []),
+    anyhow(closed('cut', bonds)),
+    anyhow({ ...advised, method: 'composed', structure: kept }),
+    ...(found.across || found.up ? [] : [anyhow(closed('blend', kept))]),
   ];
   const key = ({ method, across, up, structure }: Advice['settings']) =>
     JSON.stringify(
@@ -195,7 +215,9 @@ export function candidates(
         ? [method, structure]
         : [method, across.closing, up.closing, isNarrow(across, sizeMm.width), structure],
     );
-  return all.filter((one, k) => all.findIndex((other) => key(other) === key(one)) === k);
+  return all.filter(
+    ({ settings }, k) => all.findIndex((other) => key(other.settings) === key(settings)) === k,
+  );
 }
 
 const NAMES = { cut: 'cut at its edges', blend: 'blended', abut: 'laid edge to edge', mirror: 'mirrored' };

@@ -35,6 +35,16 @@ export const checkRepeat = (
   ...leftByTarget(report),
 ];
 
+/**
+ * Whether an edge of a repeat shows as a seam.
+ * @param figure contrast across it over that inside
+ * @param inside what lines inside have
+ * @param counted it is compared with few others: those between modules
+ */
+export const edgeShows = (figure: number, inside: { to: number }, counted = false): boolean =>
+  // Lines of some finishes differ much by nature.
+  figure > Math.max(counted ? 1.25 : 1.15, BEYOND_LINES * inside.to);
+
 function edgesThatShow(plan: RepeatPlan, { seam }: RepeatReport): Check[] {
   const edge = (
     code: string,
@@ -43,9 +53,7 @@ function edgesThatShow(plan: RepeatPlan, { seam }: RepeatReport): Check[] {
     axis: ClosedAxis,
     inside: { to: number },
   ): Check[] => {
-    // A counted edge is compared with few others; and lines of some finishes differ much by nature.
-    const limit = Math.max(axis.modules ? 1.25 : 1.15, BEYOND_LINES * inside.to);
-    if (value <= limit) return [];
+    if (!edgeShows(value, inside, axis.modules !== undefined)) return [];
     const text = `${name} do not match: ${printNumber(value, 2)} times the contrast inside, where lines have up to ${printNumber(inside.to, 2)}.`;
     return [wrong('repeat', code, text)];
   };

@@ -9,7 +9,7 @@ export * from './settings';
 export * from './compose';
 export * from './show';
 export * from './advise';
-export { checkStructureKept } from './checks';
+export { checkStructureKept, edgeShows } from './checks';
 export * from './plan';
 export * from './report';
 export * from './stage';
