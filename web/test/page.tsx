@@ -4,6 +4,7 @@ import { userEvent } from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { MemoryRouter, useLocation } from 'react-router';
 import { ThemeProvider } from 'styled-components';
+import type { Recipe } from '@jossel/core/finish';
 import { api } from '../app/api';
 import { connectionSlice } from '../app/connection';
 import { halfTypedSlice } from '../app/half-typed-slice';
@@ -42,14 +43,18 @@ function Address({ onChange }: { onChange: (path: string) => void }) {
   return null;
 }
 
-/** Renders a part of the page with its theme, store and address, for tests of single components. */
+/**
+ * Renders a part of the page with its theme, store and address, for tests of single components.
+ * @param recipe that of the finish "f", which is open on the Bench
+ */
 export function show(
   part: React.ReactElement,
   {
     settings = {},
     answers = {},
     at = '/',
-  }: { settings?: Partial<Settings>; answers?: Answers; at?: string } = {},
+    recipe,
+  }: { settings?: Partial<Settings>; answers?: Answers; at?: string; recipe?: Recipe } = {},
 ) {
   const asked = serve(answers);
   const store = configureStore({
@@ -64,6 +69,7 @@ export function show(
     middleware: (defaults) => defaults().concat(api.middleware),
     preloadedState: { settings: { ...settingsSlice.getInitialState(), ...settings } },
   });
+  if (recipe) store.dispatch(draftSlice.actions.opened({ finishId: 'f', recipe, etag: 'e' }));
   let address = '';
   const within = (child: React.ReactElement) => (
     <Provider store={store}>
@@ -80,6 +86,8 @@ export function show(
     user: userEvent.setup(),
     asked,
     store,
+    recipe: () => store.getState().draft.recipe!,
+    undo: () => act(() => void store.dispatch(draftSlice.actions.undone())),
     address: () => address,
     show: (next: React.ReactElement) => rerender(within(next)),
     set: (change: Partial<Settings>) => act(() => void store.dispatch(settingsSlice.actions.changed(change))),

@@ -26,17 +26,15 @@ const recipeWith = (frame: boolean): Recipe => {
 };
 
 function opened(recipe: Recipe, answer: () => { status?: number; body: unknown }) {
-  const page = show(
+  return show(
     <MeasureStraightened
       recipe={recipe}
       contribution={recipe.relief.contributions[0] as ContributionOf<'measured'>}
       sample={SAMPLE}
       geometry={leadGeometry(recipe, SAMPLE)}
     />,
-    { answers: { 'POST /api/light-sets/set/measure': answer } },
+    { recipe, answers: { 'POST /api/light-sets/set/measure': answer } },
   );
-  page.store.dispatch(draftSlice.actions.opened({ finishId: 'f', recipe, etag: 'e' }));
-  return page;
 }
 const press = async ({ user }: ReturnType<typeof opened>) =>
   user.click(screen.getByRole('button', { name: 'Measure again, straightened' }));
