@@ -33,7 +33,7 @@ export interface Piece {
   /** Left and upper end. */
   left: number;
   top: number;
-  /** It reaches to an edge that does not wrap, so that the rest of it is not seen. */
+  /** It touches an edge that does not wrap, so that the rest of it is not seen. */
   cutOff: boolean;
 }
 
@@ -217,9 +217,6 @@ function numbered(label: Int32Array): { numbers: Int32Array; count: number } {
   return { numbers, count };
 }
 
-/** The outline of a piece may lie so far inside of what is seen of it. */
-const OUTLINE_PX = 1;
-
 /** Numbers pieces from 0 and measures them; specks go to the joints. */
 function measured(label: Int32Array, w: number, h: number, wraps: boolean): Pieces {
   const { numbers, count } = numbered(label);
@@ -238,9 +235,7 @@ function measured(label: Int32Array, w: number, h: number, wraps: boolean): Piec
       stretchOf(columns.subarray(k * w, (k + 1) * w)),
       stretchOf(rows.subarray(k * h, (k + 1) * h)),
     ];
-    const atEnd = ({ from, to }: typeof x, length: number) =>
-      from <= OUTLINE_PX || to >= length - 1 - OUTLINE_PX;
-    const ends = !wraps && (atEnd(x, w) || atEnd(y, h));
+    const ends = !wraps && (x.from === 0 || y.from === 0 || x.to === w - 1 || y.to === h - 1);
     return {
       areaPx: 0,
       widthPx: x.to - x.from + 1,

@@ -87,6 +87,16 @@ function nearest(piece: Measured, among: readonly Measured[]): { off: number; pi
   return { off: least, piece: found.piece };
 }
 
+/** The outline of a piece may lie so far inside of what is seen of it. */
+const INSIDE_PX = 1;
+
+/** A piece that ends this near to an edge of the sample is cut by it, though its outline does not touch the edge. */
+const reachesEdge = (p: Piece, { widthPx, heightPx }: Pieces): boolean =>
+  p.left <= INSIDE_PX ||
+  p.top <= INSIDE_PX ||
+  p.left + p.widthPx >= widthPx - INSIDE_PX ||
+  p.top + p.heightPx >= heightPx - INSIDE_PX;
+
 /**
  * Judges the pieces of a repeat by those of the sample it is made from.
  * @param sample pieces of the sample, at the scale of the repeat
@@ -95,7 +105,7 @@ function nearest(piece: Measured, among: readonly Measured[]): { off: number; pi
  * @returns null where pieces cannot be judged: too few are whole in the sample, they are boards or grain, or not segmented clearly
  */
 export function brokenPieces(sample: Masonry, repeat: Masonry, meet: Uint8Array): PiecesJudged | null {
-  const whole = sample.pieces.pieces.filter((p) => !p.cutOff);
+  const whole = sample.pieces.pieces.filter((p) => !p.cutOff && !reachesEdge(p, sample.pieces));
   if (whole.length < LEAST_WHOLE || areBoards(whole) || isGrain(whole)) return null;
   const known = whole.map(measure);
   const own = known.map((p) => nearest(p, known).off).sort((a, b) => a - b);
