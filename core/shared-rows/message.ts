@@ -93,6 +93,12 @@ export class Control {
   }
   /** Blocks this thread while the state stays as it is. @returns false: it still is, after so many ms */
   waitWhile(state: State, limitMs = Infinity): boolean {
-    return Atomics.wait(this.numbers, 0, state, limitMs) !== 'timed-out';
+    const until = Date.now() + limitMs;
+    // The other side may notify of an earlier step only now: that it did says nothing of the state.
+    while (this.state === state) {
+      if (Atomics.wait(this.numbers, 0, state, until - Date.now()) === 'timed-out')
+        return this.state !== state;
+    }
+    return true;
   }
 }

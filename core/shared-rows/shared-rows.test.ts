@@ -129,6 +129,35 @@ test('a helper that never begins, or does not know the task, keeps nothing waiti
   expect(occlusion().equals(alone)).toBe(true);
 });
 
+test('a waiting thread that is woken too early waits on', async () => {
+  const alone = occlusion();
+  const helper = realHelper();
+  // Notifies of what has not happened, as a thread does that is interrupted between a step and its notification.
+  const waker = new Worker(
+    `const { parentPort } = require('node:worker_threads');
+     parentPort.on('message', (control) => {
+       const numbers = new Int32Array(control);
+       while (Atomics.load(numbers, 0) !== 5) Atomics.notify(numbers, 0);
+     });`,
+    { eval: true },
+  );
+  workers.push(waker);
+  setCrew(
+    crewOf([
+      {
+        post(message) {
+          waker.postMessage(message.control);
+          helper.post(message);
+        },
+      },
+    ]),
+  );
+  for (let k = 0; k < 30 || helper.heard < 10; k++) {
+    expect(occlusion().equals(alone)).toBe(true);
+    await new Promise((resolve) => setTimeout(resolve, 5));
+  }
+});
+
 test('work that is stopped leaves helpers free for the next', async () => {
   const alone = occlusion();
   setCrew(crewOf([realHelper()]));
