@@ -22,9 +22,9 @@ export const DEMO_LIGHT_SETS: readonly DemoLightSet[] = [
     category: 'brick',
     files: 'clinker-under-lights',
     origin: origin(
-      'Brannock Clinkerworks',
+      'Grellvask Clinkerworks',
       'Saltmarsh',
-      'BC-24-BF',
+      'GC-24-BF',
       'kiln 7',
       'Panel of 24 bricks, cut in the middle of its joints',
     ),
