@@ -102,6 +102,7 @@ export async function tryMethods(
   let pieces = known;
   const tried: SolvedMethod[] = [];
   for (const { settings, needsPieces } of possible) {
+    if (needsPieces && !pieces) continue;
     await checkpoint(options);
     const as = repeated(settings);
     const small = await drawn(as);
@@ -110,11 +111,10 @@ export async function tryMethods(
       pieces &&
       (await judgedInRepeat(as, pictures, pieces, (px) => repeatToJudge(as, pictures, px, options)));
     if (inPieces && !inPieces.judged) {
-      if (tried.length > 0) continue;
+      if (needsPieces || tried.length > 0) continue;
       // They are not seen clearly enough in this finish.
       pieces = null;
     }
-    if (!pieces && needsPieces) continue;
     const seam = seamFigures(small.maps.colour);
     tried.push({
       name: nameOf(settings, sampleMm),
@@ -200,14 +200,14 @@ export function candidates(
     up: { ...advised.up, closing },
     structure,
   });
-  const anyhow = (settings: Advice['settings']): Candidate => ({ settings, needsPieces: false });
+  const unconditional = (settings: Advice['settings']): Candidate => ({ settings, needsPieces: false });
   const all: Candidate[] = [
     ...(isWholeBond || inPieces ? [{ settings: laidEdgeToEdge(advised), needsPieces: !isWholeBond }] : []),
-    anyhow(advised),
+    unconditional(advised),
     ...(inPieces ? [{ settings: cutAtItsBorder(advised, sizeMm), needsPieces: true }] : []),
-    anyhow(closed('cut', bonds)),
-    anyhow({ ...advised, method: 'composed', structure: kept }),
-    ...(found.across || found.up ? [] : [anyhow(closed('blend', kept))]),
+    unconditional(closed('cut', bonds)),
+    unconditional({ ...advised, method: 'composed', structure: kept }),
+    ...(found.across || found.up ? [] : [unconditional(closed('blend', kept))]),
   ];
   const key = ({ method, across, up, structure }: Advice['settings']) =>
     JSON.stringify(
