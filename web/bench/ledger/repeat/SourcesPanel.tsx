@@ -168,7 +168,7 @@ function Joined({
             .slice(1)
             .map(
               ({ gain }) =>
-                `red × ${printNumber(gain[0])}, green × ${printNumber(gain[1])}, blue × ${printNumber(gain[2])}`,
+                `red × ${printNumber(gain[0], 2)}, green × ${printNumber(gain[1], 2)}, blue × ${printNumber(gain[2], 2)}`,
             )
             .join('; ')}
           .
