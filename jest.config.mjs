@@ -6,6 +6,7 @@ export default {
   transformIgnorePatterns: ['/node_modules/(?!(@noble|@gltf-transform|property-graph|clipper2-ts|three)/)'],
   moduleNameMapper: {
     '^@jossel/core/(.*)$': '<rootDir>/core/$1/index.ts',
+    '^echarts/': '<rootDir>/script/jest-echarts.cjs',
     '^three$': '<rootDir>/node_modules/three/build/three.module.js',
   },
   modulePathIgnorePatterns: ['/dist/', '/.data/'],

@@ -99,6 +99,7 @@ if (total === 0 && projects.length === 0) {
       name: project.name,
       note: project.note,
     });
+    if (project.camera) await call('PATCH', `/api/projects/${id}`, { camera: project.camera });
     for (const room of project.rooms) {
       const made = await call<{ id: string }>('POST', `/api/projects/${id}/rooms`, { name: room.name });
       for (const { finish, revision, ...surface } of room.surfaces) {

@@ -1,3 +1,5 @@
+import type { projectCameraSchema, surfaceCameraSchema } from '@jossel/core/schedule';
+import type { z } from 'zod';
 import { CLOTH_AND_METAL } from './finishes/cloth-and-metal';
 import { GENERATED } from './finishes/generated';
 import { GLASS } from './finishes/glass';
@@ -12,6 +14,8 @@ export const DEMO_FINISHES = [...TIMBER, ...MINERAL, ...CLOTH_AND_METAL, ...GLAS
 export interface DemoProject {
   name: string;
   note: string;
+  /** For planning relief. */
+  camera?: z.input<typeof projectCameraSchema>;
   rooms: {
     name: string;
     surfaces: {
@@ -21,6 +25,8 @@ export interface DemoProject {
       finish?: string;
       revision?: string;
       directionDeg?: 0 | 90;
+      /** Where it is for the camera; none: as the project says. */
+      camera?: z.input<typeof surfaceCameraSchema>;
     }[];
   }[];
 }
@@ -29,6 +35,7 @@ export const DEMO_PROJECTS: readonly DemoProject[] = [
   {
     name: 'Ferry terminal, Ombrask Quay',
     note: 'Waiting hall, café and ticket office of a small harbour town',
+    camera: { errorPx: 1, budgetMb: 2048, surface: { nearestMm: 4000, cameraDeg: 40 } },
     rooms: [
       {
         name: 'Waiting hall',
@@ -62,8 +69,20 @@ export const DEMO_PROJECTS: readonly DemoProject[] = [
       {
         name: 'Forecourt',
         surfaces: [
-          { name: 'Paving', widthMm: 9800, heightMm: 7000, finish: 'Fan setts, pale stone' },
-          { name: 'Garden wall', widthMm: 11800, heightMm: 1400, finish: 'Quarry rubble, lime mortar' },
+          {
+            name: 'Paving',
+            widthMm: 9800,
+            heightMm: 7000,
+            finish: 'Fan setts, pale stone',
+            camera: { nearestMm: 1800, farthestMm: 11000, cameraDeg: 65 },
+          },
+          {
+            name: 'Garden wall',
+            widthMm: 11800,
+            heightMm: 1400,
+            finish: 'Quarry rubble, lime mortar',
+            camera: { nearestMm: 9000, cameraDeg: 20 },
+          },
           { name: 'Gate lodge floor', widthMm: 3400, heightMm: 2600, finish: 'Herringbone of oak strips' },
         ],
       },

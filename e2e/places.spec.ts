@@ -5,7 +5,7 @@ import { expect, finishNamed, openBench, openSection, test } from './jossel';
 test.use({ proofFolded: false });
 
 test.describe('every place is accessible', () => {
-  for (const place of ['/rack', '/receiving', '/projects', '/handovers', '/display', 'project', 'bench']) {
+  for (const place of ['/rack', '/receiving', '/projects', '/handovers', '/display', 'project', 'relief of a project', 'bench']) {
     test(place, async ({ page, studio }) => {
       if (place === 'bench') {
         await openBench(page, studio, 'Smoked ash');
@@ -16,9 +16,10 @@ test.describe('every place is accessible', () => {
         }
         return;
       }
-      if (place === 'project') {
+      if (place.endsWith('project')) {
         const { body } = await studio.call<{ items: { id: string }[] }>('GET', '/api/projects');
-        await page.goto(`${studio.url}/projects/${body.items[1]!.id}`);
+        const view = place === 'project' ? '' : '/relief';
+        await page.goto(`${studio.url}/projects/${body.items[1]!.id}${view}`);
       } else await page.goto(studio.url + place);
       await page.getByRole('heading', { level: 1 }).waitFor();
       await page.waitForLoadState('networkidle');

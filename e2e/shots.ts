@@ -139,6 +139,11 @@ const SHOTS: Readonly<Record<string, () => Promise<unknown>>> = {
     const { body } = await server.call<{ items: { id: string }[] }>('GET', '/api/projects');
     await page.goto(`${server.url}/projects/${body.items[1]!.id}`);
   },
+  'project-relief': async () => {
+    const { body } = await server.call<{ items: { id: string }[] }>('GET', '/api/projects');
+    await page.goto(`${server.url}/projects/${body.items[1]!.id}/relief`);
+    await page.getByRole('button', { name: 'Hand over for these meshes' }).waitFor({ timeout: 120000 });
+  },
   handovers: packages,
   display: () => page.goto(`${server.url}/display`),
 };

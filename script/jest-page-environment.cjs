@@ -10,10 +10,18 @@ class PageRequest extends Request {
   }
 }
 
+/** Nothing has a size in jsdom, so nothing changes it. */
+class StillObserver {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+}
+
 module.exports = class PageEnvironment extends TestEnvironment {
   async setup() {
     await super.setup();
     for (const name of FROM_NODE) this.global[name] = globalThis[name];
     this.global.Request = PageRequest;
+    this.global.ResizeObserver = StillObserver;
   }
 };

@@ -72,7 +72,15 @@ test('what nothing uses goes in time; what an issued revision uses never does', 
   expect(await clearExpired(database)).toMatchObject({ samples: 0, finishes: 0, renders: 0, blobs: 0 });
   await agedBy(31);
   expect(await clearExpired(database)).toEqual({
-    ...{ renders: 1, swatches: expect.any(Number), solvedRepeats: 1, projects: 0, finishes: 1, samples: 1 },
+    ...{
+      renders: 1,
+      swatches: expect.any(Number),
+      solvedRepeats: 1,
+      reliefDetails: 0,
+      projects: 0,
+      finishes: 1,
+      samples: 1,
+    },
     blobs: expect.any(Number),
   });
   expect((await jossel.call('GET', `/api/finishes/${draft}`)).status).toBe(404);

@@ -1,4 +1,10 @@
-import type { ReliefPlan } from '@jossel/core/schedule';
+import {
+  planProject,
+  projectCameraSchema,
+  type ProjectPlan,
+  type ReliefPlan,
+  type ReliefToPlan,
+} from '@jossel/core/schedule';
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import type { Manifest } from '@jossel/core/formats';
@@ -40,6 +46,58 @@ test('a wall is planned near and far, and a view that cannot be is refused', asy
   expect(refused.status).toBe(400);
   expect(refused.body.detail).toMatch(/at least 1 mm/);
 }, 120000);
+
+test('a project is planned near and far for its camera, and what one budget allows', async () => {
+  const { id } = await deepPlaster();
+  await jossel.call('POST', `/api/finishes/${id}/revisions`, {});
+  const { body: project } = await jossel.call<{ id: string }>('POST', '/api/projects', { name: 'Court' });
+  const { body: room } = await jossel.call<{ id: string }>('POST', `/api/projects/${project.id}/rooms`, {
+    name: 'Outside',
+  });
+  const add = (name: string, more: object) =>
+    jossel.call<{ id: string; detail: string }>('POST', `/api/rooms/${room.id}/surfaces`, {
+      ...{ name, widthMm: 30000, heightMm: 4000 },
+      ...more,
+    });
+  const camera = { nearestMm: 1500, farthestMm: 30000, cameraDeg: 60 };
+  const near = await add('Near and far', { finish: { id }, camera });
+  const far = await add('Far', { finish: { id } });
+  const bare = await add('Bare', {});
+  const wrong = await add('Wrong', { camera: { nearestMm: 5000, farthestMm: 100 } });
+  expect(wrong.status).toBe(400);
+  expect(wrong.body.detail).toMatch(/cannot be nearer than its nearest place/);
+
+  await jossel.call('PATCH', `/api/projects/${project.id}`, { camera: { surface: { nearestMm: 60000 } } });
+  const planned = (body: object = {}) =>
+    jossel.call<{ plan: ProjectPlan; leftOut: { id: string; why: string }[] }>(
+      'POST',
+      `/api/projects/${project.id}/relief-plan`,
+      body,
+    );
+  const { plan, leftOut } = (await planned()).body;
+  expect(leftOut).toEqual([{ id: bare.body.id, name: 'Bare', why: 'No finish lies on it.' }]);
+  const of = (surfaceId: string) => plan.surfaces.find((s) => s.id === surfaceId)!;
+  expect(of(near.body.id).zones[0]!.need).toBe('displacement');
+  expect(of(near.body.id).zones.at(-1)!.toMm).toBe(30000);
+  expect(of(far.body.id).zones).toMatchObject([{ need: expect.stringMatching(/colour|normals/) }]);
+  // The page plans by the same code from what the server says of the relief.
+  const { body: relief } = await jossel.call<ReliefToPlan>(
+    'GET',
+    `/api/finishes/${id}/relief-detail?revision=A`,
+  );
+  const alike = { id: near.body.id, widthMm: 30000, heightMm: 4000, relief, camera };
+  expect(planProject([alike], projectCameraSchema.parse({})).surfaces[0]).toEqual(of(near.body.id));
+
+  const tight = await planned({ camera: { budgetMb: plan.memoryMb / 8, surface: { nearestMm: 60000 } } });
+  expect(tight.body.plan.fits).toBe(true);
+  expect(tight.body.plan.errorPx).toBeGreaterThan(plan.errorPx);
+  const shown = await jossel.call<{ camera: object; rooms: { surfaces: { camera: object | null }[] }[] }>(
+    'GET',
+    `/api/projects/${project.id}`,
+  );
+  expect(shown.body.camera).toMatchObject({ errorPx: 0.5, surface: { nearestMm: 60000, farthestMm: null } });
+  expect(shown.body.rooms[0]!.surfaces.map((s) => s.camera)).toEqual([camera, null, null]);
+}, 240000);
 
 test('a relief is handed over shared between mesh and normals, and adds up to the whole', async () => {
   const { id } = await deepPlaster();

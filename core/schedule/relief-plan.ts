@@ -114,7 +114,8 @@ export function planRelief(relief: ReliefToPlan, view: ReliefView): ReliefPlan {
     .filter((spacing) => spacing <= Math.max(view.objectMm.width, view.objectMm.height))
     .map(mesh);
   const seen = Math.max(seenPx.outline, seenPx.shift);
-  const need = seen < COLOUR_DOES_PX ? 'colour' : seen < NORMALS_DO_PX ? 'normals' : 'displacement';
+  const normalsDo = Math.max(NORMALS_DO_PX, view.errorPx);
+  const need = seen < COLOUR_DOES_PX ? 'colour' : seen < normalsDo ? 'normals' : 'displacement';
   const depthReserveMm = { out: Math.max(0, max), in: Math.max(0, -min) };
   const shared = { depthReserveMm, pixelMm, seenPx, inPicture, choices };
   if (need !== 'displacement') {
@@ -215,7 +216,9 @@ function whyFlat(need: 'colour' | 'normals', depthMm: number, seenPx: number, vi
   const says = `The relief of ${mm(depthMm)} is ${px(seenPx)} deep in the picture from ${metres(view.distanceMm)}`;
   return need === 'colour'
     ? `${says}: less than a quarter of a pixel. Colour alone does.`
-    : `${says}: less than a pixel, so its outline is not seen, but its shading is. Normals do.`;
+    : seenPx < NORMALS_DO_PX
+      ? `${says}: less than a pixel, so its outline is not seen, but its shading is. Normals do.`
+      : `${says}: less than the ${px(view.errorPx)} that a mesh may be off by. Normals do.`;
 }
 
 function whyDisplaced(

@@ -7,6 +7,7 @@ import * as lightSets from './005-light-sets';
 import * as headlines from './006-headlines';
 import * as operating from './007-operating';
 import * as solvedRepeats from './008-solved-repeats';
+import * as reliefPlans from './009-relief-plans';
 
 /** Migrations in order; they are part of the program, so nothing is looked up on disk. */
 const MIGRATIONS: Record<string, Knex.Migration> = {
@@ -18,6 +19,7 @@ const MIGRATIONS: Record<string, Knex.Migration> = {
   '006-headlines': headlines,
   '007-operating': operating,
   '008-solved-repeats': solvedRepeats,
+  '009-relief-plans': reliefPlans,
 };
 
 export const migrationSource: Knex.MigrationSource<string> = {

@@ -5,6 +5,7 @@ import { z } from 'zod';
 import * as finishes from '../services/finishes';
 import { generators } from '../services/generators';
 import * as looks from '../services/looks';
+import * as plans from '../services/relief-plans';
 import { versionIn } from '../services/etags';
 import { recipeOf } from '../services/recipes';
 import { issueRevision } from '../services/revisions';
@@ -322,7 +323,20 @@ export function finishRoutes(app: App): void {
         response: ok(),
       },
     },
-    async ({ params, body }) => looks.reliefPlan(app.context, params.id, body),
+    async ({ params, body }) => plans.reliefPlan(app.context, params.id, body),
+  );
+  app.get(
+    '/api/finishes/:id/relief-detail',
+    {
+      schema: {
+        summary:
+          'What meshes of every spacing leave out of the relief of a finish, mm, and its lowest and highest place',
+        params: z.object({ id }),
+        querystring: z.object({ revision: letter.optional() }),
+        response: ok(),
+      },
+    },
+    async ({ params, query }) => plans.reliefDetail(app.context, params.id, query.revision),
   );
   app.post(
     '/api/finishes/:id/repetition',

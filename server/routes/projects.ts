@@ -1,5 +1,7 @@
 import { z } from 'zod';
+import { projectCameraSchema, surfaceCameraSchema } from '@jossel/core/schedule';
 import * as projects from '../services/projects';
+import { projectPlan } from '../services/relief-plans';
 import { longText, nameText } from '../http/text';
 import { ok, type App } from './app';
 
@@ -19,6 +21,10 @@ const surface = z.object({
     .union([z.literal(0), z.literal(90), z.literal(180), z.literal(270)])
     .optional()
     .describe('How far the finish is turned on the surface'),
+  camera: surfaceCameraSchema
+    .nullable()
+    .optional()
+    .describe('Where it is for the camera that relief is planned for; null: as the project says'),
   finish: z
     .object({
       id: uuid,
@@ -82,9 +88,13 @@ export function projectRoutes(app: App): void {
     '/api/projects/:id',
     {
       schema: {
-        summary: 'Rename a project or change its note',
+        summary: 'Rename a project, change its note, or the camera that relief is planned for',
         params: id,
-        body: z.object({ name: name.optional(), note: longText(5000).optional() }),
+        body: z.object({
+          name: name.optional(),
+          note: longText(5000).optional(),
+          camera: projectCameraSchema.nullable().optional(),
+        }),
         response: ok(),
       },
     },
@@ -101,6 +111,21 @@ export function projectRoutes(app: App): void {
       },
     },
     async ({ params, body }) => projects.takeNewest(app.context, params.id, body?.surfaceIds),
+  );
+  app.post(
+    '/api/projects/:id/relief-plan',
+    {
+      schema: {
+        summary:
+          'What the relief of every surface needs for one camera, near and far, within one budget: zones by distance, each with its mesh or with normals or colour alone',
+        params: id,
+        body: z
+          .object({ camera: projectCameraSchema.optional().describe('Default: that of the project') })
+          .nullish(),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => projectPlan(app.context, params.id, body?.camera ?? null),
   );
   app.patch(
     '/api/rooms/:id',

@@ -6,7 +6,6 @@ import {
   type MapName,
   type Recipe,
 } from '@jossel/core/finish';
-import { planRelief, type ReliefView } from '@jossel/core/schedule';
 import { hashOf, isRefusal, type Refusal } from '@jossel/core/surface';
 import * as store from '../store';
 import { Problem } from '../problem';
@@ -38,7 +37,7 @@ function refuseWithoutSource(recipe: Recipe): void {
 }
 
 /** Runs work on a finish with the bytes of its pictures; what cannot be computed is refused with its sentence. */
-async function computed<T>(
+export async function computed<T>(
   context: Context,
   id: string,
   revision: string | undefined,
@@ -96,13 +95,6 @@ export const repetition = (
       fieldMm: wanted.fieldMm,
     }),
   );
-
-/** What the relief of a finish needs on a surface that is seen from a distance. */
-export const reliefPlan = async (
-  context: Context,
-  id: string,
-  { revision, ...view }: ReliefView & { revision?: string | undefined },
-) => planRelief(await computed(context, id, revision, (order) => context.pool.reliefDetail(order)), view);
 
 /** Width of the picture from which smaller ones are made. */
 export const MASTER_PX = 512;

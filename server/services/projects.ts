@@ -3,7 +3,7 @@ import { labToXyz } from '@jossel/core/colour';
 import type { Colourway } from '@jossel/core/light';
 import { leadOf, recipeOrFault, shapeOf, storedRecipe, wayOf } from './recipes';
 import { measuredKey, reflectanceOf } from './headline';
-import { mapOntoSurface } from '@jossel/core/schedule';
+import { mapOntoSurface, type ProjectCamera, type SurfaceCamera } from '@jossel/core/schedule';
 import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
@@ -58,6 +58,7 @@ export async function showProject({ database }: Context, id: string) {
       widthMm: s.width_mm,
       heightMm: s.height_mm,
       directionDeg: s.direction_deg,
+      camera: s.camera,
       finish: finish
         ? {
             id: finish.id,
@@ -87,6 +88,7 @@ export async function showProject({ database }: Context, id: string) {
     id: found.project.id,
     name: found.project.name,
     note: found.project.note,
+    camera: found.project.camera,
     rooms: found.rooms.map((room) => ({
       id: room.id,
       name: room.name,
@@ -113,7 +115,7 @@ function reflectanceOfWay({ colour }: Recipe, way: Colourway) {
 export async function changeProject(
   { database }: Context,
   id: string,
-  change: { name?: string | undefined; note?: string | undefined },
+  change: { name?: string | undefined; note?: string | undefined; camera?: ProjectCamera | null | undefined },
 ) {
   const wanted = Object.fromEntries(Object.entries(change).filter(([, v]) => v !== undefined));
   if (Object.keys(wanted).length > 0 && !(await store.changeProject(database, id, wanted)))
@@ -204,6 +206,7 @@ export interface SurfaceWish {
   widthMm?: number | undefined;
   heightMm?: number | undefined;
   directionDeg?: number | undefined;
+  camera?: SurfaceCamera | null | undefined;
   finish?: { id: string; revision?: string | undefined; way?: string | null | undefined } | null | undefined;
 }
 
@@ -214,6 +217,7 @@ async function columnsOf({ database }: Context, wish: SurfaceWish) {
   if (wish.widthMm !== undefined) columns.width_mm = wish.widthMm;
   if (wish.heightMm !== undefined) columns.height_mm = wish.heightMm;
   if (wish.directionDeg !== undefined) columns.direction_deg = wish.directionDeg;
+  if (wish.camera !== undefined) columns.camera = wish.camera;
   if (wish.finish === null) Object.assign(columns, { finish_id: null, revision: null, way: null });
   else if (wish.finish) {
     const finish = await store.getFinish(database, wish.finish.id);
@@ -255,6 +259,7 @@ export async function createSurface(
     finish_id: null,
     revision: null,
     way: null,
+    camera: null,
     ...columns,
   } as Omit<store.SurfaceRow, 'id' | 'position' | 'removed_at'>);
 }

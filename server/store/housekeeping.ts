@@ -3,13 +3,21 @@ import type { Database } from './database';
 /** What expires, and what nothing refers to. Nothing that an issued revision uses is ever among it. */
 
 /** How long things are kept, days. */
-export const KEPT_DAYS = { bin: 30, renders: 7, swatches: 30, solvedRepeats: 30, unreferenced: 1 } as const;
+export const KEPT_DAYS = {
+  bin: 30,
+  renders: 7,
+  swatches: 30,
+  solvedRepeats: 30,
+  reliefDetails: 30,
+  unreferenced: 1,
+} as const;
 
 /** What was taken away, by kind. */
 export interface Cleared {
   renders: number;
   swatches: number;
   solvedRepeats: number;
+  reliefDetails: number;
   finishes: number;
   samples: number;
   projects: number;
@@ -58,6 +66,9 @@ export const clearExpired = (database: Database): Promise<Cleared | null> =>
       swatches: await gone(`delete from swatches where ${olderThan('used_at', KEPT_DAYS.swatches)}`),
       solvedRepeats: await gone(
         `delete from solved_repeats where ${olderThan('used_at', KEPT_DAYS.solvedRepeats)}`,
+      ),
+      reliefDetails: await gone(
+        `delete from relief_details where ${olderThan('used_at', KEPT_DAYS.reliefDetails)}`,
       ),
       projects:
         (await gone(`delete from surfaces where ${olderThan('removed_at', KEPT_DAYS.bin)}`)) +

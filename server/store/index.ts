@@ -8,5 +8,6 @@ export * from './settings';
 export * from './projects';
 export * from './measured';
 export * from './derived';
+export * from './relief-details';
 export * from './housekeeping';
 export * from './light-sets';

@@ -1,9 +1,12 @@
+import type { ProjectCamera, SurfaceCamera } from '@jossel/core/schedule';
 import type { Database } from './database';
 
 export interface ProjectRow {
   id: string;
   name: string;
   note: string;
+  /** For planning relief; null: nobody has set it. */
+  camera: ProjectCamera | null;
   created_at: Date;
   removed_at: Date | null;
 }
@@ -25,6 +28,8 @@ export interface SurfaceRow {
   revision: string | null;
   /** A colourway of the finish by its id; null: the finish itself. */
   way: string | null;
+  /** Where it is for the camera; null: as the project says. */
+  camera: SurfaceCamera | null;
   position: number;
   removed_at: Date | null;
 }
@@ -108,7 +113,7 @@ export const changeSurface = async (
 export const changeProject = async (
   database: Database,
   id: string,
-  change: Partial<Pick<ProjectRow, 'name' | 'note'>>,
+  change: Partial<Pick<ProjectRow, 'name' | 'note' | 'camera'>>,
 ) => (await database('projects').where({ id }).update(change).returning('*'))[0] as ProjectRow | undefined;
 export const changeRoom = async (database: Database, id: string, change: Partial<Pick<RoomRow, 'name'>>) =>
   (await database('rooms').where({ id }).update(change).returning('*'))[0] as RoomRow | undefined;

@@ -2,7 +2,6 @@ import { createApi, fetchBaseQuery, type FetchBaseQueryError } from '@reduxjs/to
 import type { PaletteColour } from '@jossel/core/light';
 import type { Category, PublishedSheet, Recipe, ReportWithLikeness } from '@jossel/core/finish';
 import type { Orientation, RecognisedMap, SourceMap } from '@jossel/core/sample';
-import type { MappingFigures } from '@jossel/core/schedule';
 import type { Basis, Figure } from '@jossel/core/units';
 
 import { everyPage, nextOffset, SHOWN_AT_ONCE, type PageAnswer, type PageOf } from './pages';
@@ -111,40 +110,6 @@ export interface FinishItem {
   /** Why the finish cannot be read; null: it can. */
   fault: string | null;
 }
-export interface ProjectItem {
-  id: string;
-  name: string;
-  note: string;
-  rooms: number;
-  surfaces: number;
-}
-export interface Surface {
-  id: string;
-  name: string;
-  widthMm: number;
-  heightMm: number;
-  directionDeg: 0 | 90 | 180 | 270;
-  finish: {
-    id: string;
-    name: string;
-    category: Category;
-    state: FinishState;
-    revision: string;
-    latest: string | null;
-    lrv: number | null;
-    lrvMeasured: boolean;
-    lrvGiven: Figure<'LRV'> | null;
-    /** Of glass: share of the light that it lets through, percent; null: it is none. */
-    passesPercent: number | null;
-    glossGu: number | null;
-    code: string;
-    supplier: string;
-    /** Colourways of this revision, and the one that lies here; null: the finish itself. */
-    ways: { id: string; name: string }[];
-    way: { id: string; name: string } | null;
-  } | null;
-  mapping: MappingFigures | null;
-}
 /** A surface that a finish lies on. */
 export interface SurfaceOfFinish {
   id: string;
@@ -153,12 +118,6 @@ export interface SurfaceOfFinish {
   project: string;
   widthMm: number;
   heightMm: number;
-}
-export interface Project {
-  id: string;
-  name: string;
-  note: string;
-  rooms: { id: string; name: string; surfaces: Surface[] }[];
 }
 /** What a colour measures, as the server reads it. */
 export interface ColourReadingAnswer {
@@ -207,9 +166,6 @@ export interface FinishFilter {
 }
 type FinishPage = PageOf<FinishItem> & { suppliers: string[] };
 
-/** What of a project can be removed, restored and copied. */
-export type ProjectPart = 'projects' | 'rooms' | 'surfaces';
-
 /** The sentence of a failed call. */
 export function sentenceOf(error: unknown): string {
   const { status, data } = (error ?? {}) as FetchBaseQueryError & { data?: { detail?: string } };
@@ -227,7 +183,7 @@ const asPage = <T>(answer: {
   answer.error ? { error: answer.error } : { data: answer.data as PageOf<T> };
 
 /** Answers of calls that have nothing to say when they go well. */
-const nothingOrProblem = (response: Response): Promise<unknown> =>
+export const nothingOrProblem = (response: Response): Promise<unknown> =>
   response.status === 204 ? Promise.resolve(null) : response.json();
 
 export const api = createApi({
@@ -359,83 +315,6 @@ export const api = createApi({
       query: (id) => `finishes/${id}/surfaces`,
       providesTags: ['Project'],
     }),
-    projects: build.query<{ items: ProjectItem[] }, void>({
-      query: () => 'projects',
-      providesTags: ['Projects'],
-    }),
-    project: build.query<Project, string>({ query: (id) => `projects/${id}`, providesTags: ['Project'] }),
-    createProject: build.mutation<{ id: string }, { name: string; note: string }>({
-      query: (body) => ({ url: 'projects', method: 'POST', body }),
-      invalidatesTags: ['Projects'],
-    }),
-    createRoom: build.mutation<{ id: string }, { projectId: string; name: string }>({
-      query: ({ projectId, name }) => ({
-        url: `projects/${projectId}/rooms`,
-        method: 'POST',
-        body: { name },
-      }),
-      invalidatesTags: ['Projects', 'Project'],
-    }),
-    createSurface: build.mutation<
-      { id: string },
-      { roomId: string; name: string; widthMm: number; heightMm: number }
-    >({
-      query: ({ roomId, ...body }) => ({ url: `rooms/${roomId}/surfaces`, method: 'POST', body }),
-      invalidatesTags: ['Projects', 'Project'],
-    }),
-    changeSurface: build.mutation<
-      unknown,
-      {
-        id: string;
-        name?: string;
-        widthMm?: number;
-        heightMm?: number;
-        directionDeg?: number;
-        finish?: { id: string; revision?: string; way?: string | null } | null;
-      }
-    >({
-      query: ({ id, ...body }) => ({ url: `surfaces/${id}`, method: 'PATCH', body }),
-      invalidatesTags: ['Project'],
-    }),
-    renameProject: build.mutation<Project, { id: string; name?: string; note?: string }>({
-      query: ({ id, ...body }) => ({ url: `projects/${id}`, method: 'PATCH', body }),
-      invalidatesTags: ['Projects', 'Project'],
-    }),
-    renameRoom: build.mutation<unknown, { id: string; name: string }>({
-      query: ({ id, name }) => ({ url: `rooms/${id}`, method: 'PATCH', body: { name } }),
-      invalidatesTags: ['Project'],
-    }),
-    removePart: build.mutation<unknown, { what: ProjectPart; id: string }>({
-      query: ({ what, id }) => ({
-        url: `${what}/${id}`,
-        method: 'DELETE',
-        responseHandler: nothingOrProblem,
-      }),
-      invalidatesTags: ['Projects', 'Project'],
-    }),
-    restorePart: build.mutation<unknown, { what: ProjectPart; id: string }>({
-      query: ({ what, id }) => ({
-        url: `${what}/${id}/restore`,
-        method: 'POST',
-        responseHandler: nothingOrProblem,
-      }),
-      invalidatesTags: ['Projects', 'Project'],
-    }),
-    duplicatePart: build.mutation<{ id: string }, { what: 'rooms' | 'surfaces'; id: string }>({
-      query: ({ what, id }) => ({ url: `${what}/${id}/duplicate`, method: 'POST' }),
-      invalidatesTags: ['Projects', 'Project'],
-    }),
-    takeNewest: build.mutation<
-      { changed: { surfaceId: string; from: string; to: string }[] },
-      { projectId: string; surfaceIds?: string[] }
-    >({
-      query: ({ projectId, ...body }) => ({
-        url: `projects/${projectId}/newest-revisions`,
-        method: 'POST',
-        body,
-      }),
-      invalidatesTags: ['Project'],
-    }),
     readFinishColour: build.mutation<
       { repeat: ColourReadingAnswer; spots: { lrv: number; lab: [number, number, number] }[] },
       { id: string; way?: string; spots: { xMm: number; yMm: number; radiusMm: number }[] }
@@ -453,7 +332,7 @@ export const api = createApi({
     orderHandover: build.mutation<
       Handover,
       {
-        items?: { finishId: string; revision?: string }[];
+        items?: { finishId: string; revision?: string; way?: string; splitMm?: number }[];
         projectId?: string;
         profile: string;
         colourways?: boolean;

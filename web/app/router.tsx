@@ -58,7 +58,12 @@ export const router = createBrowserRouter([
           { path: 'generate', lazy: LAZY_PLACES.generate },
           { path: 'bench/:id', lazy: LAZY_PLACES.bench },
           { path: 'projects', lazy: LAZY_PLACES.projects },
-          { path: 'projects/:id', lazy: LAZY_PLACES.project },
+          // One place whose parts share its head and its history of changes.
+          {
+            path: 'projects/:id',
+            lazy: LAZY_PLACES.project,
+            children: [{ index: true }, { path: 'relief' }],
+          },
           { path: 'handovers', lazy: LAZY_PLACES.handovers },
           { path: 'display', lazy: LAZY_PLACES.display },
           { path: '*', element: <NotHere /> },

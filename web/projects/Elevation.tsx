@@ -1,4 +1,5 @@
-import { swatchUrl, type Surface } from '../app/api';
+import { swatchUrl } from '../app/api';
+import type { Surface } from './project-api';
 import { useAppSelector } from '../app/store';
 
 export const ELEVATION_SCALE = 50;

@@ -1,13 +1,13 @@
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import styled from 'styled-components';
-import { api, type ProjectItem } from '../app/api';
 import { Fault } from '../app/Fault';
 import { useHalfTyped } from '../app/half-typed';
 import { Button, Page, PageHead, Quiet, Row, VisuallyHidden } from '../controls/basics';
 import { TextBox } from '../controls/fields';
 import { Actions } from '../controls/menu';
 import { RenameBox } from '../controls/rename-box';
+import { projectApi, type ProjectItem } from './project-api';
 
 const Table = styled.table`
   width: 100%;
@@ -33,11 +33,11 @@ const Table = styled.table`
 
 /** All projects. */
 export function Projects() {
-  const { data, error, refetch, isFetching } = api.useProjectsQuery(undefined, {
+  const { data, error, refetch, isFetching } = projectApi.useProjectsQuery(undefined, {
     refetchOnMountOrArgChange: true,
   });
-  const [create, creation] = api.useCreateProjectMutation();
-  const [restore] = api.useRestorePartMutation();
+  const [create, creation] = projectApi.useCreateProjectMutation();
+  const [restore] = projectApi.useRestorePartMutation();
   const [removed, setRemoved] = useState<{ id: string; name: string } | null>(null);
   const [name, setName] = useHalfTyped('new project');
   const navigate = useNavigate();
@@ -121,8 +121,8 @@ export function Projects() {
 }
 
 function Line({ project: p, onRemoved }: { project: ProjectItem; onRemoved: () => void }) {
-  const [rename, renaming] = api.useRenameProjectMutation();
-  const [remove, removing] = api.useRemovePartMutation();
+  const [rename, renaming] = projectApi.useChangeProjectMutation();
+  const [remove, removing] = projectApi.useRemovePartMutation();
   const [renames, setRenames] = useState(false);
   return (
     <tr>

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { printSurface } from '@jossel/core/units';
-import { api, type FinishItem, type Project } from '../app/api';
+import type { FinishItem } from '../app/api';
 import { Fault } from '../app/Fault';
 import { useHalfTyped } from '../app/half-typed';
 import { useAppSelector } from '../app/store';
@@ -8,6 +8,7 @@ import { Button, Quiet } from '../controls/basics';
 import { NumberField, TextBox, TextLine } from '../controls/fields';
 import { Actions } from '../controls/menu';
 import { addedStep, removedStep, SurfaceRow } from './SurfaceRow';
+import { projectApi, type Project } from './project-api';
 import type { ProjectEdits } from './use-project-history';
 
 type Room = Project['rooms'][number];
@@ -27,7 +28,7 @@ export function RoomRows({
   elevationPx: { w: number; h: number };
 }) {
   const units = useAppSelector((s) => s.settings.units);
-  const [duplicate, duplicating] = api.useDuplicatePartMutation();
+  const [duplicate, duplicating] = projectApi.useDuplicatePartMutation();
   const areaM2 = room.surfaces.reduce((sum, s) => sum + (s.widthMm * s.heightMm) / 1e6, 0);
   return (
     <tbody>
@@ -88,7 +89,7 @@ function NewSurface({
   edits: ProjectEdits;
   columns: number;
 }) {
-  const [create, { error, isLoading }] = api.useCreateSurfaceMutation();
+  const [create, { error, isLoading }] = projectApi.useCreateSurfaceMutation();
   const [name, setName] = useHalfTyped(`new surface ${roomId}`);
   const [widthMm, setWidth] = useState(4000);
   const [heightMm, setHeight] = useState(2500);

@@ -1,6 +1,6 @@
 import { Link } from 'react-router';
 import { printArea, printNumber, printSurface } from '@jossel/core/units';
-import { api, type FinishItem, type Surface } from '../app/api';
+import type { FinishItem } from '../app/api';
 import { useAppSelector } from '../app/store';
 import { Button, Quiet } from '../controls/basics';
 import { Choice } from '../controls/choice';
@@ -8,6 +8,7 @@ import { NumberField, TextLine } from '../controls/fields';
 import { Actions } from '../controls/menu';
 import { distinctNames } from './distinct-names';
 import { Elevation } from './Elevation';
+import { projectApi, type Surface } from './project-api';
 import type { ProjectEdits } from './use-project-history';
 
 const NONE = 'none';
@@ -15,7 +16,7 @@ const ITSELF = 'itself';
 /** A given reflectance that differs by less from the measured one is not worth a word. */
 const LRV_DIFFERS = 0.5;
 
-type Change = Omit<Parameters<ReturnType<typeof api.useChangeSurfaceMutation>[0]>[0], 'id'>;
+type Change = Omit<Parameters<ReturnType<typeof projectApi.useChangeSurfaceMutation>[0]>[0], 'id'>;
 
 /** What lies on a surface, as a call that lays it there again. */
 const laid = ({ finish }: Surface): Change['finish'] =>
@@ -34,7 +35,7 @@ export function SurfaceRow({
   elevationPx: { w: number; h: number };
 }) {
   const units = useAppSelector((s) => s.settings.units);
-  const [duplicate, duplicating] = api.useDuplicatePartMutation();
+  const [duplicate, duplicating] = projectApi.useDuplicatePartMutation();
   const { id, finish, mapping } = surface;
   /** Changes the surface; what it was before comes back by undo. */
   const change = (name: string, next: Change, before: Change) =>

@@ -1,13 +1,13 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { api } from '../app/api';
+import type { projectApi } from './project-api';
 
 /** Calls that change a project, each of which can be taken back by others of them. */
 export type ProjectCall = {
-  [N in 'changeSurface' | 'renameProject' | 'renameRoom' | 'removePart' | 'restorePart']: {
+  [N in 'changeSurface' | 'changeProject' | 'renameRoom' | 'removePart' | 'restorePart']: {
     call: N;
-    args: Parameters<(typeof api.endpoints)[N]['initiate']>[0];
+    args: Parameters<(typeof projectApi.endpoints)[N]['initiate']>[0];
   };
-}['changeSurface' | 'renameProject' | 'renameRoom' | 'removePart' | 'restorePart'];
+}['changeSurface' | 'changeProject' | 'renameRoom' | 'removePart' | 'restorePart'];
 
 /** One change of a project: what it is called, and the calls that take it back and make it again. */
 export interface ProjectStep {

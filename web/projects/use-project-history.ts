@@ -1,8 +1,8 @@
 import { useEffect, useMemo, useState } from 'react';
-import { api } from '../app/api';
 import { useAppDispatch, useAppSelector } from '../app/store';
 import { isTyping } from '../controls/typing';
 import { projectHistorySlice, type ProjectCall, type ProjectStep } from './history-slice';
+import { projectApi } from './project-api';
 
 /** A call as it is dispatched. */
 type ProjectThunk = () => Promise<{ error?: unknown }>;
@@ -34,7 +34,7 @@ export function useProjectHistory(id: string): ProjectEdits {
       setError(null);
       try {
         for (const { call, args } of calls) {
-          const initiate = api.endpoints[call].initiate as unknown as (args: unknown) => ProjectThunk;
+          const initiate = projectApi.endpoints[call].initiate as unknown as (args: unknown) => ProjectThunk;
           const answer = await dispatch(initiate(args));
           if (answer.error) throw answer.error;
         }

@@ -12,6 +12,7 @@ import { settingsSlice, type Settings } from '../app/settings-slice';
 import { theme } from '../app/theme';
 import { benchSlice } from '../bench/bench-slice';
 import { draftSlice } from '../bench/draft-slice';
+import { projectHistorySlice } from '../projects/history-slice';
 
 // Browsers have it, jsdom has not; lists look for their items by it.
 globalThis.CSS ??= { escape: (text: string) => text.replace(/[^\w-]/g, '\\$&') } as typeof CSS;
@@ -65,6 +66,7 @@ export function show(
       draft: draftSlice.reducer,
       halfTyped: halfTypedSlice.reducer,
       connection: connectionSlice.reducer,
+      projectHistory: projectHistorySlice.reducer,
     },
     middleware: (defaults) => defaults().concat(api.middleware),
     preloadedState: { settings: { ...settingsSlice.getInitialState(), ...settings } },

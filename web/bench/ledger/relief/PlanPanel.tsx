@@ -13,7 +13,8 @@ import { settingsSlice } from '../../../app/settings-slice';
 import { useAppDispatch } from '../../../app/store';
 import { Tick } from '../../../controls/amounts';
 import { Quiet } from '../../../controls/basics';
-import { NumberField, type NumberFieldProps } from '../../../controls/fields';
+import { CAMERA_FIGURES, CameraField } from '../../../controls/camera-fields';
+import { NumberField } from '../../../controls/fields';
 import { SurfaceChoice } from '../SurfaceChoice';
 import { benchSlice } from '../../bench-slice';
 import { MeshView } from './MeshView';
@@ -57,66 +58,6 @@ const BEGINNING: ReliefView = reliefViewSchema.parse({
   cameraDeg: 30,
 });
 
-/** Fields of a view, by what they change of it. */
-const FIELDS: readonly (Omit<NumberFieldProps, 'value' | 'onChange'> & {
-  read: (view: ReliefView) => number;
-  put: (value: number) => Partial<ReliefView>;
-})[] = [
-  {
-    label: 'Camera distance',
-    unit: 'mm',
-    min: 1,
-    max: 1e7,
-    read: (v) => v.distanceMm,
-    put: (distanceMm) => ({ distanceMm }),
-  },
-  {
-    label: 'View angle',
-    unit: 'deg',
-    min: 0,
-    max: 89,
-    read: (v) => v.cameraDeg,
-    put: (cameraDeg) => ({ cameraDeg }),
-  },
-  {
-    label: 'Field of view',
-    unit: 'deg',
-    min: 1,
-    max: 170,
-    read: (v) => v.fovDeg,
-    put: (fovDeg) => ({ fovDeg }),
-  },
-  {
-    label: 'Picture width, px',
-    unit: '×',
-    hideUnit: true,
-    whole: true,
-    min: 16,
-    max: 100000,
-    read: (v) => v.pictureWidthPx,
-    put: (pictureWidthPx) => ({ pictureWidthPx }),
-  },
-  {
-    label: 'Error allowed, px',
-    unit: '×',
-    hideUnit: true,
-    min: 0.05,
-    max: 100,
-    digits: 2,
-    read: (v) => v.errorPx,
-    put: (errorPx) => ({ errorPx }),
-  },
-  {
-    label: 'Budget, MiB',
-    unit: '×',
-    hideUnit: true,
-    min: 0.001,
-    max: 1e6,
-    read: (v) => v.budgetMb,
-    put: (budgetMb) => ({ budgetMb }),
-  },
-];
-
 /** What a surface of this finish must be made of for a camera: colour, normals or a mesh, how fine, and why. */
 export function PlanPanel({ drawn }: { drawn: Drawn }) {
   const [view, setView] = useState(BEGINNING);
@@ -139,8 +80,13 @@ export function PlanPanel({ drawn }: { drawn: Drawn }) {
             onChange={(mm) => change({ objectMm: { ...view.objectMm, [side]: mm } })}
           />
         ))}
-        {FIELDS.map(({ read, put, ...field }) => (
-          <NumberField key={field.label} {...field} value={read(view)} onChange={(v) => change(put(v))} />
+        {CAMERA_FIGURES.map((figure) => (
+          <CameraField
+            key={figure}
+            figure={figure}
+            value={view[figure]}
+            onChange={(value) => change({ [figure]: value })}
+          />
         ))}
       </Fields>
       {plan && <Planned drawn={drawn} plan={plan} view={view} />}
