@@ -101,13 +101,13 @@ export function FinishSchedule({ project, edits }: { project: Project; edits: Pr
         <thead>
           <tr>
             <th style={{ width: elevationPx.w + 14 }}>Drawn at 1:{ELEVATION_SCALE}</th>
-            <th style={{ width: 140 }}>Surface</th>
-            <th style={{ width: imperial ? 190 : 150 }}>Width × height, {imperial ? 'ft in' : 'mm'}</th>
+            <th style={{ width: 'clamp(112px, 11vw, 200px)' }}>Surface</th>
+            <th style={{ width: imperial ? 190 : 136 }}>Width × height, {imperial ? 'ft in' : 'mm'}</th>
             <th>Finish</th>
-            <th style={{ width: 118 }}>Colourway</th>
+            <th style={{ width: 'clamp(84px, 9vw, 150px)' }}>Colourway</th>
             <th style={{ width: 76 }}>Revision</th>
             <th style={{ width: 76 }}>Direction</th>
-            <th style={{ width: 122 }} className="figure">
+            <th style={{ width: 120 }} className="figure">
               Repeats along × up
             </th>
             <th style={{ width: 78 }} className="figure">

@@ -19,7 +19,7 @@ import { reliefKey, type KnownRelief } from './use-relief-details';
 
 const Table = styled.table`
   width: 100%;
-  min-width: 1040px;
+  min-width: 1090px;
   font-size: 12px;
   table-layout: fixed;
   th {
@@ -86,24 +86,30 @@ export function PlanTable({
       <Table aria-label="Relief of every surface">
         <thead>
           <tr>
-            <th style={{ width: 180 }}>Surface</th>
-            <th style={{ width: 96 }} className="figure">
+            <th>Surface</th>
+            <th style={{ width: 90 }} className="figure">
               Nearest, {unit}
             </th>
-            <th style={{ width: 96 }} className="figure">
+            <th style={{ width: 90 }} className="figure">
               Farthest, {unit}
             </th>
-            <th style={{ width: 78 }} className="figure">
+            <th style={{ width: 72 }} className="figure">
               View angle
             </th>
-            <th style={{ width: 84 }}>
+            <th style={{ width: 76 }}>
               <VisuallyHidden>Follow the project</VisuallyHidden>
             </th>
-            <th style={{ width: 180 }}>Zone</th>
-            <th style={{ width: 116 }}>Needs</th>
-            <th className="figure">Edges of the mesh</th>
-            <th className="figure">Normals below</th>
-            <th className="figure">Triangles, memory</th>
+            <th style={{ width: 172 }}>Zone</th>
+            <th style={{ width: 104 }}>Needs</th>
+            <th style={{ width: 118 }} className="figure">
+              Edges of the mesh
+            </th>
+            <th style={{ width: 76 }} className="figure">
+              Normals below
+            </th>
+            <th style={{ width: 150 }} className="figure">
+              Triangles, memory
+            </th>
           </tr>
         </thead>
         {project.rooms
