@@ -77,7 +77,8 @@ export interface NumberFieldProps {
   onClear?: () => void;
 }
 
-const UNIT_SIGNS: Record<string, string> = {
+/** How units are written behind a number. */
+export const UNIT_SIGNS: Record<string, string> = {
   mm: 'mm',
   nm: 'nm',
   µm: 'µm',

@@ -53,9 +53,10 @@ export function MatchPanel({
   const without = (way: 'lrv' | 'colour' | 'reference') =>
     change(`without ${way}`, { [way]: null, ...(ruling === way ? { ruling: 'picture' } : {}) });
 
+  const nameOf = (way: ColourRule) => (way === 'picture' && recipe.generated ? 'as generated' : NAMES[way]);
   const options = COLOUR_RULES.filter((way) => way !== 'reference' || reference).map((value) => ({
     value,
-    name: value === 'picture' && recipe.generated ? 'as generated' : NAMES[value],
+    name: nameOf(value),
   }));
   return (
     <>
@@ -115,7 +116,7 @@ export function MatchPanel({
             {report.claims.map((claim) => (
               <tr key={claim.way} data-rules={claim.way === ruling ? '' : undefined}>
                 <th scope="row">
-                  {claim.way === 'reference' ? reference?.name : NAMES[claim.way]}
+                  {claim.way === 'reference' ? reference?.name : nameOf(claim.way)}
                   {claim.way === ruling ? ', governs' : ''}
                 </th>
                 <td>{printNumber(claim.lrv, 1)}</td>

@@ -10,6 +10,7 @@ import { Block } from '../size/Block';
 import { useChangeRecipe } from '../use-change';
 import { Drawdown } from './Drawdown';
 import { SettingFields } from './SettingFields';
+import { SettingHelp } from './SettingHelp';
 
 /** What a finish is generated as, in place of its pictures: the settings that the trade specifies. */
 export function GeneratedSection({ recipe, generated }: { recipe: Recipe; generated: GeneratedSettings }) {
@@ -23,10 +24,7 @@ export function GeneratedSection({ recipe, generated }: { recipe: Recipe; genera
   const first = family.headline.filter((key) => shown.includes(key));
   const rest = shown.filter((key) => !first.includes(key));
   return (
-    <>
-      <Quiet>
-        {family.name}, generated. Every figure begins as assumed: give those that the product specifies.
-      </Quiet>
+    <SettingHelp general="Every figure begins as assumed: give those that the product specifies.">
       <SettingFields settings={family.settings} keys={first} values={generated} onChange={change} />
       {generated.kind === 'cloth' && <Drawdown generated={generated} />}
       {family.facts?.(generated as never).map((fact) => (
@@ -40,7 +38,7 @@ export function GeneratedSection({ recipe, generated }: { recipe: Recipe; genera
         </Row>
       )}
       {more && <SettingFields settings={family.settings} keys={rest} values={generated} onChange={change} />}
-    </>
+    </SettingHelp>
   );
 }
 

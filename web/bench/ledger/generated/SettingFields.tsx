@@ -16,6 +16,7 @@ import { Choice } from '../../../controls/choice';
 import { Field, FieldFault, TextBox } from '../../../controls/fields';
 import { FigureField } from '../../../controls/figure-field';
 import { ColourField } from './ColourField';
+import { Explained } from './SettingHelp';
 
 /** Fields for settings by their descriptions, whatever they belong to. */
 
@@ -37,12 +38,13 @@ export function SettingFields({
   return (
     <>
       {keys.map((key) => (
-        <SettingField
-          key={key}
-          setting={settings[key]!}
-          value={values[key]}
-          onChange={(value) => onChange(key, value)}
-        />
+        <Explained key={key} setting={settings[key]!}>
+          <SettingField
+            setting={settings[key]!}
+            value={values[key]}
+            onChange={(value) => onChange(key, value)}
+          />
+        </Explained>
       ))}
     </>
   );
