@@ -15,7 +15,7 @@ import { seamFigures } from '../repeat/seam';
 import { bondOf } from './bonds';
 import { checkLayout } from './checks';
 import { coloured, pieceColours } from './colour';
-import { coverOf, type Cover } from './cover';
+import { ALONG, coverOf, type Cover } from './cover';
 import { areasOf, beyondOf, continuationsOf, facesOf } from './faces-of-surface';
 import { fromOthers, jointHeight, jointPlanes, meanOf, type FromOthers } from './from-others';
 import type { LayoutGeometry } from './lay';
@@ -102,6 +102,8 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
           return reliefOfLayout(geometry, drawn, settings, grain);
         }),
         joint,
+        endsMm: (reachMm) =>
+          ctx.later(['ends of pieces', key, reachMm], async () => endDistance(geometry, px, reachMm)),
         jointGlossGu: settings.joint.glossGu,
       },
     };
@@ -224,6 +226,19 @@ function jointWeight(cover: Cover, { repeatMm }: LayoutGeometry): Plane {
   for (let i = 0; i < data.length; i++)
     data[i] = cover.piece[i]! < 0 ? 1 : 1 - coverage(cover.distanceMm[i]!, mmPx);
   return { widthPx, heightPx, data };
+}
+
+/** Distance to the ends of pieces, mm; `reachMm` where a side along the piece is nearer, and in joints. */
+function endDistance(
+  geometry: LayoutGeometry,
+  px: { width: number; height: number },
+  reachMm: number,
+): Plane {
+  const { distanceMm, side } = coverOf(geometry, px, { insideMm: reachMm, outsideMm: 0 });
+  const data = distanceMm.map((mm, i) =>
+    mm < 0 || (side[i]! & ALONG) !== 0 ? reachMm : Math.min(reachMm, mm),
+  );
+  return { widthPx: px.width, heightPx: px.height, data };
 }
 
 /** What comes of laying, by the name of the part. */

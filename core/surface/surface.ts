@@ -133,6 +133,8 @@ export interface LaidSurface {
   relief: Pending<Plane>;
   /** Weight of the joints, 0–1. */
   joint: Pending<Plane>;
+  /** Distance to the end of a piece where that is the nearest outline, mm; elsewhere `reachMm`, beyond which nothing is known. */
+  endsMm: (reachMm: number) => Pending<Plane>;
   jointGlossGu: number;
 }
 

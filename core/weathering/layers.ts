@@ -1,9 +1,9 @@
 import { rgbOf } from '../generate/canvas';
 import { cellsAt, waves, type NoiseGround } from '../generate/noise';
-import { blurWrapped, hashUnit, percentiles, seededRandom, smoothstep, type Plane } from '../raster';
-import { standingOut } from '../relief/compose';
+import { blurWrapped, hashUnit, seededRandom, smoothstep, type Plane } from '../raster';
 import { roughnessOfGloss } from '../response/glossmeter';
 import type { Surface } from '../surface';
+import { withoutFlakes, type WeakPlaces } from './flaking';
 import type { LayerOf, WeatheringLayer } from './settings';
 import { coverColour, coverGloss, type Weathering } from './state';
 import { WATER_GU, wetReflectance } from './wet';
@@ -18,8 +18,16 @@ type LayerPainter<K extends WeatheringLayer['kind']> = (
   state: Weathering,
   layer: LayerOf<K>,
   weight: Plane,
-  detail: Surface | null,
+  beside: Beside,
 ) => void | Promise<void>;
+
+/** What a layer needs beside the finish it lies on. */
+export interface Beside {
+  /** The finish that it is detail of; null: it is none. */
+  detail: Surface | null;
+  /** Where a coating comes off first. */
+  weak: WeakPlaces;
+}
 
 export const PAINTERS: { readonly [K in WeatheringLayer['kind']]: LayerPainter<K> } = {
   deposit: layDeposit,
@@ -120,17 +128,15 @@ function fillHollows(state: Weathering, weight: Plane, mostMm: number): void {
     data[i]! += weight.data[i]! * Math.min(mostMm, Math.max(0, around[i]! - data[i]!));
 }
 
-/** Share of the area that has come off or opened by degree: the pictures of ISO 4628-5 as areas; the others on the same scale. */
-const AREA_OF_DEGREE = [0, 0.001, 0.003, 0.01, 0.03, 0.15] as const;
 /** Blisters of ISO 4628-2 in a square metre, and their diameter by degree, mm. */
 const BLISTERS_PER_M2 = [0, 60, 250, 900, 2500, 6000] as const;
 const BLISTER_MM = [0, 0.8, 1.5, 2.5, 4, 7] as const;
 /** Net of cracks of ISO 4628-4 by degree: from one to the next, mm. */
 const CRACKS_APART_MM = [0, 90, 55, 32, 18, 9] as const;
 
-function layCoating(state: Weathering, layer: LayerOf<'coating'>, weight: Plane): void {
+function layCoating(state: Weathering, layer: LayerOf<'coating'>, weight: Plane, { weak }: Beside): void {
   const film = layer.filmUm.value / 1000;
-  const left = withoutFlakes(state, layer, weight);
+  const left = withoutFlakes(state, layer, weight, weak);
   const [r, g, b] = rgbOf(layer.colour.lab);
   const gloss = layer.glossGu.value * (1 - 0.17 * layer.chalking);
   const roughness = roughnessOf(gloss);
@@ -164,25 +170,6 @@ function layCoating(state: Weathering, layer: LayerOf<'coating'>, weight: Plane)
       weight: left,
       stepped: false,
     });
-}
-
-/** What is left of a coating: it flakes off first at arrises and where it is cracked. */
-function withoutFlakes(state: Weathering, layer: LayerOf<'coating'>, weight: Plane): Plane {
-  const asked = AREA_OF_DEGREE[layer.flaking]!;
-  if (asked === 0) return weight;
-  const { height, mm } = state;
-  const arris = standingOut(height, mm, { place: 'arrises', reachMm: layer.place.reachMm }).data;
-  const flake = noiseRow(state, 2 + 5 * layer.flaking, 5, 0.6, layer.seed + 31);
-  const field = new Float32Array(arris.length);
-  for (let y = 0, i = 0; y < state.px.height; y++) {
-    const row = flake.row(y);
-    for (let x = 0; x < state.px.width; x++, i++) field[i] = 0.9 * row[x]! + 0.7 * arris[i]!;
-  }
-  const [level] = percentiles(field, [1 - asked]) as [number];
-  return {
-    ...weight,
-    data: weight.data.map((w, i) => w * (1 - smoothstep(level - 0.01, level + 0.01, field[i]!))),
-  };
 }
 
 function blister(state: Weathering, layer: LayerOf<'coating'>, weight: Plane): void {
@@ -323,7 +310,7 @@ async function layDetail(
   state: Weathering,
   layer: LayerOf<'detail'>,
   weight: Plane,
-  detail: Surface | null,
+  { detail }: Beside,
 ): Promise<void> {
   if (!detail) return;
   const from = await detail.fields.colour!.get();

@@ -95,6 +95,8 @@ const degree = (what: string) =>
 
 export const DEPOSIT_TEXTURES = ['film', 'grains', 'cushions', 'rosettes'] as const;
 export const COATING_KINDS = ['opaque', 'translucent', 'clear'] as const;
+export const FLAKING_PLACES = ['arrises', 'below-joints', 'ends'] as const;
+export type FlakingPlace = (typeof FLAKING_PLACES)[number];
 export const CRACK_PATTERNS = ['shrinkage', 'settlement', 'crazing'] as const;
 
 const layerSchema = z
@@ -128,6 +130,12 @@ const layerSchema = z
       cracking: degree('Cracking (ISO 4628-4)'),
       flaking: degree('Flaking (ISO 4628-5)'),
       chalking: degree('Chalking (ISO 4628-6)'),
+      flakesFirst: z
+        .array(z.enum(FLAKING_PLACES))
+        .optional()
+        .describe(
+          'Where it flakes first: at arrises; below joints of a wall, which hold water; at the ends of pieces that are laid. Default: arrises',
+        ),
     }),
     z.object({
       kind: z.literal('wear').describe('What is rubbed off and polished or scuffed'),

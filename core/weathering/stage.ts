@@ -21,7 +21,8 @@ import {
 } from '../surface';
 import { printNumber } from '../units';
 import { coverOf } from './coverage';
-import { PAINTERS } from './layers';
+import { weakPlaces } from './flaking';
+import { PAINTERS, type Beside } from './layers';
 import { missingPlace, placeField, type Ground } from './places';
 import {
   finishesOfLayers,
@@ -147,9 +148,12 @@ function weatheredBy(
         continue;
       }
       const weight = coverOf(layer, start, await placeField(layer.place, ground, surface.parts));
-      const detail = layer.kind === 'detail' ? await detailOf(ctx, layer, surface) : null;
+      const beside: Beside = {
+        detail: layer.kind === 'detail' ? await detailOf(ctx, layer, surface) : null,
+        weak: layer.kind === 'coating' ? await weakPlaces(layer, start, surface) : {},
+      };
       await refusing('weathering', 'weathering', () =>
-        PAINTERS[layer.kind](start, layer as never, weight, detail),
+        PAINTERS[layer.kind](start, layer as never, weight, beside),
       );
       const { shown } = readColour(start.colour);
       out.laid.push({

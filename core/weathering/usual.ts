@@ -68,6 +68,7 @@ const coating = (
   cracking: 0,
   flaking: 0,
   chalking: 0,
+  flakesFirst: ['arrises', 'below-joints', 'ends'],
 });
 
 export const USUAL_LAYERS: readonly UsualLayer[] = [

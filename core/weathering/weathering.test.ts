@@ -3,7 +3,15 @@ import { generatedRecipe, openRecipe, renderFinish, type Recipe } from '../finis
 import { makePlane } from '../raster';
 import type { Pictures } from '../surface';
 import { figure } from '../units';
-import { coverOf, runOff, USUAL_LAYERS, usualLayer, wetReflectance, type WeatheringLayer } from './index';
+import {
+  coverOf,
+  runOff,
+  USUAL_LAYERS,
+  usualLayer,
+  wetReflectance,
+  type FlakingPlace,
+  type WeatheringLayer,
+} from './index';
 
 const none = () => Promise.reject(new Error('What is generated has no pictures.'));
 const NO_PICTURES: Pictures = { info: none, level: none, data: none };
@@ -141,6 +149,57 @@ test('flaking bares the area of its degree of ISO 4628-5', async () => {
   expect(await bared(0)).toBe(0);
   expect(Math.abs((await bared(4)) - 0.03)).toBeLessThan(0.012);
   expect(Math.abs((await bared(5)) - 0.15)).toBeLessThan(0.04);
+});
+
+describe('a coating flakes first', () => {
+  /** Share that is bare and mean height, by rows or columns of a painted wall. */
+  async function flaked(bond: 'english' | 'stack', flakesFirst: FlakingPlace[], by: 'rows' | 'columns') {
+    const white = { lab: [100, 0, 0], basis: 'measured' };
+    const paint = layer('Opaque paint', { flaking: 5, colour: white, flakesFirst });
+    const recipe = wall(paint);
+    const { colour, height } = (
+      await render({ ...recipe, layout: { ...recipe.layout!, bond: initialLayout(bond).bond } }, 384)
+    ).maps;
+    const { widthPx: w, heightPx: h } = colour;
+    const lines = by === 'rows' ? h : w;
+    const out = Array.from({ length: lines }, () => ({ bare: 0, mm: 0 }));
+    for (let i = 0; i < w * h; i++) {
+      const line = out[by === 'rows' ? Math.floor(i / w) : i % w]!;
+      line.bare += ((colour.r[i]! < 0.6 ? 1 : 0) * lines) / (w * h);
+      line.mm += (height.data[i]! * lines) / (w * h);
+    }
+    return out;
+  }
+  /** Mean of what is bare on lines that lie from a to b px after, or before, every joint. */
+  function beside(lines: { bare: number; mm: number }[], [a, b]: [number, number], way: 1 | -1): number {
+    const sorted = lines.map(({ mm }) => mm).sort((p, q) => p - q);
+    const deep = (sorted[0]! + sorted.at(-1)!) / 2;
+    const at = (k: number) => lines[(k + lines.length) % lines.length]!;
+    const ends = lines.flatMap((l, k) => (l.mm < deep && at(k + way).mm >= deep ? [k] : []));
+    const some = ends.flatMap((k) => Array.from({ length: b - a }, (_, n) => at(k + way * (a + n)).bare));
+    expect(some.length).toBeGreaterThan(0);
+    return some.reduce((sum, v) => sum + v, 0) / some.length;
+  }
+
+  test('below joints, which hold water, and not above them', async () => {
+    const rows = await flaked('english', ['below-joints'], 'rows');
+    expect(beside(rows, [2, 8], 1)).toBeGreaterThan(4 * beside(rows, [2, 8], -1));
+    const arrises = await flaked('english', ['arrises'], 'rows');
+    expect(beside(arrises, [2, 8], 1)).toBeLessThan(2 * beside(arrises, [2, 8], -1));
+  });
+
+  test('at the ends of pieces, on both sides of their joints', async () => {
+    const columns = await flaked('stack', ['ends'], 'columns');
+    const middle = beside(columns, [60, 80], 1);
+    for (const way of [1, -1] as const) expect(beside(columns, [2, 8], way)).toBeGreaterThan(4 * middle);
+  });
+
+  test('by the same share, wherever it is', async () => {
+    for (const first of [['arrises'], ['below-joints', 'ends'], []] as FlakingPlace[][]) {
+      const rows = await flaked('english', first, 'rows');
+      expect(Math.abs(rows.reduce((sum, r) => sum + r.bare, 0) / rows.length - 0.15)).toBeLessThan(0.05);
+    }
+  });
 });
 
 test('metal is bare only where nothing lies on it', async () => {

@@ -41,6 +41,8 @@ import { WeatheringSection } from './weathering/WeatheringSection';
 const Scroll = styled.div`
   overflow: auto;
   scrollbar-gutter: stable;
+  /* The line that explains a setting does not cover the one in hand. */
+  scroll-padding-bottom: 56px;
 `;
 const Entry = styled(Disclosure)`
   border-bottom: 1px solid ${({ theme }) => theme.line};

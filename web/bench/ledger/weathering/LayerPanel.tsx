@@ -3,20 +3,29 @@ import {
   COATING_KINDS,
   CRACK_PATTERNS,
   DEPOSIT_TEXTURES,
+  FLAKING_PLACES,
   PLACES,
   PLACES_BETWEEN,
+  type FlakingPlace,
+  type LayerOf,
   type LayerPlace,
   type Place,
   type WeatheringLayer,
 } from '@jossel/core/weathering';
 import { Amount, Tick } from '../../../controls/amounts';
-import { Button, Row } from '../../../controls/basics';
+import { Button, Quiet, Row } from '../../../controls/basics';
 import { Choice } from '../../../controls/choice';
 import { Field, NumberField, TextLine } from '../../../controls/fields';
 import { FigureField } from '../../../controls/figure-field';
 import { ColourField } from '../generated/ColourField';
 import type { NamedPart } from '../parts';
 import { Block } from '../size/Block';
+
+const FLAKING_NAMES: Readonly<Record<FlakingPlace, string>> = {
+  arrises: 'at arrises',
+  'below-joints': 'below joints, on a wall',
+  ends: 'at the ends of pieces',
+};
 
 type Change = (what: string, part: Partial<WeatheringLayer>) => void;
 
@@ -102,6 +111,28 @@ export function LayerPanel({
         <Button onPress={onRemove}>Remove the layer</Button>
       </Row>
     </Block>
+  );
+}
+
+/** Where a coating comes off before it does elsewhere. */
+function FlakesFirst({ layer, onChange }: { layer: LayerOf<'coating'>; onChange: Change }) {
+  const first = layer.flakesFirst ?? ['arrises'];
+  return (
+    <div role="group" aria-label="Flakes first">
+      <Quiet>Flakes first</Quiet>
+      {FLAKING_PLACES.map((place) => (
+        <Tick
+          key={place}
+          name={FLAKING_NAMES[place]}
+          value={first.includes(place)}
+          onChange={(on) =>
+            onChange('flaking first', {
+              flakesFirst: FLAKING_PLACES.filter((p) => (p === place ? on : first.includes(p))),
+            })
+          }
+        />
+      ))}
+    </div>
   );
 }
 
@@ -264,6 +295,7 @@ function OwnFields({ layer, onChange }: { layer: WeatheringLayer; onChange: Chan
               />
             ))}
           </div>
+          {layer.flaking > 0 && <FlakesFirst layer={layer} onChange={onChange} />}
         </>
       );
     case 'wear':
