@@ -7,10 +7,14 @@ import { figure, figureSchema, printNumber, type Basis, type Figure, type Figure
  * the recipe, the fields of the interface and the types of the generators all follow from these descriptions.
  */
 
-export interface FigureSetting<U extends FigureUnit = FigureUnit> {
-  kind: 'figure';
+interface Described {
   label: string;
   about: string;
+  /** It came after finishes were stored: those that lack it are as with its initial value, which therefore changes nothing. */
+  later?: true;
+}
+export interface FigureSetting<U extends FigureUnit = FigureUnit> extends Described {
+  kind: 'figure';
   unit: U;
   initial: number;
   least: number;
@@ -18,32 +22,24 @@ export interface FigureSetting<U extends FigureUnit = FigureUnit> {
   /** Only whole numbers. */
   whole?: boolean;
 }
-export interface ChoiceSetting<V extends string = string> {
+export interface ChoiceSetting<V extends string = string> extends Described {
   kind: 'choice';
-  label: string;
-  about: string;
   options: readonly { value: V; name: string }[];
   initial: V;
 }
-export interface ColourSetting {
+export interface ColourSetting extends Described {
   kind: 'colour';
-  label: string;
-  about: string;
   initial: Lab;
 }
-export interface TextSetting {
+export interface TextSetting extends Described {
   kind: 'text';
-  label: string;
-  about: string;
   initial: string;
   /** What is wrong with a text and what would be accepted; null: nothing. */
   fault: (text: string) => string | null;
 }
 /** Several of one kind, such as the stones of a terrazzo. */
-export interface ListSetting<Of extends PlainSettings = PlainSettings> {
+export interface ListSetting<Of extends PlainSettings = PlainSettings> extends Described {
   kind: 'list';
-  label: string;
-  about: string;
   /** One of them, in a word. */
   one: string;
   /** They are named by letters, not by numbers. */
@@ -167,9 +163,19 @@ export const lettered = <Of extends PlainSettings>(of: ListSetting<Of>): ListSet
   lettered: true,
 });
 
+/** A setting that stored finishes may lack. */
+export const later = <S extends Setting>(setting: S): S => ({ ...setting, later: true });
+
 /** Zod schema of settings by their descriptions. */
 export const schemaOfSettings = (settings: SettingList) =>
-  z.object(Object.fromEntries(Object.entries(settings).map(([key, s]) => [key, schemaOfSetting(s)])));
+  z.object(
+    Object.fromEntries(
+      Object.entries(settings).map(([key, s]) => {
+        const schema = schemaOfSetting(s);
+        return [key, s.later ? schema.prefault(() => initialOf(s)) : schema];
+      }),
+    ),
+  );
 
 /** The value that a setting has at first. All figures are *assumed*. */
 export function initialOf(setting: Setting): unknown {

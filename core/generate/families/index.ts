@@ -8,8 +8,9 @@ import { PLASTER } from './plaster';
 import { CORK, HIDE, LINOLEUM } from './resilient';
 import { LIMESTONE, SANDSTONE } from './bedded-stone';
 import { GRANITE, MARBLE, SLATE } from './stone';
+import { STUDDED } from './studded';
 import { TERRAZZO } from './terrazzo/terrazzo';
-import { TIMBER } from './timber';
+import { TIMBER } from './timber/timber';
 import { VARIATION } from './variation';
 
 /** Every family of generated finishes. Adding one is adding it here. */
@@ -31,6 +32,7 @@ export const GENERATED_FAMILIES: readonly Family[] = [
   GLASS,
   HIDE,
   LINOLEUM,
+  STUDDED,
   CORK,
   VARIATION,
 ] as unknown as readonly Family[];

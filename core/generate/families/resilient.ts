@@ -4,7 +4,7 @@ import { family } from '../family';
 import { cellsAt } from '../noise';
 import { choice, colour, size, type ValuesOf } from '../setting';
 
-/** Hide, rubber, linoleum and cork. */
+/** Hide, linoleum and smooth rubber, cork. */
 
 const hideSettings = {
   lab: colour('Hide', [38, 14, 22], 'mean colour of the finished hide'),
