@@ -29,6 +29,7 @@ const Shelf = styled.div`
 `;
 const Kind = styled(Plain)`
   display: grid;
+  align-content: start;
   gap: 6px;
   width: 190px;
   padding: 0;
