@@ -1,4 +1,5 @@
 import { seededRandom, type Random } from '../raster';
+import { figure } from '../units';
 import { BONDS, bondOf } from './bonds';
 import { layCells, layPieces, piecesIn, type LayoutGeometry } from './lay';
 import { splitAtCorners } from './net';
@@ -155,6 +156,19 @@ test('random-length boards keep the stagger that was asked, also across the edge
         expect(Math.min(d, repeatMm.width - d)).toBeGreaterThanOrEqual(250 - 1e-6);
       }
   });
+});
+
+test('more pieces than can be laid are refused before any is, with how many they would be', () => {
+  for (const { kind } of BONDS) {
+    const layout = initialLayout(kind);
+    const grain = {
+      ...layout,
+      piece: { lengthMm: figure(0.02, 'mm', 'assumed'), widthMm: figure(0.02, 'mm', 'assumed') },
+      joint: { ...layout.joint, alongMm: figure(0, 'mm', 'assumed'), acrossMm: figure(0, 'mm', 'assumed') },
+      repeatMm: { width: 500_000, height: 300_000 },
+    };
+    expect(() => layPieces(grain)).toThrow(/That would be about \d+ pieces; at most 20000 can be laid/);
+  }
 });
 
 test('what cannot be laid is refused with the nearest that can', () => {

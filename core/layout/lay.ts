@@ -1,6 +1,6 @@
 import { Clipper, EndType, JoinType } from 'clipper2-ts';
 import { seededRandom, type Random } from '../raster';
-import { bondOf, type Sizes } from './bonds';
+import { bondOf, moduleOf, type Bond, type Sizes } from './bonds';
 import type { Cell, LaidCells } from './cell';
 import { neighboursOf, splitAtCorners, type Shared } from './net';
 import { areaOf, centreOf, insetByEdges, turnedBy, type Outline, type Point } from './polygon';
@@ -60,6 +60,8 @@ export function layCells(settings: LayoutSettings): LaidBond {
     joint: { alongMm: joint.alongMm.value, acrossMm: joint.acrossMm.value },
   };
   checkSizes(asked, repeatMm);
+  const estimated = estimatedCount(asked, bond, repeatMm);
+  if (estimated > MOST_OVER_ESTIMATE * LARGEST_COUNT) refuseTooMany(estimated, 'about ');
   const closing = bond.closing?.(asked, bondSettings) ?? [];
   const sizes = closing[0] ?? asked;
   const random = seededRandom(seed);
@@ -70,10 +72,7 @@ export function layCells(settings: LayoutSettings): LaidBond {
     bond.random,
   );
   const laid = stretchedSizes(sizes, stretched);
-  if (cells.cells.length > LARGEST_COUNT)
-    throw new RangeError(
-      `That would be ${cells.cells.length} pieces; at most ${LARGEST_COUNT} can be laid. Ask for a smaller repeat, or larger pieces.`,
-    );
+  refuseTooMany(cells.cells.length);
   return { ...cells, asked, laid, closing, random };
 }
 
@@ -109,6 +108,26 @@ export function piecesIn(cells: LaidBond, settings: LayoutSettings): LayoutGeome
     closing,
     turnHeldDeg: heldDeg,
   };
+}
+
+/** Before anything is laid it is only known by its area; bonds of several sizes have fewer pieces than this says. */
+const MOST_OVER_ESTIMATE = 4;
+
+/** Pieces of the nominal size that have room in a repeat. */
+function estimatedCount(
+  asked: Sizes,
+  { sized }: Pick<Bond, 'sized'>,
+  { width, height }: { width: number; height: number },
+): number {
+  const { l, w } = moduleOf(asked);
+  return (width * height) / (w * (sized === 'both' ? l : w));
+}
+
+function refuseTooMany(count: number, about = ''): void {
+  if (count > LARGEST_COUNT)
+    throw new RangeError(
+      `That would be ${about}${Math.round(count)} pieces; at most ${LARGEST_COUNT} can be laid. Ask for a smaller repeat, or larger pieces.`,
+    );
 }
 
 function checkSizes({ lengthMm, widthMm, joint }: Sizes, repeatMm: { width: number; height: number }): void {

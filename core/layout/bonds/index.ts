@@ -24,4 +24,4 @@ export function bondOf(kind: string): Bond<z.ZodType> {
   throw new RangeError(`There is no bond "${kind}". Bonds are ${BONDS.map((b) => b.kind).join(', ')}.`);
 }
 
-export { FAMILIES, type Bond, type Family, type Sizes, type SizesThatClose } from './bond';
+export { FAMILIES, moduleOf, type Bond, type Family, type Sizes, type SizesThatClose } from './bond';
