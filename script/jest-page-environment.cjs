@@ -23,5 +23,14 @@ module.exports = class PageEnvironment extends TestEnvironment {
     for (const name of FROM_NODE) this.global[name] = globalThis[name];
     this.global.Request = PageRequest;
     this.global.ResizeObserver = StillObserver;
+    const { Blob, FileReader } = this.global;
+    Blob.prototype.text ??= function () {
+      return new Promise((resolve, reject) => {
+        const reader = new FileReader();
+        reader.onload = () => resolve(reader.result);
+        reader.onerror = () => reject(reader.error);
+        reader.readAsText(this);
+      });
+    };
   }
 };
