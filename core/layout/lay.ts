@@ -60,7 +60,7 @@ export function layCells(settings: LayoutSettings): LaidBond {
     joint: { alongMm: joint.alongMm.value, acrossMm: joint.acrossMm.value },
   };
   checkSizes(asked, repeatMm);
-  const estimated = estimatedCount(asked, bond, repeatMm);
+  const estimated = estimatedCount(asked, bond, repeatMm, turnedDeg);
   if (estimated > MOST_OVER_ESTIMATE * LARGEST_COUNT) refuseTooMany(estimated, 'about ');
   const closing = bond.closing?.(asked, bondSettings) ?? [];
   const sizes = closing[0] ?? asked;
@@ -118,9 +118,12 @@ function estimatedCount(
   asked: Sizes,
   { sized }: Pick<Bond, 'sized'>,
   { width, height }: { width: number; height: number },
+  turnedDeg: number,
 ): number {
   const { l, w } = moduleOf(asked);
-  return (width * height) / (w * (sized === 'both' ? l : w));
+  // At an angle it closes on a square.
+  const area = turnedDeg % 90 === 0 ? width * height : ((width + height) / 2) * ((width + height) / 2);
+  return area / (w * (sized === 'both' ? l : w));
 }
 
 function refuseTooMany(count: number, about = ''): void {

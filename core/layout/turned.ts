@@ -55,6 +55,8 @@ function turnedBy(cell: Cell, deg: number): Cell {
 const SIDES = [1, 0.93, 1.07, 0.86, 1.14, 0.79, 1.21, 0.7, 1.3, 0.6, 1.4, 1.7, 2, 2.5, 3];
 /** A square within this share is not worth another try; where chance has a part, pieces are of all sizes anyway. */
 const CLOSE_ENOUGH = { exact: 0.001, random: 0.012 };
+/** Cells that are laid while looking for one, in all; each takes about a millisecond where stones are fitted. */
+const MOST_TRIED_CELLS = 60_000;
 /** Cells are stretched by at most this share so that a whole number of them makes a square. */
 const MOST_STRETCH = 0.01;
 
@@ -65,12 +67,14 @@ const MOST_STRETCH = 0.01;
  */
 function diagonal(lay: Lay, turnedDeg: 45 | 135, wantedMm: number, random: boolean): TurnedLayout {
   let best: { laid: LaidCells; off: number } | null = null;
+  let tried = 0;
   for (const share of SIDES) {
     const side = (share * wantedMm) / Math.SQRT2;
     const laid = lay({ width: side, height: side });
     const off = Math.abs(Math.log(laid.repeatMm.width / laid.repeatMm.height));
     if (!best || off < best.off - 1e-9) best = { laid, off };
-    if (best.off < (random ? CLOSE_ENOUGH.random : CLOSE_ENOUGH.exact)) break;
+    tried += laid.cells.length;
+    if (best.off < (random ? CLOSE_ENOUGH.random : CLOSE_ENOUGH.exact) || tried > MOST_TRIED_CELLS) break;
   }
   const { laid, off } = best!;
   const { width, height } = laid.repeatMm;

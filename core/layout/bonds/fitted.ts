@@ -35,10 +35,18 @@ const CROSS_ROUNDS = 100;
 const AT_EACH_CROSS = 40;
 const CROSS_HEAT = 4;
 const RESTARTS = 3;
+/** More modules than this take minutes. */
+const MOST_MODULES = 40_000;
 
-/** @throws RangeError where the sizes do not fill the repeat without cross joints */
+const printMm = (mm: number) => Number(mm.toPrecision(3));
+
+/** @throws RangeError where there are too many modules, or the sizes do not fill the repeat without cross joints */
 export function fittedStones(options: FittedOptions): LaidCells {
   const { columns, rows, moduleMm } = options;
+  if (columns * rows > MOST_MODULES)
+    throw new RangeError(
+      `Stones would be fitted on ${columns} × ${rows} modules of ${printMm(moduleMm.width)} × ${printMm(moduleMm.height)} mm; at most ${MOST_MODULES} can be. Ask for a smaller repeat, or larger pieces.`,
+    );
   const wall = settledWall(options);
   if (!wall)
     throw new RangeError(
