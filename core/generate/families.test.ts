@@ -11,6 +11,7 @@ import {
   generatedSizeMm,
   initialGenerated,
   generateStage,
+  type GeneratedSettings,
 } from './index';
 
 /** Laws that every family of generated finishes keeps. */
@@ -28,8 +29,11 @@ function small(kind: string): Recipe {
   });
 }
 
-async function painted(kind: string, widthPx: number, seed = 1) {
-  const settings = { ...small(kind).generated!, seed };
+const painted = (kind: string, widthPx: number, seed = 1) =>
+  paintedBy({ ...small(kind).generated!, seed }, widthPx);
+
+async function paintedBy(settings: GeneratedSettings, widthPx: number) {
+  const { kind, seed } = settings;
   const family = familyOf(kind);
   const sizeMm = generatedSizeMm(settings);
   const px = { width: widthPx, height: Math.max(8, Math.round((widthPx * sizeMm.height) / sizeMm.width)) };
@@ -102,6 +106,50 @@ test.each(KINDS)('%s closes: its edges show no more than the strongest line insi
   expect(stepAtEdge(canvas, 'y')).toBeLessThan(1.15);
 });
 
+/** Settings of a kind with one figure at either end of its range, or another choice. */
+function* extremes(kind: string): Generator<{ what: string; settings: GeneratedSettings }> {
+  const { settings: described } = familyOf(kind);
+  const start = small(kind).generated!;
+  for (const [key, setting] of Object.entries(described)) {
+    const put = (what: string, value: unknown) => ({
+      what: `${setting.label} ${what}`,
+      settings: { ...start, [key]: value },
+    });
+    if (setting.kind === 'figure')
+      for (const v of [setting.least, setting.most])
+        yield put(`${v} ${setting.unit}`, figure(v, setting.unit, 'assumed'));
+    if (setting.kind === 'choice') for (const { value } of setting.options) yield put(value, value);
+    if (setting.kind !== 'list') continue;
+    for (const [inner, of] of Object.entries(setting.of))
+      if (of.kind === 'figure')
+        for (const v of [of.least, of.most]) {
+          const [one, ...others] = start[key] as object[];
+          yield put(`${of.label} ${v}`, [{ ...one, [inner]: figure(v, of.unit, 'assumed') }, ...others]);
+        }
+  }
+}
+
+test.each(KINDS)(
+  '%s is a picture of numbers at either end of every setting, or says why not',
+  async (kind) => {
+    for (const { what, settings } of extremes(kind)) {
+      try {
+        const canvas = await paintedBy(settings, 40);
+        const { r, g, b } = canvas.colour;
+        for (const data of [r, g, b, canvas.height.data, canvas.gloss.data])
+          if (!data.every(Number.isFinite)) throw new Error('Not all of it is a number.');
+      } catch (error) {
+        // What cannot be says so in a sentence.
+        expect({ what, name: (error as Error).name, says: (error as Error).message }).toEqual({
+          what,
+          name: expect.stringMatching(/^(RangeError|Refusal)$/),
+          says: expect.stringMatching(/^[A-Z].{20,}\.$/),
+        });
+      }
+    }
+  },
+);
+
 test.each(KINDS)('%s has one colour at every number of pixels', async (kind) => {
   const at = async (px: number) => readColour((await painted(kind, px)).colour).shown.meanLab;
   const [draft, finer] = [await at(128), await at(384)];
@@ -164,6 +212,9 @@ test('more than can be made is refused with the setting that would help', async 
   );
   expect(await said('timber', { cut: 'end', leafMm: figure(15, 'mm', 'assumed') })).toMatch(
     /each of its own log/,
+  );
+  expect(await said('concrete', { tieMm: figure(0.1, 'mm', 'assumed') })).toMatch(
+    /Tie holes are 22 mm wide and cannot be 0\.1 mm apart\. Give at least 50 mm/,
   );
   expect(await said('terrazzo', {})).toMatch(/at most 120 000 can be packed/);
 });

@@ -1,4 +1,5 @@
 import styled from 'styled-components';
+import { usePointerDrag } from '../controls/use-pointer-drag';
 
 const Line = styled.div`
   cursor: col-resize;
@@ -33,6 +34,10 @@ export function ColumnDivider({
   onChange: (value: number) => void;
 }) {
   const limit = (v: number) => Math.min(max, Math.max(min, v));
+  const drag = usePointerDrag({
+    begin: () => value,
+    move: (before, [dx]) => onChange(limit(before + sign * dx)),
+  });
   return (
     <Line
       role="separator"
@@ -42,13 +47,7 @@ export function ColumnDivider({
       aria-valuemin={min}
       aria-valuemax={max}
       tabIndex={0}
-      onPointerDown={(e) => {
-        const start = e.clientX;
-        const target = e.currentTarget;
-        target.setPointerCapture(e.pointerId);
-        target.onpointermove = (m) => onChange(limit(value + sign * (m.clientX - start)));
-        target.onpointerup = () => (target.onpointermove = null);
-      }}
+      {...drag()}
       onKeyDown={(e) => {
         if (e.key === 'ArrowLeft') onChange(limit(value - sign * 16));
         if (e.key === 'ArrowRight') onChange(limit(value + sign * 16));

@@ -101,13 +101,15 @@ async function paintLimestone(canvas: Canvas, values: ValuesOf<typeof limestoneS
   await layShells(canvas, values);
 }
 
+const HIGHER_THAN_NOISE = 100;
+
 /** Open pores in rows: where noise stands above the level that gives their share. */
 function poresOf(canvas: Canvas, percent: number): { row: (y: number) => Float32Array } {
   const holes = canvas.waves(11, { x: 2.2, y: 1.5 }, 2, 0.6);
   const where = canvas.waves(12, { x: 40, y: 18 }, 3, 0.6);
   const out = new Float32Array(canvas.px.width);
   // Noise is about normal with a spread of 0.34; shares of a few percent lie in its tail.
-  const level = percent <= 0 ? Infinity : 1.02 - 0.2 * Math.log(1 + 2 * percent);
+  const level = percent <= 0 ? HIGHER_THAN_NOISE : 1.02 - 0.2 * Math.log(1 + 2 * percent);
   return {
     row(y) {
       const [hole, place] = [holes.row(y), where.row(y)];

@@ -201,14 +201,20 @@ async function layHoles(canvas: Canvas, { holesPerM2, holeMm }: Values): Promise
   });
 }
 
-/** Cone holes of formwork ties, in a square grid. */
+const LEAST_TIES_APART_MM = 50;
+
+/** Cone holes of formwork ties, in a square grid. @throws RangeError where they would run into each other */
 function layTies(
   canvas: Canvas,
   apartMm: number,
   { width, height }: { width: number; height: number },
 ): void {
-  const [nx, ny] = [Math.max(1, Math.round(width / apartMm)), Math.max(1, Math.round(height / apartMm))];
   const [radius, deepMm] = [11, 14];
+  if (apartMm < LEAST_TIES_APART_MM)
+    throw new RangeError(
+      `Tie holes are ${2 * radius} mm wide and cannot be ${apartMm} mm apart. Give at least ${LEAST_TIES_APART_MM} mm, or 0 for none.`,
+    );
+  const [nx, ny] = [Math.max(1, Math.round(width / apartMm)), Math.max(1, Math.round(height / apartMm))];
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
   for (let j = 0; j < ny; j++)
     for (let k = 0; k < nx; k++)

@@ -1,8 +1,8 @@
-import { useRef } from 'react';
 import styled from 'styled-components';
 import type { LayoutSettings } from '@jossel/core/layout';
 import { OverPlate } from './OverPlate';
 import type { Placed } from './RuledView';
+import { usePointerDrag } from '../../controls/use-pointer-drag';
 
 const Dial = styled(OverPlate)`
   pointer-events: none;
@@ -48,21 +48,23 @@ export function DirectionHandle({
   repeatMm: { width: number; height: number };
   onChange: (deg: Direction) => void;
 }) {
-  const turning = useRef(false);
   const x = placed.left + IN_PX;
   const y = placed.top + repeatMm.height * placed.pxPerMm - IN_PX;
   const step = (by: 1 | -1) => {
     const at = DIRECTIONS.indexOf(value);
     onChange(DIRECTIONS[(at + by + DIRECTIONS.length) % DIRECTIONS.length]!);
   };
-  const turnTo = (e: React.PointerEvent<SVGGElement>) => {
-    const box = e.currentTarget.querySelector('circle')!.getBoundingClientRect();
-    const [dx, dy] = [e.clientX - box.left - box.width / 2, box.top + box.height / 2 - e.clientY];
+  const turnTo = (dial: DOMRect, [px, py]: readonly [number, number]) => {
+    const [dx, dy] = [px - dial.left - dial.width / 2, dial.top + dial.height / 2 - py];
     if (Math.hypot(dx, dy) < 4) return;
     const deg = (Math.atan2(dy, dx) * 180) / Math.PI;
     const next = DIRECTIONS[(((Math.round(deg / 45) % 4) + 4) % 4) as 0 | 1 | 2 | 3]!;
     if (next !== value) onChange(next);
   };
+  const drag = usePointerDrag({
+    begin: ({ target }) => target.querySelector('circle')!.getBoundingClientRect(),
+    move: (dial, _by, at) => turnTo(dial, at),
+  });
   return (
     <Dial>
       <g
@@ -74,13 +76,7 @@ export function DirectionHandle({
         aria-valuenow={value}
         aria-valuetext={`${value}°`}
         transform={`translate(${x} ${y})`}
-        onPointerDown={(e) => {
-          e.stopPropagation();
-          turning.current = true;
-          e.currentTarget.setPointerCapture(e.pointerId);
-        }}
-        onPointerMove={(e) => turning.current && turnTo(e)}
-        onPointerUp={() => (turning.current = false)}
+        {...drag()}
         onKeyDown={(e) => {
           const by = { ArrowUp: 1, ArrowLeft: 1, ArrowDown: -1, ArrowRight: -1 }[e.key];
           if (!by) return;

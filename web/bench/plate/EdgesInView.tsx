@@ -3,6 +3,7 @@ import type { RenderReport } from '@jossel/core/finish';
 import { OverPlate } from './OverPlate';
 import type { Placed } from './RuledView';
 import { WorstMarks } from './WorstPlaces';
+import { usePointerDrag } from '../../controls/use-pointer-drag';
 
 const Over = styled(OverPlate)`
   pointer-events: none;
@@ -38,9 +39,15 @@ export function EdgesInView({
   const x = left + edgesAt[0] * w;
   const y = top + edgesAt[1] * h;
   const within = (v: number) => Math.min(0.98, Math.max(0.02, v));
+  const put = (upright: boolean, v: number) =>
+    onMove(upright ? [within(v), edgesAt[1]] : [edgesAt[0], within(v)]);
+  const drag = usePointerDrag({
+    begin: (_press, upright: boolean) => ({ upright, from: edgesAt[upright ? 0 : 1] }),
+    move: ({ upright, from }, by) => put(upright, from + (upright ? by[0] / w : by[1] / h)),
+  });
   const edge = (upright: boolean) => {
     const at = upright ? edgesAt[0] : edgesAt[1];
-    const to = (v: number) => onMove(upright ? [within(v), edgesAt[1]] : [edgesAt[0], within(v)]);
+    const to = (v: number) => put(upright, v);
     const line = upright
       ? `M${x} ${top}V${top + fieldMm.height * pxPerMm}`
       : `M${left} ${y}H${left + fieldMm.width * pxPerMm}`;
@@ -58,14 +65,7 @@ export function EdgesInView({
         aria-valuenow={Math.round(100 * at)}
         aria-valuetext={`at ${Math.round(100 * at)} % of the repeat`}
         style={{ cursor: upright ? 'col-resize' : 'row-resize' }}
-        onPointerDown={(e) => {
-          e.stopPropagation();
-          const target = e.currentTarget;
-          const start = upright ? e.clientX : e.clientY;
-          target.setPointerCapture(e.pointerId);
-          target.onpointermove = (m) => to(at + ((upright ? m.clientX : m.clientY) - start) / length);
-          target.onpointerup = () => (target.onpointermove = null);
-        }}
+        {...drag(upright)}
         onKeyDown={(e) => {
           const sign = e.key === keys[0] ? -1 : e.key === keys[1] ? 1 : 0;
           if (sign === 0) return;

@@ -1,4 +1,3 @@
-import { useRef } from 'react';
 import styled from 'styled-components';
 import { arrisDropMm, jointHeightMm, type LayoutSettings } from '@jossel/core/layout';
 import type { Recipe } from '@jossel/core/finish';
@@ -6,6 +5,7 @@ import { printNumber, type Figure } from '@jossel/core/units';
 import { useChangeRecipe } from '../ledger/use-change';
 import { draggedFigure } from './dragged-figure';
 import { scaleWords } from './plate-view';
+import { usePointerDrag } from '../../controls/use-pointer-drag';
 
 const Box = styled.figure`
   position: absolute;
@@ -181,7 +181,10 @@ function Grip({
   pxPerMm: number;
   onChange: (mm: number, dragged: boolean) => void;
 }) {
-  const start = useRef<{ px: number; mm: number } | null>(null);
+  const drag = usePointerDrag({
+    begin: () => figure.value,
+    move: (mm, by) => onChange(mm + by[upright ? 1 : 0] / pxPerMm, true),
+  });
   const more = upright ? ['ArrowDown', 'ArrowRight'] : ['ArrowLeft', 'ArrowUp'];
   const less = upright ? ['ArrowUp', 'ArrowLeft'] : ['ArrowRight', 'ArrowDown'];
   return (
@@ -199,17 +202,7 @@ function Grip({
         e.stopPropagation();
         onChange(figure.value + way * STEP_MM * (e.shiftKey ? 10 : 1), false);
       }}
-      onPointerDown={(e) => {
-        e.stopPropagation();
-        start.current = { px: upright ? e.clientY : e.clientX, mm: figure.value };
-        e.currentTarget.setPointerCapture(e.pointerId);
-      }}
-      onPointerMove={(e) => {
-        if (!start.current) return;
-        const px = upright ? e.clientY : e.clientX;
-        onChange(start.current.mm + (px - start.current.px) / pxPerMm, true);
-      }}
-      onPointerUp={() => (start.current = null)}
+      {...drag()}
     >
       <line className="grip" x1={x - 8} x2={x + 8} y1={y} y2={y} />
       {upright ? (

@@ -1,4 +1,3 @@
-import { useRef } from 'react';
 import styled from 'styled-components';
 import type { Recipe } from '@jossel/core/finish';
 import type { LayoutSettings } from '@jossel/core/layout';
@@ -14,6 +13,7 @@ import { DirectionHandle } from './DirectionHandle';
 import { OverPlate } from './OverPlate';
 import { InFirstRepeat } from './RepetitionOnPlate';
 import type { Placed } from './RuledView';
+import { usePointerDrag } from '../../controls/use-pointer-drag';
 
 const Over = styled(OverPlate)`
   pointer-events: none;
@@ -205,8 +205,6 @@ function Dimensions({
   placed: Placed;
 }) {
   const put = useChangeRecipe();
-  const start = useRef<{ px: number; mm: number } | null>(null);
-  if (!lines.typical) return null;
   const { piece, joint } = layout;
   const figures: Record<Measured, Figure<'mm'>> = {
     length: piece.lengthMm,
@@ -236,6 +234,11 @@ function Dimensions({
       dragged,
     );
   };
+  const drag = usePointerDrag({
+    begin: (_press, of: keyof typeof figures, upright: boolean) => ({ of, upright, mm: figures[of].value }),
+    move: ({ of, upright, mm }, by) => set(of, mm + by[upright ? 1 : 0] / placed.pxPerMm, true),
+  });
+  if (!lines.typical) return null;
   const dimensions = dimensionsOf(lines.typical, placed);
   return (
     <>
@@ -251,18 +254,7 @@ function Dimensions({
               x2={to[0] + (to[0] === from[0] ? 8 : 0)}
               y2={to[1] + (to[0] === from[0] ? 0 : 8)}
               style={{ cursor: to[0] === from[0] ? 'ns-resize' : 'ew-resize' }}
-              onPointerDown={(e) => {
-                e.stopPropagation();
-                const upright = to[0] === from[0];
-                start.current = { px: upright ? e.clientY : e.clientX, mm: figures[of].value };
-                e.currentTarget.setPointerCapture(e.pointerId);
-              }}
-              onPointerMove={(e) => {
-                if (!start.current) return;
-                const px = to[0] === from[0] ? e.clientY : e.clientX;
-                set(of, start.current.mm + (px - start.current.px) / placed.pxPerMm, true);
-              }}
-              onPointerUp={() => (start.current = null)}
+              {...drag(of, to[0] === from[0])}
             />
           </g>
         ))}

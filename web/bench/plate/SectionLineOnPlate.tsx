@@ -1,9 +1,9 @@
-import { useRef } from 'react';
 import styled from 'styled-components';
 import { printLength } from '@jossel/core/units';
 import { useAppSelector } from '../../app/store';
 import type { Placed } from './plate-view';
 import { endsMm, moved, withEnd, type End, type SectionLine } from './section-line';
+import { usePointerDrag } from '../../controls/use-pointer-drag';
 
 const Drawn = styled.svg`
   position: absolute;
@@ -73,19 +73,12 @@ export function SectionLineOnPlate({
   const level = typeof line === 'number';
   const px = ([x, y]: readonly [number, number]) => [left + x * pxPerMm, top + y * pxPerMm] as const;
   const [a, b] = [px(from), px(to)];
-  const start = useRef<{ at: readonly [number, number]; line: SectionLine } | null>(null);
-  const drag = (apply: (begun: SectionLine, byMm: readonly [number, number]) => SectionLine) => ({
-    onPointerDown: (e: React.PointerEvent) => {
-      e.stopPropagation();
-      start.current = { at: [e.clientX, e.clientY], line };
-      e.currentTarget.setPointerCapture(e.pointerId);
-    },
-    onPointerMove: (e: React.PointerEvent) => {
-      if (!start.current) return;
-      const { at, line: begun } = start.current;
-      onPut(apply(begun, [(e.clientX - at[0]) / pxPerMm, (e.clientY - at[1]) / pxPerMm]));
-    },
-    onPointerUp: () => (start.current = null),
+  const drag = usePointerDrag({
+    begin: (_press, apply: (begun: SectionLine, byMm: readonly [number, number]) => SectionLine) => ({
+      apply,
+      line,
+    }),
+    move: ({ apply, line: begun }, [dx, dy]) => onPut(apply(begun, [dx / pxPerMm, dy / pxPerMm])),
   });
   const keys =
     (apply: (byMm: readonly [number, number]) => SectionLine, upright: boolean) =>

@@ -14,6 +14,7 @@ import type { SectionLine } from './section-line';
 import { depthBetween, profileAlong, slopeDegAt, type Profile, type SectionAxis } from './section-profile';
 import { sizedContext } from '../../controls/canvas-size';
 import { tickStep } from '../../controls/rulers';
+import { usePointerDrag } from '../../controls/use-pointer-drag';
 
 const Box = styled.section`
   display: grid;
@@ -247,7 +248,6 @@ function Cut({
   const canvas = useRef<HTMLCanvasElement>(null);
   const theme = useTheme();
   const { widthPx } = axis;
-  const start = useRef<number | null>(null);
   useLayoutEffect(() => {
     const context = sizedContext(canvas.current!, widthPx, HEIGHT_PX);
     context.fillStyle = theme.field;
@@ -266,7 +266,17 @@ function Cut({
     if (at !== null) paintPointer(context, relief, at, theme);
   });
   const mmAt = (px: number) => axis.startMm + px / axis.pxPerMm;
-  const pxOf = (e: React.PointerEvent) => e.clientX - canvas.current!.getBoundingClientRect().left;
+  const pxOf = (clientX: number) => clientX - canvas.current!.getBoundingClientRect().left;
+  const drag = usePointerDrag({
+    begin: ({ at: [x] }) => {
+      onAcross(null);
+      return pxOf(x);
+    },
+    move: (from, _by, [x]) => {
+      if (Math.abs(pxOf(x) - from) >= LEAST_DRAG_PX) onAcross([mmAt(from), mmAt(pxOf(x))]);
+    },
+  });
+  const dragged = drag();
   return (
     <canvas
       ref={canvas}
@@ -274,18 +284,11 @@ function Cut({
       role="application"
       tabIndex={0}
       aria-label="Profile of the relief along line A–A; arrow keys read it, with Shift they draw a depth across"
+      {...dragged}
       onPointerMove={(e) => {
-        const px = pxOf(e);
-        onPoint(px);
-        if (start.current !== null && Math.abs(px - start.current) >= LEAST_DRAG_PX)
-          onAcross([mmAt(start.current), mmAt(px)]);
+        onPoint(pxOf(e.clientX));
+        dragged.onPointerMove?.(e);
       }}
-      onPointerDown={(e) => {
-        start.current = pxOf(e);
-        e.currentTarget.setPointerCapture(e.pointerId);
-        onAcross(null);
-      }}
-      onPointerUp={() => (start.current = null)}
       onPointerLeave={() => onPoint(null)}
       onBlur={() => onPoint(null)}
       onKeyDown={(e) => {

@@ -6,6 +6,9 @@ const DEG_PER_PX = 0.5;
 
 /** Turns the light by dragging with Shift. */
 export function useLightDrag(onTurn: (light: TurnedLight) => void, light: TurnedLight) {
+  const end = () => {
+    from.current = null;
+  };
   const from = useRef<{ x: number; y: number; light: TurnedLight } | null>(null);
   return {
     onPointerDownCapture: (e: React.PointerEvent) => {
@@ -24,8 +27,7 @@ export function useLightDrag(onTurn: (light: TurnedLight) => void, light: Turned
       const elevationDeg = Math.min(90, Math.max(3, began.elevationDeg - DEG_PER_PX * (e.clientY - y)));
       onTurn({ ...began, azimuthDeg: Math.round(azimuthDeg), elevationDeg: Math.round(elevationDeg) });
     },
-    onPointerUpCapture: () => {
-      from.current = null;
-    },
+    onPointerUpCapture: end,
+    onPointerCancelCapture: end,
   };
 }

@@ -2,6 +2,7 @@ import { useRef, useState } from 'react';
 import styled from 'styled-components';
 import type { Point } from '@jossel/core/straighten';
 import type { PlaceView } from './place-view';
+import { usePointerDrag } from '../../../controls/use-pointer-drag';
 
 const Cross = styled.g`
   pointer-events: none;
@@ -25,9 +26,9 @@ export function Ground({ name, view, box, onTrack, onDone }: GroundProps) {
   const track = useRef<Point[] | null>(null);
   const [cross, setCross] = useState<readonly [number, number] | null>(null);
   const [down, setDown] = useState(false);
-  const at = (e: { clientX: number; clientY: number }, svg: SVGElement): Point => {
-    const r = svg.getBoundingClientRect();
-    return view.toPlace(e.clientX - r.left, e.clientY - r.top);
+  const placeAt = ([x, y]: readonly [number, number], ground: Element): Point => {
+    const r = ground.getBoundingClientRect();
+    return view.toPlace(x - r.left, y - r.top);
   };
   const add = (place: Point) => {
     track.current!.push(place);
@@ -39,6 +40,18 @@ export function Ground({ name, view, box, onTrack, onDone }: GroundProps) {
     setDown(false);
     if (places) onDone(places);
   };
+  const drag = usePointerDrag({
+    begin: ({ at, target }) => {
+      setCross(null);
+      track.current = [];
+      add(placeAt(at, target));
+      return target;
+    },
+    move: (ground, _by, at) => {
+      if (track.current) add(placeAt(at, ground));
+    },
+    end,
+  });
   return (
     <>
       <rect
@@ -49,20 +62,7 @@ export function Ground({ name, view, box, onTrack, onDone }: GroundProps) {
         height={box.h}
         fill="transparent"
         style={{ pointerEvents: 'all', cursor: 'crosshair', outline: 'none' }}
-        onPointerDown={(e) => {
-          if (e.button !== 0) return;
-          e.stopPropagation();
-          const target = e.currentTarget;
-          target.setPointerCapture(e.pointerId);
-          setCross(null);
-          track.current = [];
-          add(at(e, target));
-          target.onpointermove = (m) => track.current && add(at(m, target));
-          target.onpointerup = target.onpointercancel = () => {
-            target.onpointermove = target.onpointerup = target.onpointercancel = null;
-            end();
-          };
-        }}
+        {...drag()}
         onFocus={(e) => {
           if (e.currentTarget.matches(':focus-visible')) setCross((c) => c ?? [box.w / 2, box.h / 2]);
         }}

@@ -2,6 +2,7 @@ import { useRef } from 'react';
 import styled from 'styled-components';
 import type { Point } from '@jossel/core/straighten';
 import type { PlaceView } from './place-view';
+import { usePointerDrag } from '../../../controls/use-pointer-drag';
 
 const Knob = styled.g`
   cursor: move;
@@ -46,6 +47,23 @@ export function Handle({
 }) {
   const [x, y] = view.toScreen(place);
   const last = useRef<Point>(place);
+  const drag = usePointerDrag({
+    begin: ({ target }) => {
+      (target as SVGElement).focus({ preventScroll: true });
+      last.current = place;
+      onHold?.(place);
+      return [x, y] as const;
+    },
+    move: (from, [dx, dy]) => {
+      last.current = view.toPlace(from[0] + dx, from[1] + dy);
+      onMove(last.current);
+      onHold?.(last.current);
+    },
+    end: (_from, moved) => {
+      onHold?.(null);
+      if (moved) onDone(last.current);
+    },
+  });
   return (
     <Knob
       role="slider"
@@ -54,26 +72,7 @@ export function Handle({
       aria-valuenow={Math.round(place[0] / view.step.x)}
       aria-valuetext={`${Math.round(place[0] / view.step.x)}, ${Math.round(place[1] / view.step.y)} px`}
       transform={`translate(${x.toFixed(2)} ${y.toFixed(2)})`}
-      onPointerDown={(e) => {
-        e.stopPropagation();
-        const target = e.currentTarget;
-        const svg = target.ownerSVGElement!.getBoundingClientRect();
-        const [dx, dy] = [e.clientX - svg.left - x, e.clientY - svg.top - y];
-        target.setPointerCapture(e.pointerId);
-        target.focus({ preventScroll: true });
-        last.current = place;
-        onHold?.(place);
-        target.onpointermove = (m) => {
-          last.current = view.toPlace(m.clientX - svg.left - dx, m.clientY - svg.top - dy);
-          onMove(last.current);
-          onHold?.(last.current);
-        };
-        target.onpointerup = target.onpointercancel = () => {
-          target.onpointermove = target.onpointerup = target.onpointercancel = null;
-          onHold?.(null);
-          if (last.current !== place) onDone(last.current);
-        };
-      }}
+      {...drag()}
       onKeyDown={(e) => {
         const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[e.key];
         if (!by) return;
