@@ -11,6 +11,7 @@ import { benchLayout } from './layout';
 import { benchHostile, benchKills, benchLoad } from './load';
 import { benchMany } from './many';
 import { benchProof } from './proof';
+import { benchRandom } from './random-recipes';
 import { benchRelief } from './relief';
 import { benchRepeat } from './repeat';
 import { benchFinding, benchLaid, benchLight, benchPieces, benchStraighten } from './sample';
@@ -37,6 +38,7 @@ const wanted = (
     | 'relief'
     | 'proof'
     | 'generated'
+    | 'random'
     | 'load'
     | 'hostile'
     | 'kills'
@@ -56,6 +58,7 @@ if (wanted('light')) await benchLight(print);
 if (wanted('relief')) await benchRelief(print);
 if (wanted('proof')) benchProof(print);
 if (wanted('generated')) await benchGenerated(print);
+if (wanted('random')) await benchRandom(print);
 if (wanted('load')) await benchLoad(print);
 if (wanted('hostile')) await benchHostile(print);
 if (wanted('kills')) await benchKills(print);

@@ -68,11 +68,20 @@ export async function benchStraighten(
 
 /** Sixty pictures of laid pieces, woven cloth and stones, photographed askew: the lattice, and how it is straightened. */
 export function benchLaid(print: (what: string, value: string, reach?: string) => void): void {
+  benchLaidAt(print, 632, 4);
+  benchLaidAt(print, 3000, 1);
+}
+
+function benchLaidAt(
+  print: (what: string, value: string, reach?: string) => void,
+  widthPx: number,
+  versions: number,
+): void {
   const judged = [];
   let spent = 0;
   for (const name of SCENE_NAMES)
-    for (let version = 0; version < 4; version++) {
-      const scene = laidScene(name, version);
+    for (let version = 0; version < versions; version++) {
+      const scene = laidScene(name, version, widthPx);
       const t = performance.now();
       const found = findStructure(scene.picture);
       spent += performance.now() - t;
@@ -85,7 +94,7 @@ export function benchLaid(print: (what: string, value: string, reach?: string) =
     return `median ${known[known.length >> 1]!.toFixed(3)}, worst ${known[known.length - 1]!.toFixed(3)}`;
   };
   print(
-    `lattice of ${all} pictures seen askew, right or rightly none`,
+    `lattice of ${all} pictures of ${widthPx} px seen askew, right or rightly none`,
     `${((100 * (all - wrong.length)) / all).toFixed(0)} % (not: ${wrong.map((j) => j.name).join(', ') || 'none'})`,
     '≥ 95 %',
   );
@@ -96,7 +105,7 @@ export function benchLaid(print: (what: string, value: string, reach?: string) =
     figures(judged.map((j) => (j.right ? j.leanDeg : null))),
     '≤ 0.3',
   );
-  print('time each, 632 px', `${(spent / all / 1000).toFixed(1)} s`);
+  print(`time each, ${widthPx} px`, `${(spent / all / 1000).toFixed(1)} s`);
 }
 
 /** The structure finder on forty samples of each kind, and the target card in pictures up to 35° tilt. */

@@ -28,15 +28,15 @@ const NEARER = [
 export const SCENE_NAMES = Object.keys(LAYINGS);
 
 /** @param version whole number from 0: of each laying there are as many scenes as are asked for */
-export function laidScene(name: string, version: number): Scene {
+export function laidScene(name: string, version: number, widthPx = 632): Scene {
   const k = SCENE_NAMES.indexOf(name);
   const make = LAYINGS[name];
   if (!make) throw new RangeError(`There is no laying "${name}". There are: ${SCENE_NAMES.join(', ')}.`);
   const woven = /weave|twill/.test(name);
   const laying = make(k + 1 + 50 * version);
   const shot: Shot = {
-    widthPx: 632,
-    heightPx: 474,
+    widthPx,
+    heightPx: Math.round(0.75 * widthPx),
     widthMm: woven ? 220 : 1300,
     slopeDeg: SLOPES_DEG[(k + version) % SLOPES_DEG.length]!,
     nearer: NEARER[(k + version) % NEARER.length]!,
