@@ -8,31 +8,18 @@ import { useAppSelector } from '../app/store';
 import { Button, Row, VisuallyHidden } from '../controls/basics';
 import { TextBox } from '../controls/fields';
 import { ELEVATION_SCALE } from './Elevation';
+import { FiguresTable } from './FiguresTable';
 import { projectApi, type Project } from './project-api';
 import { RoomRows } from './RoomRows';
 import { addedStep } from './SurfaceRow';
 import type { ProjectEdits } from './use-project-history';
 
-const Schedule = styled.table`
-  width: 100%;
+const Schedule = styled(FiguresTable)`
   min-width: 1040px;
-  font-size: 12px;
-  table-layout: fixed;
-  th {
-    text-align: left;
-    font-weight: 400;
-    color: ${({ theme }) => theme.quiet};
-    padding: 4px 12px 4px 0;
-    border-bottom: 1px solid ${({ theme }) => theme.ink};
-    vertical-align: bottom;
-  }
   td {
     padding: 6px 12px 6px 0;
     border-bottom: 1px solid ${({ theme }) => theme.line};
     vertical-align: middle;
-  }
-  .figure {
-    text-align: right;
   }
   tr.room th {
     padding-top: 16px;

@@ -1,5 +1,5 @@
 /** @jest-environment ./script/jest-page-environment.cjs */
-import { fireEvent, screen, waitFor, within } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { Route, Routes } from 'react-router';
 import { show, type Answers } from '../test/page';
 import { ProjectPage } from './Project';
@@ -99,16 +99,6 @@ function opened(surfaces: Partial<Surface>[] = [{}], more: Answers = {}) {
     project,
     bodies,
     row: async (name: string) => within(await screen.findByRole('row', { name })),
-    async type(name: string, text: string) {
-      const box = await screen.findByRole('textbox', { name });
-      await page.user.clear(box);
-      await page.user.type(box, `${text}{Enter}`);
-      fireEvent.blur(box);
-    },
-    async choose(list: RegExp, option: string) {
-      await page.user.click(await screen.findByRole('button', { name: list }));
-      await page.user.click(await screen.findByRole('option', { name: option }));
-    },
   };
 }
 const surfacesOf = ({ rooms }: Project) => rooms[0]!.surfaces;

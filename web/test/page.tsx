@@ -1,5 +1,5 @@
 import { configureStore } from '@reduxjs/toolkit';
-import { act, render } from '@testing-library/react';
+import { act, render, screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { MemoryRouter, useLocation } from 'react-router';
@@ -84,8 +84,21 @@ export function show(
     </Provider>
   );
   const { rerender } = render(within(part));
+  const user = userEvent.setup();
   return {
-    user: userEvent.setup(),
+    user,
+    press: (name: string | RegExp) => user.click(screen.getByRole('button', { name })),
+    /** Types into a field, the first of several that are called so, and takes it over. */
+    async type(name: string | RegExp, text: string) {
+      const [box] = await screen.findAllByRole('textbox', { name });
+      await user.clear(box!);
+      await user.type(box!, `${text}{Enter}`);
+    },
+    /** Chooses from a list. */
+    async choose(list: RegExp, option: string | RegExp) {
+      await user.click(await screen.findByRole('button', { name: list }));
+      await user.click(await screen.findByRole('option', { name: option }));
+    },
     asked,
     store,
     recipe: () => store.getState().draft.recipe!,

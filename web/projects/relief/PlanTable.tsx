@@ -13,23 +13,13 @@ import { useAppSelector } from '../../app/store';
 import { Button, Quiet, VisuallyHidden } from '../../controls/basics';
 import { CameraField } from '../../controls/camera-fields';
 import { NumberField } from '../../controls/fields';
+import { FiguresTable } from '../FiguresTable';
 import type { Project, Surface } from '../project-api';
 import type { ProjectEdits } from '../use-project-history';
 import { reliefKey, type KnownRelief } from './use-relief-details';
 
-const Table = styled.table`
-  width: 100%;
+const Table = styled(FiguresTable)`
   min-width: 1090px;
-  font-size: 12px;
-  table-layout: fixed;
-  th {
-    text-align: left;
-    font-weight: 400;
-    color: ${({ theme }) => theme.quiet};
-    padding: 4px 12px 4px 0;
-    border-bottom: 1px solid ${({ theme }) => theme.ink};
-    vertical-align: bottom;
-  }
   td {
     padding: 4px 12px 4px 0;
     vertical-align: top;
@@ -44,10 +34,6 @@ const Table = styled.table`
     font-weight: 650;
     font-size: 13px;
     border-bottom: 0;
-  }
-  .figure {
-    text-align: right;
-    font-variant-numeric: tabular-nums;
   }
   .follows input:not(:focus):not([data-typing='yes']) {
     color: ${({ theme }) => theme.quiet};

@@ -53,16 +53,6 @@ function opened(
     ...page,
     colour: () => page.recipe().colour,
     valid: () => recipeSchema.safeParse(JSON.parse(JSON.stringify(page.recipe()))).success,
-    press: (name: string) => page.user.click(screen.getByRole('button', { name })),
-    async type(name: string, text: string) {
-      const box = screen.getByRole('textbox', { name });
-      await page.user.clear(box);
-      await page.user.type(box, `${text}{Enter}`);
-    },
-    async choose(list: RegExp, option: string) {
-      await page.user.click(await screen.findByRole('button', { name: list }));
-      await page.user.click(await screen.findByRole('option', { name: option }));
-    },
   };
 }
 

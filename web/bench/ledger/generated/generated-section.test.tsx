@@ -24,11 +24,6 @@ function opened(kind: string, settings: object = {}) {
     ...page,
     generated: () => page.recipe().generated as Record<string, unknown> & { seed: number },
     valid: () => recipeSchema.safeParse(JSON.parse(JSON.stringify(page.recipe()))).success,
-    async type(name: string | RegExp, text: string) {
-      const [box] = screen.getAllByRole('textbox', { name });
-      await page.user.clear(box!);
-      await page.user.type(box!, `${text}{Enter}`);
-    },
   };
 }
 

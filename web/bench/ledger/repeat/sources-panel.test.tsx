@@ -28,16 +28,8 @@ async function opened(recipe: Recipe, drawn: Drawn | null = null) {
   if (recipe.repeat.method === 'composed') await waitFor(() => expect(page.asked).toHaveLength(1));
   return {
     ...page,
+    join: (name: string) => page.choose(/Join another picture/, name),
     valid: () => recipeSchema.safeParse(JSON.parse(JSON.stringify(page.recipe()))).success,
-    async join(name: string) {
-      await page.user.click(await screen.findByRole('button', { name: /Join another picture/ }));
-      await page.user.click(await screen.findByRole('option', { name }));
-    },
-    async type(name: string, text: string) {
-      const box = screen.getByRole('textbox', { name });
-      await page.user.clear(box);
-      await page.user.type(box, `${text}{Enter}`);
-    },
   };
 }
 const joinedNames = () =>

@@ -34,12 +34,6 @@ function opened(recipe: Recipe) {
     response,
     /** What would be saved is a recipe. */
     valid: () => recipeSchema.safeParse(JSON.parse(JSON.stringify(page.recipe()))).success,
-    press: (name: string) => page.user.click(screen.getByRole('button', { name })),
-    async type(name: string, text: string) {
-      const box = screen.getByRole('textbox', { name });
-      await page.user.clear(box);
-      await page.user.type(box, `${text}{Enter}`);
-    },
   };
 }
 
