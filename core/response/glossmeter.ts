@@ -164,6 +164,20 @@ function glossOfRow(row: Row, surface: ReflectingSurface, angle: MeterAngle): nu
   return (100 * flux) / fresnelDielectric(Math.cos(METERS[angle].theta), STANDARD_INDEX);
 }
 
+/** Readings of the last surfaces at every row of the table; tables of roughness ask for many of one surface. */
+const readings = new Map<string, Float64Array>();
+const MOST_READINGS = 64;
+
+function readingsOf(surface: ReflectingSurface, angle: MeterAngle): Float64Array {
+  const key = `${surface.kind} ${surface.kind === 'dielectric' ? surface.index : surface.f0} ${angle}`;
+  const known = readings.get(key);
+  if (known) return known;
+  const made = Float64Array.from(rowsAt(angle), (row) => glossOfRow(row, surface, angle));
+  readings.set(key, made);
+  if (readings.size > MOST_READINGS) readings.delete(readings.keys().next().value!);
+  return made;
+}
+
 /**
  * Gloss of a surface.
  * @param roughness glTF roughness 0–1 (α = roughness²)
@@ -176,12 +190,13 @@ export function glossOfRoughness(
   surface: ReflectingSurface,
   angle: MeterAngle = 60,
 ): number {
+  return readingAt(readingsOf(surface, angle), roughness);
+}
+
+function readingAt(rows: Float64Array, roughness: number): number {
   const x = Math.min(1, Math.max(0, roughness)) * STEPS;
   const k = Math.min(STEPS - 1, Math.floor(x));
-  const rows = rowsAt(angle);
-  const g0 = glossOfRow(rows[k]!, surface, angle);
-  const g1 = glossOfRow(rows[k + 1]!, surface, angle);
-  return g0 + (g1 - g0) * (x - k);
+  return rows[k]! + (rows[k + 1]! - rows[k]!) * (x - k);
 }
 
 /** The most gloss a surface can have: a perfect mirror of its material. */
@@ -200,11 +215,12 @@ export function roughnessOfGloss(
   if (gu >= highest) return { roughness: 0, reached: gu <= highest + 0.5 };
   const lowest = glossOfRoughness(1, surface);
   if (gu <= lowest) return { roughness: 1, reached: gu >= lowest - 0.5 };
+  const rows = readingsOf(surface, 60);
   let low = 0;
   let high = 1;
   for (let i = 0; i < 48; i++) {
     const middle = (low + high) / 2;
-    if (glossOfRoughness(middle, surface) > gu) low = middle;
+    if (readingAt(rows, middle) > gu) low = middle;
     else high = middle;
   }
   return { roughness: (low + high) / 2, reached: true };
