@@ -49,6 +49,8 @@ async function paintBrushed(canvas: Canvas, values: ValuesOf<typeof brushedSetti
     Math.max(values.shortestMm.value, values.longestMm.value),
   ];
   const deepest = values.deepestUm.value / 1000;
+  const { r, g, b } = canvas.colour;
+  const [height, gloss] = [canvas.height.data, canvas.gloss.data];
   await canvas.scatter(count, 'scratches', canvas.seed * 3 + 7, (random) => {
     const length = Math.max(
       1,
@@ -67,11 +69,15 @@ async function paintBrushed(canvas: Canvas, values: ValuesOf<typeof brushedSetti
       const x = Math.floor(x0 + k) % px.width;
       const y = y0 + k * slope;
       for (let row = Math.ceil(y - half); row <= y + half; row++) {
-        const i = (((row % px.height) + px.height) % px.height) * px.width + x;
+        const within = row >= 0 && row < px.height ? row : ((row % px.height) + px.height) % px.height;
+        const i = within * px.width + x;
         const across = here * (1 - Math.abs(row - y) / half);
-        canvas.tone(i, 1 + 0.16 * shine * across);
-        canvas.height.data[i]! -= deepest * across;
-        canvas.gloss.data[i]! -= 40 * across;
+        const tone = 1 + 0.16 * shine * across;
+        r[i]! *= tone;
+        g[i]! *= tone;
+        b[i]! *= tone;
+        height[i]! -= deepest * across;
+        gloss[i]! -= 40 * across;
       }
     }
   });

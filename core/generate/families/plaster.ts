@@ -123,7 +123,7 @@ async function coatsOf(canvas: Canvas, { brushMm, limewashPercent }: Values): Pr
       if (across > 1.05 || across < -1.05) return;
       const bristle =
         0.55 * gradientNoise(0.5 + along * 0.2, 0.5 + across * 0.5, 3, 46, seed) +
-        seen * 0.6 * gradientNoise(0.5 + along * 0.2, 0.5 + across * 0.5, 5, 150, seed + 1);
+        (seen > 0 ? seen * 0.6 * gradientNoise(0.5 + along * 0.2, 0.5 + across * 0.5, 5, 150, seed + 1) : 0);
       const ends = smoothstep(1.02, 0.72, Math.abs(along) + 0.22 * bristle);
       const sides = smoothstep(1.02, 0.86, Math.abs(across) + 0.1 * bristle);
       const wet = load * (1 - 0.35 * (along + 1) * 0.5) * (0.75 + 0.55 * bristle);
@@ -191,7 +191,8 @@ function layStroke(
     if (mask > 0.002) {
       const scratch =
         0.5 * gradientNoise(along * 0.25 + 0.5, off * 0.5 + 0.5, 4, 40, s + 1) +
-        fine * 0.55 * gradientNoise(along * 0.25 + 0.5, off * 0.5 + 0.5, 9, 170, s + 2);
+        // Where pixels do not show it, it is not worked out.
+        (fine > 0 ? fine * 0.55 * gradientNoise(along * 0.25 + 0.5, off * 0.5 + 0.5, 9, 170, s + 2) : 0);
       height[i]! +=
         mask * 0.75 * (relief * (0.5 * stroke.lift + 0.12 * scratch) + 0.35 * height[i]! - height[i]!);
       streak[i] = streak[i]! * (1 - 0.8 * mask) + mask * (0.7 * scratch + 0.8 * stroke.lift);

@@ -56,8 +56,8 @@ async function paintHide(canvas: Canvas, values: ValuesOf<typeof hideSettings>):
       const u = (x + 0.5) / px.width + (0.2 * mm * bx[x]!) / sizeMm.width;
       const v = (y + 0.5) / px.height + (0.2 * mm * by[x]!) / sizeMm.height;
       const a = large(u, v).edge * 1.5;
-      const b = small(u, v).edge * 0.7;
       const fineness = smoothstep(-0.3, 0.4, wh[x]!);
+      const b = fineness > 0 ? small(u, v).edge * 0.7 : 0;
       const edge = (1 - 0.6 * fineness) * Math.min(a, 0.45) + 0.75 * fineness * Math.min(b, 0.3);
       const dome = smoothstep(0, 0.2, edge);
       const deep = smoothstep(0.78, 0.99, fo[x]!);
