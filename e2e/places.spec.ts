@@ -5,7 +5,16 @@ import { expect, finishNamed, openBench, openSection, test } from './jossel';
 test.use({ proofFolded: false });
 
 test.describe('every place is accessible', () => {
-  for (const place of ['/rack', '/receiving', '/projects', '/handovers', '/display', 'project', 'relief of a project', 'bench']) {
+  for (const place of [
+    '/rack',
+    '/receiving',
+    '/projects',
+    '/handovers',
+    '/display',
+    'project',
+    'relief of a project',
+    'bench',
+  ]) {
     test(place, async ({ page, studio }) => {
       if (place === 'bench') {
         await openBench(page, studio, 'Smoked ash');
