@@ -65,7 +65,8 @@ export async function showProject({ database }: Context, id: string) {
             name: finish.name,
             category: finish.category,
             state: finish.state,
-            revision: s.revision,
+            // A surface takes a finish at a revision, never at a draft.
+            revision: s.revision!,
             latest,
             ways: (recipe?.colour.ways ?? []).map(({ id, name }) => ({ id, name })),
             way: way ? { id: way.id, name: way.name } : null,
@@ -205,7 +206,7 @@ export interface SurfaceWish {
   name?: string | undefined;
   widthMm?: number | undefined;
   heightMm?: number | undefined;
-  directionDeg?: number | undefined;
+  directionDeg?: store.SurfaceRow['direction_deg'] | undefined;
   camera?: SurfaceCamera | null | undefined;
   finish?: { id: string; revision?: string | undefined; way?: string | null | undefined } | null | undefined;
 }

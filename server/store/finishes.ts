@@ -1,4 +1,4 @@
-import { namedSamples, type Recipe } from '@jossel/core/finish';
+import { namedSamples, type Category, type Recipe } from '@jossel/core/finish';
 import type { Database } from './database';
 import { headlineUpdate, refreshOriginWords, type HeadlineColumns } from './headlines';
 
@@ -8,7 +8,7 @@ export type FinishState = (typeof STATES)[number];
 export interface FinishRow {
   id: string;
   name: string;
-  category: string;
+  category: Category;
   state: FinishState;
   draft: Recipe;
   version: number;
@@ -49,7 +49,7 @@ async function linkSamples(trx: Database, id: string, draft: Recipe): Promise<vo
 
 export async function addFinish(
   database: Database,
-  row: { name: string; category: string; draft: Recipe },
+  row: { name: string; category: Category; draft: Recipe },
   headline: HeadlineColumns,
 ): Promise<FinishRow> {
   return database.transaction(async (trx) => {

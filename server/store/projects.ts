@@ -23,7 +23,7 @@ export interface SurfaceRow {
   name: string;
   width_mm: number;
   height_mm: number;
-  direction_deg: number;
+  direction_deg: 0 | 90 | 180 | 270;
   finish_id: string | null;
   revision: string | null;
   /** A colourway of the finish by its id; null: the finish itself. */

@@ -122,9 +122,9 @@ export interface SurfaceOfFinish {
 /** What a colour measures, as the server reads it. */
 export interface ColourReadingAnswer {
   lrv: number;
-  lab: [number, number, number];
-  meanLinear: [number, number, number];
-  spread: [number, number, number];
+  lab: readonly [number, number, number];
+  meanLinear: readonly [number, number, number];
+  spread: readonly [number, number, number];
 }
 /** A finish in a package, by its headline figures. */
 export interface PackedFinish {
