@@ -30,7 +30,7 @@ import { useKeysOnBench } from './keys/use-keys-on-bench';
 import { Ledger } from './ledger/Ledger';
 import { BesideView } from './plate/BesideView';
 import { Plate } from './plate/Plate';
-import { SamplePlate } from './plate/SamplePlate';
+import { SamplePlate } from './plate/sample/SamplePlate';
 import { StraightView } from './plate/StraightView';
 import { WaysView } from './plate/WaysView';
 import { FoldedProof } from './proof/FoldedProof';

@@ -2,8 +2,8 @@ import { cardInPicture, type GlarePlace, type TargetFit } from '@jossel/core/lig
 import { CARD_PATCHES, type Frame, type PictureShape, type Point } from '@jossel/core/straighten';
 import type { PictureSource } from '@jossel/core/sources';
 import { useMemo } from 'react';
-import { useAppSelector } from '../../app/store';
-import { pathOf, type PlaceView } from './handles/place-view';
+import { useAppSelector } from '../../../app/store';
+import { pathOf, type PlaceView } from '../handles/place-view';
 import { Outline } from './SampleOverlay';
 
 /** Over the sample while its light and colour are worked on: glare, what is filled, the grey patch, the card's patches. */

@@ -12,8 +12,8 @@ import {
   type Quad,
 } from '@jossel/core/straighten';
 import { figure } from '@jossel/core/units';
-import type { BenchState, Drawing, SampleTool } from '../bench-slice';
-import { boxBetween, thinned } from './handles/tracks';
+import type { BenchState, Drawing, SampleTool } from '../../bench-slice';
+import { boxBetween, thinned } from '../handles/tracks';
 
 /** What a track drawn on the plate can be. */
 export type Drawn = Exclude<Drawing, null> | Extract<SampleTool, 'keep-outs' | 'continuity-lines' | 'parts'>;

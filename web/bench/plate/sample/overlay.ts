@@ -1,5 +1,5 @@
 import type { Plane } from '@jossel/core/raster';
-import type { ShownPart } from '../../workers/sample.worker';
+import type { ShownPart } from '../../../workers/sample.worker';
 
 /** Thin marks over a picture: an area keeps its own look, and is still seen. */
 

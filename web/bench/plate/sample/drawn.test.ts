@@ -3,7 +3,7 @@ import { sampleGeometry } from '@jossel/core/sources';
 import { sizeKnownBy } from '@jossel/core/size';
 import { toFrame, type Point, type Quad } from '@jossel/core/straighten';
 import { figure } from '@jossel/core/units';
-import { benchSlice, type BenchState } from '../bench-slice';
+import { benchSlice, type BenchState } from '../../bench-slice';
 import { drawnNext, outcomeOf, type Drawn, type Hand } from './drawn';
 
 const SHAPE = { widthPx: 2000, heightPx: 1000 };

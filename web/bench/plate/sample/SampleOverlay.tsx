@@ -13,15 +13,15 @@ import {
 } from '@jossel/core/straighten';
 import { printLength } from '@jossel/core/units';
 import { useMemo } from 'react';
-import { useAppDispatch, useAppSelector } from '../../app/store';
-import { benchSlice } from '../bench-slice';
-import { Handle } from './handles/Handle';
-import { Label } from './handles/Label';
-import { pathOf, type PlaceView } from './handles/place-view';
-import { QuadHandles } from './handles/QuadHandles';
-import { RulerOnPlate } from './handles/RulerOnPlate';
-import { StructureLines } from './handles/StructureLines';
-import { boxBetween } from './handles/tracks';
+import { useAppDispatch, useAppSelector } from '../../../app/store';
+import { benchSlice } from '../../bench-slice';
+import { Handle } from '../handles/Handle';
+import { Label } from '../handles/Label';
+import { pathOf, type PlaceView } from '../handles/place-view';
+import { QuadHandles } from '../handles/QuadHandles';
+import { RulerOnPlate } from '../handles/RulerOnPlate';
+import { StructureLines } from '../handles/StructureLines';
+import { boxBetween } from '../handles/tracks';
 
 const RED = '#A6281C';
 
