@@ -115,6 +115,23 @@ test('a degree beyond the standard is not taken, and the last good one stays', a
   expect(layers()[0]).toMatchObject({ flaking: 3 });
 });
 
+test('a coating that flakes says where it does so first; one that was stored before that, at arrises', async () => {
+  const recipe = layered('Opaque paint');
+  delete (recipe.weathering[0] as { flakesFirst?: unknown }).flakesFirst;
+  const { layers, type, user } = opened(recipe);
+  expect(screen.queryByRole('group', { name: 'Flakes first' })).toBeNull();
+  await type('Flaking, 0–5', '2');
+  const ticked = () =>
+    within(screen.getByRole('group', { name: 'Flakes first' }))
+      .getAllByRole('checkbox')
+      .map((box) => (box as HTMLInputElement).checked);
+  expect(ticked()).toEqual([true, false, false]);
+  await user.click(screen.getByRole('checkbox', { name: /^below joints/ }));
+  await user.click(screen.getByRole('checkbox', { name: 'at arrises' }));
+  expect(layers()[0]).toMatchObject({ flakesFirst: ['below-joints'] });
+  expect(ticked()).toEqual([false, true, false]);
+});
+
 test('another one has the same settings and another seed; leaving out and removing are steps to undo', async () => {
   const { user, layers, undo } = opened(layered('Dust in hollows', 'Moss'));
   const [before] = layers().slice(-1);
