@@ -145,7 +145,6 @@ const SHOTS: Readonly<Record<string, () => Promise<unknown>>> = {
     await page.getByRole('button', { name: 'Hand over for these meshes' }).waitFor({ timeout: 120000 });
   },
   handovers: packages,
-  display: () => page.goto(`${server.url}/display`),
 };
 
 for (const [name, show] of Object.entries(SHOTS)) {
