@@ -194,7 +194,7 @@ function Grip({
       aria-label={name}
       aria-valuenow={figure.value}
       aria-valuetext={`${printNumber(figure.value, 1)} mm`}
-      style={{ cursor: upright ? 'ns-resize' : 'ew-resize' }}
+      style={{ cursor: upright ? 'ns-resize' : 'ew-resize', touchAction: 'none' }}
       onKeyDown={(e) => {
         const way = more.includes(e.key) ? 1 : less.includes(e.key) ? -1 : 0;
         if (way === 0) return;
