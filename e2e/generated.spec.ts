@@ -10,7 +10,7 @@ test('a terrazzo is generated, specified, weathered and issued', async ({ page, 
   await expect(page.getByRole('heading', { name: 'Generate a finish' })).toBeVisible();
   expect(await barriersOn(page)).toEqual([]);
   await page.getByRole('button', { name: 'Terrazzo' }).click();
-  await expect(page.getByText(/Every figure begins as assumed/)).toBeVisible(DRAWN);
+  await expect(page.getByRole('button', { name: /^Sample.*generated, terrazzo/ })).toBeVisible(DRAWN);
   await page.getByRole('slider', { name: 'Line A–A' }).waitFor(DRAWN);
 
   // A share that does not fit is refused in words; the last picture stays.
