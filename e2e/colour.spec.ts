@@ -9,7 +9,6 @@ test('a capture with a yellow cast and a fall of light becomes a finish that agr
   page,
   studio,
 }) => {
-  test.setTimeout(300000);
   const numbers = {
     'Uneven light': '0.45',
     'Colour cast': '0.7',
@@ -47,7 +46,7 @@ test('a capture with a yellow cast and a fall of light becomes a finish that agr
   await tool(page, 'match');
   await page.getByRole('button', { name: 'Read the reflectance meter three times' }).click();
   const known = page.getByRole('table', { name: 'What is known of the colour' });
-  await expect(known.getByRole('row', { name: /picture, governs/ })).toBeVisible({ timeout: 60000 });
+  await expect(known.getByRole('row', { name: /picture, governs/ })).toBeVisible();
   await expect(known.getByRole('row', { name: /^reflectance/ })).toBeVisible();
   await saved(page);
   const recipe = await draftOf(studio, idOf(page));
@@ -116,7 +115,7 @@ test('what cannot be is said where it was typed, and the last good picture stays
   // No card in this picture; a grey patch on nothing grey; a list of colours without columns.
   await tool(page, 'balance');
   await tool(page, 'target card');
-  await expect(page.getByText(/No target card is seen/)).toBeVisible({ timeout: 60000 });
+  await expect(page.getByText(/No target card is seen/)).toBeVisible();
   await tool(page, 'grey patch');
   await expect(page.getByText('Draw round the grey patch on the plate')).toBeVisible();
   const ground = page.getByRole('application', { name: /Draw round a grey patch/ });
@@ -239,7 +238,7 @@ test('colours are drawn from a picture, and every panel of light and colour is a
   await page.getByRole('button', { name: /Draw colours from a picture/ }).click();
   await page.getByRole('option', { name: 'glazed-tile-lagoon.jpg' }).click();
   const palette = page.getByRole('region', { name: 'Palette of a picture' });
-  await expect(palette.getByRole('img', { name: /Shares: \d+ %/ })).toBeVisible({ timeout: 60000 });
+  await expect(palette.getByRole('img', { name: /Shares: \d+ %/ })).toBeVisible();
   await palette.getByRole('button', { name: 'Add', exact: true }).first().click();
   await expect(page.getByRole('textbox', { name: 'Name of colourway glazed-tile-lagoon 1' })).toBeVisible();
 });

@@ -41,22 +41,20 @@ test('a supplier’s sample is issued, laid on a surface and handed over in at m
     .getByRole('region', { name: 'Samples' })
     .getByRole('listitem')
     .filter({ hasText: 'fetched from the supplier' });
-  await arrived.getByRole('button', { name: 'Make a finish' }).click({ timeout: 60000 });
+  await arrived.getByRole('button', { name: 'Make a finish' }).click();
   await expect(page).toHaveURL(/\/bench\//);
-  await page.locator('section[data-look]').waitFor({ timeout: 60000 });
+  await page.locator('section[data-look]').waitFor();
   await page.getByRole('button', { name: /^Revision/ }).click();
   await expect(page.getByRole('region', { name: 'Readiness' })).toContainText(/open|wrong|ready/);
   await page.getByRole('button', { name: 'Issue revision A' }).click();
-  await expect(page.getByText(/Revision A is the same as the draft/)).toBeVisible({ timeout: 60000 });
+  await expect(page.getByText(/Revision A is the same as the draft/)).toBeVisible();
   await page.getByRole('link', { name: 'Projects' }).click();
   await page.getByRole('link', { name: 'Ombrask pavilion' }).click();
   await page.getByRole('button', { name: /Finish of Floor/ }).click();
   await page.getByRole('option', { name: /Ash plank, smoked/ }).click();
   await expect(page.getByRole('row', { name: 'Floor', exact: true })).toContainText(/\d × \d/);
   await page.getByRole('button', { name: 'Hand over this project' }).click();
-  await expect(page.getByRole('link', { name: /ombrask-pavilion|ash-plank/ })).toBeVisible({
-    timeout: 120000,
-  });
+  await expect(page.getByRole('link', { name: /ombrask-pavilion|ash-plank/ })).toBeVisible();
   const contents = page.getByRole('table', { name: 'What is in Ombrask pavilion' });
   await expect(contents.getByRole('row', { name: /Ash plank, smoked/ })).toContainText(/\d × \d+.mm/);
   expect(await presses()).toBeLessThanOrEqual(14);
@@ -302,7 +300,7 @@ test('without the server it is said once, and again nothing when it is back; one
   await expect(page.getByText(/server does not answer/).first()).toBeVisible();
   await page.getByRole('textbox', { name: 'Name of the new project' }).fill('Kept words');
   await empty.restart();
-  await expect(page.getByText(/server does not answer/)).toHaveCount(0, { timeout: 30000 });
+  await expect(page.getByText(/server does not answer/)).toHaveCount(0);
   await expect(page.getByRole('link', { name: 'Slow house' })).toBeVisible();
   await expect(page.getByRole('textbox', { name: 'Name of the new project' })).toHaveValue('Kept words');
   expect(page.url()).toBe(href);

@@ -1,4 +1,4 @@
-import { differingBytes, DRAWN, draftOf, openCopyOf, tool } from './hands';
+import { differingBytes, draftOf, openCopyOf, tool } from './hands';
 import { expect, openSection, saved, test, type } from './jossel';
 
 /** Which areas of the picture a repeat is made from; null: the whole frame. */
@@ -12,9 +12,7 @@ test('the boards of a sample are picked and laid at one press, and one that is k
   const id = await openCopyOf(page, studio, 'Smoked ash', 'Boards of the walk');
   await openSection(page, 'Layout');
   await page.getByRole('button', { name: 'Lay the pieces of the sample' }).click();
-  await expect(page.getByRole('heading', { name: 'Random-length boards', exact: true })).toBeVisible({
-    timeout: 60000,
-  });
+  await expect(page.getByRole('heading', { name: 'Random-length boards', exact: true })).toBeVisible();
   await saved(page);
   const { layout, sources } = await draftOf(studio, id);
   expect(layout!.piece.widthMm.value).toBeCloseTo(145, -1);
@@ -59,7 +57,7 @@ test('strips that were picked are joined to one floor; tiles are stretched to a 
   await tool(page, 'made from');
   for (const strip of ['Strip 2', 'Strip 4']) await page.getByText(strip, { exact: true }).click();
   await expect(page.getByText('Composed from the used part of the sample, and from:')).toBeVisible();
-  await expect(page.getByText(/Brought to the tone of the first: red × /).first()).toBeVisible(DRAWN);
+  await expect(page.getByText(/Brought to the tone of the first: red × /).first()).toBeVisible();
   await saved(page);
   expect(await areasOf(studio, id)).toEqual([null, 'strip-2', 'strip-4']);
   // Solved from all of them, in the page and on the server alike.
@@ -72,11 +70,11 @@ test('strips that were picked are joined to one floor; tiles are stretched to a 
   await tool(page, 'composed');
   await type(page, 'Repeat, width', '840');
   const across = page.getByRole('region', { name: 'Horizontal' });
-  await expect(across.getByText(/^832.mm, 4 whole modules; seam/)).toBeVisible(DRAWN);
+  await expect(across.getByText(/^832.mm, 4 whole modules; seam/)).toBeVisible();
   await type(page, 'Stretch at most, to fill that with whole periods', '2');
-  await expect(across.getByText(/^840.mm, 4 whole modules, stretched by 1(\.0)? %; seam/)).toBeVisible(DRAWN);
+  await expect(across.getByText(/^840.mm, 4 whole modules, stretched by 1(\.0)? %; seam/)).toBeVisible();
   await type(page, 'Stretch at most, to fill that with whole periods', '0.5');
-  await expect(across.getByText(/^832.mm, 4 whole modules; seam/)).toBeVisible(DRAWN);
+  await expect(across.getByText(/^832.mm, 4 whole modules; seam/)).toBeVisible();
   // More than a tenth is refused where it is typed.
   await type(page, 'Stretch at most, to fill that with whole periods', '40');
   await expect(page.getByRole('alert').filter({ hasText: /must be between .* 40 % is not/ })).toBeVisible();

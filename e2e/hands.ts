@@ -85,7 +85,7 @@ export async function takePicture(
   for (const [label, value] of Object.entries(numbers)) await type(page, label, value);
   await page.getByRole('button', { name: 'Take the picture' }).click();
   const arrived = page.getByRole('listitem', { name: file }).first();
-  await arrived.waitFor({ timeout: 90000 });
+  await arrived.waitFor();
   await arrived.getByRole('button', { name: 'Make a finish' }).click();
   await expect(page).toHaveURL(/\/bench\//);
 }
@@ -98,7 +98,7 @@ export async function differingBytes(
   name: string,
 ): Promise<number> {
   // The finer picture, with occlusion, follows when nothing changes any more.
-  await expect(page.locator('[data-complete]')).toBeVisible({ timeout: 120000 });
+  await expect(page.locator('[data-complete]')).toBeVisible();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page.getByRole('button', { name: 'Save picture' }).click(),
@@ -145,11 +145,9 @@ export async function openCopyOf(
     recipe,
   });
   await page.goto(`${studio.url}/bench/${body.id}`);
-  await page.getByRole('slider', { name: 'Line A–A' }).waitFor({ timeout: 60000 });
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
   await openSection(page, 'Repeat');
   return body.id;
 }
 /** A repeat that is composed of copies is drawn. */
 export const composed = (page: Page) => page.getByText(/Cut from \d+ copies of the sample/);
-/** Composing takes seconds, more on a busy machine. */
-export const DRAWN = { timeout: 60000 };

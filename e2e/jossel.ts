@@ -24,7 +24,7 @@ export const test = base.extend<
       await use(standins);
       standins.end();
     },
-    { scope: 'worker', timeout: 60000 },
+    { scope: 'worker', timeout: 150000 },
   ],
   studio: [
     async ({ standins }, use) => {
@@ -32,7 +32,7 @@ export const test = base.extend<
       await use(server);
       await server.end();
     },
-    { scope: 'worker', timeout: 120000 },
+    { scope: 'worker', timeout: 300000 },
   ],
   empty: async ({}, use) => {
     const server = await serve();
@@ -55,7 +55,7 @@ export async function finishNamed(server: TestServer, words: string): Promise<st
 export async function openBench(page: Page, server: TestServer, words: string): Promise<string> {
   const id = await finishNamed(server, words);
   await page.goto(`${server.url}/bench/${id}`);
-  await page.getByRole('slider', { name: 'Line A–A' }).waitFor({ timeout: 60000 });
+  await page.getByRole('slider', { name: 'Line A–A' }).waitFor();
   return id;
 }
 

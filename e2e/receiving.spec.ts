@@ -27,7 +27,7 @@ test('a plank from the supplier is fetched with its sheet, straightened, and kee
   await page.getByLabel('Find in the catalogues').fill('ash plank natural');
   await page.getByRole('button', { name: 'Import Ash plank, natural' }).click();
   const arrived = page.getByRole('listitem', { name: 'vt-2145-nt.jpg' });
-  await arrived.waitFor({ timeout: 60000 });
+  await arrived.waitFor();
   await expect(arrived.getByText('1180 × 145 mm')).toBeVisible();
   await arrived.getByRole('radio', { name: 'evenness' }).click();
   await expect(arrived.getByRole('img', { name: /evenness/ })).toBeVisible();
@@ -76,7 +76,7 @@ test('a tile panel at an angle: card and structure give one size, two ways that 
   const width = page.getByRole('region', { name: 'Width', exact: true });
   const height = page.getByRole('region', { name: 'Height', exact: true });
   const structure = page.getByRole('region', { name: 'Structure', exact: true });
-  await expect(structure.getByText(/3(\.\d+)? periods across/)).toBeVisible({ timeout: 60000 });
+  await expect(structure.getByText(/3(\.\d+)? periods across/)).toBeVisible();
   // The target card was found when the finish was made, and is used.
   await expect(page.getByText('Its four ring marks are found')).toBeVisible();
   for (const [axis, pitch] of [
@@ -118,7 +118,7 @@ test('a tile panel at an angle: card and structure give one size, two ways that 
   // The meter reads the same sample.
   await openSection(page, 'Response');
   await page.getByRole('button', { name: 'Read the gloss meter three times' }).click();
-  await expect(page.getByText(/Read: /)).toBeVisible({ timeout: 60000 });
+  await expect(page.getByText(/Read: /)).toBeVisible();
   await saved(page);
   expect((await draftOf(studio, idOf(page))).response.glossGu.basis).toBe('measured');
 });
@@ -139,7 +139,7 @@ test('the boards of five strips are picked, one left out, one used; a label is k
   await straighten(page, truth.sampleCorners);
   await tool(page, 'pick');
   await page.getByRole('button', { name: 'Pick all pieces' }).click();
-  await expect(page.getByText(/^\d+ boards picked\.$/)).toBeVisible({ timeout: 60000 });
+  await expect(page.getByText(/^\d+ boards picked\.$/)).toBeVisible();
   const list = page.getByRole('list', { name: 'Picked areas' });
   // Most of the five strips are of two boards, end to end.
   expect(await list.getByRole('listitem').count()).toBeGreaterThan(7);
@@ -207,7 +207,7 @@ test('the boards of five strips are picked, one left out, one used; a label is k
   await page.getByRole('application', { name: /Click a colour/ }).focus();
   await page.keyboard.press('Space');
   await page.keyboard.press('Space');
-  await expect(page.getByText(/Part 1 covers \d/)).toBeVisible({ timeout: 60000 });
+  await expect(page.getByText(/Part 1 covers \d/)).toBeVisible();
   const before = await page.getByText(/Part 1 covers/).textContent();
   await type(page, 'Tolerance, ΔE', '3');
   await expect(page.getByText(/Part 1 covers/)).not.toHaveText(before!);
@@ -311,7 +311,7 @@ test('while the supplier is slow or failing, the rest goes on, and asking again 
   await mood({});
   await tool(page, 'supplier');
   // Finishes that other walks made of it are named the same.
-  await expect(page.getByText('Ash plank, smoked').first()).toBeVisible({ timeout: 30000 });
+  await expect(page.getByText('Ash plank, smoked').first()).toBeVisible();
   expect(await finishNamed(studio, 'Smoked ash')).toBeTruthy();
 });
 

@@ -39,7 +39,6 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
   empty,
 }) => {
   // It does everything one after the other.
-  test.setTimeout(480_000);
   await page.goto(empty.url);
   await expect(page.getByText('The rack is empty')).toBeVisible();
   await page.getByRole('link', { name: 'Bring in a sample' }).click();
@@ -131,7 +130,7 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
   await page.getByRole('region', { name: 'New handover' }).getByText('Oak, seventeen boards').click();
   await page.getByRole('button', { name: 'Make the package' }).click();
   const link = page.getByRole('link', { name: /oak-seventeen-boards-A-general-2048\.zip/ });
-  await link.waitFor({ timeout: 90000 });
+  await link.waitFor();
   const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
   const files = await unzip(readFileSync((await download.path())!));
   const manifest = manifestSchema.parse(JSON.parse(files.get('manifest.json')!.toString()));
