@@ -32,6 +32,7 @@ import {
   glossSpread,
   partsWithGloss,
   roughnessOfGlosses,
+  variationWeight,
   variedGloss,
   varies,
   type GlossSpread,
@@ -193,21 +194,28 @@ function variedRoughness(
   surface: Surface,
 ): Pending<Plane> | undefined {
   if (!varies(settings, surface)) return undefined;
-  const { colour, height } = surface.fields;
-  const parts = partsWithGloss(settings, surface).map(({ part }) => surface.parts.get(part)!.key);
+  const { base, glossGu, spreadLike, parts = [], variation = [] } = settings;
+  const variations = variation.filter(({ byGu }) => byGu !== 0);
+  const weights = variations.map((each) => variationWeight(ctx, each, surface));
+  // A correction of the colour changes the gloss only where the gloss follows from it, by the reflectance of a metal.
+  const of =
+    base.kind === 'metal' ? [base, (surface.weathered?.supplied ?? surface.fields.colour!).key] : base;
   const key = [
     'varied roughness',
-    settings,
-    colour!.key,
-    height?.key ?? null,
-    parts,
+    { of, glossGu, spreadLike, parts, by: variations.map(({ byGu }) => byGu) },
+    weights.map((weight) => weight.key),
+    partsWithGloss(settings, surface).map(({ part }) => surface.parts.get(part)!.key),
     surface.laid?.joint.key ?? null,
     glossOfGenerated(surface)?.key ?? null,
+    surface.px,
   ];
   return ctx.later(key, async () => {
     const { of } = await glossOf(ctx, settings, surface);
     const joint = surface.laid ? await surface.laid.joint.get() : null;
-    return roughnessOfGlosses(await variedGloss(settings, surface, joint, of), of);
+    const varied = await Promise.all(
+      variations.map(async ({ byGu }, k) => ({ byGu, weight: await weights[k]!.get() })),
+    );
+    return roughnessOfGlosses(await variedGloss(settings, surface, varied, joint, of), of);
   });
 }
 

@@ -1,6 +1,6 @@
 import { luminancePlane, makePlane, type Plane } from '../raster';
 import { generatedRelief, standingOut } from '../relief';
-import { mmPerPxOf, type Pending, type Surface } from '../surface';
+import { mmPerPxOf, type Pending, type RenderContext, type Surface } from '../surface';
 import { figure } from '../units';
 import { glossOfRoughness, highestGloss, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
 import { SPREAD_QUANTILES, type GlossVariation, type ResponseSettings } from './settings';
@@ -33,11 +33,13 @@ export const varies = (
 /**
  * Gloss of every pixel, GU. What belongs to no part with a gloss of its own has the gloss asked for on average, between 0
  * and the most that the material can have.
+ * @param variations where each counts, and by how much, GU
  * @param joint weight of the joints of a layout, which have a gloss of their own; null: there are none
  */
 export async function variedGloss(
   settings: ResponseSettings,
   surface: Surface,
+  variations: readonly { byGu: number; weight: Plane }[],
   joint: Plane | null,
   of: ReflectingSurface,
 ): Promise<Plane> {
@@ -45,11 +47,8 @@ export async function variedGloss(
   const gloss = makePlane(width, height);
   const generated = glossOfGenerated(surface);
   if (generated) gloss.data.set((await generated.get()).data);
-  for (const variation of settings.variation ?? []) {
-    if (variation.byGu === 0) continue;
-    const weight = await weightOf(variation, surface);
-    for (let i = 0; i < gloss.data.length; i++) gloss.data[i]! += variation.byGu * weight.data[i]!;
-  }
+  for (const { byGu, weight } of variations)
+    for (let i = 0; i < gloss.data.length; i++) gloss.data[i]! += byGu * weight.data[i]!;
   const parts = await Promise.all(
     partsWithGloss(settings, surface).map(async ({ part, glossGu }) => ({
       weight: (await surface.parts.get(part)!.get()).data,
@@ -112,23 +111,37 @@ function ownShare(pixels: number, others: readonly Float32Array[]): Float32Array
   return own;
 }
 
-/** Where a variation counts, 0–1; generated: −½ to ½. */
-async function weightOf({ from, reachMm, seed }: GlossVariation, surface: Surface): Promise<Plane> {
+/** Where a variation counts, 0–1; generated: −½ to ½. It does not depend on how many GU it adds, and is kept for other amounts. */
+export function variationWeight(
+  ctx: RenderContext,
+  { from, reachMm, seed }: GlossVariation,
+  surface: Surface,
+): Pending<Plane> {
+  const { sizeMm, px } = surface;
   const mm = mmPerPxOf(surface);
+  const name = 'weight of a variation of gloss';
   if (from === 'generated') {
     const shortestMm = Math.max(reachMm / 64, 2 * Math.max(mm.x, mm.y));
     const waves = { longestMm: reachMm, shortestMm, stretch: 1, along: 'width', falloff: 0.6, seed } as const;
-    return generatedRelief(
-      { ...waves, kind: 'generated', id: '', name: '', depthMm: figure(1, 'mm', 'assumed') },
-      surface.sizeMm,
-      surface.px,
+    return ctx.later([name, waves, sizeMm, px], () =>
+      generatedRelief(
+        { ...waves, kind: 'generated', id: '', name: '', depthMm: figure(1, 'mm', 'assumed') },
+        sizeMm,
+        px,
+      ),
     );
   }
   if (from === 'dark' || from === 'light') {
+    const colour = surface.fields.colour!;
     const place = from === 'dark' ? 'hollows' : 'arrises';
-    return standingOut(luminancePlane(await surface.fields.colour!.get()), mm, { place, reachMm });
+    return ctx.later([name, from, reachMm, mm, colour.key], async () =>
+      standingOut(luminancePlane(await colour.get()), mm, { place, reachMm }),
+    );
   }
-  return standingOut(await surface.fields.height!.get(), mm, { place: from, reachMm });
+  const height = surface.fields.height!;
+  return ctx.later([name, from, reachMm, mm, height.key], async () =>
+    standingOut(await height.get(), mm, { place: from, reachMm }),
+  );
 }
 
 const HALVINGS = 30;
@@ -176,7 +189,7 @@ const ROUGH_STEPS = 65536;
 
 /**
  * Bounds of the weighted mean of held values after a shift, from a histogram: values of one step count as its lower and its upper
- * end. A search for a shift needs all of the values only where the bounds do not tell.
+ * end. Running sums over the steps give both at once. A search for a shift needs all of the values only where the bounds do not tell.
  */
 function roughMean(
   data: Float32Array,
@@ -185,25 +198,34 @@ function roughMean(
   { least, most, all }: { least: number; most: number; all: number },
 ): (shift: number) => [from: number, to: number] {
   const step = (highest - lowest) / ROUGH_STEPS;
-  const weights = new Float64Array(ROUGH_STEPS);
   const perStep = step > 0 ? 1 / step : 0;
+  /** Weight of all steps before one, and the same times their numbers. */
+  const [weights, moments] = [new Float64Array(ROUGH_STEPS + 1), new Float64Array(ROUGH_STEPS + 1)];
   for (let i = 0; i < data.length; i++) {
     const k = Math.floor((data[i]! - lowest) * perStep);
-    weights[k < ROUGH_STEPS ? k : ROUGH_STEPS - 1]! += weight[i]!;
+    weights[(k < ROUGH_STEPS ? k : ROUGH_STEPS - 1) + 1]! += weight[i]!;
   }
+  for (let k = 1; k <= ROUGH_STEPS; k++) {
+    moments[k] = moments[k - 1]! + weights[k]! * (k - 1);
+    weights[k]! += weights[k - 1]!;
+  }
+  /** The first step whose value, `first` for step 0, is not below a limit. */
+  const stepAt = (limit: number, first: number) =>
+    Math.min(
+      ROUGH_STEPS,
+      Math.max(0, step > 0 ? Math.ceil((limit - first) / step) : first < limit ? ROUGH_STEPS : 0),
+    );
+  const heldMean = (first: number) => {
+    const from = stepAt(least, first);
+    const to = Math.max(from, stepAt(most, first));
+    const below = weights[from]!;
+    const between = weights[to]! - below;
+    const above = weights[ROUGH_STEPS]! - weights[to]!;
+    return (below * least + between * first + (moments[to]! - moments[from]!) * step + above * most) / all;
+  };
   // A value may be rounded into the next step, and sums differ by rounding.
   const spare = 1e-6 * (Math.abs(least) + Math.abs(most) + Math.abs(highest) + Math.abs(lowest));
-  const held = (v: number) => (v < least ? least : v > most ? most : v);
-  return (shift) => {
-    let [from, to] = [0, 0];
-    for (let k = 0; k < ROUGH_STEPS; k++) {
-      const w = weights[k]!;
-      if (w === 0) continue;
-      from += w * held(lowest + (k - 1) * step + shift);
-      to += w * held(lowest + (k + 2) * step + shift);
-    }
-    return [from / all - spare, to / all + spare];
-  };
+  return (shift) => [heldMean(lowest - step + shift) - spare, heldMean(lowest + 2 * step + shift) + spare];
 }
 
 const TABLE_STEPS = 2048;
