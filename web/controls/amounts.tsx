@@ -1,6 +1,7 @@
 import { Checkbox, Label, Slider, SliderThumb, SliderTrack } from 'react-aria-components';
 import styled from 'styled-components';
 import { NumberField } from './fields';
+import { steady } from './steady';
 
 const Line = styled(Slider)`
   display: grid;
@@ -73,8 +74,7 @@ const TickBox = styled(Checkbox)`
   }
 `;
 
-/** An amount that is dragged between two ends or typed beside the slider; the tick is its neutral value. */
-export function Amount({
+function PlainAmount({
   label,
   value,
   min,
@@ -133,8 +133,10 @@ export function Amount({
   );
 }
 
-/** Something that holds or does not. */
-export const Tick = ({
+/** An amount that is dragged between two ends or typed beside the slider; the tick is its neutral value. */
+export const Amount = steady(PlainAmount);
+
+const PlainTick = ({
   name,
   value,
   onChange,
@@ -148,3 +150,6 @@ export const Tick = ({
     {name}
   </TickBox>
 );
+
+/** Something that holds or does not. */
+export const Tick = steady(PlainTick);

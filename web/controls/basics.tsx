@@ -8,6 +8,7 @@ import {
   type Key,
 } from 'react-aria-components';
 import styled from 'styled-components';
+import { steady } from './steady';
 
 /** Buttons, rows and words that all places share. */
 
@@ -62,18 +63,15 @@ const WithTip = ({ tip, children }: { tip: string | undefined; children: React.R
     children
   );
 
+type ToPress = ButtonProps & { weight?: Weight; tip?: string; ref?: React.Ref<HTMLButtonElement> };
+const PlainButton = ({ weight = 'plain', tip, ...props }: ToPress) => (
+  <WithTip tip={tip}>
+    <Plain $weight={weight} {...props} />
+  </WithTip>
+);
+
 /** A button; `tip` says what it does, with the key that does the same. */
-export function Button({
-  weight = 'plain',
-  tip,
-  ...props
-}: ButtonProps & { weight?: Weight; tip?: string; ref?: React.Ref<HTMLButtonElement> }) {
-  return (
-    <WithTip tip={tip}>
-      <Plain $weight={weight} {...props} />
-    </WithTip>
-  );
-}
+export const Button = steady(PlainButton);
 
 const Group = styled(ToggleButtonGroup)<{ $compact?: boolean | undefined }>`
   display: inline-flex;
@@ -105,8 +103,7 @@ const Item = styled(ToggleButton)`
   }
 `;
 
-/** One of a few, side by side. */
-export function OneOf<T extends string | number>({
+function PlainOneOf<T extends string | number>({
   label,
   value,
   options,
@@ -141,8 +138,10 @@ export function OneOf<T extends string | number>({
   );
 }
 
-/** Something that is on or off. */
-export function OnOff({
+/** One of a few, side by side. */
+export const OneOf = steady(PlainOneOf) as typeof PlainOneOf;
+
+function PlainOnOff({
   name,
   value,
   tip,
@@ -161,6 +160,9 @@ export function OnOff({
     </WithTip>
   );
 }
+
+/** Something that is on or off. */
+export const OnOff = steady(PlainOnOff);
 
 export const Row = styled.div<{ $gap?: number }>`
   display: flex;

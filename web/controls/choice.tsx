@@ -1,5 +1,6 @@
 import { Button, Label, ListBox, ListBoxItem, Popover, Select, SelectValue } from 'react-aria-components';
 import styled from 'styled-components';
+import { steady } from './steady';
 
 const Box = styled(Select)<{ $inline?: boolean | undefined; $markOnly?: boolean | undefined }>`
   display: ${({ $inline }) => ($inline ? 'inline-flex' : 'grid')};
@@ -78,8 +79,7 @@ const Item = styled(ListBoxItem)`
   }
 `;
 
-/** One of several from a list that drops down. */
-export function Choice<T extends string>({
+function PlainChoice<T extends string>({
   label,
   value,
   options,
@@ -125,3 +125,6 @@ export function Choice<T extends string>({
     </Box>
   );
 }
+
+/** One of several from a list that drops down. */
+export const Choice = steady(PlainChoice) as typeof PlainChoice;

@@ -10,6 +10,7 @@ import {
   type LengthUnit,
 } from '@jossel/core/units';
 import { useAppSelector } from '../app/store';
+import { steady } from './steady';
 
 /** Fields in which numbers are typed, with units and simple arithmetic. A fault is said below; the last good value stays. */
 
@@ -132,7 +133,7 @@ function rangeWords(min: number, max: number, print: (v: number) => string): str
   return `between ${print(min)} and ${print(max)}`;
 }
 
-export function NumberField({
+function PlainNumberField({
   label,
   value,
   unit,
@@ -230,6 +231,9 @@ export function NumberField({
     </Field>
   );
 }
+
+/** A number with its unit. */
+export const NumberField = steady(PlainNumberField);
 
 /** A line of text that is taken over when it is left. */
 export function TextLine({

@@ -6,6 +6,7 @@ import { Button } from './basics';
 import { Choice } from './choice';
 import { NumberField, TextLine } from './fields';
 import { BasisMark } from './marks';
+import { steady } from './steady';
 
 /** A figure in one row: value ± tolerance, basis, and a note on a line of its own where there is one. */
 
@@ -143,8 +144,7 @@ function afterPress(act: () => void): void {
     );
 }
 
-/** A figure: its number, tolerance, basis and note. */
-export function FigureField<U extends FigureUnit>({
+function PlainFigureField<U extends FigureUnit>({
   label,
   figure: value,
   unit,
@@ -244,3 +244,6 @@ export function FigureField<U extends FigureUnit>({
     </Box>
   );
 }
+
+/** A figure: its number, tolerance, basis and note. */
+export const FigureField = steady(PlainFigureField) as typeof PlainFigureField;

@@ -91,6 +91,37 @@ function encodedNormals(field: NormalField): Uint8ClampedArray<ArrayBuffer> {
 }
 let lastNormals: { field: NormalField; pixels: Uint8ClampedArray<ArrayBuffer> } | null = null;
 
+const HISTOGRAM_STEPS = 64;
+
+/** What the page shows of a colour map. Neither relief nor gloss changes it, so the last one is kept. */
+function shownColour(map: ColourPicture): Pick<Drawn, 'colour' | 'histogram' | 'scatter'> {
+  if (lastColour?.map !== map)
+    lastColour = {
+      map,
+      pixels: linearToSrgbBytes(map, 4),
+      histogram: histogramOf(map),
+      scatter: scatterOf(map),
+    };
+  const { pixels, histogram, scatter } = lastColour;
+  return { colour: pixels.slice(), histogram, scatter };
+}
+let lastColour: {
+  map: ColourPicture;
+  pixels: Uint8ClampedArray<ArrayBuffer>;
+  histogram: number[];
+  scatter: [number, number][];
+} | null = null;
+
+function histogramOf({ r, g, b }: ColourPicture): number[] {
+  const counts = new Float64Array(HISTOGRAM_STEPS);
+  for (let i = 0; i < r.length; i++) {
+    const y = luminanceOf(r[i]!, g[i]!, b[i]!);
+    const step = Math.floor(Math.sqrt(Math.max(0, y)) * HISTOGRAM_STEPS);
+    counts[Math.min(HISTOGRAM_STEPS - 1, Math.max(0, step))]!++;
+  }
+  return Array.from(counts, (count) => count / r.length);
+}
+
 /** Pixels of the repeat's longer side when it is looked at for what gives it away. */
 const LOOKED_AT_PX = 640;
 
@@ -300,7 +331,7 @@ const worker = {
           }),
       });
       const { maps: drawnMaps } = finish;
-      const colour = linearToSrgbBytes(drawnMaps.colour, 4);
+      const { colour, histogram, scatter } = shownColour(drawnMaps.colour);
       const normal = encodedNormals(drawnMaps.normal);
       const occlusion = maps.includes('occlusion') ? rgba(encodeMap(finish, 'occlusion').data, 1) : null;
       const heightMm = drawnMaps.height.data.slice();
@@ -308,12 +339,6 @@ const worker = {
       for (const name of EVEN_MAPS)
         if (maps.includes(name) && typeof drawnMaps[name] !== 'number')
           uneven[name] = rgba(encodeMap(finish, name).data, 1);
-      const histogram = new Array<number>(64).fill(0);
-      const { r, g, b } = drawnMaps.colour;
-      for (let i = 0; i < r.length; i++) {
-        const y = luminanceOf(r[i]!, g[i]!, b[i]!);
-        histogram[Math.min(63, Math.max(0, Math.floor(Math.sqrt(Math.max(0, y)) * 64)))]! += 1 / r.length;
-      }
       const drawn: Drawn = {
         widthPx: finish.widthPx,
         heightPx: finish.heightPx,
@@ -325,7 +350,7 @@ const worker = {
         heightMm,
         uneven,
         histogram,
-        scatter: scatterOf(drawnMaps.colour),
+        scatter,
         serial: mine,
       };
       return transfer(drawn, [

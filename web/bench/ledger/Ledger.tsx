@@ -20,6 +20,7 @@ import type { RepetitionSearch } from '../use-repetition';
 import type { StructureSearch } from '../use-structure';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { BasisMark } from '../../controls/marks';
+import { steady } from '../../controls/steady';
 import { benchSlice } from '../bench-slice';
 import { withKey } from '../keys/bench-keys';
 import { geometryOf, usePictureInHand } from '../picture-in-hand';
@@ -44,7 +45,7 @@ const Scroll = styled.div`
   /* The line that explains a setting does not cover the one in hand. */
   scroll-padding-bottom: 56px;
 `;
-const Entry = styled(Disclosure)`
+const Fold = styled(Disclosure)`
   border-bottom: 1px solid ${({ theme }) => theme.line};
   h2 {
     font-weight: inherit;
@@ -89,6 +90,42 @@ const Panel = styled.div`
   display: grid;
   gap: 12px;
 `;
+
+/** One line of the data sheet: its head, and below it its controls while it is open. */
+const Entry = steady(function PlainEntry({
+  name,
+  shortcut,
+  basis,
+  figures,
+  isOpen,
+  onOpen,
+  children,
+}: {
+  name: string;
+  /** Key that opens it. */
+  shortcut: string;
+  basis: Basis | undefined;
+  figures: React.ReactNode;
+  isOpen: boolean;
+  onOpen: (isOpen: boolean) => void;
+  /** Null while it is closed. */
+  children: React.ReactNode;
+}) {
+  return (
+    <Fold isExpanded={isOpen} onExpandedChange={onOpen}>
+      <Heading level={2}>
+        <Head slot="trigger">
+          <span className="name" title={withKey(name, shortcut)}>
+            {name}
+          </span>
+          <span style={{ display: 'grid' }}>{basis && <BasisMark basis={basis} />}</span>
+          <span className="figures">{figures}</span>
+        </Head>
+      </Heading>
+      <DisclosurePanel>{children && <Panel>{children}</Panel>}</DisclosurePanel>
+    </Fold>
+  );
+});
 
 interface Line {
   section: Section;
@@ -348,27 +385,17 @@ export function Ledger({
 
   return (
     <Scroll aria-label="Ledger" role="region">
-      {lines.map(({ section, name, basis, figures, panel }) => (
+      {lines.map(({ section, name, basis, figures, panel }, k) => (
         <Entry
           key={section}
-          isExpanded={open === section}
-          onExpandedChange={(expanded) =>
-            dispatch(benchSlice.actions.changed({ section: expanded ? section : null }))
-          }
+          name={name}
+          shortcut={String(k + 1)}
+          basis={basis}
+          figures={figures}
+          isOpen={open === section}
+          onOpen={(isOpen) => dispatch(benchSlice.actions.changed({ section: isOpen ? section : null }))}
         >
-          <Heading level={2}>
-            <Head slot="trigger">
-              <span
-                className="name"
-                title={withKey(name, String(lines.findIndex((l) => l.section === section) + 1))}
-              >
-                {name}
-              </span>
-              <span style={{ display: 'grid' }}>{basis && <BasisMark basis={basis} />}</span>
-              <span className="figures">{figures}</span>
-            </Head>
-          </Heading>
-          <DisclosurePanel>{open === section && <Panel>{panel}</Panel>}</DisclosurePanel>
+          {open === section ? panel : null}
         </Entry>
       ))}
     </Scroll>

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { ResponseSettings } from '@jossel/core/response';
 import { api, sentenceOf, type Finish, type Sample } from '../../../app/api';
 import { Sentence } from '../../../controls/basics';
@@ -22,13 +22,16 @@ export function SpreadLikeChoice({
   const { data: samples } = api.useSamplesQuery();
   const [read] = api.useLazyFinishQuery();
   const [said, setSaid] = useState('');
-  const others = (finishes?.items ?? []).filter(({ id }) => id !== finishId);
+  const others = useMemo(
+    () => [...distinctNames((finishes?.items ?? []).filter(({ id }) => id !== finishId))],
+    [finishes, finishId],
+  );
   const kept = spreadLike?.finishId ?? (spreadLike ? 'kept' : AS_VARIED);
   const options = [
     { value: AS_VARIED, name: 'as the variations give it' },
-    ...[...distinctNames(others)].map(([id, name]) => ({ value: id, name: `as ${name}` })),
+    ...others.map(([id, name]) => ({ value: id, name: `as ${name}` })),
     // What it was read from may be gone; the spread stays.
-    ...(spreadLike && !others.some(({ id }) => id === kept)
+    ...(spreadLike && !others.some(([id]) => id === kept)
       ? [{ value: kept, name: `as ${spreadLike.name}` }]
       : []),
   ];
