@@ -347,7 +347,13 @@ function OpenBench({ finish }: { finish: Finish }) {
             <FoldedProof onFold={fold} focused={foldedByHand} />
           ) : (
             <Suspense fallback={<Quiet style={{ padding: 12 }}>Setting up the proof …</Quiet>}>
-              <Proof finish={finish} drawn={followed.drawn} onFold={fold} focused={foldedByHand} />
+              <Proof
+                finish={finish}
+                drawn={followed.drawn}
+                isBehind={followed.drawn?.recipe !== shown && !drawing.sentence}
+                onFold={fold}
+                focused={foldedByHand}
+              />
             </Suspense>
           )}
         </Guarded>

@@ -1,6 +1,6 @@
 import { Canvas } from '@react-three/fiber';
 import { ChevronUp } from 'lucide-react';
-import { memo, useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { MAPS } from '@jossel/core/finish';
 import { exposureWith, FORM_TABLE } from '@jossel/core/proof';
@@ -92,11 +92,14 @@ const State = styled.div`
 export const Proof = memo(function Proof({
   finish,
   drawn,
+  isBehind,
   onFold,
   focused,
 }: {
   finish: Finish;
   drawn: DrawnOf | null;
+  /** The recipe was changed since, and is being drawn: the cores are needed for that. */
+  isBehind: boolean;
   onFold: (folded: boolean) => void;
   focused: boolean;
 }) {
@@ -151,7 +154,13 @@ export const Proof = memo(function Proof({
           )}
         </div>
       </header>
-      <ProofView setting={setting} compared={other !== null} onDivider={setDivider} onPicture={setPicture} />
+      <ProofView
+        setting={setting}
+        isBehind={isBehind}
+        compared={other !== null}
+        onDivider={setDivider}
+        onPicture={setPicture}
+      />
       <footer>
         <Choices>
           <LightChoice />
@@ -181,11 +190,13 @@ export const Proof = memo(function Proof({
 /** The picture: the draft, and over it the refined one. */
 function ProofView({
   setting,
+  isBehind,
   compared,
   onDivider,
   onPicture,
 }: {
   setting: Setting | null;
+  isBehind: boolean;
   compared: boolean;
   onDivider: (share: number) => void;
   /** A refined picture is there, or gone. */
@@ -198,12 +209,10 @@ function ProofView({
   const box = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<View | null>(null);
   const draws = hasWebGl();
-  const [share, setShare] = useState(1);
-  const [graphics, setGraphics] = useState({ lost: false, restored: 0 });
+  const [lost, setLost] = useState(false);
   const size = useSize(box);
-  const refined = useRefined(setting?.map || setting?.mesh ? null : setting, view, size);
+  const refined = useRefined(setting?.map || setting?.mesh ? null : setting, view, size, isBehind);
   useEffect(() => onPicture(refined && view && { refined, view }), [refined, view, onPicture]);
-  const onView = useCallback((next: View) => setView(next), []);
   useEffect(() => {
     // Without a draft the view is turned here.
     if (draws || !size) return;
@@ -229,39 +238,58 @@ function ProofView({
         turn.current?.(by);
       }}
     >
-      {draws && (
-        <Canvas
-          frameloop="demand"
-          flat
-          shadows
-          dpr={share * Math.min(1.5, Math.max(1, window.devicePixelRatio))}
-          camera={{ fov: FOV_DEG, near: NEAR_M, far: FAR_M }}
-          gl={{ antialias: true, powerPreference: 'low-power' }}
-          onCreated={({ gl }) => {
-            gl.domElement.addEventListener('webglcontextlost', () =>
-              setGraphics(({ restored }) => ({ lost: true, restored })),
-            );
-            // Everything that the card held is made anew.
-            gl.domElement.addEventListener('webglcontextrestored', () =>
-              setGraphics(({ restored }) => ({ lost: false, restored: restored + 1 })),
-            );
-          }}
-        >
-          {setting && !graphics.lost && (
-            <Draft key={graphics.restored} setting={setting} turn={turn} onView={onView} onShare={setShare} />
-          )}
-        </Canvas>
-      )}
+      {draws && <DraftView setting={setting} turn={turn} onView={setView} onLost={setLost} />}
       {refined && <RefinedPicture refined={refined} />}
       {compared && <Divider onMove={onDivider} share={setting?.divider ?? 0.5} />}
       <State role="status">
-        {graphics.lost
+        {lost
           ? 'The graphics card was lost; the draft comes back with it.'
           : stateOf(setting, refined, draws)}
       </State>
     </View3d>
   );
 }
+
+/** The draft. It is drawn again only when what it shows changes: without a graphics card a frame takes long. */
+const DraftView = memo(function DraftView({
+  setting,
+  turn,
+  onView,
+  onLost,
+}: {
+  setting: Setting | null;
+  turn: React.RefObject<((by: Turn) => void) | null>;
+  onView: (view: View) => void;
+  /** The graphics card was lost, or is there again. */
+  onLost: (lost: boolean) => void;
+}) {
+  const [share, setShare] = useState(1);
+  const [graphics, setGraphics] = useState({ lost: false, restored: 0 });
+  useEffect(() => onLost(graphics.lost), [graphics.lost, onLost]);
+  return (
+    <Canvas
+      frameloop="demand"
+      flat
+      shadows
+      dpr={share * Math.min(1.5, Math.max(1, window.devicePixelRatio))}
+      camera={{ fov: FOV_DEG, near: NEAR_M, far: FAR_M }}
+      gl={{ antialias: true, powerPreference: 'low-power' }}
+      onCreated={({ gl }) => {
+        gl.domElement.addEventListener('webglcontextlost', () =>
+          setGraphics(({ restored }) => ({ lost: true, restored })),
+        );
+        // Everything that the card held is made anew.
+        gl.domElement.addEventListener('webglcontextrestored', () =>
+          setGraphics(({ restored }) => ({ lost: false, restored: restored + 1 })),
+        );
+      }}
+    >
+      {setting && !graphics.lost && (
+        <Draft key={graphics.restored} setting={setting} turn={turn} onView={onView} onShare={setShare} />
+      )}
+    </Canvas>
+  );
+});
 
 function stateOf(setting: Setting | null, refined: Refined | null, draws: boolean): string {
   if (!setting) return 'Metering the light';

@@ -57,16 +57,20 @@ const finishOf = ({ drawn, response }: Subject): RefineOrder['finish'] => ({
   overAngle: reflectanceOverAngle(response),
 });
 
-/** The refined picture of a setting, once it is still; null: there is none yet. */
+/**
+ * The refined picture of a setting, once it is still; null: there is none yet.
+ * @param isBehind another setting is on its way: nothing is refined until it is there
+ */
 export function useRefined(
   setting: Setting | null,
   view: View | null,
   size: { width: number; height: number } | null,
+  isBehind: boolean,
 ): Refined | null {
   const [refined, setRefined] = useState<Refined | null>(null);
+  useEffect(() => setRefined(null), [setting, view, size]);
   useEffect(() => {
-    setRefined(null);
-    if (!setting || !view || !size || size.width < 16 || size.height < 16) return;
+    if (isBehind || !setting || !view || !size || size.width < 16 || size.height < 16) return;
     let left = false;
     const timer = setTimeout(() => {
       const scale = Math.min(1, Math.sqrt(MOST_PIXELS / (size.width * size.height)));
@@ -100,6 +104,6 @@ export function useRefined(
       clearTimeout(timer);
       void proofWorker().stop();
     };
-  }, [setting, view, size]);
+  }, [setting, view, size, isBehind]);
   return refined;
 }
