@@ -15,7 +15,8 @@ export async function benchPage(
   const browser = await chromium.launch(launchOptions);
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   // The code of the other places comes after the first view, and is not counted.
-  await page.goto(`${server.url}/rack`, { waitUntil: 'load' });
+  await page.goto(`${server.url}/rack`);
+  await page.getByRole('heading', { name: 'Rack', exact: true }).waitFor();
   const scripts = await page.evaluate(() =>
     performance
       .getEntriesByType('resource')

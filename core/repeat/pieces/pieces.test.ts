@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { fractalNoise, makeColourPicture, type ColourPicture } from '../../raster';
+import { fractalNoise, hashUnit, makeColourPicture, type ColourPicture } from '../../raster';
 import type { Cells, Placement } from '../placement';
 import { labPlanes, mortarOf, segmented, segmentedByJoints, type JointLook } from '../../pieces';
 import { brokenPieces, type Masonry } from '.';
@@ -25,6 +25,27 @@ function wall(
       p.b[y * widthPx + x] = v * 0.8;
     }
   return p;
+}
+
+/** Courses of pieces. @param fromJoint how far a place lies behind the joint before it, px */
+function courses(widthPx: number, heightPx: number, fromJoint: (course: number, x: number) => number) {
+  const p = makeColourPicture(widthPx, heightPx);
+  for (let y = 0; y < heightPx; y++)
+    for (let x = 0; x < widthPx; x++) {
+      const isJoint = y % COURSE < 3 || fromJoint(Math.floor(y / COURSE), x) < 3;
+      for (const c of ['r', 'g', 'b'] as const) p[c][y * widthPx + x] = isJoint ? 0.5 : 0.14;
+    }
+  return p;
+}
+
+/** How far a place lies behind the end of a board; boards are 2 to 5 times as long as wide. */
+function fromEnd(course: number, x: number): number {
+  let end = -60 * hashUnit(course, 0, 1, 4);
+  for (let k = 1; ; k++) {
+    const next = end + 40 + 70 * hashUnit(course, k, 2, 4);
+    if (x < next) return x - end;
+    end = next;
+  }
 }
 const WIDTHS = [3, 6, 12];
 const masonry = (picture: ColourPicture, look: JointLook, wraps: boolean): Masonry => {
@@ -95,6 +116,27 @@ describe('broken pieces', () => {
     const cut = judged(wall(6 * BRICK, 7.5 * COURSE), atEdges)!;
     expect(cut.broken.length).toBeGreaterThanOrEqual(6);
     expect(cut.broken.every((b) => b.kind === 'cut')).toBe(true);
+  });
+
+  test.each([
+    // Three courses of stretchers, one of headers: pieces of two lengths.
+    [
+      'a garden wall bond',
+      (course: number, x: number) => (course % 4 === 3 ? x % 22 : (x + 22 * (course % 2)) % 44),
+      true,
+    ],
+    // Ends of boards lie anywhere.
+    ['boards of any length', (course: number, x: number) => fromEnd(course, x), false],
+  ])('%s is judged, or left alone', (_name, fromJoint, isJudged) => {
+    const picture = courses(9 * BRICK, 16 * COURSE, fromJoint);
+    const { look } = told(picture);
+    const judged = brokenPieces(
+      masonry(picture, look, false),
+      masonry(courses(6 * BRICK, 8 * COURSE, fromJoint), look, true),
+      new Uint8Array(6 * BRICK * 8 * COURSE),
+    );
+    expect(judged !== null).toBe(isJudged);
+    if (isJudged) expect(judged!.broken).toEqual([]);
   });
 
   test('two bricks without the joint between them are fused', () => {
