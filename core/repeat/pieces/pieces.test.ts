@@ -122,7 +122,7 @@ describe('broken pieces', () => {
     // Three courses of stretchers, one of headers: pieces of two lengths.
     [
       'a garden wall bond',
-      (course: number, x: number) => (course % 4 === 3 ? x % 22 : (x + 22 * (course % 2)) % 44),
+      (course: number, x: number) => (course % 4 === 3 ? (x + 16) % 33 : (x + 33 * (course % 2)) % 66),
       true,
     ],
     // Ends of boards lie anywhere.
