@@ -7,6 +7,7 @@ import { pipeline } from 'node:stream/promises';
 import yazl from 'yazl';
 import { finishSizeMm, mapsOf, neededSamples, type Recipe } from '@jossel/core/finish';
 import { describeFinish, fileName, folderNames, layoutFiles, type Manifest } from '@jossel/core/formats';
+import { refuseBeyondMemory } from '../render/memory-needed';
 import type { RenderedFile } from '../render/thread';
 import * as store from '../store';
 import { contentsOf } from '../services/contents';
@@ -71,6 +72,7 @@ async function packInto(
       1,
       Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)),
     );
+    refuseBeyondMemory(row.name, repeatMm, widthPx);
     const way = item.way ?? null;
     const name = nameOf(row.name, way);
     const folder = folders[i]!;

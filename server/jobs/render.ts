@@ -1,5 +1,6 @@
 import * as store from '../store';
-import { neededSamples } from '@jossel/core/finish';
+import { finishSizeMm, neededSamples } from '@jossel/core/finish';
+import { refuseBeyondMemory } from '../render/memory-needed';
 import type { Context } from '../services/context';
 import { recipeOf, storedRecipe } from '../services/recipes';
 import { sampleBytes } from '../services/samples';
@@ -14,6 +15,7 @@ export async function runRender(context: Context, run: Run): Promise<RenderResul
   );
   const recipe = request.recipe ? storedRecipe(request.recipe, `The draft of ${row.name}`) : found.recipe;
   const samples = await store.withRetry(() => sampleBytes(context, neededSamples(recipe)));
+  refuseBeyondMemory(row.name, finishSizeMm(recipe, samples[0]), request.widthPx);
   const { report, files } = await context.pool.render(
     {
       recipe,

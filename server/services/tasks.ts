@@ -13,6 +13,7 @@ export const PROFILES = {
   'draft-1024': { name: 'Draft, longer side 1024 px', longSidePx: 1024 },
   'general-2048': { name: 'General, longer side 2048 px', longSidePx: 2048 },
   'close-4096': { name: 'Close-up, longer side 4096 px', longSidePx: 4096 },
+  'large-8192': { name: 'Large surface, longer side 8192 px', longSidePx: 8192 },
 } as const;
 export type ProfileId = keyof typeof PROFILES;
 export const PROFILE_IDS = Object.keys(PROFILES) as [ProfileId, ...ProfileId[]];
