@@ -17,12 +17,24 @@ class StillObserver {
   disconnect() {}
 }
 
+/** jsdom draws nothing; what would be drawn is looked at in the walks. */
+const drawsNothing = new Proxy({}, { get: (set, name) => set[name] ?? (() => ({})) });
+class Pixels {
+  constructor(data, width, height) {
+    Object.assign(this, { data, width, height });
+  }
+}
+
 module.exports = class PageEnvironment extends TestEnvironment {
   async setup() {
     await super.setup();
     for (const name of FROM_NODE) this.global[name] = globalThis[name];
     this.global.Request = PageRequest;
     this.global.ResizeObserver = StillObserver;
+    // By another name: React would plan its work by open channels, which keep a test from ending.
+    this.global.ChannelOfNode = MessageChannel;
+    this.global.ImageData = Pixels;
+    this.global.HTMLCanvasElement.prototype.getContext = (kind) => (kind === '2d' ? drawsNothing : null);
     const { Blob, FileReader } = this.global;
     Blob.prototype.text ??= function () {
       return new Promise((resolve, reject) => {
