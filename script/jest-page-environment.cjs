@@ -18,10 +18,16 @@ class StillObserver {
 }
 
 /** jsdom draws nothing; what would be drawn is looked at in the walks. */
-const drawsNothing = new Proxy({}, { get: (set, name) => set[name] ?? (() => ({})) });
+const drawsNothing = new Proxy({}, { get: (set, name) => set[name] ?? (() => drawsNothing) });
 class Pixels {
   constructor(data, width, height) {
     Object.assign(this, { data, width, height });
+  }
+}
+
+class Matrix {
+  scale() {
+    return this;
   }
 }
 
@@ -34,6 +40,7 @@ module.exports = class PageEnvironment extends TestEnvironment {
     // By another name: React would plan its work by open channels, which keep a test from ending.
     this.global.ChannelOfNode = MessageChannel;
     this.global.ImageData = Pixels;
+    this.global.DOMMatrix = Matrix;
     this.global.HTMLCanvasElement.prototype.getContext = (kind) => (kind === '2d' ? drawsNothing : null);
     const { Blob, FileReader } = this.global;
     Blob.prototype.text ??= function () {
