@@ -41,7 +41,10 @@ export interface RenderReport
   checks: Check[];
 }
 
-export interface RenderOptions<M extends MapName = MapName> extends Omit<ContextOptions, 'onEarly'> {
+export interface RenderOptions<M extends MapName = MapName, R extends M = M> extends Omit<
+  ContextOptions,
+  'onEarly'
+> {
   /** Width of the repeat in pixels; the height follows from its proportions. */
   widthPx: number;
   /** The maps that are computed; default: those the finish is handed over as. */
@@ -55,6 +58,8 @@ export interface RenderOptions<M extends MapName = MapName> extends Omit<Context
    * occlusion hold the rest. Default: height and normals each hold all of it.
    */
   splitMm?: number | null;
+  /** Those of them that are returned; default: all. A large map that is not is let go once `onMap` has had it. */
+  returned?: readonly R[];
   /** Called with each map as soon as it is computed. */
   onMap?: (name: M, map: RenderedMaps[M], px: { width: number; height: number }) => void;
   /** Called while a placement is being solved, with the colour as it would be so far. */
@@ -103,11 +108,11 @@ export interface LaidPieces {
  * @param pictures those that it names
  * @throws Stopped when the signal asks; Refusal when a person has to change something first
  */
-export async function renderFinish<M extends MapName = MapName>(
+export async function renderFinish<M extends MapName = MapName, R extends M = M>(
   recipe: Recipe,
   pictures: Pictures,
-  options: RenderOptions<M>,
-): Promise<RenderedFinish<M>> {
+  options: RenderOptions<M, R>,
+): Promise<RenderedFinish<R>> {
   const { report, checks, ...finish } = await rendered(recipe, pictures, options);
   return { ...finish, report: { ...report, ...report.recoloured, checks: byWeight(checks) } as RenderReport };
 }
@@ -153,10 +158,10 @@ function withSharedRelief(
 const laidPieces = ({ laid, pieces }: Surface): LaidPieces | null =>
   laid ? { pieces, origin: laid.origin, facesMm: laid.faces.sizeMm } : null;
 
-async function rendered<M extends MapName>(
+async function rendered<M extends MapName, R extends M>(
   recipe: Recipe,
   pictures: Pictures,
-  { widthPx, maps, way = null, category, onEarly, onMap, splitMm, ...options }: RenderOptions<M>,
+  { widthPx, maps, returned, way = null, category, onEarly, onMap, splitMm, ...options }: RenderOptions<M, R>,
   reports?: ReadonlySet<string>,
 ) {
   const names = maps ?? (mapsOf(recipe) as M[]);
@@ -184,14 +189,14 @@ async function rendered<M extends MapName>(
       const shared = splitMm ? withSharedRelief(ctx, surface, splitMm, recipe.relief.occlusionMm) : surface;
       for (const name of names) {
         const map = (await MAPS[name].compute(shared)) as RenderedMaps[M];
-        Object.assign(computed, { [name]: map });
+        if (!returned || (returned as readonly M[]).includes(name)) Object.assign(computed, { [name]: map });
         onMap?.(name, map, px);
       }
       const { map } = await surface.solution.get();
       return {
         widthPx: px.width,
         heightPx: px.height,
-        maps: computed as Pick<RenderedMaps, M>,
+        maps: computed as Pick<RenderedMaps, R>,
         placed: { map, sources, courses: plan.courses },
         laid: laidPieces(surface),
         solved: solvedOf(surface),

@@ -122,15 +122,20 @@ async function renderFiles(order: RenderOrder): Promise<Rendered> {
     signal,
     cache,
   };
-  const finish = await renderFinish(order.recipe, pictures, {
+  const forPanel = order.glb ? mapsOfPanel(order.recipe) : [];
+  const {
+    report,
+    maps: { height },
+  } = await renderFinish(order.recipe, pictures, {
     ...options,
     maps: order.maps,
+    returned: ['height'],
     splitMm: order.splitMm ?? null,
     onProgress: (share, step) => say(share * 0.8, step),
     // Compression runs in libuv's threads, while this one computes the next map.
     onMap: (name, map, { width: widthPx, height: heightPx }) => {
       const one = encodeMap({ widthPx, heightPx, maps: { [name]: map } as never }, name);
-      encoded.push(one);
+      if (forPanel.includes(name)) encoded.push(one);
       const file = writePng(one).then((bytes) => fileOf(one, bytes));
       // Whoever waits for all of them is told of a fault; it must not end the thread before.
       file.catch(() => undefined);
@@ -145,7 +150,7 @@ async function renderFiles(order: RenderOrder): Promise<Rendered> {
       return done;
     }),
   );
-  if (order.floatHeight && finish.maps.height) files.push(floatHeightOf(finish.maps.height));
+  if (order.floatHeight && height) files.push(floatHeightOf(height));
   if (order.glb) {
     say(0.92, 'Writing the glTF panel');
     // The panel is flat: its normals hold the whole relief.
@@ -154,12 +159,11 @@ async function renderFiles(order: RenderOrder): Promise<Rendered> {
           encodeMap(await renderMaps(order.recipe, pictures, { ...options, maps: ['normal'] }), 'normal'),
         )
       : null;
-    const bytes = await panelOf(order, order.glb, finish.report, encoded, files, whole);
+    const bytes = await panelOf(order, order.glb, report, encoded, files, whole);
     files.push({ map: 'panel', fileName: 'panel.glb', bytes });
   }
   if (signal.aborted) throw new Stopped();
-  const { height } = finish.maps;
-  return { report: finish.report, files, heightMm: height ? { min: height.minMm, max: height.maxMm } : null };
+  return { report, files, heightMm: height ? { min: height.minMm, max: height.maxMm } : null };
 }
 
 const fileOf = (
@@ -201,6 +205,14 @@ function withOpacity(colour: EncodedMap, opacity: EncodedMap): Promise<Uint8Arra
   }
   return writePng({ ...colour, channels: 4, data });
 }
+
+/** Maps that the panel packs otherwise than their own files do. */
+const mapsOfPanel = ({ response }: Recipe): readonly MapName[] => [
+  'occlusion',
+  'roughness',
+  'metalness',
+  ...(response.openness ? (['colour', 'opacity'] as const) : []),
+];
 
 /**
  * A glTF panel of the repeat; occlusion, roughness and metalness are packed into one texture.

@@ -12,7 +12,8 @@ import { geometryOf } from '../../picture-in-hand';
 import type { StructureSearch } from '../../use-structure';
 import { WayPanel } from './WayPanel';
 
-const SAMPLE = { id: 's', fileName: 'wall.png', widthPx: 900, heightPx: 600 } as Sample;
+const SHAPE = { widthPx: 900, heightPx: 600 };
+const SAMPLE = { id: 's', fileName: 'wall.png', ...SHAPE } as Sample;
 const NOT_FOUND: StructureSearch = { found: null, busy: false, sentence: '' };
 
 /** What the worker is asked and answers, once it is let go on. */
@@ -34,7 +35,7 @@ function Held({ search, pieces }: { search: StructureSearch; pieces: PiecesJudge
   return (
     <WayPanel
       {...{ recipe, search, pieces }}
-      plan={repeatGeometry(recipe, SAMPLE)}
+      plan={repeatGeometry(recipe, SHAPE)}
       size={geometryOf(recipe, lead(recipe), [SAMPLE]).size}
       samples={[SAMPLE]}
       drawn={null}
@@ -46,7 +47,7 @@ function opened(
   change: (recipe: Recipe) => void = () => undefined,
   { search = NOT_FOUND, pieces = null as PiecesJudged | null } = {},
 ) {
-  const recipe = defaultRecipe(['s'], 'brick', SAMPLE);
+  const recipe = defaultRecipe(['s'], 'brick', SHAPE);
   lead(recipe).size = sizeKnownBy({ overall: figure(900, 'mm', 'measured') }, 'follows');
   change(recipe);
   const page = show(<Held {...{ search, pieces }} />, { recipe });
@@ -77,7 +78,7 @@ describe('a suggestion', () => {
     shown: { widthPx: 1, heightPx: 1, rgba: new Uint8ClampedArray(4) },
   });
   const structure = { across: { period: 0.25, first: 0 }, up: null, stagger: 0 };
-  const base = defaultRecipe(['s'], 'brick', SAMPLE).repeat;
+  const base = defaultRecipe(['s'], 'brick', SHAPE).repeat;
   const edges = { across: base.across, up: base.up };
   const COMPOSED = { ...edges, method: 'composed' as const, structure };
   const CUT = {

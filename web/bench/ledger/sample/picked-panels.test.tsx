@@ -16,13 +16,14 @@ import { PartsPanel } from './PartsPanel';
 const rgba = new Uint8ClampedArray(4);
 answerAsWorker({ part: () => ({ widthPx: 1, heightPx: 1, rgba, share: 0.213 }) });
 
-const SAMPLE = { id: 's', fileName: 'wall.png', widthPx: 900, heightPx: 600 } as Sample;
+const SHAPE = { widthPx: 900, heightPx: 600 };
+const SAMPLE = { id: 's', fileName: 'wall.png', ...SHAPE } as Sample;
 
 function opened(
   Panel: (props: PanelProps) => React.ReactNode,
   preparation: { areas?: PickedArea[]; parts?: Part[] } = {},
 ) {
-  const recipe = defaultRecipe(['s'], 'ceramic', SAMPLE);
+  const recipe = defaultRecipe(['s'], 'ceramic', SHAPE);
   lead(recipe).size = sizeKnownBy({ overall: figure(900, 'mm', 'measured') }, 'follows');
   Object.assign(lead(recipe).preparation, preparation);
   function Held() {
