@@ -16,13 +16,15 @@ export async function benchPage(
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   // The code of the other places comes after the first view, and is not counted.
   await page.goto(`${server.url}/rack`);
-  await page.getByRole('heading', { name: 'Rack', exact: true }).waitFor();
-  const scripts = await page.evaluate(() =>
-    performance
-      .getEntriesByType('resource')
-      .map(({ name }) => name)
-      .filter((name) => new URL(name).pathname.endsWith('.js')),
+  const loaded = await page.waitForFunction(() =>
+    document.querySelector('h1')
+      ? performance
+          .getEntriesByType('resource')
+          .map(({ name }) => name)
+          .filter((name) => new URL(name).pathname.endsWith('.js'))
+      : null,
   );
+  const scripts = (await loaded.jsonValue())!;
   const sizes = await Promise.all(
     scripts.map(async (url) => gzipSync(await (await fetch(url)).arrayBuffer()).length),
   );
