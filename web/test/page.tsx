@@ -1,5 +1,5 @@
 import { configureStore } from '@reduxjs/toolkit';
-import { act, render, screen } from '@testing-library/react';
+import { act, configure, render, screen } from '@testing-library/react';
 import { userEvent } from '@testing-library/user-event';
 import { Provider } from 'react-redux';
 import { MemoryRouter, useLocation } from 'react-router';
@@ -16,6 +16,9 @@ import { projectHistorySlice } from '../projects/history-slice';
 
 // Browsers have it, jsdom has not; lists look for their items by it.
 globalThis.CSS ??= { escape: (text: string) => text.replace(/[^\w-]/g, '\\$&') } as typeof CSS;
+
+// What is waited for comes within this, also on a machine that does much else.
+configure({ asyncUtilTimeout: 20000 });
 
 /** Puts the keyboard on an element. */
 export const focus = (element: HTMLElement) => act(() => element.focus());
