@@ -1,5 +1,6 @@
 import { leadGeometry, leadingPicture, type Recipe } from '@jossel/core/finish';
 import { sampleGeometry, type PictureSource, type SampleGeometry } from '@jossel/core/sources';
+import { NO_SIZE, type SizeSettings } from '@jossel/core/size';
 import { useAppSelector } from '../app/store';
 import type { Sample } from '../app/api';
 
@@ -52,3 +53,12 @@ export const withUsedArea = (recipe: Recipe, id: string, area: string | null): R
   );
   return { ...recipe, repeat: { ...recipe.repeat, from: unlike } };
 };
+
+/** The size of a picture with a target card that was found on it. One whose pixels were as large as those of another now has a size by it. */
+export function sizeWithCard(
+  size: SizeSettings | null,
+  found: readonly (readonly [number, number])[],
+): SizeSettings {
+  const card = { marks: found.map((m) => [...m]) as never };
+  return size ? { ...size, card } : { ...NO_SIZE, ruling: { across: 'card', up: 'card' }, card };
+}

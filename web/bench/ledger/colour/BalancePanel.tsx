@@ -13,9 +13,8 @@ import { FigureField } from '../../../controls/figure-field';
 import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
 import { sampleWorker } from '../../use-sample';
-import { NO_SIZE } from '@jossel/core/size';
 import type { PictureSource } from '@jossel/core/sources';
-import { withSource } from '../../picture-in-hand';
+import { sizeWithCard, withSource } from '../../picture-in-hand';
 import { useChangeRecipe, usePictureChange } from '../use-change';
 import { PatchChart } from '../charts';
 import { OpenText, printLab } from './parts';
@@ -84,11 +83,7 @@ export function BalancePanel({
           'No target card is seen with all four of its ring marks. Take the picture with the whole card in it, or balance by a grey patch.',
         );
       setSaid('');
-      const marks = card.marks.map((m) => [...m]) as never;
-      // A picture whose pixels were as large as those of another now has a size by the card.
-      const size = source.size
-        ? { ...source.size, card: { marks } }
-        : { ...NO_SIZE, ruling: { across: 'card' as const, up: 'card' as const }, card: { marks } };
+      const size = sizeWithCard(source.size, card.marks);
       const light = { ...source.light, balance: 'card' as const };
       return put('target card', withSource(recipe, source.id, { size, light }));
     }

@@ -11,15 +11,16 @@ import { useAppDispatch, useAppSelector } from '../../../app/store';
 import { Button, Quiet, Row } from '../../../controls/basics';
 import { benchSlice } from '../../bench-slice';
 import { infoOf } from '../../use-drawn';
+import { sizeWithCard, withSource } from '../../picture-in-hand';
 import { sampleWorker } from '../../use-sample';
-import { useGeometryChange } from '../use-change';
+import { refitted, useChangeRecipe, useGeometryChange } from '../use-change';
 import type { PanelProps } from './panel-props';
 import { straightenedWords } from './straightened-words';
 
 /** Corners to a true rectangle, bow of the lens, turns, and the target card. */
 export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps) {
   const change = useGeometryChange(recipe, source, sample, 'preparation');
-  const changeSize = useGeometryChange(recipe, source, sample, 'size');
+  const put = useChangeRecipe();
   const dispatch = useAppDispatch();
   const drawing = useAppSelector((s) => s.bench.drawing);
   const [said, setSaid] = useState('');
@@ -36,12 +37,11 @@ export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps
     if (!card)
       return setSaid('No target card is seen with all four of its ring marks. Drag the corners by hand.');
     setSaid('');
-    const marks = card.marks.map((m) => [...m]) as never;
-    changeSize('card', { card: { marks } });
-    setFrame(
-      'frame by card',
-      frameBesideCard(sample, bowOfLines(sample, bowLines), card.marks, CARD_MARKS_MM),
-    );
+    // Frame and size by the card are one step.
+    const frame = frameBesideCard(sample, bowOfLines(sample, bowLines), card.marks, CARD_MARKS_MM);
+    const preparation = { ...source.preparation, frame: frame.map((p) => [...p]) as never };
+    const next = withSource(recipe, source.id, { preparation, size: sizeWithCard(source.size, card.marks) });
+    put('preparation frame by card', refitted(recipe, next, source, sample));
   }
 
   async function byStructure() {
