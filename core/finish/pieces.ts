@@ -8,7 +8,7 @@ import {
   type JointLook,
   type Pieces,
 } from '../pieces';
-import { brokenPieces, leadOf, whereCopiesMeet, type PiecesJudged } from '../repeat';
+import { brokenPieces, leadOf, whereCopiesMeet, type BrokenPiece, type PiecesJudged } from '../repeat';
 import type { ColourPicture, Plane } from '../raster';
 import { nameOfLook } from '../relief';
 import { lookStraight, sampleGeometry, type SampleToLookAt, type WhileLooking } from '../sources';
@@ -28,6 +28,8 @@ export interface SamplePieces {
   /** Mean L* of the joints less that of the pieces. */
   jointsLighter: number;
   pieces: Pieces;
+  /** L*, a*, b* of the sample. */
+  lab: readonly Plane[];
   mortar: Uint8Array;
   look: JointLook;
   joints: FoundJoints;
@@ -85,7 +87,7 @@ function* segmentedSample(picture: ColourPicture) {
   const known = yield* piecesByJointsSteps(lab, Math.min(widthPx, heightPx));
   if (!known) return null;
   const mortar = mortarOf(lab, known.look, known.pieces, false);
-  return { ...known, mortar, widthPx, jointsLighter: jointsLighter(lab[0], known.pieces) };
+  return { ...known, lab, mortar, widthPx, jointsLighter: jointsLighter(lab[0], known.pieces) };
 }
 
 /** By how much joints are lighter than pieces, L*. */
@@ -129,7 +131,7 @@ export async function repeatToJudge(
 }
 
 /**
- * Counts the pieces of a finished repeat and finds those that are cut or fused where copies of the sample meet.
+ * Counts the pieces of a finished repeat and finds those that are cut, fused or of mixed tones where copies of the sample meet.
  * @param draw draws the repeat at a width in pixels
  * @returns the repeat as it was drawn for this, and what was found; null: its pieces are not segmented clearly
  * @throws Refusal when something has to be changed first; Stopped when the signal asks
@@ -144,7 +146,7 @@ export async function judgedInRepeat(
   const { colour, meet } = await draw(Math.max(8, Math.round(repeatMm.width * known.pxPerMm)));
   const lab = labPlanes(colour);
   const pieces = segmented(lab, known.look, true);
-  const judged = brokenPieces(known, { pieces, mortar: mortarOf(lab, known.look, pieces, true) }, meet);
+  const judged = brokenPieces(known, { pieces, lab, mortar: mortarOf(lab, known.look, pieces, true) }, meet);
   return { judged, colour };
 }
 
@@ -200,15 +202,28 @@ function proudJoints({ jointsLighter: lighter }: FinishPieces, relief: Recipe['r
   ];
 }
 
+const KINDS_OF_BROKEN = {
+  cut: 'cut',
+  fused: 'fused',
+  mixed: 'of mixed tones',
+} satisfies Record<BrokenPiece['kind'], string>;
+
+/** How many pieces are broken in which way, in words: "2 cut, 1 fused". */
+export const brokenByKind = (broken: PiecesJudged['broken']): string =>
+  Object.entries(KINDS_OF_BROKEN)
+    .flatMap(([kind, words]) => {
+      const count = broken.filter((b) => b.kind === kind).length;
+      return count > 0 ? [`${count} ${words}`] : [];
+    })
+    .join(', ');
+
 function brokenWords({ broken, pieces }: PiecesJudged): Check[] {
   if (broken.length === 0) return [];
-  const of = (kind: 'cut' | 'fused') => broken.filter((b) => b.kind === kind).length;
-  const kinds = (['cut', 'fused'] as const).flatMap((kind) => (of(kind) ? [`${of(kind)} ${kind}`] : []));
   return [
     open(
       'repeat',
       'pieces-broken',
-      `${printNumber(broken.length, 0)} of ${printNumber(pieces, 0)} pieces are broken where copies of the sample meet: ${kinds.join(', ')}. Keep to the structure, or let a method be suggested.`,
+      `${printNumber(broken.length, 0)} of ${printNumber(pieces, 0)} pieces are broken where copies of the sample meet: ${brokenByKind(broken)}. Keep to the structure, or let a method be suggested.`,
     ),
   ];
 }

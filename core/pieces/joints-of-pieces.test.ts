@@ -16,7 +16,7 @@ test('joints are 1 and faces 0, light or dark, and between them it falls within 
     [0.5, 0.15],
     [0.05, 0.3],
   ] as const) {
-    const joints = jointsOfPieces(picture((x, y) => (inJoint(x, y) ? joint : face) + grain(x, y)))!;
+    const joints = jointsOfPieces(picture((x, y) => (inJoint(x, y) ? joint : face) + grain(x, y)))!.joints;
     const at = (x: number, y: number) => joints.data[y * W + x]!;
     for (const [x, y] of [
       [82, 60],

@@ -9,15 +9,24 @@ const FADES = 0.12;
 const JOINT_PX = 1;
 const SQUARE = { x: 1, y: 1 };
 
+/** Joints of a sample, and the pieces between them. */
+export interface JointsAndPieces {
+  /** 1 in joints, fading to 0 into the pieces. */
+  joints: Plane;
+  /** 1 in pieces, 0 in joints. */
+  pieces: Plane;
+}
+
 /**
- * Joints of the pieces that a sample shows: 1 in joints, 0 inside pieces.
+ * Joints of the pieces that a sample shows.
  * @param picture linear light
  * @returns null where it shows no pieces that joints part
  */
-export const jointsOfPieces = (picture: ColourPicture): Plane | null => atOnce(jointsOfPiecesSteps(picture));
+export const jointsOfPieces = (picture: ColourPicture): JointsAndPieces | null =>
+  atOnce(jointsOfPiecesSteps(picture));
 
 /** The same in steps: of a large picture it takes seconds. */
-export function* jointsOfPiecesSteps(picture: ColourPicture): Steps<Plane | null> {
+export function* jointsOfPiecesSteps(picture: ColourPicture): Steps<JointsAndPieces | null> {
   const { widthPx: w, heightPx: h } = picture;
   const found = yield* segmentingSteps(labPlanes(picture), jointWidthsPx(Math.min(w, h)));
   if (!found) return null;
@@ -31,8 +40,10 @@ export function* jointsOfPiecesSteps(picture: ColourPicture): Steps<Plane | null
     h,
     SQUARE,
   );
-  const out = makePlane(w, h);
-  for (let i = 0; i < out.data.length; i++)
-    out.data[i] = 1 - Math.min(1, Math.max(0, (far.data[i]! - JOINT_PX) / fadesPx));
-  return out;
+  const [joints, inside] = [makePlane(w, h), makePlane(w, h)];
+  for (let i = 0; i < label.length; i++) {
+    joints.data[i] = 1 - Math.min(1, Math.max(0, (far.data[i]! - JOINT_PX) / fadesPx));
+    inside.data[i] = label[i]! < 0 ? 0 : 1;
+  }
+  return { joints, pieces: inside };
 }

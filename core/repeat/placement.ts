@@ -26,6 +26,11 @@ export interface Cells {
    * What is evened out in one piece does not go over to the next.
    */
   parted: { rows: Uint8Array; columns: Uint8Array };
+  /**
+   * 1 where a cell lies inside a piece that the sample shows, 0 in a joint: what meets in a joint is not evened out. None: it shows no
+   * pieces.
+   */
+  inPiece?: Uint8Array;
   /** Copies meet in joints of their own: they are neither mixed there nor evened out. */
   sharp?: boolean;
 }
@@ -60,4 +65,19 @@ export interface Ramp {
 export interface PlacedSource {
   picture: ColourPicture;
   pxPerMm: { x: number; y: number };
+}
+
+const SAME_PLACE_MM = 1e-3;
+
+/**
+ * Whether one copy runs on from a place of the repeat to its neighbour.
+ * @param dxMm, dyMm the repeat's own size where the neighbour lies over an edge, else 0
+ */
+export function runsOn(a: Placement, b: Placement, dxMm: number, dyMm: number): boolean {
+  const near = (p: number, q: number) => Math.abs(p - q) < SAME_PLACE_MM;
+  if (a === b && dxMm === 0 && dyMm === 0) return true;
+  if (a.sourceIndex !== b.sourceIndex || a.signX !== b.signX || a.signY !== b.signY) return false;
+  if (Boolean(a.swapped) !== Boolean(b.swapped)) return false;
+  const [x, y] = a.swapped ? [dyMm, dxMm] : [dxMm, dyMm];
+  return near(b.offsetXMm, a.offsetXMm + a.signX * x) && near(b.offsetYMm, a.offsetYMm + a.signY * y);
 }

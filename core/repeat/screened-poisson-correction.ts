@@ -1,8 +1,11 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
 import type { Cells, PlacedSource } from './placement';
 import { cubicReader } from './sampling';
+import { pieceTones } from './piece-tones';
 import { solveScreened } from './screened';
 import { encodeSqrt } from './sqrt-coding';
+
+const CHANNELS = ['r', 'g', 'b'] as const;
 
 /**
  * Evens out copies that meet along an outline: what is added to each copy so that the steps across outlines become what the
@@ -29,7 +32,7 @@ export function screenedPoissonCorrection(
   kept?: { free: Uint8Array; evened: ColourPicture },
   tonesOnly = true,
 ): ColourPicture {
-  const { widthPx: W, heightPx: H, copy, placements, closed, parted } = cells;
+  const { widthPx: W, heightPx: H, copy, placements, closed, parted, inPiece } = cells;
   const n = W * H;
   const mm = { x: repeatMm.width / W, y: repeatMm.height / H };
   const readCubic = cubicReader();
@@ -47,12 +50,17 @@ export function screenedPoissonCorrection(
     );
     for (let c = 0; c < 3; c++) to[at + c] = encodeSqrt(value[c]!);
   };
+  // What brings pieces to one tone goes before; what is left is evened out.
+  const tones = inPiece ? pieceTones({ ...cells, inPiece }, repeatMm, shownBy(show, cells), kept) : null;
   // Right-hand side: the divergence of d, per channel.
+  const toned = (c: number, p: number, q: number) =>
+    tones ? tones[CHANNELS[c]!][p]! - tones[CHANNELS[c]!][q]! : 0;
   const wanted = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
   const s = new Float64Array(12);
   const outline: { p: number; q: number; d: readonly [number, number, number]; most: number }[] = [];
   const pair = (p: number, q: number, x: number, y: number, dx: number, dy: number) => {
     if (kept && kept.free[p] === 0 && kept.free[q] === 0) return;
+    if (inPiece && (inPiece[p] === 0 || inPiece[q] === 0)) return;
     const [a, b] = [copy[p]!, copy[q]!];
     // Copies that run on over the closed edge are other placements of one copy: their step is none.
     if (a === b && x + dx < W && y + dy < H) return;
@@ -66,7 +74,7 @@ export function screenedPoissonCorrection(
     for (let c = 0; c < 3; c++) {
       const step = s[c]! - s[6 + c]!;
       const own = (s[c]! - s[3 + c]! + (s[9 + c]! - s[6 + c]!)) / 2;
-      d[c] = own - step;
+      d[c] = own - step - toned(c, p, q);
     }
     const most = Math.max(...d.map(Math.abs));
     if (most > 0) outline.push({ p, q, d, most });
@@ -77,7 +85,7 @@ export function screenedPoissonCorrection(
       if ((x + 1 < W || closed.across) && parted.columns[x] === 0) pair(p, y * W + ((x + 1) % W), x, y, 1, 0);
       if ((y + 1 < H || closed.up) && parted.rows[y] === 0) pair(p, ((y + 1) % H) * W + x, x, y, 0, 1);
     }
-  const out = makeColourPicture(W, H);
+  const out = tones ?? makeColourPicture(W, H);
   if (outline.length === 0 && !kept) return out;
   const limit = tonesOnly ? largestOfTone(outline.map(({ most }) => most)) : Infinity;
   for (const { p, q, d, most } of outline) {
@@ -88,10 +96,27 @@ export function screenedPoissonCorrection(
     }
   }
   const screening = 1 / (reachPx * reachPx);
-  for (const [c, channel] of (['r', 'g', 'b'] as const).entries())
-    out[channel].set(
-      solveScreened(wanted[c]!, cells, screening, kept && { free: kept.free, values: kept.evened[channel] }),
-    );
+  for (const [c, channel] of CHANNELS.entries()) {
+    const before = kept?.evened[channel];
+    const values = before?.map((v, p) => v - (tones?.[channel][p] ?? 0));
+    const solved = solveScreened(wanted[c]!, cells, screening, values && { free: kept!.free, values });
+    for (let p = 0; p < n; p++)
+      out[channel][p] = before && kept!.free[p] === 0 ? before[p]! : out[channel][p]! + solved[p]!;
+  }
+  return out;
+}
+
+/** What lies at each cell, in the square root of linear light. */
+function shownBy(
+  show: (of: number, x: number, y: number, to: Float64Array, at: number) => void,
+  { widthPx: W, heightPx: H, copy }: Cells,
+): ColourPicture {
+  const out = makeColourPicture(W, H);
+  const value = new Float64Array(3);
+  for (let p = 0; p < W * H; p++) {
+    show(copy[p]!, p % W, Math.floor(p / W), value, 0);
+    [out.r[p], out.g[p], out.b[p]] = [value[0]!, value[1]!, value[2]!];
+  }
   return out;
 }
 

@@ -310,6 +310,8 @@ export async function keptRepeat(surface: RepeatedSurface, id: string): Promise<
   const { map, whole, copies, brokenHoldMm, evened } = await surface.solution.get();
   const solved = whole ?? (map.cells && { sizeMm: map.repeatMm, cells: map.cells });
   if (!solved) return null;
+  // Where pieces are is only asked while copies are evened out.
+  const { inPiece: _, ...cells } = solved.cells;
   const planes: Record<string, ColourPicture> = {};
   const keep = async (name: string, pictures: readonly LaidPicture[]) => {
     const plane = await evened(name, pictures);
@@ -320,7 +322,8 @@ export async function keptRepeat(surface: RepeatedSurface, id: string): Promise<
   return {
     id,
     ...solved,
-    copies: copies ?? solved.cells.placements.length,
+    cells,
+    copies: copies ?? cells.placements.length,
     brokenHoldMm,
     evened: planes,
   };

@@ -4,6 +4,8 @@ import type { RenderContext } from '../surface';
 export const REPEAT = {
   name: 'repeat',
   /**
+   * 6: with a structure, copies are cut in the joints of the pieces that the sample shows, from joint to joint; before, on lines of the
+   * structure, which run through pieces of a bond. Parts of one piece that come from several copies are brought to one tone.
    * 5: where no structure is kept, joints of the pieces that the sample shows run on over outlines, and nothing is evened out from where a joint
    * meets a face; before, joints counted by their colour alone.
    * 4: normals of a set are turned where their picture is turned or mirrored; before, only their places were.
@@ -12,7 +14,7 @@ export const REPEAT = {
    * 2: copies lie where they were solved to, to a part of a pixel, at every size.
    * 1: moved to whole pixels of the size asked for.
    */
-  version: 5,
+  version: 6,
 } as const;
 
 /** Whether copies lie to a part of a pixel, as since version 2. */
@@ -26,3 +28,6 @@ export const turnsNormals = (ctx: RenderContext): boolean => ctx.versionOf(REPEA
 
 /** Whether joints are looked for where no structure tells where they are, as since version 5. */
 export const runsJointsOn = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 5;
+
+/** Whether copies that keep to a structure are cut in the joints that pictures show, and pieces are brought to one tone, as since version 6. */
+export const knowsPieces = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 6;

@@ -1,4 +1,4 @@
-import type { Cells, Layer, PlacementMap } from './placement';
+import { runsOn, type Cells, type Layer, type PlacementMap } from './placement';
 
 /** Copies are mixed where the second of them has so much weight. */
 const MIXED = 0.08;
@@ -25,15 +25,6 @@ function whereCellsMeet(
           Math.floor(((x + 0.5) * cells.widthPx) / w)
       ]!
     ]!;
-  /** Whether one copy runs on from a place to its neighbour, over an edge if need be. */
-  const runsOn = (a: Cells['placements'][number], b: Cells['placements'][number], dx: number, dy: number) => {
-    const near = (p: number, q: number) => Math.abs(p - q) < 1e-3;
-    if (a === b && dx === 0 && dy === 0) return true;
-    if (a.sourceIndex !== b.sourceIndex || a.signX !== b.signX || a.signY !== b.signY) return false;
-    if (Boolean(a.swapped) !== Boolean(b.swapped)) return false;
-    const [mmX, mmY] = a.swapped ? [dy, dx] : [dx, dy];
-    return near(b.offsetXMm, a.offsetXMm + a.signX * mmX) && near(b.offsetYMm, a.offsetYMm + a.signY * mmY);
-  };
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
       const here = at(x, y);

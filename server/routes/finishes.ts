@@ -273,7 +273,7 @@ export function finishRoutes(app: App): void {
     {
       schema: {
         summary:
-          'The pieces of the repeat, bricks, tiles or stones, segmented by their joints, and which are cut or fused where copies of the sample meet; null where it has none',
+          'The pieces of the repeat, bricks, tiles or stones, segmented by their joints, and which are cut, fused or of mixed tones where copies of the sample meet; null where it has none',
         params: z.object({ id }),
         body: z.object({ revision: letter.optional() }).nullish(),
         response: ok(),

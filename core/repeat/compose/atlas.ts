@@ -16,8 +16,20 @@ export interface ComposeSource {
   keptOut: Plane | null;
   /** 1 on continuity lines; null: none. */
   held: Plane | null;
-  /** 1 in joints, 0 inside pieces, stones, tiles; none: it shows no pieces, or a lattice tells its joints. */
-  joints?: Plane | null;
+  /** Its pieces, stones, bricks, tiles, and the joints that part them; none: it shows no pieces, or they are not looked at. */
+  jointed?: Jointed | null;
+}
+
+/** Where the pieces and joints of a sample lie, and what they are taken for. */
+export interface Jointed {
+  /** 1 in joints, 0 well inside pieces. */
+  joints: Plane;
+  /** 1 in pieces, 0 in joints; null: parts of pieces are not brought to one tone. */
+  pieces: Plane | null;
+  /** Joints run on over outlines, so that none ends in a piece. */
+  runOn: boolean;
+  /** Copies are cut in joints, from joint to joint. */
+  cutIn: boolean;
 }
 
 /** One sample, turned in one way, in the atlas. */
@@ -41,6 +53,8 @@ const HOLD_UNITS = 70;
 /** A joint that meets none costs as much as a step of so many L*, so that none ends in a piece; less where continuity lines are drawn. */
 const JOINT_UNITS = 60;
 const JOINT_UNITS_BESIDE_LINES = 30;
+/** A seam through a piece costs as much as steps of so many L* on both its sides. */
+const PIECE_UNITS = 40;
 
 /**
  * All samples one below the other, each with a border of one pixel, so that a place is one number and its neighbours lie
@@ -52,6 +66,10 @@ export interface Atlas {
   usable: Uint8Array;
   /** Whether continuity lines are drawn. */
   hasLines: boolean;
+  /** 1 where a pixel lies inside a piece, 0 in a joint; null: no sample shows pieces. */
+  inPiece: Uint8Array | null;
+  /** What a seam beside a pixel costs more because it runs through a piece, in steps of features; null: copies are not cut in joints. */
+  throughPiece: Int16Array | null;
   /** Which part a pixel belongs to; 255 on borders. */
   partOf: Uint8Array;
   parts: readonly AtlasPart[];
@@ -98,11 +116,13 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
   const features = new Int16Array(stride * rows * FEATURES);
   const usable = new Uint8Array(stride * rows);
   const partOf = new Uint8Array(stride * rows).fill(255);
+  const inPiece = sources.some((s) => s.jointed?.pieces) ? new Uint8Array(stride * rows) : null;
+  const throughPiece = sources.some((s) => s.jointed?.cutIn) ? new Int16Array(stride * rows) : null;
   const labOf = sources.map(({ picture }) => labPlanes(picture));
   for (const [index, part] of parts.entries()) {
     part.first = (part.first + 1) * stride + 1;
     const { widthPx: w, heightPx: h, turn, sourceIndex } = part;
-    const { picture, keptOut, held, joints } = sources[sourceIndex]!;
+    const { picture, keptOut, held, jointed } = sources[sourceIndex]!;
     const lab = labOf[sourceIndex]!;
     const at = (x: number, y: number) => {
       const [u, v] = unturned(turn, Math.min(w - 1, Math.max(0, x)), Math.min(h - 1, Math.max(0, y)), w, h);
@@ -118,9 +138,13 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
         features[f + 2] = lab[2]![from]!;
         features[f + 3] = Math.round((EDGE_WEIGHT * (lab[0]![at(x + 1, y)]! - lab[0]![at(x - 1, y)]!)) / 2);
         features[f + 4] = Math.round((EDGE_WEIGHT * (lab[0]![at(x, y + 1)]! - lab[0]![at(x, y - 1)]!)) / 2);
+        const joint = jointed?.joints.data[from] ?? 0;
         features[f + 5] = Math.round(
-          PER_UNIT * holds(held?.data[from] ?? 0, joints?.data[from] ?? 0, held !== null),
+          PER_UNIT * holds(held?.data[from] ?? 0, jointed?.runOn ? joint : 0, held !== null),
         );
+        if (inPiece && jointed?.pieces) inPiece[to] = jointed.pieces.data[from]! > 0.5 ? 1 : 0;
+        if (throughPiece && jointed?.cutIn)
+          throughPiece[to] = Math.round(PER_UNIT * PIECE_UNITS * (1 - joint));
         if (x < 0 || y < 0 || x >= w || y >= h) continue;
         usable[to] = keptOut && keptOut.data[from]! > 0.02 ? 0 : 1;
         partOf[to] = index;
@@ -128,7 +152,7 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
   }
   const counts = countsOf({ stride, features, usable, parts });
   const hasLines = sources.some((s) => s.held !== null);
-  return { stride, features, usable, hasLines, partOf, parts, counts };
+  return { stride, features, usable, hasLines, inPiece, throughPiece, partOf, parts, counts };
 }
 
 /** What must run on at a place, in units of L*. */

@@ -50,10 +50,19 @@ export function cellsOf(
   }
   inStep(placements, mm, pitchMm, [...laid.values()].find(lies), (k) => laid.has(names[k]!));
   for (const [k, name] of names.entries()) if (!laid.has(name)) laid.set(name, placements[k]!);
-  const joints = (off: Int32Array) =>
-    Uint8Array.from(off, (more) => (more === 0 && off.some((v) => v > 0) ? 1 : 0));
-  const parted = { rows: joints(torus.off.row), columns: joints(torus.off.column) };
-  return { widthPx: W, heightPx: H, copy, placements, closed, parted };
+  return { widthPx: W, heightPx: H, copy, placements, closed, ...joiningOf(torus) };
+}
+
+/** Where copies are not evened out: in the joints that the sample shows, else in those of its lattice. */
+function joiningOf({ off, place, atlas: { inPiece } }: ToroidalCanvas): Pick<Cells, 'parted' | 'inPiece'> {
+  if (inPiece)
+    return {
+      parted: { rows: new Uint8Array(off.row.length), columns: new Uint8Array(off.column.length) },
+      inPiece: Uint8Array.from(place, (from) => inPiece[from]!),
+    };
+  const joints = (line: Int32Array) =>
+    Uint8Array.from(line, (more) => (more === 0 && line.some((v) => v > 0) ? 1 : 0));
+  return { parted: { rows: joints(off.row), columns: joints(off.column) } };
 }
 
 /** Which pixel of which part lies at a place, and the name of the copy it belongs to: all that lie as far from their part. */

@@ -2,6 +2,7 @@ import { brickwork, rgb } from '../../generate';
 import {
   blurWrapped,
   fractalNoise,
+  hashUnit,
   luminancePlane,
   makeColourPicture,
   makePlane,
@@ -221,6 +222,51 @@ test('a continuity line runs on: where it is cut off, it meets itself', () => {
   expect(regarded).toBe(0);
 });
 
+test('in a bond copies are cut from joint to joint, also where no joints of its courses stand in line', () => {
+  // Courses of stretchers and of headers, of many tones; joints of 2 px.
+  const [BRICK, COURSE] = [32, 14];
+  const length = (course: number) => (course % 4 === 3 ? BRICK / 2 : BRICK);
+  const shift = (course: number) => (course % 4 === 3 ? BRICK / 4 : (BRICK / 2) * (course % 2));
+  const [w, h] = [8 * BRICK + 5, 13 * COURSE];
+  const joints = makePlane(w, h);
+  const picture = stone(w, h, 5);
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      const course = Math.floor(y / COURSE);
+      const along = x + shift(course);
+      const i = y * w + x;
+      joints.data[i] = along % length(course) < 2 || y % COURSE < 2 ? 1 : 0;
+      const tone = 0.5 + hashUnit(Math.floor(along / length(course)), course, 3, 2);
+      for (const c of ['r', 'g', 'b'] as const)
+        picture[c][i] = joints.data[i] === 1 ? 0.55 : picture[c][i]! * tone;
+    }
+  const pieces = { ...joints, data: joints.data.map((joint) => 1 - joint) };
+  const [W, H] = [8 * BRICK, 12 * COURSE];
+  /** Pixels along outlines that lie in bricks. */
+  const inBricks = (cutIn: boolean) => {
+    const torus = finish(
+      compose({
+        ...task(picture, W, H),
+        sources: [{ ...sourceOf(picture), jointed: { joints, pieces, runOn: false, cutIn } }],
+        joints: { across: { period: 1 / 8, first: 0 }, up: { period: 1 / 3, first: 0 } },
+        lattice: { acrossPx: BRICK, upPx: 4 * COURSE, stagger: 0 },
+      }),
+    );
+    const origins = Array.from(torus.place, (_, p) => originOf(torus, p));
+    let sum = 0;
+    for (let p = 0; p < W * H; p++) {
+      const [[ox, oy], [nx, ny]] = [origins[p]!, origins[p - (p % W) + ((p + 1) % W)]!];
+      if (nx === ox + 1 && ny === oy) continue;
+      if (joints.data[oy * w + ox] === 0 && joints.data[ny * w + nx] === 0) sum++;
+    }
+    return sum;
+  };
+  const [onLines, inJoints] = [inBricks(false), inBricks(true)];
+  // On the lines of the lattice outlines run through every second course.
+  expect(onLines).toBeGreaterThan(4 * COURSE);
+  expect(inJoints).toBeLessThan(COURSE / 2);
+});
+
 test('joints run on: fewer end in a stone where copies know them than where their colour alone counts', () => {
   // Stones of all shapes: cells about strayed points, with pale joints between them.
   const random = seededRandom(12);
@@ -243,7 +289,14 @@ test('joints run on: fewer end in a stone where copies know them than where thei
     const torus = finish(
       compose({
         ...task(picture, 190, 190),
-        sources: [{ picture, keptOut: null, held: null, ...(known ? { joints } : {}) }],
+        sources: [
+          {
+            picture,
+            keptOut: null,
+            held: null,
+            ...(known ? { jointed: { joints, pieces: null, runOn: true, cutIn: false } } : {}),
+          },
+        ],
       }),
     );
     const origins = Array.from(torus.place, (_, p) => originOf(torus, p));

@@ -1,4 +1,4 @@
-export { makeAtlas, type ComposeSource, type Turn } from './atlas';
+export { makeAtlas, type ComposeSource, type Jointed, type Turn } from './atlas';
 export type { Lattice, Steps } from './composer';
 export * from './cells';
 export { brokenHoldPx } from './held';

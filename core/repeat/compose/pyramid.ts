@@ -33,11 +33,19 @@ export function halvings({ sources, widthPx, heightPx, patchPx }: ToHalve): numb
   return level;
 }
 
-export const halved = ({ picture, keptOut, held, joints }: ComposeSource): ComposeSource => ({
+export const halved = ({ picture, keptOut, held, jointed }: ComposeSource): ComposeSource => ({
   picture: mapChannels(picture, halve),
   keptOut: keptOut && halve(keptOut),
   held: held && halve(held),
-  ...(joints ? { joints: halve(joints) } : {}),
+  ...(jointed
+    ? {
+        jointed: {
+          ...jointed,
+          joints: halve(jointed.joints),
+          pieces: jointed.pieces && halve(jointed.pieces),
+        },
+      }
+    : {}),
 });
 
 /** A lattice at another resolution. */

@@ -75,6 +75,7 @@ export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
   const copies = torus.place.length / (patch.w * patch.h);
   yield* within(composer.improve(patch, Math.round(Math.min(160, 24 + 6 * copies))), 0.3, 0.7);
   recutSeams(torus, 3);
+  if (torus.atlas.throughPiece) recutToJoints(torus, latticeAt(task.lattice, scale));
   for (let level = levels - 1; level >= 0; level--) {
     yield { share: 0.7 + (0.3 * (levels - 1 - level)) / levels, soFar: torus };
     torus = doubled(torus, makeAtlas(pyramid[level]!, task.turns), ...sizeAt(level), task.joints);
@@ -82,6 +83,19 @@ export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
     recutSeams(torus, 2);
   }
   return torus;
+}
+
+/** Outlines are moved to the next joint so often at most. */
+const ROUNDS_TO_JOINTS = 3;
+
+/** Cuts copies anew as far away as the next joint may lie, until none gets better: a period off, since pieces are no longer. */
+function recutToJoints(torus: ToroidalCanvas, { acrossPx, upPx }: Lattice): void {
+  const farPx = Math.ceil(Math.max(acrossPx ?? 0, upPx ?? 0));
+  for (let round = 0; round < ROUNDS_TO_JOINTS; round++) {
+    const before = torus.place.slice();
+    recutSeams(torus, farPx);
+    if (before.every((from, p) => from === torus.place[p])) return;
+  }
 }
 
 /**

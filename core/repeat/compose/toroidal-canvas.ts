@@ -75,8 +75,19 @@ function offJoints(n: number, joints: Joints['up']): Int32Array {
 export function seamCost(atlas: Atlas, a: number, b: number, step: number, off: number): number {
   if (a + step === b || a < 0 || b < 0) return 0;
   const { features } = atlas;
-  return off + shown(atlas, step, apart(features, a, b - step) + apart(features, a + step, b));
+  return (
+    throughPiece(atlas, a, b, off) +
+    shown(atlas, step, apart(features, a, b - step) + apart(features, a + step, b))
+  );
 }
+
+/**
+ * What a seam between two places costs more because it runs through a piece: nothing where a joint lies on either side of it; or by
+ * the lines of a lattice. Joints make it no metric: what a cut cannot hold is held as the most it can, and every move is judged by what it
+ * costs when it is made.
+ */
+const throughPiece = ({ throughPiece: costs }: Atlas, a: number, b: number, off: number) =>
+  costs ? 2 * Math.min(costs[a]!, costs[b]!) : off;
 
 /** What a seam of a length of one pixel costs that shows so much. */
 const shown = ({ counts }: Atlas, step: number, difference: number) =>
@@ -255,9 +266,10 @@ function drawGraph(atlas: Atlas, site: Site): number {
   ) => {
     const [a, b, comes] = [lies[i]!, lies[i + toSite]!, fresh[i]!];
     if (a >= 0 && b === a + step) {
-      // They stand side by side: whichever is replaced, the seam is the same.
-      const cost = a === comes ? 0 : more + shown(atlas, step, differs[i]! + differs[i + toSite]!);
-      join(node, node + toNode, forth, 0, cost, cost);
+      // They stand side by side: whichever is replaced, the seam shows the same.
+      const cost = a === comes ? 0 : shown(atlas, step, differs[i]! + differs[i + toSite]!);
+      const through = (from: number, to: number) => (a === comes ? 0 : throughPiece(atlas, from, to, more));
+      join(node, node + toNode, forth, 0, cost + through(a, comes + step), cost + through(comes, b));
       return;
     }
     const e00 = seamCost(atlas, a, b, step, more);

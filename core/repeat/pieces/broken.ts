@@ -1,10 +1,14 @@
 import { extremes } from '../../raster';
 import { jointEnds, type Masonry } from './joint-ends';
 import { isGrain, type Piece, type Pieces } from '../../pieces';
+import { piecesOfMixedTones, type TonedPieces } from './mixed-tones';
 
-/** A piece of a repeat that is no whole piece of the sample: cut short or fused with another where copies meet. */
+/**
+ * A piece of a repeat that is no whole piece of the sample: cut short, fused with another, or made of parts of several whose tones
+ * differ, where copies meet.
+ */
 export interface BrokenPiece {
-  kind: 'cut' | 'fused';
+  kind: 'cut' | 'fused' | 'mixed';
   /** Its box in shares of the repeat; may reach over the edges. */
   left: number;
   top: number;
@@ -126,7 +130,11 @@ const reachesEdge = (p: Piece, { widthPx, heightPx }: Pieces): boolean =>
  * @param meet 1 where copies of the sample meet or are mixed, one for each pixel of the repeat
  * @returns null where pieces cannot be judged: too few are whole in the sample, they are boards or grain, or not segmented clearly
  */
-export function brokenPieces(sample: Masonry, repeat: Masonry, meet: Uint8Array): PiecesJudged | null {
+export function brokenPieces(
+  sample: Masonry & TonedPieces,
+  repeat: Masonry & TonedPieces,
+  meet: Uint8Array,
+): PiecesJudged | null {
   const whole = sample.pieces.pieces.filter((p) => !p.cutOff && !reachesEdge(p, sample.pieces));
   if (whole.length < LEAST_WHOLE || areBoards(whole) || isGrain(whole)) return null;
   const known = whole.map(measure);
@@ -148,6 +156,8 @@ export function brokenPieces(sample: Masonry, repeat: Masonry, meet: Uint8Array)
   if (limit > LIKE && broken.size > MOST_BROKEN * pieces.pieces.length) return null;
   const ended = endedIn(sample, repeat, met);
   for (const k of ended) if (!broken.has(k)) broken.set(k, 'fused');
+  for (const k of piecesOfMixedTones(sample, whole, repeat, met, meet))
+    if (!broken.has(k)) broken.set(k, 'mixed');
   return {
     pieces: pieces.pieces.length,
     whereCopiesMeet: met.size,

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { fractalNoise, hashUnit, makeColourPicture, type ColourPicture } from '../../raster';
 import type { Cells, Placement } from '../placement';
 import { labPlanes, mortarOf, segmented, segmentedByJoints, type JointLook } from '../../pieces';
-import { brokenPieces, type Masonry } from '.';
+import { brokenPieces, type Masonry, type TonedPieces } from '.';
 import { whereCopiesMeet } from '../where-copies-meet';
 
 const [BRICK, COURSE] = [44, 20];
@@ -48,10 +48,10 @@ function fromEnd(course: number, x: number): number {
   }
 }
 const WIDTHS = [3, 6, 12];
-const masonry = (picture: ColourPicture, look: JointLook, wraps: boolean): Masonry => {
+const masonry = (picture: ColourPicture, look: JointLook, wraps: boolean): Masonry & TonedPieces => {
   const lab = labPlanes(picture);
   const pieces = segmented(lab, look, wraps);
-  return { pieces, mortar: mortarOf(lab, look, pieces, wraps) };
+  return { pieces, lab, mortar: mortarOf(lab, look, pieces, wraps) };
 };
 const told = (picture: ColourPicture) => segmentedByJoints(labPlanes(picture), WIDTHS)!;
 
@@ -150,6 +150,51 @@ describe('broken pieces', () => {
     expect(broken[0]!.width * 6).toBeCloseTo(2, 0);
     // Where copies do not meet the sample itself is so.
     expect(judged(picture, atEdges)!.broken).toEqual([]);
+  });
+
+  describe('made of parts of several pieces', () => {
+    /** A wall whose fourth course has a brick that is darker from its middle on. */
+    const halved = (by: number) => {
+      const picture = wall(6 * BRICK, 8 * COURSE);
+      for (let y = 3 * COURSE; y < 4 * COURSE; y++)
+        for (let x = 3 * BRICK; x < 3.5 * BRICK; x++)
+          for (const c of ['r', 'g', 'b'] as const)
+            if (picture.r[y * 6 * BRICK + x]! < 0.3) picture[c][y * 6 * BRICK + x]! *= by;
+      return picture;
+    };
+    const inTheMiddle = (x: number) => Math.abs(x - 3 * BRICK) < 1;
+
+    test('a brick whose tone changes where copies meet is broken, though its outline is whole', () => {
+      const { broken } = judged(halved(0.7), inTheMiddle)!;
+      expect(broken).toHaveLength(1);
+      expect(broken[0]).toMatchObject({ kind: 'mixed' });
+      expect(Math.round(8 * broken[0]!.top - 0.1)).toBe(3);
+      // Light or dark, it is the same.
+      expect(judged(halved(1.4), inTheMiddle)!.broken).toMatchObject([{ kind: 'mixed' }]);
+    });
+
+    test('not where the change is too small to be seen, or copies do not meet', () => {
+      expect(judged(halved(0.97), inTheMiddle)!.broken).toEqual([]);
+      expect(judged(halved(0.7), (x) => Math.abs(x - BRICK) < 1)!.broken).toEqual([]);
+    });
+
+    test('not where bricks of the sample change their tone in the same way', () => {
+      const shaded = (picture: ColourPicture) => {
+        const { widthPx: w, heightPx: h } = picture;
+        for (let i = 0; i < w * h; i++) {
+          const [x, course] = [i % w, Math.floor(i / w / COURSE)];
+          const along = (x + (course % 2) * (BRICK / 2)) % BRICK;
+          if (picture.r[i]! < 0.3 && along > BRICK / 2)
+            for (const c of ['r', 'g', 'b'] as const) picture[c][i]! *= 0.7;
+        }
+        return picture;
+      };
+      const { look } = sample;
+      const [w, h] = [6 * BRICK, 8 * COURSE];
+      const meet = Uint8Array.from({ length: w * h }, (_, i) => (inTheMiddle(i % w) ? 1 : 0));
+      const own = masonry(shaded(wall(9 * BRICK, 12 * COURSE)), look, false);
+      expect(brokenPieces(own, masonry(shaded(wall(w, h)), look, true), meet)!.broken).toEqual([]);
+    });
   });
 
   test('too few whole pieces say nothing', () => {

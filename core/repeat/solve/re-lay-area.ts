@@ -3,7 +3,7 @@ import { drawKeepOuts, type Mark } from '../../sample';
 import { hashOf, type RenderContext } from '../../surface';
 import { recomposeArea, type Pitch, type RecomposeTask } from '../compose';
 import type { Redone } from '../settings';
-import { findsJoints, makeSolvedRepeat, sourcesToCompose, run, type SolvedRepeat } from './solved-repeat';
+import { useOfJoints, makeSolvedRepeat, sourcesToCompose, run, type SolvedRepeat } from './solved-repeat';
 import type { RepeatSource } from './places';
 
 /** A repeat with one area more laid anew. */
@@ -19,7 +19,7 @@ export async function reLaidArea(
   return ctx.known(key, async () => {
     const { map, pxPerMm, solved } = before;
     const { widthPx, heightPx, closed } = map.cells;
-    const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, findsJoints(ctx, pitchMm));
+    const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, useOfJoints(ctx, pitchMm));
     const taken = dense.map(({ picture: { widthPx: w, heightPx: h } }, k) => {
       const marks = item.taken
         .filter((t) => t.source === from[k]!.source.settings.id)

@@ -14,7 +14,7 @@ import type { ComposedPlan, CutPlan } from '../plan';
 import { arrangementOf, type ComposedSettings, type Redone, type RepeatSettings } from '../settings';
 import { laysExactly } from '../version';
 import {
-  findsJoints,
+  useOfJoints,
   keyOfSources,
   makeSolvedRepeat,
   sourcesToCompose,
@@ -85,7 +85,7 @@ export function arrangementKey(
     key: hashOf(
       'arranged',
       laysExactly(ctx),
-      findsJoints(ctx, pitchMm),
+      useOfJoints(ctx, pitchMm),
       keyOfSources(from),
       plan.repeatMm,
       plan.closed,
@@ -187,7 +187,7 @@ async function solveCopies(
 ): Promise<SolvedRepeat> {
   const { repeatMm, closed, pitchMm } = plan;
   const { widthPx, heightPx, pxPerMm, patchPx, lattice } = working;
-  const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, findsJoints(ctx, pitchMm));
+  const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, useOfJoints(ctx, pitchMm));
   const composed = plan.kind === 'composed';
   const joints = composed ? plan.joints : { across: null, up: null };
   const task = { sources: toCompose, widthPx, heightPx, closed, joints };

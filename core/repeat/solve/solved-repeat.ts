@@ -7,12 +7,13 @@ import {
   brokenHoldPx,
   cellsOf,
   type ComposeSource,
+  type Jointed,
   type Pitch,
   type Steps,
   type ToroidalCanvas,
 } from '../compose';
 import type { Cells, PlacedSource, Placement, PlacementMap } from '../placement';
-import { runsJointsOn } from '../version';
+import { knowsPieces, runsJointsOn } from '../version';
 import { keptOutOfSource, type RepeatSource } from './places';
 
 /** What all solving of placements shares: what comes out, what it works on, and how it is run. */
@@ -38,16 +39,27 @@ export interface SolvedRepeat {
 /** Pixels of the longer side at which a placement is solved. */
 export const WORKING_PX = 512;
 
-/** Whether joints are looked for in the pictures: a structure that is kept tells them already. */
-export const findsJoints = (ctx: RenderContext, pitchMm: Pitch): boolean =>
-  runsJointsOn(ctx) && !pitchMm.across && !pitchMm.up;
+/**
+ * What the joints that pictures show are taken for: whether they run on over outlines, whether copies are cut in them, and whether
+ * parts of pieces are brought to one tone.
+ */
+export type UseOfJoints = Pick<Jointed, 'runOn' | 'cutIn'> & { pieces: boolean };
 
-/** The sources of a repeat at its working resolution. @param inJoints whether joints that they show are to run on */
+const NO_USE: UseOfJoints = { runOn: false, cutIn: false, pieces: false };
+
+/** Before version 6 a structure that is kept told where joints are, on whole lines. */
+export const useOfJoints = (ctx: RenderContext, pitchMm: Pitch): UseOfJoints => ({
+  runOn: runsJointsOn(ctx) && !pitchMm.across && !pitchMm.up,
+  cutIn: knowsPieces(ctx) && Boolean(pitchMm.across || pitchMm.up),
+  pieces: knowsPieces(ctx),
+});
+
+/** The sources of a repeat at its working resolution. @param use of the joints that they show */
 export async function sourcesToCompose(
   ctx: RenderContext,
   from: readonly RepeatSource[],
   pxPerMm: { x: number; y: number },
-  inJoints = false,
+  use: UseOfJoints = NO_USE,
 ) {
   const dense = await allAtDensity(ctx, from, pxPerMm);
   const toCompose: ComposeSource[] = [];
@@ -55,14 +67,16 @@ export async function sourcesToCompose(
     const { widthPx: w, heightPx: h } = picture;
     const { source, picture: of } = from[k]!;
     const { continuityLines } = source.settings.preparation;
-    const joints = inJoints
-      ? { joints: await inTurns(jointsOfPiecesSteps(picture), () => checkpoint(ctx.options)) }
-      : {};
+    const { pieces: partPieces, ...taken } = use;
+    const found =
+      use.runOn || use.cutIn || partPieces
+        ? await inTurns(jointsOfPiecesSteps(picture), () => checkpoint(ctx.options))
+        : null;
     toCompose.push({
       picture,
       keptOut: keptOutOfSource(from[k]!, w, h),
       held: continuityLines.length > 0 ? drawContinuityLines(of.frame, continuityLines, w, h) : null,
-      ...joints,
+      jointed: found && { ...taken, joints: found.joints, pieces: partPieces ? found.pieces : null },
     });
   }
   return { dense, toCompose };

@@ -1,4 +1,5 @@
 import styled from 'styled-components';
+import { brokenByKind } from '@jossel/core/finish';
 import type { PiecesJudged } from '@jossel/core/repeat';
 import { OverPlate } from './OverPlate';
 import type { PlaceView } from './handles/place-view';
@@ -21,9 +22,12 @@ const Over = styled(OverPlate)`
   rect.fused {
     stroke-dasharray: 5 3;
   }
+  rect.mixed {
+    stroke-dasharray: 1.5 3;
+  }
 `;
 
-/** Pieces that are broken where copies of the sample meet: cut ones in a full line, fused ones in a dashed line. */
+/** Pieces that are broken where copies of the sample meet: cut ones in a full line, fused ones in a dashed line, those of mixed tones in a dotted one. */
 export function BrokenOnPlate({
   broken,
   view,
@@ -35,9 +39,8 @@ export function BrokenOnPlate({
   placed: Placed;
   repeatMm: { width: number; height: number };
 }) {
-  const fused = broken.filter(({ kind }) => kind === 'fused').length;
   return (
-    <Over role="img" aria-label={`Pieces broken: ${broken.length - fused} cut, ${fused} fused`}>
+    <Over role="img" aria-label={`Pieces broken: ${brokenByKind(broken)}`}>
       <InFirstRepeat placed={placed} repeatMm={repeatMm}>
         {broken.map(({ kind, left, top, width, height }) => {
           const [x, y] = view.toScreen([left, top]);

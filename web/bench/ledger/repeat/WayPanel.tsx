@@ -93,7 +93,7 @@ function PiecesLine({ pieces, broken }: PiecesJudged) {
       {pieces} pieces in the repeat;{' '}
       {broken.length === 0
         ? 'all of them whole.'
-        : `${broken.length} broken where copies meet, outlined on the plate: cut ones in a full line, fused ones dashed.`}
+        : `${broken.length} broken where copies meet, outlined on the plate: cut ones in a full line, fused ones dashed, those of mixed tones dotted.`}
     </p>
   );
 }

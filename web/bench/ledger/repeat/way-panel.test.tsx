@@ -250,7 +250,7 @@ test.each([
   [{ pieces: 60, broken: [] }, '60 pieces in the repeat; all of them whole.'],
   [
     { pieces: 60, broken: [{ kind: 'cut' }, { kind: 'fused' }] },
-    '60 pieces in the repeat; 2 broken where copies meet, outlined on the plate: cut ones in a full line, fused ones dashed.',
+    '60 pieces in the repeat; 2 broken where copies meet, outlined on the plate: cut ones in a full line, fused ones dashed, those of mixed tones dotted.',
   ],
 ])('pieces %#: how many are broken is said', (pieces, words) => {
   opened(undefined, { pieces: pieces as unknown as PiecesJudged });
