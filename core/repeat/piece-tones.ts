@@ -5,11 +5,32 @@ import { runsOn, type Cells } from './placement';
 const LARGEST_PIECE = 0.25;
 const CHANNELS = ['r', 'g', 'b'] as const;
 
+/** At its edge a piece is half joint: its tone is told by cells that lie so far inside, and by so many at least. */
+const RIM = 2;
+const LEAST_CELLS = 6;
+
+/** The pieces that the cells of a repeat show. */
+export interface PiecesOfCells {
+  /** Number of the piece of each cell; in joints each cell has its own. */
+  pieceOf: Int32Array;
+  /** Whether a cell lies inside its piece, whichever copy it is from, and not at its edge. */
+  isInner: (p: number) => boolean;
+}
+
+/** Finds the pieces of a repeat: connected cells that lie in pieces of the sample. */
+export function piecesIn(cells: Cells & { inPiece: Uint8Array }): PiecesOfCells {
+  const { inPiece } = cells;
+  const pieceOf = connected(cells, (p, q) => inPiece[p] === 1 && inPiece[q] === 1);
+  const isInside = innerOf(cells, pieceOf);
+  return { pieceOf, isInner: (p) => inPiece[p] === 1 && isInside(p) };
+}
+
 /** What is known of a part of a piece that comes from one copy. */
 interface Side {
   piece: number;
   cells: number;
-  /** Sums over its cells, with what was added to them before. */
+  /** Cells away from the edge of the piece, by which its tone is told, and sums over them, with what was added to them before. */
+  inner: number;
   shown: [number, number, number];
   added: [number, number, number];
   /** It was evened out before, and stays as it is. */
@@ -21,22 +42,22 @@ interface Side {
  * of the largest part. Joints, and pieces that come from one copy, stay as they are.
  *
  * @param cells which copy lies where; it must know where pieces are
+ * @param pieces them, as found by {@link piecesIn}
  * @param shown what lies at each cell, in the square root of linear light
  * @param kept where it was evened out before, and is to stay so but for `free`
  * @returns what is added, of the shape of the cells; where it was evened out before, the mean of that over each part
  */
 export function pieceTones(
   cells: Cells & { inPiece: Uint8Array },
+  { pieceOf, isInner }: PiecesOfCells,
   repeatMm: { width: number; height: number },
   shown: ColourPicture,
   kept?: { free: Uint8Array; evened: ColourPicture },
 ): ColourPicture {
   const { widthPx: w, heightPx: h, inPiece, copy, placements } = cells;
   const isFixed = (p: number) => kept !== undefined && kept.free[p] === 0;
-  const joined = (p: number, q: number) => inPiece[p] === 1 && inPiece[q] === 1;
-  const pieceOf = connected(cells, joined);
   const sideOf = connected(cells, (p, q) => {
-    if (!joined(p, q) || isFixed(p) !== isFixed(q)) return false;
+    if (inPiece[p] === 0 || inPiece[q] === 0 || isFixed(p) !== isFixed(q)) return false;
     // The next cell lies before this one only over an edge.
     const [dx, dy] = [q % w < p % w ? repeatMm.width : 0, q < p - w ? repeatMm.height : 0];
     return runsOn(placements[copy[p]!]!, placements[copy[q]!]!, dx, dy);
@@ -46,10 +67,19 @@ export function pieceTones(
     if (inPiece[p] === 0) continue;
     let side = sides.get(sideOf[p]!);
     if (!side) {
-      side = { piece: pieceOf[p]!, cells: 0, shown: [0, 0, 0], added: [0, 0, 0], isFixed: isFixed(p) };
+      side = {
+        piece: pieceOf[p]!,
+        cells: 0,
+        inner: 0,
+        shown: [0, 0, 0],
+        added: [0, 0, 0],
+        isFixed: isFixed(p),
+      };
       sides.set(sideOf[p]!, side);
     }
     side.cells++;
+    if (!isInner(p)) continue;
+    side.inner++;
     for (const [c, channel] of CHANNELS.entries()) {
       side.shown[c]! += shown[channel][p]!;
       if (side.isFixed) side.added[c]! += kept!.evened[channel][p]!;
@@ -67,8 +97,9 @@ export function pieceTones(
 /** What is added to each side that needs it. */
 function additions(sides: ReadonlyMap<number, Side>, mostCells: number): Map<number, readonly number[]> {
   const pieces = new Map<number, [number, Side][]>();
-  for (const [k, side] of sides) pieces.set(side.piece, [...(pieces.get(side.piece) ?? []), [k, side]]);
-  const mean = ({ shown, added, cells }: Side, c: number) => (shown[c]! + added[c]!) / cells;
+  for (const [k, side] of sides)
+    if (side.inner >= LEAST_CELLS) pieces.set(side.piece, [...(pieces.get(side.piece) ?? []), [k, side]]);
+  const mean = ({ shown, added, inner }: Side, c: number) => (shown[c]! + added[c]!) / inner;
   const out = new Map<number, readonly number[]>();
   for (const parts of pieces.values()) {
     const cells = parts.reduce((sum, [, side]) => sum + side.cells, 0);
@@ -80,7 +111,7 @@ function additions(sides: ReadonlyMap<number, Side>, mostCells: number): Map<num
       if (side.isFixed)
         out.set(
           k,
-          side.added.map((sum) => sum / side.cells),
+          side.added.map((sum) => sum / side.inner),
         );
       else if (side !== lead && cells <= mostCells)
         out.set(
@@ -89,6 +120,16 @@ function additions(sides: ReadonlyMap<number, Side>, mostCells: number): Map<num
         );
   }
   return out;
+}
+
+/** Whether a cell lies inside its piece, whichever copy it is from, and not at its edge. */
+function innerOf({ widthPx: w, heightPx: h, closed }: Cells, pieceOf: Int32Array): (p: number) => boolean {
+  const same = (p: number, dx: number, dy: number) => {
+    const [x, y] = [(p % w) + dx, Math.floor(p / w) + dy];
+    if ((!closed.across && (x < 0 || x >= w)) || (!closed.up && (y < 0 || y >= h))) return false;
+    return pieceOf[((y + h) % h) * w + ((x + w) % w)] === pieceOf[p];
+  };
+  return (p) => same(p, RIM, 0) && same(p, -RIM, 0) && same(p, 0, RIM) && same(p, 0, -RIM);
 }
 
 /** The number of the connected region each cell belongs to: that of one of its cells. Over edges that meet as well. */

@@ -1,7 +1,7 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
 import type { Cells, PlacedSource } from './placement';
 import { cubicReader } from './sampling';
-import { pieceTones } from './piece-tones';
+import { piecesIn, pieceTones } from './piece-tones';
 import { solveScreened } from './screened';
 import { encodeSqrt } from './sqrt-coding';
 
@@ -51,7 +51,11 @@ export function screenedPoissonCorrection(
     for (let c = 0; c < 3; c++) to[at + c] = encodeSqrt(value[c]!);
   };
   // What brings pieces to one tone goes before; what is left is evened out.
-  const tones = inPiece ? pieceTones({ ...cells, inPiece }, repeatMm, shownBy(show, cells), kept) : null;
+  const pieces = inPiece ? piecesIn({ ...cells, inPiece }) : null;
+  const tones =
+    inPiece && pieces
+      ? pieceTones({ ...cells, inPiece }, pieces, repeatMm, shownBy(show, cells), kept)
+      : null;
   // Right-hand side: the divergence of d, per channel.
   const toned = (c: number, p: number, q: number) =>
     tones ? tones[CHANNELS[c]!][p]! - tones[CHANNELS[c]!][q]! : 0;
@@ -60,7 +64,8 @@ export function screenedPoissonCorrection(
   const outline: { p: number; q: number; d: readonly [number, number, number]; most: number }[] = [];
   const pair = (p: number, q: number, x: number, y: number, dx: number, dy: number) => {
     if (kept && kept.free[p] === 0 && kept.free[q] === 0) return;
-    if (inPiece && (inPiece[p] === 0 || inPiece[q] === 0)) return;
+    // At the edge of a piece a step is that of the joint, not of tones.
+    if (pieces && !(pieces.isInner(p) && pieces.isInner(q))) return;
     const [a, b] = [copy[p]!, copy[q]!];
     // Copies that run on over the closed edge are other placements of one copy: their step is none.
     if (a === b && x + dx < W && y + dy < H) return;
