@@ -172,8 +172,14 @@ function offLattice(
 /**
  * Finds the best outline of every copy anew, within a band around its present one.
  * @param anew where pixels may change; null: everywhere
+ * @param within only a band about its outline, or all of a window that reaches as far beyond it
  */
-export function recutSeams(torus: ToroidalCanvas, bandPx: number, anew: Anew | null = null): void {
+export function recutSeams(
+  torus: ToroidalCanvas,
+  bandPx: number,
+  anew: Anew | null = null,
+  within: 'band' | 'window' = 'band',
+): void {
   const { widthPx: W, heightPx: H, atlas } = torus;
   const { list } = findCopies(torus);
   const near = new Uint8Array(W * H);
@@ -204,6 +210,7 @@ export function recutSeams(torus: ToroidalCanvas, bandPx: number, anew: Anew | n
       right = Math.max(right, sx - sx0);
       top = Math.min(top, sy - sy0);
       bottom = Math.max(bottom, sy - sy0);
+      if (within === 'window') continue;
       const [x, y] = [p % W, Math.floor(p / W)];
       for (let v = -bandPx; v <= bandPx; v++)
         for (let u = -bandPx; u <= bandPx; u++) {
@@ -225,7 +232,7 @@ export function recutSeams(torus: ToroidalCanvas, bandPx: number, anew: Anew | n
       window,
       partIndex,
       { x: sx0 + left - bandPx, y: sy0 + top - bandPx },
-      near,
+      within === 'window' ? (free ?? null) : near,
       anew?.before,
     );
     if (move && move.after < move.before) move.apply();

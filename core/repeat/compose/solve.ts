@@ -93,7 +93,7 @@ function recutToJoints(torus: ToroidalCanvas, { acrossPx, upPx }: Lattice): void
   const farPx = Math.ceil(Math.max(acrossPx ?? 0, upPx ?? 0));
   for (let round = 0; round < ROUNDS_TO_JOINTS; round++) {
     const before = torus.place.slice();
-    recutSeams(torus, farPx);
+    recutSeams(torus, farPx, null, 'window');
     if (before.every((from, p) => from === torus.place[p])) return;
   }
 }
