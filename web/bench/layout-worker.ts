@@ -39,6 +39,26 @@ export function useLayoutLines(settings: LayoutSettings | null): LayoutLines | n
   return known.get(key) ?? (drawn?.key === key ? drawn.lines : null);
 }
 
+/** So many drags may pass while a picture is drawn. */
+const MOST_BEFORE = 12;
+
+/**
+ * The lines that belong to the picture in view, while newer ones are drawn, or the picture of newer ones is: what is held by the pointer
+ * stays where it is. Null until some have belonged to it.
+ * @param latest those of the layout as it is; null: they are not drawn yet
+ */
+export function useLinesInView(
+  latest: LayoutLines | null,
+  { width, height }: { width: number; height: number },
+): LayoutLines | null {
+  const [before, setBefore] = useState<readonly LayoutLines[]>([]);
+  const [shown, setShown] = useState<LayoutLines | null>(null);
+  if (latest && before.at(-1) !== latest) setBefore([...before, latest].slice(-MOST_BEFORE));
+  const belongs = before.findLast(({ repeatMm }) => repeatMm.width === width && repeatMm.height === height);
+  if (belongs && belongs !== shown) setShown(belongs);
+  return belongs ?? shown;
+}
+
 /** A field whose pieces are counted. */
 export interface Field {
   width: number;

@@ -6,7 +6,7 @@ import { useAppSelector } from '../../app/store';
 import { NumberField } from '../../controls/fields';
 import { layoutFor } from '../ledger/layout/layout-for';
 import { useChangeRecipe } from '../ledger/use-change';
-import { useLayoutLines } from '../layout-worker';
+import { useLayoutLines, useLinesInView } from '../layout-worker';
 import type { LayoutLines } from '../../workers/layout.worker';
 import { draggedFigure } from './dragged-figure';
 import { DirectionHandle } from './DirectionHandle';
@@ -69,10 +69,10 @@ export function LayoutOnPlate({
   const { layout } = recipe;
   const put = useChangeRecipe();
   const looked = section === 'layout' && bondOver ? layoutFor(bondOver, layout) : null;
-  const own = useLayoutLines(layout);
+  const own = useLinesInView(useLayoutLines(layout), repeatMm);
   const over = useLayoutLines(looked);
   if (looked && over) return <BondOver lines={over} placed={placed} fieldMm={repeatMm} />;
-  if (!layout || !own || own.repeatMm.width !== repeatMm.width) return null;
+  if (!layout || !own) return null;
   return (
     <>
       {hatch && (
