@@ -84,14 +84,14 @@ function againstTheCount({ structure }: RepeatSettings, plan: RepeatPlan): Check
   });
 }
 
-/** Where lines run one way only, copies end anywhere along them: that cuts boards. */
+/** Where lines run one way only, nothing keeps copies in step along them: boards get other lengths. */
 function cutAlongCourses({ kind, pitchMm }: RepeatPlan): Check[] {
   if (kind !== 'composed' || (pitchMm.across === null) === (pitchMm.up === null)) return [];
   return [
     open(
       'repeat',
       'courses-cut',
-      'The structure runs one way, and along it copies of the sample are cut anywhere. Boards are whole when they are laid: lay the pieces of the sample under Layout.',
+      'The structure runs one way. Boards are cut at their ends where these are seen, so that some are shorter or longer than in the sample. They keep their lengths when they are laid: lay the pieces of the sample under Layout.',
     ),
   ];
 }

@@ -45,6 +45,8 @@ export interface CutPlan extends AnyPlan {
   kind: 'cut';
   /** Which edges are to meet. */
   closed: PerAxis<boolean>;
+  /** Where the joints of the structure lie, in shares of the repeat; null where that is not known. */
+  joints: Joints;
 }
 
 /** Place of a picture that pieces are cut from, mm, y up. */
@@ -277,7 +279,11 @@ function planAtEdges(repeat: RepeatSettings, lead: SampleGeometry): LayeredPlan 
   };
   const cut = is('cut');
   const plain = Object.values(by).every((closing) => closing === 'cut' || closing === 'abut');
-  if (plain && (cut.across || cut.up)) return { ...plan, kind: 'cut', closed: cut };
+  if (plain && (cut.across || cut.up)) {
+    const jointsAlong = (axis: Axis, lengthMm: number) => jointsOn(repeat, lead, axis, pitchMm, 1, lengthMm);
+    const joints = { across: jointsAlong('across', repeatMm.width), up: jointsAlong('up', repeatMm.height) };
+    return { ...plan, kind: 'cut', closed: cut, joints };
+  }
   return { ...plan, kind: 'layered', map: placeClosed(across, up), cutFirst: cut };
 }
 

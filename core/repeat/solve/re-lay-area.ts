@@ -3,7 +3,13 @@ import { drawKeepOuts, type Mark } from '../../sample';
 import { hashOf, type RenderContext } from '../../surface';
 import { recomposeArea, type Pitch, type RecomposeTask } from '../compose';
 import type { Redone } from '../settings';
-import { useOfJoints, makeSolvedRepeat, sourcesToCompose, run, type SolvedRepeat } from './solved-repeat';
+import {
+  type UseOfJoints,
+  makeSolvedRepeat,
+  sourcesToCompose,
+  run,
+  type SolvedRepeat,
+} from './solved-repeat';
 import type { RepeatSource } from './places';
 
 /** A repeat with one area more laid anew. */
@@ -12,14 +18,18 @@ export async function reLaidArea(
   from: readonly RepeatSource[],
   before: SolvedRepeat,
   { id: _, ...item }: Redone,
-  { pitchMm, ...task }: Pick<RecomposeTask, 'patchPx' | 'lattice'> & { pitchMm: Pitch },
+  {
+    pitchMm,
+    use,
+    ...task
+  }: Pick<RecomposeTask, 'patchPx' | 'lattice'> & { pitchMm: Pitch; use: UseOfJoints },
   step: (share: number) => Promise<void>,
 ): Promise<SolvedRepeat> {
   const key = hashOf('laid anew', before.key, item);
   return ctx.known(key, async () => {
     const { map, pxPerMm, solved } = before;
     const { widthPx, heightPx, closed } = map.cells;
-    const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, useOfJoints(ctx, pitchMm));
+    const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, use);
     const taken = dense.map(({ picture: { widthPx: w, heightPx: h } }, k) => {
       const marks = item.taken
         .filter((t) => t.source === from[k]!.source.settings.id)

@@ -85,7 +85,7 @@ export function arrangementKey(
     key: hashOf(
       'arranged',
       laysExactly(ctx),
-      useOfJoints(ctx, pitchMm),
+      useOfJoints(ctx, plan),
       keyOfSources(from),
       plan.repeatMm,
       plan.closed,
@@ -135,7 +135,7 @@ export async function solvePlacement(
   const { patchPx, lattice } = working;
   for (const [k, item] of anew.entries()) {
     const share = (more: number) => step(basic + ((1 - basic) * (k + more)) / anew.length);
-    const task = { patchPx, lattice, pitchMm: plan.pitchMm };
+    const task = { patchPx, lattice, pitchMm: plan.pitchMm, use: useOfJoints(ctx, plan) };
     steps.push(await reLaidArea(ctx, from, steps[k]!, item, task, share));
   }
   return steps;
@@ -187,7 +187,7 @@ async function solveCopies(
 ): Promise<SolvedRepeat> {
   const { repeatMm, closed, pitchMm } = plan;
   const { widthPx, heightPx, pxPerMm, patchPx, lattice } = working;
-  const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, useOfJoints(ctx, pitchMm));
+  const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, useOfJoints(ctx, plan));
   const composed = plan.kind === 'composed';
   const joints = composed ? plan.joints : { across: null, up: null };
   const task = { sources: toCompose, widthPx, heightPx, closed, joints };

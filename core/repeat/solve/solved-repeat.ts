@@ -1,4 +1,4 @@
-import { jointsOfPiecesSteps } from '../../pieces';
+import { jointsOfBoards, jointsOfPiecesSteps, type CoursesOfSample } from '../../pieces';
 import { drawContinuityLines } from '../../sample';
 import { allAtDensity } from '../../sources';
 import { inTurns } from '../../steps';
@@ -13,6 +13,7 @@ import {
   type ToroidalCanvas,
 } from '../compose';
 import type { Cells, PlacedSource, Placement, PlacementMap } from '../placement';
+import type { ComposedPlan, CutPlan } from '../plan';
 import { knowsPieces, runsJointsOn } from '../version';
 import { keptOutOfSource, type RepeatSource } from './places';
 
@@ -43,16 +44,34 @@ export const WORKING_PX = 512;
  * What the joints that pictures show are taken for: whether they run on over outlines, whether copies are cut in them, and whether
  * parts of pieces are brought to one tone.
  */
-export type UseOfJoints = Pick<Jointed, 'runOn' | 'cutIn'> & { pieces: boolean };
+export type UseOfJoints = Pick<Jointed, 'runOn' | 'cutIn'> & {
+  pieces: boolean;
+  /** Courses of boards in the leading picture: where they meet, mm; null: it has no courses, or pieces that lie in step both ways. */
+  courses: { along: 'across' | 'up'; pitchMm: number; firstMm: number } | null;
+};
 
-const NO_USE: UseOfJoints = { runOn: false, cutIn: false, pieces: false };
+const NO_USE: UseOfJoints = { runOn: false, cutIn: false, pieces: false, courses: null };
 
 /** Before version 6 a structure that is kept told where joints are, on whole lines. */
-export const useOfJoints = (ctx: RenderContext, pitchMm: Pitch): UseOfJoints => ({
-  runOn: runsJointsOn(ctx) && !pitchMm.across && !pitchMm.up,
-  cutIn: knowsPieces(ctx) && Boolean(pitchMm.across || pitchMm.up),
-  pieces: knowsPieces(ctx),
-});
+export function useOfJoints(ctx: RenderContext, plan: CutPlan | ComposedPlan): UseOfJoints {
+  const { pitchMm } = plan;
+  const kept = Boolean(pitchMm.across || pitchMm.up);
+  return {
+    runOn: runsJointsOn(ctx) && !kept,
+    cutIn: knowsPieces(ctx) && kept,
+    pieces: knowsPieces(ctx),
+    courses: knowsPieces(ctx) ? coursesOf(plan) : null,
+  };
+}
+
+function coursesOf(plan: CutPlan | ComposedPlan): UseOfJoints['courses'] {
+  if (Boolean(plan.pitchMm.across) === Boolean(plan.pitchMm.up)) return null;
+  const { across, up } = plan.joints;
+  if (up) return { along: 'across', pitchMm: plan.pitchMm.up!, firstMm: up.first * plan.repeatMm.height };
+  return (
+    across && { along: 'up', pitchMm: plan.pitchMm.across!, firstMm: across.first * plan.repeatMm.width }
+  );
+}
 
 /** The sources of a repeat at its working resolution. @param use of the joints that they show */
 export async function sourcesToCompose(
@@ -67,19 +86,30 @@ export async function sourcesToCompose(
     const { widthPx: w, heightPx: h } = picture;
     const { source, picture: of } = from[k]!;
     const { continuityLines } = source.settings.preparation;
-    const { pieces: partPieces, ...taken } = use;
+    const { pieces: partPieces, courses, runOn, cutIn } = use;
+    const boards =
+      courses && k === 0 ? jointsOfBoards(picture, coursesInPx(courses, dense[k]!.pxPerMm)) : null;
     const found =
-      use.runOn || use.cutIn || partPieces
+      boards ??
+      (runOn || cutIn || partPieces
         ? await inTurns(jointsOfPiecesSteps(picture), () => checkpoint(ctx.options))
-        : null;
+        : null);
     toCompose.push({
       picture,
       keptOut: keptOutOfSource(from[k]!, w, h),
       held: continuityLines.length > 0 ? drawContinuityLines(of.frame, continuityLines, w, h) : null,
-      jointed: found && { ...taken, joints: found.joints, pieces: partPieces ? found.pieces : null },
+      jointed: found && { runOn, cutIn, joints: found.joints, pieces: partPieces ? found.pieces : null },
     });
   }
   return { dense, toCompose };
+}
+
+function coursesInPx(
+  { along, pitchMm, firstMm }: NonNullable<UseOfJoints['courses']>,
+  pxPerMm: { x: number; y: number },
+): CoursesOfSample {
+  const px = along === 'across' ? pxPerMm.y : pxPerMm.x;
+  return { along, pitchPx: pitchMm * px, firstPx: firstMm * px };
 }
 
 /** What depends on the sources of a repeat. */
