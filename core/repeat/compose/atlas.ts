@@ -138,13 +138,13 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
         features[f + 2] = lab[2]![from]!;
         features[f + 3] = Math.round((EDGE_WEIGHT * (lab[0]![at(x + 1, y)]! - lab[0]![at(x - 1, y)]!)) / 2);
         features[f + 4] = Math.round((EDGE_WEIGHT * (lab[0]![at(x, y + 1)]! - lab[0]![at(x, y - 1)]!)) / 2);
+        // Where other samples show pieces, one that shows none is all one piece.
         const joint = jointed?.joints.data[from] ?? 0;
         features[f + 5] = Math.round(
           PER_UNIT * holds(held?.data[from] ?? 0, jointed?.runOn ? joint : 0, held !== null),
         );
-        if (inPiece && jointed?.pieces) inPiece[to] = jointed.pieces.data[from]! > 0.5 ? 1 : 0;
-        if (throughPiece && jointed?.cutIn)
-          throughPiece[to] = Math.round(PER_UNIT * PIECE_UNITS * (1 - joint));
+        if (inPiece) inPiece[to] = (jointed?.pieces?.data[from] ?? 1) > 0.5 ? 1 : 0;
+        if (throughPiece) throughPiece[to] = Math.round(PER_UNIT * PIECE_UNITS * (1 - joint));
         if (x < 0 || y < 0 || x >= w || y >= h) continue;
         usable[to] = keptOut && keptOut.data[from]! > 0.02 ? 0 : 1;
         partOf[to] = index;

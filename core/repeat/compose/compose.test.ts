@@ -26,6 +26,7 @@ import {
   brokenHoldPx,
   cellsOf,
   closeByCut,
+  makeAtlas,
   compose,
   recomposeArea,
   type ComposeSource,
@@ -265,6 +266,23 @@ test('in a bond copies are cut from joint to joint, also where no joints of its 
   // On the lines of the lattice outlines run through every second course.
   expect(onLines).toBeGreaterThan(4 * COURSE);
   expect(inJoints).toBeLessThan(COURSE / 2);
+});
+
+test('beside a sample whose joints are seen, one that shows none is all one piece: cutting it is not for nothing', () => {
+  const picture = stone(40, 30);
+  const joints = makePlane(40, 30);
+  joints.data.forEach((_, i) => (joints.data[i] = i % 10 === 0 ? 1 : 0));
+  const pieces = { ...joints, data: joints.data.map((joint) => 1 - joint) };
+  const jointed = { joints, pieces, runOn: false, cutIn: true };
+  const { parts, stride, inPiece, throughPiece } = makeAtlas(
+    [{ ...sourceOf(picture), jointed }, sourceOf(picture)],
+    AS_IT_LIES,
+  );
+  const at = (part: number, x: number) => parts[part]!.first + 5 * stride + x;
+  expect([0, 1].map((part) => inPiece![at(part, 20)])).toEqual([0, 1]);
+  expect(throughPiece![at(0, 20)]).toBe(0);
+  for (const x of [0, 20, 33]) expect(throughPiece![at(1, x)]).toBe(throughPiece![at(0, 25)]);
+  expect(throughPiece![at(0, 25)]).toBeGreaterThan(0);
 });
 
 test('joints run on: fewer end in a stone where copies know them than where their colour alone counts', () => {
