@@ -76,18 +76,28 @@ export function seamCost(atlas: Atlas, a: number, b: number, step: number, off: 
   if (a + step === b || a < 0 || b < 0) return 0;
   const { features } = atlas;
   return (
-    throughPiece(atlas, a, b, off) +
+    throughPiece(atlas, a, b, step, off) +
     shown(atlas, step, apart(features, a, b - step) + apart(features, a + step, b))
   );
 }
 
 /**
- * What a seam between two places costs more because it runs through a piece: nothing where a joint lies on either side of it; or by
- * the lines of a lattice. Joints make it no metric: what a cut cannot hold is held as the most it can, and every move is judged by what it
- * costs when it is made.
+ * What a seam between two places costs more because it runs through a piece, and not in a joint on either side of it, or because it takes
+ * away what either copy goes on with of a joint; else by the lines of a lattice. Joints make it no metric: what a cut cannot hold is held
+ * as the most it can, and every move is judged by what it costs when it is made.
  */
-const throughPiece = ({ throughPiece: costs }: Atlas, a: number, b: number, off: number) =>
-  costs ? 2 * Math.min(costs[a]!, costs[b]!) : off;
+function throughPiece(
+  { throughPiece: costs }: Atlas,
+  a: number,
+  b: number,
+  step: number,
+  off: number,
+): number {
+  if (!costs) return off;
+  const [first, second] = [costs[a]!, costs[b]!];
+  const lost = Math.max(0, second - costs[a + step]!) + Math.max(0, first - costs[b - step]!);
+  return 2 * Math.min(first, second) + lost;
+}
 
 /** What a seam of a length of one pixel costs that shows so much. */
 const shown = ({ counts }: Atlas, step: number, difference: number) =>
@@ -268,7 +278,8 @@ function drawGraph(atlas: Atlas, site: Site): number {
     if (a >= 0 && b === a + step) {
       // They stand side by side: whichever is replaced, the seam shows the same.
       const cost = a === comes ? 0 : shown(atlas, step, differs[i]! + differs[i + toSite]!);
-      const through = (from: number, to: number) => (a === comes ? 0 : throughPiece(atlas, from, to, more));
+      const through = (from: number, to: number) =>
+        a === comes ? 0 : throughPiece(atlas, from, to, step, more);
       join(node, node + toNode, forth, 0, cost + through(a, comes + step), cost + through(comes, b));
       return;
     }
