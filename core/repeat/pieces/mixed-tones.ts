@@ -19,6 +19,8 @@ const OWN_SPREAD = 1.3;
 const NEARLY_ALL = 0.95;
 /** Sides of pieces of the sample are compared at these shares of their length. */
 const SHARES = [0.05, 0.12, 0.25, 0.5] as const;
+/** A side is compared with the largest of these that it has so much of. */
+const NEARLY = 0.8;
 
 /**
  * Numbers of the pieces of a repeat that are made of parts of several pieces of the sample whose tones differ: their outlines may
@@ -39,7 +41,7 @@ export function piecesOfMixedTones(
   return [...sides].flatMap(([k, [first, second]]) => {
     if (!second || second.count < LEAST_PX) return [];
     const share = second.count / (first!.count + second.count);
-    const limit = limits[SHARES.findLastIndex((s) => share >= s * 0.8)];
+    const limit = limits[SHARES.findLastIndex((s) => share >= NEARLY * s)];
     return share >= LEAST_SHARE && limit !== undefined && apart(first!, second) > limit ? [k] : [];
   });
 }
