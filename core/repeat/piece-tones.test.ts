@@ -67,6 +67,26 @@ test('parts of a piece get the mean of its largest part; all else stays as it is
   );
 });
 
+test('a part too narrow to have an inside is told by the cells beside its edge', () => {
+  // Pieces of the second column have three columns of cells from the first copy: the last lies two from the joint, five cells of it.
+  const cells = cellsOf((x) => (x >= 14 && x < 20 ? 1 : 0), [placement(0), placement(70)]);
+  const before = shown(5);
+  const added = pieceTones(cells, piecesIn(cells), REPEAT_MM, before);
+  const now = (p: number) => before.g[p]! + added.g[p]!;
+  const beside = [...Array(W * H).keys()].filter((p) => {
+    const [x, y] = [p % W, Math.floor(p / W)];
+    return (x === 12 || x === 13) && y > 1 && y < 9;
+  });
+  const narrow = beside.reduce((sum, p) => sum + now(p), 0) / beside.length;
+  expect(narrow).toBeCloseTo(
+    meanOf(
+      (p) => before.g[p]!,
+      (p) => pieceOf(p) === 1 && cells.copy[p] === 1,
+    ),
+    5,
+  );
+});
+
 test('a copy that runs on over the edge of the repeat is one part', () => {
   // Pieces reach over the edge: joints lie in the middle of the columns before.
   const over = Uint8Array.from({ length: W * H }, (_, p) => ((p % W) % PITCH === 5 ? 0 : 1));

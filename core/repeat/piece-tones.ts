@@ -8,13 +8,15 @@ const CHANNELS = ['r', 'g', 'b'] as const;
 /** At its edge a piece is half joint: its tone is told by cells that lie so far inside, and by so many at least. */
 const RIM = 2;
 const LEAST_CELLS = 6;
+/** Of a narrow part, which has none so far inside, by those beside the edge. */
+const RIM_OF_NARROW = 1;
 
 /** The pieces that the cells of a repeat show. */
 export interface PiecesOfCells {
   /** Number of the piece of each cell; in joints each cell has its own. */
   pieceOf: Int32Array;
-  /** Whether a cell lies inside its piece, whichever copy it is from, and not at its edge. */
-  isInner: (p: number) => boolean;
+  /** Whether a cell lies inside its piece, whichever copy it is from, and so many cells from its edge. */
+  isInner: (p: number, rim?: number) => boolean;
 }
 
 /** Finds the pieces of a repeat: connected cells that lie in pieces of the sample. */
@@ -22,7 +24,7 @@ export function piecesIn(cells: Cells & { inPiece: Uint8Array }): PiecesOfCells 
   const { inPiece } = cells;
   const pieceOf = connected(cells, (p, q) => inPiece[p] === 1 && inPiece[q] === 1);
   const isInside = innerOf(cells, pieceOf);
-  return { pieceOf, isInner: (p) => inPiece[p] === 1 && isInside(p) };
+  return { pieceOf, isInner: (p, rim = RIM) => inPiece[p] === 1 && isInside(p, rim) };
 }
 
 /** What is known of a part of a piece that comes from one copy. */
@@ -78,13 +80,22 @@ export function pieceTones(
       sides.set(sideOf[p]!, side);
     }
     side.cells++;
-    if (!isInner(p)) continue;
-    side.inner++;
-    for (const [c, channel] of CHANNELS.entries()) {
-      side.shown[c]! += shown[channel][p]!;
-      if (side.isFixed) side.added[c]! += kept!.evened[channel][p]!;
-    }
   }
+  const addUp = (isOf: (side: Side) => boolean, rim: number) => {
+    for (let p = 0; p < w * h; p++) {
+      const side = sides.get(sideOf[p]!);
+      if (!side || !isOf(side) || !isInner(p, rim)) continue;
+      side.inner++;
+      for (const [c, channel] of CHANNELS.entries()) {
+        side.shown[c]! += shown[channel][p]!;
+        if (side.isFixed) side.added[c]! += kept!.evened[channel][p]!;
+      }
+    }
+  };
+  addUp(() => true, RIM);
+  const narrow = new Set([...sides.values()].filter((side) => side.inner < LEAST_CELLS));
+  for (const side of narrow) Object.assign(side, { inner: 0, shown: [0, 0, 0], added: [0, 0, 0] });
+  addUp((side) => narrow.has(side), RIM_OF_NARROW);
   const toAdd = additions(sides, LARGEST_PIECE * w * h);
   const out = makeColourPicture(w, h);
   for (let p = 0; p < w * h; p++) {
@@ -123,13 +134,16 @@ function additions(sides: ReadonlyMap<number, Side>, mostCells: number): Map<num
 }
 
 /** Whether a cell lies inside its piece, whichever copy it is from, and not at its edge. */
-function innerOf({ widthPx: w, heightPx: h, closed }: Cells, pieceOf: Int32Array): (p: number) => boolean {
+function innerOf(
+  { widthPx: w, heightPx: h, closed }: Cells,
+  pieceOf: Int32Array,
+): (p: number, rim: number) => boolean {
   const same = (p: number, dx: number, dy: number) => {
     const [x, y] = [(p % w) + dx, Math.floor(p / w) + dy];
     if ((!closed.across && (x < 0 || x >= w)) || (!closed.up && (y < 0 || y >= h))) return false;
     return pieceOf[((y + h) % h) * w + ((x + w) % w)] === pieceOf[p];
   };
-  return (p) => same(p, RIM, 0) && same(p, -RIM, 0) && same(p, 0, RIM) && same(p, 0, -RIM);
+  return (p, rim) => same(p, rim, 0) && same(p, -rim, 0) && same(p, 0, rim) && same(p, 0, -rim);
 }
 
 /** The number of the connected region each cell belongs to: that of one of its cells. Over edges that meet as well. */

@@ -76,7 +76,7 @@ export function seamCost(atlas: Atlas, a: number, b: number, step: number, off: 
   if (a + step === b || a < 0 || b < 0) return 0;
   const { features } = atlas;
   return (
-    throughPiece(atlas, a, b, step, off) +
+    throughPieceCost(atlas, a, b, step, off) +
     shown(atlas, step, apart(features, a, b - step) + apart(features, a + step, b))
   );
 }
@@ -86,7 +86,7 @@ export function seamCost(atlas: Atlas, a: number, b: number, step: number, off: 
  * away what either copy goes on with of a joint; else by the lines of a lattice. Joints make it no metric: what a cut cannot hold is held
  * as the most it can, and every move is judged by what it costs when it is made.
  */
-function throughPiece(
+function throughPieceCost(
   { throughPiece: costs }: Atlas,
   a: number,
   b: number,
@@ -279,7 +279,7 @@ function drawGraph(atlas: Atlas, site: Site): number {
       // They stand side by side: whichever is replaced, the seam shows the same.
       const cost = a === comes ? 0 : shown(atlas, step, differs[i]! + differs[i + toSite]!);
       const through = (from: number, to: number) =>
-        a === comes ? 0 : throughPiece(atlas, from, to, step, more);
+        a === comes ? 0 : throughPieceCost(atlas, from, to, step, more);
       join(node, node + toNode, forth, 0, cost + through(a, comes + step), cost + through(comes, b));
       return;
     }
