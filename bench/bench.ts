@@ -50,13 +50,13 @@ const wanted = (
 if (wanted('core')) await benchCore(print);
 if (wanted('repeat')) await benchRepeat(print);
 if (wanted('many')) await benchMany(print);
-if (wanted('finding')) benchFinding(print);
+if (wanted('finding')) await benchFinding(print);
 if (wanted('laid')) benchLaid(print);
 if (wanted('layout')) await benchLayout(print);
 if (wanted('pieces')) await benchPieces(print);
 if (wanted('light')) await benchLight(print);
 if (wanted('relief')) await benchRelief(print);
-if (wanted('proof')) benchProof(print);
+if (wanted('proof')) await benchProof(print);
 if (wanted('generated')) await benchGenerated(print);
 if (wanted('random')) await benchRandom(print);
 if (wanted('load')) await benchLoad(print);

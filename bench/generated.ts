@@ -7,13 +7,10 @@ import {
   type Recipe,
 } from '@jossel/core/finish';
 import { GENERATED_FAMILIES } from '@jossel/core/generate';
-import { StageCache, type Pictures } from '@jossel/core/surface';
+import { NO_PICTURES, StageCache } from '@jossel/core/surface';
 import { DEMO_GENERATED } from '../demo/studio';
 
 type Print = (what: string, value: string, reach?: string) => void;
-
-const none = () => Promise.reject(new Error('What is generated has no pictures.'));
-const NO_PICTURES: Pictures = { info: none, level: none, data: none };
 
 async function timed(recipe: Recipe, longSidePx: number, cache: StageCache): Promise<number> {
   const size = await sizeOfFinishMm(recipe, NO_PICTURES);

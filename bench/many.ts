@@ -31,7 +31,7 @@ export async function benchMany(print: (what: string, value: string, reach?: str
   const lattice = { true: [] as number[], straying: [] as number[] };
   const said: string[] = [];
   for (const finish of MANY_FINISHES) {
-    const { picture, recipe, advice } = closedByItself(finish);
+    const { picture, recipe, advice } = await closedByItself(finish);
     const sources = sourcesOf(picture, finish.name);
     const ways: Partial<RepeatSettings>[] = [advice, { ...advice, method: 'composed' }];
     for (const way of advice.method === 'composed' ? ways.slice(1) : ways) {
@@ -54,7 +54,7 @@ export async function benchMany(print: (what: string, value: string, reach?: str
   }
   for (const finish of [...MANY_FINISHES, ...LAID_TRUE]) {
     const strays = MANY_FINISHES.includes(finish) && /bricks|cloth/.test(finish.name);
-    lattice[strays ? 'straying' : 'true'].push(...latticeErrorsPx(finish));
+    lattice[strays ? 'straying' : 'true'].push(...(await latticeErrorsPx(finish)));
   }
   const share = (list: number[], fits: (v: number) => boolean) =>
     `${list.filter(fits).length} of ${list.length}`;
@@ -83,8 +83,8 @@ export async function benchMany(print: (what: string, value: string, reach?: str
 }
 
 /** A sample with the way to close it that Jossel chooses. */
-export function closedByItself(finish: ManyFinish) {
-  const { picture, widthMm, heightMm } = finish.picture(SAMPLE_PX);
+export async function closedByItself(finish: ManyFinish) {
+  const { picture, widthMm, heightMm } = await finish.picture(SAMPLE_PX);
   const recipe: Recipe = defaultRecipe(['a'], 'plaster', picture);
   lead(recipe).size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'measured', 1) }, 'follows');
   const found = findStructure(picture);
@@ -94,8 +94,8 @@ export function closedByItself(finish: ManyFinish) {
 }
 
 /** By how much the repeat is longer or shorter than whole pitches of the truth, on each axis that closes on modules. */
-function latticeErrorsPx(finish: ManyFinish): number[] {
-  const { picture, recipe } = closedByItself(finish);
+async function latticeErrorsPx(finish: ManyFinish): Promise<number[]> {
+  const { picture, recipe } = await closedByItself(finish);
   const { across, up, repeatMm } = repeatGeometry(recipe, picture);
   const sides = [
     [finish.pitchMm.across, across.modules, repeatMm.width],

@@ -20,8 +20,10 @@ const RAD = Math.PI / 180;
 const REFERENCE_SAMPLES = 96;
 
 /** The refined picture of the proof: how long it takes, and how far it still is from one of many samples. */
-export function benchProof(print: (what: string, value: string, reach?: string) => void): void {
-  const finish = tiles();
+export async function benchProof(
+  print: (what: string, value: string, reach?: string) => void,
+): Promise<void> {
+  const finish = await tiles();
   for (const [form, light] of [
     ['panel', 'sun'],
     ['room-wall', 'window'],
@@ -89,9 +91,9 @@ function traced(
 const meanDifference = (a: Float32Array, b: Float32Array): number =>
   a.reduce((sum, v, i) => sum + Math.abs(Math.min(1, v) - Math.min(1, b[i]!)), 0) / a.length;
 
-function tiles() {
+async function tiles() {
   const pxPerMm = 1.6;
-  const surface = DEMO_SAMPLES.find(({ file }) => file.startsWith('glazed-tile'))!.make(pxPerMm);
+  const surface = await DEMO_SAMPLES.find(({ file }) => file.startsWith('glazed-tile'))!.sample.make(pxPerMm);
   const { widthPx, heightPx } = surface.colour;
   const { x, y, z } = normalsOfHeight(surface.heightMmPlane, { x: 1 / pxPerMm, y: 1 / pxPerMm });
   const normal = new Uint8ClampedArray(4 * widthPx * heightPx);

@@ -13,7 +13,7 @@ import {
 import { familyOf, GENERATED_FAMILIES, type Setting } from '@jossel/core/generate';
 import { seededRandom, type Random } from '@jossel/core/raster';
 import { sizeKnownBy } from '@jossel/core/size';
-import { Stopped, type Pictures } from '@jossel/core/surface';
+import { NO_PICTURES, Stopped, type Pictures } from '@jossel/core/surface';
 import { figure } from '@jossel/core/units';
 import { USUAL_LAYERS, usualLayer, type WeatheringLayer } from '@jossel/core/weathering';
 import { MANY_FINISHES } from '../standins/many-finishes';
@@ -115,11 +115,6 @@ function valueOf(setting: Setting, random: Random): unknown {
   }
 }
 
-const NO_PICTURES: Pictures = {
-  info: () => Promise.reject(new Error('What is generated has no pictures.')),
-  level: () => Promise.reject(new Error('What is generated has no pictures.')),
-  data: () => Promise.reject(new Error('What is generated has no pictures.')),
-};
 const SECTIONS = recipeJsonSchema() as { properties: Record<string, Schema> };
 
 interface Trial {
@@ -128,7 +123,7 @@ interface Trial {
   what: string;
 }
 
-function startOf(random: Random): Trial {
+async function startOf(random: Random): Promise<Trial> {
   if (random.next() < 0.5) {
     const { kind } = GENERATED_FAMILIES[random.whole(GENERATED_FAMILIES.length)]!;
     const settings = Object.entries(familyOf(kind).settings)
@@ -143,7 +138,7 @@ function startOf(random: Random): Trial {
     return { recipe, pictures: NO_PICTURES, what: kind };
   }
   const finish = MANY_FINISHES[random.whole(8)]!;
-  const { picture } = finish.picture(SAMPLE_PX);
+  const { picture } = await finish.picture(SAMPLE_PX);
   const recipe = defaultRecipe(['a'], CATEGORY_NAMES[random.whole(CATEGORY_NAMES.length)]!, picture);
   const widthMm = numberWithin(10, 20000, random);
   lead(recipe).size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'assumed') }, 'follows');
@@ -184,9 +179,9 @@ function withMore({ recipe, pictures, what }: Trial, random: Random): Trial {
 }
 
 /** Random recipes that the schema accepts. */
-function validTrial(random: Random): Trial {
+async function validTrial(random: Random): Promise<Trial> {
   for (;;) {
-    const start = startOf(random);
+    const start = await startOf(random);
     for (let k = 0; k < 30; k++) {
       const trial = withMore(start, random);
       const parsed = recipeSchema.safeParse(JSON.parse(JSON.stringify(trial.recipe)));
@@ -250,7 +245,7 @@ export async function benchRandom(
   const random = seededRandom(seed);
   const out: Outcome[] = [];
   for (let n = 0; n < count; n++) {
-    const outcome = await tried(validTrial(random), n, folder);
+    const outcome = await tried(await validTrial(random), n, folder);
     out.push(outcome);
     if (outcome.how === 'failed' || outcome.how === 'stopped' || outcome.ms > TOO_LONG_MS / 3)
       console.log(

@@ -1,26 +1,17 @@
 import { lead, defaultRecipe, renderFinish, type RenderedFinish } from '@jossel/core/finish';
-import { limestone, rgb } from '@jossel/core/generate';
 import { halve, mapChannels } from '@jossel/core/raster';
 import { applyPlacement, learnBlendSpace } from '@jossel/core/repeat';
 import { sizeKnownBy } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
 import { MANY_FINISHES } from '../standins/many-finishes';
+import { stone } from '../standins/physical/kinds';
 import { closedByItself, sourcesOf } from './many';
 
 /** Composing a repeat of 1024² px from a sample of 1024² px, and applying its placement at 4096² to three maps. */
 export async function benchRepeat(
   print: (what: string, value: string, reach?: string) => void,
 ): Promise<void> {
-  const { colour } = limestone({
-    widthMm: 600,
-    heightMm: 600,
-    pxPerMm: 1024 / 600,
-    seed: 5,
-    pale: rgb('#c3b69d'),
-    dark: rgb('#a08f72'),
-    rust: rgb('#a9844f'),
-    shellsPerM2: 900,
-  });
+  const { colour } = await stone(5, [600, 600], '#c3b69d', '#a08f72').make(1024 / 600);
   const recipe = defaultRecipe(['a'], 'stone', colour);
   lead(recipe).size = sizeKnownBy({ overall: figure(600, 'mm', 'measured', 1) }, 'follows');
   const times: number[] = [];
@@ -69,7 +60,7 @@ export async function benchRepeat(
 async function benchStructures(print: (what: string, value: string) => void): Promise<void> {
   const times: string[] = [];
   for (const finish of MANY_FINISHES.filter(({ name }) => /(bricks|tiles) 1[12]/.test(name))) {
-    const { picture, recipe, sizeMm } = closedByItself(finish);
+    const { picture, recipe, sizeMm } = await closedByItself(finish);
     const asked = { widthMm: 1.37 * sizeMm.width, heightMm: 1.21 * sizeMm.height };
     const composed = { ...recipe.repeat.composed, ...asked };
     recipe.repeat = { ...recipe.repeat, method: 'composed', composed };

@@ -109,14 +109,16 @@ function benchLaidAt(
 }
 
 /** The structure finder on forty samples of each kind, and the target card in pictures up to 35° tilt. */
-export function benchFinding(print: (what: string, value: string, reach?: string) => void): void {
+export async function benchFinding(
+  print: (what: string, value: string, reach?: string) => void,
+): Promise<void> {
   for (const { name, make } of KNOWN_STRUCTURES) {
     let wrong = 0;
     const started = performance.now();
     let spent = 0;
     for (let seed = 1; seed <= 40; seed++) {
       const { sample, right } = make(seed);
-      const { colour } = sample.make(700 / Math.max(sample.widthMm, sample.heightMm));
+      const { colour } = await sample.make(700 / Math.max(sample.widthMm, sample.heightMm));
       const t = performance.now();
       if (!right(findStructure(colour))) wrong++;
       spent += performance.now() - t;
@@ -131,7 +133,7 @@ export function benchFinding(print: (what: string, value: string, reach?: string
   for (let seed = 1; seed <= 40; seed++) {
     const random = seededRandom(seed);
     const [tilt, towards] = [random.between(0, 35), random.between(0, 2 * Math.PI)];
-    const { picture, truth } = capture(
+    const { picture, truth } = (await capture(
       captureSchema.parse({
         sampleId: BENCH_SAMPLES[seed % BENCH_SAMPLES.length]!.id,
         widthPx: 1400,
@@ -144,7 +146,7 @@ export function benchFinding(print: (what: string, value: string, reach?: string
         glare: random.between(0, 0.4),
         seed,
       }),
-    )!;
+    ))!;
     const card = findCard(picture);
     if (!card) continue;
     found++;

@@ -7,7 +7,7 @@ import { leadGeometry, looksLike, recipeSchema } from '@jossel/core/finish';
 import { capture } from '../standins/capture/capture';
 import { benchSample } from '../standins/capture/samples';
 import { CAREFUL_RIG, captureUnderLights } from '../standins/light-rig/rig';
-import { surfaceOf } from '../standins/surfaces';
+import { surfaceOf } from '../standins/physical/surface';
 import { DEMO_CAPTURES } from './captures';
 import { DEMO_LIGHT_SETS } from './light-sets';
 import { photograph } from './photograph';
@@ -19,7 +19,7 @@ test.each(DEMO_SAMPLES.map((s) => [s.file, s] as const))(
   '%s is what the script makes',
   async (file, sample) => {
     // Drawn at a fifth of the size and compared with the committed picture scaled down: the same picture, area by area.
-    const again = photograph(sample.make(sample.pxPerMm / 5), sample.camera);
+    const again = photograph(await sample.sample.make(sample.pxPerMm / 5), sample.camera);
     const grid = 12;
     const shrink = async (input: Sharp) =>
       (await input.resize(grid, grid, { fit: 'fill', kernel: 'cubic' }).removeAlpha().raw().toBuffer()).map(
@@ -52,12 +52,12 @@ test('every demo finish is a valid recipe of a picture that is there', () => {
 
 test.each(DEMO_LIGHT_SETS.map((set) => [set.name, set] as const))(
   '%s: its pictures are those of its list, and its frame is where the sample lies',
-  (_, { files, rig, frame, overallMm }) => {
+  async (_, { files, rig, frame, overallMm }) => {
     const lights = readLightList(readFileSync(`demo/samples/${files}.json`, 'utf8'));
     expect(faultOfLights(lights.map(({ light }) => light))).toBeNull();
     for (const { file } of lights) expect(statSync(`demo/samples/${file}`).size).toBeLessThan(300_000);
     const { sampleId, ...settings } = rig;
-    const surface = surfaceOf(sampleId, benchSample(sampleId)!, 0.2);
+    const surface = await surfaceOf(sampleId, benchSample(sampleId)!, 0.2);
     const { truth } = captureUnderLights(surface, { ...CAREFUL_RIG, ...settings, widthPx: 200 });
     const { width, height } = truth.sampleMm;
     expect(width - overallMm.width).toBeLessThan(3);
@@ -79,9 +79,9 @@ test('every generated demo finish is a valid recipe', () => {
     });
 });
 
-test('the finish from the capture bench has the size that the bench knows, by card and by count alike', () => {
+test('the finish from the capture bench has the size that the bench knows, by card and by count alike', async () => {
   const finish = DEMO_FINISHES.find((f) => f.file === DEMO_CAPTURES[0]!.file)!;
-  const { truth } = capture({ ...DEMO_CAPTURES[0]!.settings, widthPx: 200 })!;
+  const { truth } = (await capture({ ...DEMO_CAPTURES[0]!.settings, widthPx: 200 }))!;
   const shape = { widthPx: 1800, heightPx: 1350, focalPx: truth.focalPx * 9 };
   const { size } = leadGeometry(recipeOfDemo(finish, { id: 'x', ...shape }), shape);
   expect(Math.abs(size.width.mm / truth.sampleMm.width - 1)).toBeLessThan(0.005);

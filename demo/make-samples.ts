@@ -4,7 +4,7 @@ import { capture } from '../standins/capture/capture';
 import { cameraJpeg } from '../standins/encode';
 import { benchSample } from '../standins/capture/samples';
 import { CAREFUL_RIG, captureUnderLights, RIG_FOCAL_MM } from '../standins/light-rig/rig';
-import { surfaceOf } from '../standins/surfaces';
+import { surfaceOf } from '../standins/physical/surface';
 import { DEMO_CAPTURES } from './captures';
 import { DEMO_LIGHT_SETS } from './light-sets';
 import { photograph } from './photograph';
@@ -15,7 +15,7 @@ const wanted = process.argv[2] ?? '';
 mkdirSync('demo/samples', { recursive: true });
 for (const sample of DEMO_SAMPLES.filter((s) => s.file.includes(wanted))) {
   const started = Date.now();
-  const { widthPx, heightPx, pixels } = photograph(sample.make(), sample.camera);
+  const { widthPx, heightPx, pixels } = photograph(await sample.sample.make(sample.pxPerMm), sample.camera);
   const jpeg = await sharp(pixels, { raw: { width: widthPx, height: heightPx, channels: 3 } })
     .jpeg({ quality: sample.quality, chromaSubsampling: '4:4:4' })
     .toBuffer();
@@ -25,16 +25,17 @@ for (const sample of DEMO_SAMPLES.filter((s) => s.file.includes(wanted))) {
   );
 }
 for (const { file, settings } of DEMO_CAPTURES.filter((c) => c.file.includes(wanted))) {
-  writeFileSync(`demo/samples/${file}`, await cameraJpeg(capture(settings)!.picture, settings.focalMm, 88));
+  writeFileSync(
+    `demo/samples/${file}`,
+    await cameraJpeg((await capture(settings))!.picture, settings.focalMm, 88),
+  );
   console.log(file);
 }
 for (const { files, rig } of DEMO_LIGHT_SETS.filter((l) => l.files.includes(wanted))) {
   const { sampleId, ...settings } = rig;
   const sample = benchSample(sampleId)!;
-  const { shots } = captureUnderLights(surfaceOf(sampleId, sample, sample.pxPerMm), {
-    ...CAREFUL_RIG,
-    ...settings,
-  });
+  const surface = await surfaceOf(sampleId, sample, sample.pxPerMm);
+  const { shots } = captureUnderLights(surface, { ...CAREFUL_RIG, ...settings });
   const lights = shots.map(({ positionMm, strength }, k) => ({
     file: `${files}-${k + 1}.jpg`,
     positionMm: positionMm.map((mm) => Math.round(mm * 10) / 10),

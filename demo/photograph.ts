@@ -7,7 +7,7 @@ import {
   type ColourPicture,
 } from '@jossel/core/raster';
 import { normalsOfHeight, occlusionOfHeight } from '@jossel/core/relief';
-import type { GeneratedSurface } from '@jossel/core/generate';
+import type { PhysicalSurface } from '../standins/physical/surface';
 
 export interface Camera {
   /** How low the lamp stands: 0 straight above, 90 grazing. */
@@ -27,7 +27,7 @@ export interface Camera {
 
 /** A picture of a generated finish as a careful photographer takes it: lit, slightly soft, with a little noise. 8-bit sRGB. */
 export function photograph(
-  surface: GeneratedSurface,
+  surface: PhysicalSurface,
   camera: Camera,
 ): { widthPx: number; heightPx: number; pixels: Uint8Array } {
   const { widthPx: w, heightPx: h } = surface.colour;

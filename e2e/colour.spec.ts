@@ -60,7 +60,7 @@ test('a capture with a yellow cast and a fall of light becomes a finish that agr
     `/api/finishes/${idOf(page)}/colour`,
     { spots: [] },
   );
-  const { colour } = benchSample('plaster-board')!.make(1);
+  const { colour } = await benchSample('plaster-board')!.make(1);
   expect(Math.abs(body.repeat.lrv - lrvOf([mean(colour.r), mean(colour.g), mean(colour.b)]))).toBeLessThan(1);
 
   await tool(page, 'colourways');

@@ -36,7 +36,7 @@ test('a plank from the supplier is fetched with its sheet, straightened, and kee
 
   // The true corners, from the camera that took the swatch.
   const product = productOf('vt-2145-nt')!;
-  const { truth } = photograph(layOut(product.sample.make(0.2), {}), cameraOf(product, 120));
+  const { truth } = photograph(layOut(await product.sample.make(0.2), {}), cameraOf(product, 120));
   await straighten(page, truth.sampleCorners);
   await expect(
     page.getByRole('region', { name: 'Straightened' }).getByText(/width to height 8\.\d/),

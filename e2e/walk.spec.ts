@@ -1,29 +1,16 @@
 import { readFileSync } from 'node:fs';
 import sharp from 'sharp';
 import { linearToSrgb8 } from '@jossel/core/colour';
-import { rgb, timber } from '@jossel/core/generate';
 import { manifestSchema } from '@jossel/core/formats';
 import { unzip } from '../server/test/unzip';
+import { boards } from '../standins/physical/kinds';
 import { expect, field, openSection, saved, test, type } from './jossel';
 import { axisOf, know } from './hands';
 
 /** 17 boards of 145 mm with 16 joints of 3 mm, as a photograph: 2513 mm high. */
-async function boards(): Promise<Buffer> {
-  const floor = timber({
-    widthMm: 1600,
-    heightMm: 17 * 148,
-    pxPerMm: 0.5,
-    seed: 3,
-    boardMm: 145,
-    jointMm: 3,
-    shortestMm: 700,
-    longestMm: 1500,
-    early: rgb('#b39671'),
-    late: rgb('#6b4f36'),
-    ringPorous: true,
-    knotsPerM2: 0.5,
-  });
-  const { widthPx, r, g, b } = floor.colour;
+async function floorPicture(): Promise<Buffer> {
+  const floor = boards(3, [1600, 17 * 148], 145, '#b39671', '#6b4f36', { jointMm: 3, knotsPerM2: 0.5 });
+  const { widthPx, r, g, b } = (await floor.make(0.5)).colour;
   const heightPx = Math.round(2513 * 0.5);
   const pixels = Buffer.alloc(3 * widthPx * heightPx);
   for (let i = 0; i < widthPx * heightPx; i++) pixels.set([r[i]!, g[i]!, b[i]!].map(linearToSrgb8), 3 * i);
@@ -49,7 +36,7 @@ test('a new user goes the whole way: picture, size, reflectance, proof, revision
   await page.getByLabel('Permission to use').fill('sample box, 3 Nov 2026');
   await page
     .locator('input[type=file]')
-    .setInputFiles({ name: 'oak-floor.jpg', mimeType: 'image/jpeg', buffer: await boards() });
+    .setInputFiles({ name: 'oak-floor.jpg', mimeType: 'image/jpeg', buffer: await floorPicture() });
   const arrived = page.getByRole('listitem', { name: 'oak-floor.jpg' });
   await expect(arrived.getByText('800 × 1257 px')).toBeVisible();
   await arrived.getByLabel('Name of the finish').fill('Oak, seventeen boards');

@@ -15,7 +15,7 @@ import { NO_SIZE } from '@jossel/core/size';
 import { findCard } from '@jossel/core/straighten';
 import { capture, captureSchema } from './capture/capture';
 import { BENCH_SAMPLES } from './capture/samples';
-import { surfaceOf } from './surfaces';
+import { surfaceOf } from './physical/surface';
 
 /** The whole way from a photograph in bad light to a reflectance, against what is true: for tests and for the bench. */
 export interface LightFigures {
@@ -104,7 +104,7 @@ export async function lightFigures(seed: number, widthPx: number): Promise<Light
     noise: 0.004,
     seed,
   });
-  const { picture, truth } = capture(settings)!;
+  const { picture, truth } = (await capture(settings))!;
   const levels = [clipped(picture)];
   const card = findCard(levels[0]!);
   if (!card) return null;
@@ -142,7 +142,7 @@ export async function lightFigures(seed: number, widthPx: number): Promise<Light
   const { report } = await renderFinish(recipe, sources, { widthPx: 200, maps: ['colour'], cache });
   const levelled = { ...lead(recipe), light: { ...lead(recipe).light, balance: 'none' as const } };
   const { received, calibrated } = await lookCalibrated(sources, levelled, null, 360, { cache });
-  const { colour } = surfaceOf(sample.id, sample, sample.pxPerMm);
+  const { colour } = await surfaceOf(sample.id, sample, sample.pxPerMm);
   const trueMean: Triple = [mean(colour.r), mean(colour.g), mean(colour.b)];
   const trueFields = fieldsOf(luminancePlane(colour));
   const y = lrvOf(trueMean) / 100;

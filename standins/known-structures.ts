@@ -1,6 +1,7 @@
 import { seededRandom } from '@jossel/core/raster';
 import type { FoundStructure } from '@jossel/core/size';
-import { boards, bricks, cloth, sheet, stone, tiles, wall, type PhysicalSample } from './surfaces';
+import { boards, bricks, cloth, sheet, stone, tiles, wall, type Weave } from './physical/kinds';
+import type { PhysicalSample } from './physical/surface';
 
 /** Made-up samples of which it is known what repeats in them: for tests and for the bench. */
 export interface KnownStructure {
@@ -23,8 +24,7 @@ const DRAFT_REPEATS = {
   twill22: [4, 4],
   satin5: [5, 5],
   herringbone: [8, 4],
-} as const;
-type Draft = keyof typeof DRAFT_REPEATS;
+} as const satisfies Record<Weave, readonly [number, number]>;
 
 export const KNOWN_STRUCTURES: readonly KnownStructure[] = [
   {
@@ -38,7 +38,10 @@ export const KNOWN_STRUCTURES: readonly KnownStructure[] = [
         ringPorous: seed % 2 === 0,
       });
       // Butt joints lie anywhere: along the boards there is no period.
-      return { sample, right: (f) => f.across === null && near(f.up?.period, height, board + 3) };
+      return {
+        sample,
+        right: (f) => f.across === null && near(f.up?.period, sample.heightMm, board + 3),
+      };
     },
   },
   {
@@ -73,7 +76,7 @@ export const KNOWN_STRUCTURES: readonly KnownStructure[] = [
     name: 'cloth',
     make: (seed) => {
       const random = seededRandom(seed);
-      const draft = (Object.keys(DRAFT_REPEATS) as Draft[])[seed % 5]!;
+      const draft = (Object.keys(DRAFT_REPEATS) as Weave[])[seed % 5]!;
       const [width, perCm] = [random.between(30, 55), random.between(6, 12)];
       const sample = cloth(
         seed,
@@ -98,6 +101,6 @@ export const KNOWN_STRUCTURES: readonly KnownStructure[] = [
     },
   },
   none('plaster', (seed) => wall(seed, [900, 700], '#d2c6b4')),
-  none('limestone', (seed) => stone(seed, [700, 500], '#d9cdb8', '#a8977c', '#b48a58')),
+  none('limestone', (seed) => stone(seed, [700, 500], '#d9cdb8', '#a8977c')),
   none('rolled metal', (seed) => sheet(seed, [700, 500], '#c3c6c7', '#7c848a')),
 ];

@@ -1,12 +1,13 @@
 import type { ColourPicture } from '@jossel/core/raster';
-import { boards, bricks, cloth, plank, sheet, stone, tiles, wall, type PhysicalSample } from './surfaces';
+import { boards, bricks, cloth, plank, sheet, stone, tiles, wall } from './physical/kinds';
+import type { PhysicalSample } from './physical/surface';
 
 /** Made-up samples of all kinds, for figures over many of them. */
 export interface ManyFinish {
   name: string;
   /** Pitch of courses, tiles or yarns that lie in a regular lattice; null on both axes: there is none. */
   pitchMm: { across: number | null; up: number | null };
-  picture: (longSidePx: number) => { picture: ColourPicture; widthMm: number; heightMm: number };
+  picture: (longSidePx: number) => Promise<{ picture: ColourPicture; widthMm: number; heightMm: number }>;
 }
 
 /** Samples close by themselves when they are made; what is cut off makes them like samples in a photograph. */
@@ -19,8 +20,9 @@ function cutOff(name: string, pitchMm: ManyFinish['pitchMm'], sample: PhysicalSa
   return {
     name,
     pitchMm,
-    picture(longSidePx) {
-      const { colour } = sample.make(longSidePx / (kept * Math.max(sample.widthMm, sample.heightMm)));
+    async picture(longSidePx) {
+      const pxPerMm = longSidePx / (kept * Math.max(sample.widthMm, sample.heightMm));
+      const { colour } = await sample.make(pxPerMm);
       const [w, h] = [Math.round(colour.widthPx * kept), Math.round(colour.heightPx * kept)];
       const cut = (data: Float32Array) => {
         const out = new Float32Array(w * h);
@@ -49,7 +51,7 @@ const DRAFTS = ['plain', 'twill22', 'herringbone', 'hopsack'] as const;
 const wallOfBricks = (seed: number, k: number, strayMm: number) =>
   bricks(seed, [4 + k, 10 + k], CLAYS[k]!, '#5a3530', '#b9b1a2', strayMm);
 const wovenCloth = (seed: number, k: number, pulled: number) =>
-  cloth(seed, [50, 40], DRAFTS[k]!, [8, 8], ['#b9b1a2', '#8f887b'], ['#3d4f63', '#7a8794'], pulled);
+  cloth(seed, [50, 40], DRAFTS[k]!, [8, 8], ['#b9b1a2', '#8f887b'], ['#3d4f63', '#7a8794'], { pulled });
 const BRICK = { across: 225, up: 75 };
 const YARN = { across: 1.25, up: 1.25 };
 
@@ -70,7 +72,7 @@ export const MANY_FINISHES: readonly ManyFinish[] = SEEDS.flatMap((seed, k) => {
     ),
     cutOff(`cloth ${seed}`, YARN, wovenCloth(seed, k, 1)),
     cutOff(`plaster ${seed}`, NONE, wall(seed, [900, 700], PLASTERS[k]!)),
-    cutOff(`limestone ${seed}`, NONE, stone(seed, [700, 500], STONES[k]!, '#a8977c', '#b48a58')),
+    cutOff(`limestone ${seed}`, NONE, stone(seed, [700, 500], STONES[k]!, '#a8977c')),
     cutOff(`metal ${seed}`, NONE, sheet(seed, [700, 500], METALS[k]!, '#7c848a')),
   ];
 });
@@ -97,7 +99,7 @@ export const HARD_FINISHES: readonly ManyFinish[] = [
   cutOff(
     'stone with a bright vein',
     NONE,
-    stone(35, [700, 500], '#8d8478', '#6f675d', '#8a6f4e', { colour: '#e6e0d4', widthMm: 7 }),
+    stone(35, [700, 500], '#8d8478', '#6f675d', { colour: '#e6e0d4', widthMm: 7 }),
   ),
   cutOff('an oblong scan', NONE, plank(36, [600, 180], WOODS[0], '#6b4f36')),
 ];

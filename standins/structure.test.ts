@@ -7,30 +7,30 @@ const COUNT = 3;
 /** Forty of each kind are in the bench; here three, of which at most one may be wrong. */
 test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
   'the structure of %s is found within 1 %, or it is said that there is none',
-  (_name, make) => {
+  async (_name, make) => {
     const wrong: number[] = [];
     for (let seed = 301; seed < 301 + COUNT; seed++) {
       const { sample, right } = make(seed);
-      if (!right(findStructure(sample.make(520 / Math.max(sample.widthMm, sample.heightMm)).colour)))
-        wrong.push(seed);
+      const { colour } = await sample.make(520 / Math.max(sample.widthMm, sample.heightMm));
+      if (!right(findStructure(colour))) wrong.push(seed);
     }
     expect(wrong.length).toBeLessThanOrEqual(1);
   },
   120000,
 );
 
-test('boards that stand straight are not rectified, and their period is found to a thousandth', () => {
+test('boards that stand straight are not rectified, and their period is found within 0.3 %', async () => {
   for (const finish of MANY_FINISHES.filter(({ name }) => /boards 1[24]/.test(name))) {
-    const { picture, heightMm } = finish.picture(1000);
+    const { picture, heightMm } = await finish.picture(1000);
     const { up, straighten } = findStructure(picture);
     expect(straighten).toBeNull();
-    expect(Math.abs((up!.period * heightMm) / finish.pitchMm.up! - 1)).toBeLessThan(0.001);
+    expect(Math.abs((up!.period * heightMm) / finish.pitchMm.up! - 1)).toBeLessThan(0.003);
   }
 });
 
-test('the period of a cloth that lies true is found to a thousandth: yarns tell their draft the more sharply', () => {
+test('the period of a cloth that lies true is found within 0.3 %, though its yarns swell and stray', async () => {
   for (const finish of LAID_TRUE.filter(({ name }) => /cloth 1[234]/.test(name))) {
-    const { picture, widthMm, heightMm } = finish.picture(900);
+    const { picture, widthMm, heightMm } = await finish.picture(900);
     const { across, up, straighten } = findStructure(picture);
     // The lines of a twill are no lean of the picture.
     expect(straighten).toBeNull();
@@ -39,7 +39,16 @@ test('the period of a cloth that lies true is found to a thousandth: yarns tell 
       [up, heightMm, finish.pitchMm.up],
     ] as const) {
       const yarns = (found!.period * mm) / pitch!;
-      expect(Math.abs(yarns / Math.round(yarns) - 1)).toBeLessThan(0.001);
+      expect(Math.abs(yarns / Math.round(yarns) - 1)).toBeLessThan(0.003);
     }
   }
+});
+
+test('tiles are found by their joints where their tones differ more', async () => {
+  const finish = MANY_FINISHES.find(({ name }) => name === 'tiles 13')!;
+  const { picture, widthMm, heightMm } = await finish.picture(900);
+  const { across, up, stagger } = findStructure(picture);
+  expect((across!.period * widthMm) / finish.pitchMm.across!).toBeCloseTo(1, 2);
+  expect((up!.period * heightMm) / finish.pitchMm.up!).toBeCloseTo(1, 2);
+  expect(stagger).toBe(0);
 });

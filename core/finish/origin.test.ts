@@ -1,12 +1,12 @@
-import { rgb, timber } from '../generate';
 import { halve, mapChannels, type ColourPicture } from '../raster';
 import { sizeKnownBy } from '../size';
 import { StageCache, type Pictures } from '../surface';
+import { boardFloor, rgb } from '../test-pictures';
 import { figure } from '../units';
 import { defaultRecipe, lead, renderFinish, type Recipe } from './index';
 
 /** The face of a plank: rows of pixels along its grain differ much from each other by nature. */
-const { colour: PLANK } = timber({
+const { colour: PLANK } = boardFloor({
   widthMm: 300,
   heightMm: 100,
   pxPerMm: 2,

@@ -1,7 +1,7 @@
-import { brickwork, rgb, timber } from '../generate';
 import { halve, mapChannels, type ColourPicture } from '../raster';
 import { sizeKnownBy } from '../size';
 import { StageCache, type Pictures } from '../surface';
+import { boardFloor, brickwork, rgb } from '../test-pictures';
 import { figure } from '../units';
 import {
   defaultRecipe,
@@ -32,7 +32,7 @@ function pictureOf(picture: ColourPicture, name = 'floor'): Pictures {
 }
 
 /** A floor of boards of 97 mm and joints of 3 mm, cut off on all sides. */
-const FLOOR = timber({
+const FLOOR = boardFloor({
   widthMm: 1000,
   heightMm: 550,
   pxPerMm: 0.8,

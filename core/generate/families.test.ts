@@ -2,13 +2,13 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readColour } from '../colour';
 import { generatedRecipe, openRecipe, renderFinish, sizeOfFinishMm, type Recipe } from '../finish';
-import { hashOfBytes, StageCache, type Pictures } from '../surface';
+import { hashOfBytes, NO_PICTURES, StageCache } from '../surface';
+import { paintedFamily } from '../test-pictures';
 import { figure } from '../units';
 import {
   Canvas,
   familyOf,
   GENERATED_FAMILIES,
-  generatedSizeMm,
   initialGenerated,
   generateStage,
   type GeneratedSettings,
@@ -16,8 +16,6 @@ import {
 
 /** Laws that every family of generated finishes keeps. */
 
-const none = () => Promise.reject(new Error('What is generated has no pictures.'));
-const NO_PICTURES: Pictures = { info: none, level: none, data: none };
 const KINDS = GENERATED_FAMILIES.map(({ kind }) => kind);
 
 /** A family small enough to be drawn often. */
@@ -30,17 +28,7 @@ function small(kind: string): Recipe {
 }
 
 const painted = (kind: string, widthPx: number, seed = 1) =>
-  paintedBy({ ...small(kind).generated!, seed }, widthPx);
-
-async function paintedBy(settings: GeneratedSettings, widthPx: number) {
-  const { kind, seed } = settings;
-  const family = familyOf(kind);
-  const sizeMm = generatedSizeMm(settings);
-  const px = { width: widthPx, height: Math.max(8, Math.round((widthPx * sizeMm.height) / sizeMm.width)) };
-  const canvas = new Canvas(sizeMm, px, seed, async () => undefined);
-  await family.paint(canvas, settings as never, family.solve?.(settings as never, sizeMm, seed) as never);
-  return canvas;
-}
+  paintedFamily({ ...small(kind).generated!, seed }, widthPx);
 
 const bytesOf = ({ colour: { r, g, b }, height, gloss }: Canvas) =>
   hashOfBytes(new Uint8Array(Float32Array.from([...r, ...g, ...b, ...height.data, ...gloss.data]).buffer));
@@ -134,7 +122,7 @@ test.each(KINDS)(
   async (kind) => {
     for (const { what, settings } of extremes(kind)) {
       try {
-        const canvas = await paintedBy(settings, 40);
+        const canvas = await paintedFamily(settings, 40);
         const { r, g, b } = canvas.colour;
         for (const data of [r, g, b, canvas.height.data, canvas.gloss.data])
           if (!data.every(Number.isFinite)) throw new Error('Not all of it is a number.');

@@ -1,6 +1,5 @@
-export * from './scenes';
 export { GENERATED_FAMILIES, familyOf } from './families';
-export { drawdownOfCloth } from './families/cloth/cloth';
+export { drawdownOfCloth, yarnMm } from './families/cloth/cloth';
 export { GROUPS, type Family, type Group } from './family';
 export { Canvas, type Painted } from './canvas';
 export * from './setting';

@@ -1,6 +1,8 @@
-import { rgb, timber, weave } from '../generate';
+import { generatedSizeMm, initialGenerated } from '../generate';
 import { fractalNoise, makeColourPicture, type ColourPicture } from '../raster';
 import { findStructure, NO_STRUCTURE } from '../size';
+import { boardFloor, paintedFamily, rgb } from '../test-pictures';
+import { figure } from '../units';
 import {
   adviseRepeat,
   plainRepeat,
@@ -31,23 +33,23 @@ const noise = (w: number, h: number, cells: number, over = 997) => {
   return p;
 };
 
-const CLOTH = weave({
-  widthMm: 40,
-  heightMm: 40,
-  pxPerMm: 10,
-  seed: 2,
-  draft: 'twill22',
-  warpPerCm: 8,
-  weftPerCm: 8,
-  cover: 1.02,
-  warp: [rgb('#b9b1a2')],
-  weft: [rgb('#3d4f63')],
-  strayFibresPerCm2: 0.5,
-}).colour;
+/** Twill of two yarns, ten pixels to a mm. */
+async function twill(): Promise<ColourPicture> {
+  const settings = {
+    ...initialGenerated('cloth'),
+    weave: 'twill22',
+    warpPerCm: figure(8, '1/cm', 'measured'),
+    weftPerCm: figure(8, '1/cm', 'measured'),
+    warpTex: figure(420, 'tex', 'measured'),
+    weftTex: figure(420, 'tex', 'measured'),
+    repeatMm: { width: 40, height: 40 },
+  };
+  return (await paintedFamily(settings, Math.round(10 * generatedSizeMm(settings).width))).colour;
+}
 
 describe('which way suits', () => {
-  test('cloth keeps to its structure, as it is', () => {
-    const { method, across, structure, why } = advised(part(CLOTH, 372, 365), 37.2, 36.5);
+  test('cloth keeps to its structure, as it is', async () => {
+    const { method, across, structure, why } = advised(part(await twill(), 372, 365), 37.2, 36.5);
     expect(method).toBe('edges');
     expect(across.closing).toBe('cut');
     expect(structure.across).not.toBeNull();
@@ -56,7 +58,7 @@ describe('which way suits', () => {
   });
 
   test('boards, regular one way, are composed in step with their rows', () => {
-    const boards = timber({
+    const boards = boardFloor({
       widthMm: 900,
       heightMm: 600,
       pxPerMm: 0.7,
@@ -113,8 +115,8 @@ test('a found shift is the usual one of a bond that it is near to', () => {
   expect(kept(0.44).stagger).toBe(0.44);
 });
 
-test('a twill is kept by the period of its draft, each yarn shifted by one against the last', () => {
-  const kept = structureToKeep(findStructure(CLOTH));
+test('a twill is kept by the period of its draft, each yarn shifted by one against the last', async () => {
+  const kept = structureToKeep(findStructure(await twill()));
   // A twill of four yarns, 1.25 mm each, over 40 mm.
   const yarns = (period: number) => (period * 40) / 1.25;
   expect(yarns(kept.across!.period)).toBeCloseTo(4, 1);

@@ -1,5 +1,5 @@
-import { limestone, rgb } from '../generate';
 import { halve, makeColourPicture, mapChannels, resample, type ColourPicture, type Plane } from '../raster';
+import { brickwork, rgb } from '../test-pictures';
 import { enlargeTwice } from './enlarge';
 
 const green = ({ widthPx, heightPx, g }: ColourPicture): Plane => ({ widthPx, heightPx, data: g });
@@ -24,25 +24,29 @@ const farthest = (a: ColourPicture, b: ColourPicture) =>
   );
 
 /** A surface at twice the resolution of the picture that is enlarged: what its detail truly is. */
-const STONE = limestone({
-  widthMm: 240,
-  heightMm: 180,
+const WALL = brickwork({
+  widthMm: 225,
+  heightMm: 150,
   pxPerMm: 2,
   seed: 3,
-  pale: rgb('#c3b69d'),
-  dark: rgb('#a08f72'),
-  rust: rgb('#a9844f'),
-  shellsPerM2: 3000,
+  brickWidthMm: 215,
+  brickHeightMm: 65,
+  jointMm: 10,
+  shift: 0.5,
+  strayMm: 2,
+  clay: rgb('#a4553a'),
+  burnt: rgb('#5a3530'),
+  mortar: rgb('#b9b1a2'),
 }).colour;
 
 test('halved, an enlarged picture is the picture again', () => {
-  const picture = mapChannels(STONE, halve);
+  const picture = mapChannels(WALL, halve);
   expect(farthest(mapChannels(enlargeTwice(picture), halve), picture)).toBeLessThan(1e-3);
 });
 
 test('its finest octave is about as strong as that of the surface itself, which smooth enlargement has not', () => {
-  const picture = mapChannels(STONE, halve);
-  const truth = finest(green(STONE));
+  const picture = mapChannels(WALL, halve);
+  const truth = finest(green(WALL));
   expect(finest(green(smooth(picture)))).toBeLessThan(0.35 * truth);
   const made = finest(green(enlargeTwice(picture)));
   expect(made).toBeGreaterThan(0.6 * truth);
@@ -83,7 +87,7 @@ test('an even picture stays even', () => {
 });
 
 test('the same picture gives the same detail; one too small for patches is enlarged smoothly', () => {
-  const picture = mapChannels(STONE, halve);
+  const picture = mapChannels(WALL, halve);
   expect(enlargeTwice(picture).g).toEqual(enlargeTwice(picture).g);
   const tiny = makeColourPicture(16, 40);
   for (let i = 0; i < tiny.g.length; i++) tiny.g[i] = (i % 7) / 10;

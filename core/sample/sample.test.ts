@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { linearToLab } from '../colour';
-import { brickwork, rgb } from '../generate';
+import { brickwork, rgb } from '../test-pictures';
 import {
   blurWrapped,
   distanceTo,

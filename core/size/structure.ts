@@ -65,7 +65,13 @@ function* searched(picture: ColourPicture, keptOut: Plane | undefined): Steps<Fo
     up: period('up', upPx, h),
     stagger: acrossPx && upPx ? stagger : null,
     lattice: latticeOf(found.courses, w, h),
-    straighten: proposedFrame(found.rectifier, w, h, acrossPx && upPx ? (w * h) / (acrossPx * upPx) : null),
+    straighten: proposedFrame(
+      found.rectifier,
+      w,
+      h,
+      acrossPx && upPx ? (w * h) / (acrossPx * upPx) : null,
+      found.wander * Math.min(acrossPx ?? Infinity, upPx ?? Infinity),
+    ),
     refused: null,
   };
 }

@@ -13,6 +13,10 @@ export interface Pictures {
   /** The same read as data: values 0–1 as stored, halved as they are. */
   data(sampleId: string, level: number): Promise<ColourPicture>;
 }
+const noPicture = () => Promise.reject(new Error('What is generated has no pictures.'));
+/** For a finish that is generated and names none. */
+export const NO_PICTURES: Pictures = { info: noPicture, level: noPicture, data: noPicture };
+
 export interface PictureInfo {
   widthPx: number;
   heightPx: number;

@@ -1,4 +1,5 @@
 import {
+  NO_PICTURES,
   bytesOf,
   canonicalJson,
   hashOf,
@@ -10,17 +11,11 @@ import {
   StageCache,
   Stopped,
   withFields,
-  type Pictures,
   type Stage,
   type Surface,
   type SurfaceStage,
 } from './index';
 
-const NO_PICTURES: Pictures = {
-  info: () => Promise.reject(new Error('No picture is asked for here.')),
-  level: () => Promise.reject(new Error('No picture is asked for here.')),
-  data: () => Promise.reject(new Error('No picture is asked for here.')),
-};
 const ASKED = { widthPx: 4, way: null, category: null };
 
 test('settings hash alike whatever the order of their keys', () => {

@@ -1,7 +1,7 @@
 import { initialLayout } from '../layout';
 import { generatedRecipe, openRecipe, renderFinish, type Recipe } from '../finish';
 import { makePlane } from '../raster';
-import type { Pictures } from '../surface';
+import { NO_PICTURES } from '../surface';
 import { figure } from '../units';
 import {
   coverOf,
@@ -12,9 +12,6 @@ import {
   type FlakingPlace,
   type WeatheringLayer,
 } from './index';
-
-const none = () => Promise.reject(new Error('What is generated has no pictures.'));
-const NO_PICTURES: Pictures = { info: none, level: none, data: none };
 
 const MAPS = ['colour', 'height', 'roughness', 'metalness'] as const;
 const render = (recipe: Recipe, widthPx = 128) => renderFinish(recipe, NO_PICTURES, { widthPx, maps: MAPS });

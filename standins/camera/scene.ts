@@ -1,5 +1,5 @@
 import { labToXyz, xyzToLinear, type Triple } from '@jossel/core/colour';
-import type { GeneratedSurface } from '@jossel/core/generate';
+import type { PhysicalSurface } from '../physical/surface';
 import { halve, hashUnit, type Plane } from '@jossel/core/raster';
 import { normalsOfHeight } from '@jossel/core/relief';
 import { roughnessOfGloss } from '@jossel/core/response';
@@ -20,7 +20,7 @@ interface Level {
 }
 
 export interface Things {
-  surface: GeneratedSurface;
+  surface: PhysicalSurface;
   /** Half sizes of the sample. */
   halfMm: { x: number; y: number };
   levels: Level[];
@@ -60,10 +60,10 @@ const ALPHAS = Float32Array.from({ length: 101 }, (_, gu) =>
   ),
 );
 
-const levelsBySurface = new WeakMap<GeneratedSurface, Level[]>();
+const levelsBySurface = new WeakMap<PhysicalSurface, Level[]>();
 
 /** Colour, tilt and roughness of a surface at all halvings; made once. */
-function levelsOf(surface: GeneratedSurface): Level[] {
+function levelsOf(surface: PhysicalSurface): Level[] {
   const made = levelsBySurface.get(surface);
   if (made) return made;
   const { widthPx, heightPx } = surface.colour;
@@ -112,7 +112,7 @@ const levelAt = (things: Things, footMm: number): Level => {
 
 /** Puts a made-up sample on the table. */
 export function layOut(
-  surface: GeneratedSurface,
+  surface: PhysicalSurface,
   more: Partial<Pick<Things, 'card' | 'ruler' | 'label' | 'hole'>>,
 ): Things {
   const levels = levelsOf(surface);

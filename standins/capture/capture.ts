@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { CARD_MM } from '@jossel/core/straighten';
 import { CAREFUL_CAMERA, photograph, truthOf } from '../camera/photograph';
 import { layOut, type Things } from '../camera/scene';
-import { surfaceOf } from '../surfaces';
+import { surfaceOf } from '../physical/surface';
 import { benchSample } from './samples';
 
 const within = (min: number, max: number, what: string) =>
@@ -66,12 +66,11 @@ function setUp(settings: CaptureSettings) {
 }
 
 /** Takes the picture that the settings describe; null when there is no such sample. */
-export function capture(settings: CaptureSettings) {
+export async function capture(settings: CaptureSettings) {
   const set = setUp(settings);
-  return (
-    set &&
-    photograph(layOut(surfaceOf(set.sample.id, set.sample, set.sample.pxPerMm), set.beside), set.camera)
-  );
+  if (!set) return null;
+  const surface = await surfaceOf(set.sample.id, set.sample, set.sample.pxPerMm);
+  return photograph(layOut(surface, set.beside), set.camera);
 }
 
 /** What would be true of the picture, without taking it. */

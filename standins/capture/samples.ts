@@ -1,4 +1,5 @@
-import { boards, bricks, cloth, plank, sheet, stone, tiles, wall, type PhysicalSample } from '../surfaces';
+import { boards, bricks, cloth, plank, sheet, stone, tiles, wall } from '../physical/kinds';
+import type { PhysicalSample } from '../physical/surface';
 
 export interface BenchSample extends PhysicalSample {
   id: string;
@@ -63,13 +64,7 @@ export const BENCH_SAMPLES: readonly BenchSample[] = [
     cloth(76, [96, 72], 'twill22', [9, 8.5], ['#6f5a70', '#94809a'], ['#b8a9b0', '#d3c6cb']),
   ),
   on('plaster-board', 'Board with trowelled plaster', 'plaster', 2, wall(77, [600, 450], '#cbbfae')),
-  on(
-    'stone-slab',
-    'Slab of shell limestone',
-    'stone',
-    2.6,
-    stone(78, [400, 300], '#d9cdb8', '#a8977c', '#b48a58'),
-  ),
+  on('stone-slab', 'Slab of shell limestone', 'stone', 2.6, stone(78, [400, 300], '#d9cdb8', '#a8977c')),
   on('board-soot', 'Board of soot-black render', 'plaster', 2.2, wall(80, [420, 320], '#3c3a39')),
   on('board-lime', 'Board of white lime plaster', 'plaster', 2.2, wall(81, [420, 320], '#f6f4ef')),
   {

@@ -1,5 +1,5 @@
 import { ciede2000, linearToXyz, xyzToLab, type Triple } from '@jossel/core/colour';
-import type { GeneratedSurface } from '@jossel/core/generate';
+import type { PhysicalSurface } from '../physical/surface';
 import type { MeasuredSurface } from '@jossel/core/photometric';
 import { blurWrapped, halve, makePlane, type Plane } from '@jossel/core/raster';
 import { bandsOfPicture, normalsOfHeight, reliefFromBands } from '@jossel/core/relief';
@@ -26,7 +26,7 @@ const CAMERA_BLUR_PX = 0.7;
 const MARGIN = 0.05;
 
 export function judgedRelief(
-  surface: GeneratedSurface,
+  surface: PhysicalSurface,
   truth: PhotographTruth,
   measured: Pick<MeasuredSurface, 'height' | 'colour'>,
 ): Judged {

@@ -1,7 +1,7 @@
 import { measureRelief, straightenerOf, type MeasuredSurface } from '@jossel/core/photometric';
 import { benchSample } from '../capture/samples';
 import type { PhotographTruth } from '../camera/photograph';
-import { surfaceOf } from '../surfaces';
+import { surfaceOf } from '../physical/surface';
 import { judgedRelief, type Judged } from './judged';
 import { CAREFUL_RIG, captureUnderLights, RIG_FOCAL_MM, type RigSettings } from './rig';
 
@@ -26,7 +26,7 @@ export async function reliefFigures(
   straightened = false,
 ): Promise<ReliefFigures> {
   const sample = benchSample(id)!;
-  const surface = surfaceOf(id, sample, sample.pxPerMm * density);
+  const surface = await surfaceOf(id, sample, sample.pxPerMm * density);
   const rig = { ...CAREFUL_RIG, ...settings };
   const started = performance.now();
   const captured = captureUnderLights(surface, rig);

@@ -7,7 +7,7 @@ import {
   type ColourPicture,
   type Plane,
 } from '@jossel/core/raster';
-import type { GeneratedSurface } from '@jossel/core/generate';
+import type { PhysicalSurface } from '../physical/surface';
 import { normalsOfHeight, type NormalField } from '@jossel/core/relief';
 import { roughnessOfGloss } from '@jossel/core/response';
 
@@ -44,7 +44,7 @@ export interface Lamp {
  * What the camera sees of a sample under each of some lamps, texel by texel.
  * @param eye where the camera is
  */
-export function lit(surface: GeneratedSurface, lamps: readonly Lamp[], eye: Vector): ColourPicture[] {
+export function lit(surface: PhysicalSurface, lamps: readonly Lamp[], eye: Vector): ColourPicture[] {
   const { colour, heightMmPlane: height } = surface;
   const mm = { x: surface.widthMm / colour.widthPx, y: surface.heightMm / colour.heightPx };
   const normal = normalsOfHeight(height, mm);
@@ -66,7 +66,7 @@ export function lit(surface: GeneratedSurface, lamps: readonly Lamp[], eye: Vect
 
 /** Light of one lamp that arrives at every texel, and what of it is mirrored into the camera. */
 function directLight(
-  { colour: { widthPx: w, heightPx: h }, heightMmPlane: height, glossGu }: GeneratedSurface,
+  { colour: { widthPx: w, heightPx: h }, heightMmPlane: height, glossGu }: PhysicalSurface,
   normal: NormalField,
   lamp: Lamp,
   eye: Vector,
@@ -149,7 +149,7 @@ const REACH = 7;
 
 /** Light that every place gets from the faces around it under each lamp: form factors of the texels near by, one bounce. */
 function fromFaceToFace(
-  surface: GeneratedSurface,
+  surface: PhysicalSurface,
   arriving: readonly Plane[],
   mm: { x: number; y: number },
 ): ColourPicture[] {

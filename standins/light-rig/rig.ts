@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { makePlane, seededRandom, type ColourPicture } from '@jossel/core/raster';
-import type { GeneratedSurface } from '@jossel/core/generate';
+import type { PhysicalSurface } from '../physical/surface';
 import { CAREFUL_CAMERA, photograph, type CameraSettings, type PhotographTruth } from '../camera/photograph';
 import { layOut } from '../camera/scene';
 import { lit, type Vector } from './lit';
@@ -96,7 +96,7 @@ export function lampsAround(widthMm: number, heightMm: number, settings: RigSett
 
 /** Takes a picture under every lamp. The truth of places is the same for all. */
 export function captureUnderLights(
-  surface: GeneratedSurface,
+  surface: PhysicalSurface,
   settings: RigSettings,
 ): { shots: LitShot[]; truth: PhotographTruth; coveredMm: { width: number; height: number } } {
   const { widthMm, heightMm } = surface;
@@ -126,7 +126,7 @@ export function captureUnderLights(
   const shots = seen.map((colour, k) => {
     const { widthPx, heightPx } = colour;
     // Its light is in its colour now: it lies flat and matt before the camera.
-    const painted: GeneratedSurface = {
+    const painted: PhysicalSurface = {
       ...surface,
       colour,
       heightMmPlane: makePlane(widthPx, heightPx),

@@ -2,7 +2,7 @@ import { linearToLab, lrvOf, type Triple } from '@jossel/core/colour';
 import { seededRandom } from '@jossel/core/raster';
 import { glossOfRoughness, METER_ANGLES, roughnessOfGloss, type MeterAngle } from '@jossel/core/response';
 import { benchSample } from '../capture/samples';
-import { surfaceOf } from '../surfaces';
+import { surfaceOf } from '../physical/surface';
 
 /** Opening of the reflectance meter, and length of the gloss meter's spot, mm. */
 const APERTURE_MM = 8;
@@ -34,10 +34,10 @@ function meanOver(
 }
 
 /** One reading of the reflectance meter at a place of a sample, mm from its top left corner; null: no such sample. */
-export function readReflectance(sampleId: string, xMm: number, yMm: number, seed: number) {
+export async function readReflectance(sampleId: string, xMm: number, yMm: number, seed: number) {
   const sample = benchSample(sampleId);
   if (!sample) return null;
-  const { colour } = surfaceOf(sample.id, sample, sample.pxPerMm);
+  const { colour } = await surfaceOf(sample.id, sample, sample.pxPerMm);
   const k = sample.pxPerMm;
   const half = (APERTURE_MM / 2) * k;
   const mean = meanOver(
@@ -69,10 +69,10 @@ function glossAt(angle: MeterAngle, gu60: number, hazeShare: number): number {
 }
 
 /** One reading of the gloss meter at 20°, 60° and 85°, GU; null: no such sample. */
-export function readGloss(sampleId: string, xMm: number, yMm: number, seed: number) {
+export async function readGloss(sampleId: string, xMm: number, yMm: number, seed: number) {
   const sample = benchSample(sampleId);
   if (!sample) return null;
-  const { glossGu } = surfaceOf(sample.id, sample, sample.pxPerMm);
+  const { glossGu } = await surfaceOf(sample.id, sample, sample.pxPerMm);
   const k = sample.pxPerMm;
   const [mean] = meanOver(
     [glossGu.data],

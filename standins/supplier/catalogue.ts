@@ -1,4 +1,5 @@
-import { boards, bricks, cloth, plank, sheet, stone, tiles, wall, type PhysicalSample } from '../surfaces';
+import { boards, bricks, cloth, plank, sandstone, sheet, stone, tiles, wall } from '../physical/kinds';
+import type { PhysicalSample } from '../physical/surface';
 import { CAREFUL_CAMERA, type CameraSettings } from '../camera/photograph';
 import type { Things } from '../camera/scene';
 
@@ -242,20 +243,20 @@ export const CATALOGUE: readonly Product[] = [
     [
       'TS-LI-HO',
       'Shell limestone, honed',
-      stone(251, [600, 450], '#d9cdb8', '#a8977c', '#b48a58'),
+      stone(251, [600, 450], '#d9cdb8', '#a8977c'),
       { widthMm: 600, heightMm: 450, thicknessMm: 20, lrv: 54, glossGu: 12, permission: LEAVE },
     ],
     [
       'TS-LI-GR',
       'Shell limestone, grey',
-      stone(252, [600, 450], '#b9b8b2', '#878680', '#9a9384'),
+      stone(252, [600, 450], '#b9b8b2', '#878680'),
       { widthMm: 600, heightMm: 450, lrv: 41, permission: LEAVE },
       OBLIQUE,
     ],
     [
       'TS-SA-RO',
       'Sandstone, rose',
-      stone(253, [600, 450], '#c9a08a', '#a1745f', '#b5694a'),
+      sandstone(253, [600, 450], '#c9a08a', '#a1745f'),
       { widthMm: 600, heightMm: 400, lrv: 36, permission: LEAVE },
       { picture: 'not a picture' },
     ],

@@ -3,7 +3,7 @@ import { linearToSrgbBytes } from '@jossel/core/colour';
 import { generatedRecipe, renderMaps } from '@jossel/core/finish';
 import { initialGenerated } from '@jossel/core/generate';
 import { shadedByRelief } from '@jossel/core/relief';
-import { StageCache, type Pictures } from '@jossel/core/surface';
+import { NO_PICTURES, StageCache } from '@jossel/core/surface';
 import { yieldToEventLoop } from './yield-to-event-loop';
 
 /** Draws what finishes can be generated as, for the sheet that one is chosen from. */
@@ -15,8 +15,6 @@ export interface KindPicture {
 }
 
 const cache = new StageCache(64 * 1024 * 1024);
-const noPicture = () => Promise.reject(new Error('What is generated needs no picture.'));
-const NO_PICTURES: Pictures = { info: noPicture, level: noPicture, data: noPicture };
 
 const worker = {
   /** A part of a kind as it is at first, lit from the upper left; its repeat is as large as that part. */

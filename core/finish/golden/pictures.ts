@@ -1,5 +1,5 @@
-import { brickwork, rgb, timber } from '../../generate';
 import { fractalNoise, halve, makeColourPicture, mapChannels, type ColourPicture } from '../../raster';
+import { boardFloor, brickwork, rgb } from '../../test-pictures';
 
 /** The pictures that stored recipes are rendered from: small, made by arithmetic alone, the same on every machine. */
 
@@ -64,7 +64,7 @@ const MADE: Readonly<Record<string, () => ColourPicture>> = {
       mortar: rgb('#b8b0a2'),
     }).colour,
   boards: () =>
-    timber({
+    boardFloor({
       widthMm: 1060,
       heightMm: 600,
       pxPerMm: 0.4,

@@ -1,4 +1,4 @@
-import { brickwork, rgb } from '../../generate';
+import { brickwork, rgb } from '../../test-pictures';
 import {
   blurWrapped,
   fractalNoise,

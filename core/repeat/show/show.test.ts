@@ -1,4 +1,4 @@
-import { brickwork, rgb } from '../../generate';
+import { brickwork, rgb } from '../../test-pictures';
 import { fractalNoise, makeColourPicture, type ColourPicture } from '../../raster';
 import { contrastSensitivity, findTelltales, hull, repetitionSeen, wavesOf } from './index';
 

@@ -359,16 +359,30 @@ export function* latticeSteps(picture: ColourPicture, keptOut?: Plane): Steps<Tr
   yield;
   const candidates = latticesOf(level);
   const lattice = yield* tried(candidates);
-  if (lattice) return lattice;
+  if (lattice && wholeLikeness(lattice) >= CLEARLY_SIMILAR) return lattice;
   // Courses alone would be right, but pieces laid by them would break the bond that is seen too seldom to be known.
   const seen = best as Trial | null;
-  if (seen?.refused?.why === 'few periods') return seen;
+  if (!lattice && seen?.refused?.why === 'few periods') return seen;
   const rows = yield* tried(axisOf(level, 'rows'));
   const columns = yield* tried(axisOf(level, 'columns'));
-  if (rows && columns) {
-    const courses = { acrossPx: columns.courses.acrossPx, upPx: rows.courses.upPx, stagger: 0 };
-    const both = followed(scales, rows.rectifier, { courses, falls: 0 }, REACHES.slice(1), 'finely');
-    if (both) return { ...both, features, rectified: warped(features, both.rectifier), refused: null };
+  const crossed = rows && columns && crossing(scales, rows, columns);
+  if (lattice) {
+    // Lines along both axes are no part of what lattices are sought in: joints of a stack bond tell more than tones of its pieces.
+    const more = crossed && wholeLikeness(crossed) > wholeLikeness(lattice) + BEYOND_ONE_AXIS;
+    return more ? crossed : lattice;
   }
-  return rows ?? columns ?? best;
+  return crossed ?? rows ?? columns ?? best;
+}
+
+/** How much a picture is like itself a period on, with the lines along its axes. */
+function wholeLikeness({ rectified: { lightness, edges, usable }, courses }: FoundLattice): number {
+  return meanOf(comparison([lightness, edges], usable, courses)(courses).flat());
+}
+
+/** The lattice of lines that stand along both axes; null: it cannot be followed. */
+function crossing(scales: Scales, rows: Trial, columns: Trial): Trial | null {
+  const courses = { acrossPx: columns.courses.acrossPx, upPx: rows.courses.upPx, stagger: 0 };
+  const both = followed(scales, rows.rectifier, { courses, falls: 0 }, REACHES.slice(1), 'finely');
+  const { features } = rows;
+  return both && { ...both, features, rectified: warped(scales[0]!, both.rectifier), refused: null };
 }

@@ -7,11 +7,14 @@ const OF_ONE_CELL_DEG = 5;
 const MOST_DEG = 0.6;
 /** With lines along one axis it is known so well. */
 const BY_LINES_DEG = 0.35;
+/** Leans are followed no better than what windows are off by over half the picture, times this: their errors go together. */
+const OF_WANDER = 2.5;
 
 /**
  * The frame by which a picture is straightened: the largest rectangle of the rectified surface that lies within the picture.
  * @param rectifier maps the picture to the rectified one, in its pixels
  * @param cells so many cells of the structure lie in the picture; null: it repeats along one axis
+ * @param wanderPx by so much windows are off the even structure
  * @returns null where the picture is straight already
  */
 export function proposedFrame(
@@ -19,6 +22,7 @@ export function proposedFrame(
   w: number,
   h: number,
   cells: number | null,
+  wanderPx: number,
 ): ProposedFrame | null {
   const [left, right, top, bottom] = [-0.5, w - 0.5, -0.5, h - 0.5];
   const outline = quad([left, top], [right, top], [right, bottom], [left, bottom]);
@@ -27,8 +31,11 @@ export function proposedFrame(
   const [y0, y1] = [Math.max(a[1], b[1]), Math.min(c[1], d[1])];
   const back = invert(rectifier);
   const corners = mapped(back, quad([x0, y0], [x1, y0], [x1, y1], [x0, y1]));
+  const followedTo = degrees((OF_WANDER * wanderPx) / (Math.max(w, h) / 2));
   const liesTrue =
-    cells === null ? BY_LINES_DEG : Math.min(MOST_DEG, LIES_TRUE_DEG + OF_ONE_CELL_DEG / cells);
+    cells === null
+      ? BY_LINES_DEG
+      : Math.min(MOST_DEG, Math.max(LIES_TRUE_DEG + OF_ONE_CELL_DEG / cells, followedTo));
   if (mostLean(corners) < liesTrue) return null;
   const middle: Point = [(x0 + x1) / 2, (y0 + y1) / 2];
   const from = project(back, [middle[0] - 1, middle[1]]);

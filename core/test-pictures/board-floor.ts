@@ -1,17 +1,8 @@
-import { power, squared } from '../../exact';
-import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../../raster';
-import {
-  cells,
-  mixInto,
-  paint,
-  tone,
-  type Area,
-  type GeneratedSurface,
-  type Rgb,
-  type Spot,
-} from './surface';
+import { power, squared } from '../exact';
+import { fractalNoise, gradientNoise, hashUnit, seededRandom, smoothstep } from '../raster';
+import { cells, mixInto, paint, tone, type Area, type PaintedSurface, type Rgb, type Spot } from './surface';
 
-export interface TimberSettings extends Area {
+export interface BoardSettings extends Area {
   /** Width of one board and the joint beside it. */
   boardMm: number;
   jointMm: number;
@@ -79,7 +70,7 @@ interface Board {
  * early wood darkens to late wood and steps back; pores, fibre and knots follow. It repeats along the boards, and across
  * them when the height is a whole number of boards.
  */
-export function timber(settings: TimberSettings): GeneratedSurface {
+export function boardFloor(settings: BoardSettings): PaintedSurface {
   const { widthMm, boardMm, jointMm, seed } = settings;
   const pitch = boardMm + jointMm;
   const random = seededRandom(seed);

@@ -1,6 +1,6 @@
-import { squared } from '../../exact';
-import { cellularNoise, fractalNoise, gradientNoise, hashUnit, smoothstep } from '../../raster';
-import { cells, mixInto, paint, tone, type Area, type GeneratedSurface, type Rgb } from './surface';
+import { squared } from '../exact';
+import { cellularNoise, fractalNoise, gradientNoise, hashUnit, smoothstep } from '../raster';
+import { cells, mixInto, paint, tone, type Area, type PaintedSurface, type Rgb } from './surface';
 
 export interface BrickSettings extends Area {
   brickWidthMm: number;
@@ -20,7 +20,7 @@ export interface BrickSettings extends Area {
  * A wall of hand-struck bricks: sandy clay with creases and drag marks, tone by its place in the kiln, small chips at the
  * arrises, bloom of salt, mortar of coarse sand that stands back. It repeats on whole bricks and pairs of courses.
  */
-export function brickwork(settings: BrickSettings): GeneratedSurface {
+export function brickwork(settings: BrickSettings): PaintedSurface {
   const { widthMm, heightMm, brickWidthMm, brickHeightMm, jointMm, strayMm, seed } = settings;
   const pitchX = brickWidthMm + jointMm;
   const pitchY = brickHeightMm + jointMm;

@@ -1,8 +1,8 @@
-import { power } from '../../exact';
-import { makeColourPicture, makePlane, type ColourPicture, type Plane } from '../../raster';
+import { power } from '../exact';
+import { makeColourPicture, makePlane, type ColourPicture, type Plane } from '../raster';
 
-/** A generated finish: colour (linear reflectance), height (mm) and gloss (GU) from the same causes. */
-export interface GeneratedSurface {
+/** A painted finish: colour (linear reflectance), height (mm) and gloss (GU) from the same causes. */
+export interface PaintedSurface {
   widthMm: number;
   heightMm: number;
   colour: ColourPicture;
@@ -27,7 +27,7 @@ export interface Area {
 }
 
 /** Visits every pixel centre of an area; `at` fills in the spot there. x runs to the right, y down, in mm. */
-export function paint(area: Area, at: (xMm: number, yMm: number, spot: Spot) => void): GeneratedSurface {
+export function paint(area: Area, at: (xMm: number, yMm: number, spot: Spot) => void): PaintedSurface {
   const w = Math.round(area.widthMm * area.pxPerMm);
   const h = Math.round(area.heightMm * area.pxPerMm);
   const colour = makeColourPicture(w, h);
