@@ -2,6 +2,7 @@ import { squared } from '../exact';
 import { blurWrapped, halve, mapChannels, type ColourPicture, type Plane } from '../raster';
 import { SIGMA_OF_WAVELENGTH, normalsOfHeight, occlusionOfHeight, type NormalField } from '../relief';
 import { Refusal } from '../surface';
+import { shadowSteps } from './shadow-steps';
 import { faultOfLights, LEAST_LIGHTS } from './lights';
 import { brightnessOf } from './brightness';
 import { reducedTo } from './reduced';
@@ -63,8 +64,15 @@ export async function measureRelief(
     );
     await step(from + 0.75 * (to - from), 'Integrating the relief');
     const confidence = confidenceOf(readings, set.length);
+    const steps = known && shadowSteps(set, brightness, mmPerPx, known);
     const height = withoutBow(
-      surfaceFromSlopes(slopesOf(readings), trust(readings, confidence), mmPerPx, known?.height),
+      surfaceFromSlopes(
+        slopesOf(readings),
+        trust(readings, confidence, steps?.edge),
+        mmPerPx,
+        known?.height,
+        steps?.differences,
+      ),
     );
     if (round === ROUNDS - 1) {
       const toleranceMm = await toleranceOf(set, brightness, height, mmPerPx);
@@ -101,10 +109,13 @@ function confidenceOf({ used, residual, z }: Readings, count: number): Plane {
   };
 }
 
+/** What slopes are trusted at an edge that throws a shadow. */
+const AT_EDGES = 0.05;
+
 /** A slope is as uncertain as the square of its secant. */
-const trust = ({ z }: Readings, confidence: Plane): Plane => ({
+const trust = ({ z }: Readings, confidence: Plane, edge?: Uint8Array): Plane => ({
   ...confidence,
-  data: confidence.data.map((v, i) => v * z.data[i]! * z.data[i]!),
+  data: confidence.data.map((v, i) => v * z.data[i]! * z.data[i]! * (edge?.[i] ? AT_EDGES : 1)),
 });
 
 /** Reflections reach about this many depths far. */

@@ -4,6 +4,7 @@ import { isRefusal } from '../surface';
 import { castShadows } from './cast-shadows';
 import { faultOfLights, incident, type Light, type Vector } from './lights';
 import { PixelSolver } from './pixel-solver';
+import { withoutBow } from './without-bow';
 import { doubtsOfMeasured, doubtsOfPictures, measureRelief, surfaceFromSlopes } from '.';
 
 const MM = { x: 0.5, y: 0.5 };
@@ -225,4 +226,59 @@ describe('a whole set', () => {
     expect(faultOfLights([...ring(5), { directionTo: [0, 0, 0] }])).toMatch(/Light 6 has no direction/);
     expect(faultOfLights(ring(8))).toBeNull();
   });
+});
+
+const TRENCH_MM = [18, 30] as const;
+/** Pictures of a trench with upright walls: every pixel that a camera above it sees is level, and some lie in shadow, or partly. */
+function trench(depthMm: number, lights: readonly Light[]) {
+  const overlap = (a: number, b: number, c: number, d: number) =>
+    Math.max(0, Math.min(b, d) - Math.max(a, c));
+  return lights.map((light) => {
+    const picture = makeColourPicture(SIDE, SIDE);
+    const [dx, , dz] = (light as { directionTo: Vector }).directionTo;
+    const [left, right] = TRENCH_MM;
+    const longMm = Math.min(right - left, (depthMm * Math.abs(dx)) / dz);
+    const shade = dx > 0 ? [right - longMm, right] : [left, left + longMm];
+    for (let i = 0; i < SIDE * SIDE; i++) {
+      const x = (i % SIDE) * MM.x;
+      const lit = 1 - overlap(x, x + MM.x, shade[0]!, shade[1]!) / MM.x;
+      picture.r[i] = picture.g[i] = picture.b[i] = 0.4 * dz * lit;
+    }
+    return { picture, light };
+  });
+}
+/** Mean of the height inside the trench below that of the level beside it. */
+function depthOfTrench({ widthPx, data }: Plane): number {
+  const mean = (fromMm: number, toMm: number) => {
+    let [sum, n] = [0, 0];
+    for (let y = 16; y < SIDE - 16; y++)
+      for (let x = fromMm / MM.x; x < toMm / MM.x; x++, n++) sum += data[y * widthPx + x]!;
+    return sum / n;
+  };
+  return (mean(10, 16) + mean(32, 38)) / 2 - mean(21, 27);
+}
+
+test.each([2, 3, 4, 5])(
+  'walls that no pixel sees: a trench %d mm deep is as deep as its shadows say',
+  async (depthMm) => {
+    const set = trench(depthMm, ring(8));
+    const { height, toleranceMm } = await measureRelief(set, MM, null);
+    const truth = withoutBow(heightOf((x) => (x > TRENCH_MM[0] && x < TRENCH_MM[1] ? -depthMm : 0)));
+    expect(Math.abs(depthOfTrench(height) / depthOfTrench(truth) - 1)).toBeLessThan(0.05);
+    expect(toleranceMm).toBeLessThan(depthMm);
+  },
+);
+
+test('known differences tell how high islands stand that slopes hardly join, and one that is wrong is doubted', () => {
+  const flat = makePlane(SIDE, SIDE);
+  const weight = heightOf((x) => (Math.abs(x - 24) < 0.6 ? 0 : 1));
+  const at = (xMm: number, row: number) => row * SIDE + Math.floor(xMm / MM.x);
+  const rows = Array.from({ length: 40 }, (_, k) => 20 + k);
+  const { data } = surfaceFromSlopes({ x: flat, y: flat }, weight, MM, undefined, {
+    high: Int32Array.from(rows, (row) => at(30, row)),
+    low: Int32Array.from(rows, (row) => at(18, row)),
+    mm: Float32Array.from(rows, (_, k) => (k % 8 === 0 ? 9 : 2)),
+  });
+  expect(data[at(40, 48)]! - data[at(8, 48)]!).toBeGreaterThan(1.8);
+  expect(data[at(40, 48)]! - data[at(8, 48)]!).toBeLessThan(2.4);
 });

@@ -9,6 +9,7 @@ import { makePlane, type Plane } from '../raster';
  * @param weight 0–1 for every pixel; where it is 0 the surface is the smoothest that joins what is around
  * @param mmPerPx size of a pixel
  * @param start height to start from; default: level
+ * @param known height differences of pairs of pixels that are known as well
  * @returns height in mm, mean 0
  */
 export function surfaceFromSlopes(
@@ -16,18 +17,54 @@ export function surfaceFromSlopes(
   weight: Plane,
   mmPerPx: { x: number; y: number },
   start?: Plane,
+  known: HeightDifferences = NO_DIFFERENCES,
 ): Plane {
   const { widthPx: w, heightPx: h } = weight;
   const levels = levelsOf(weight, mmPerPx);
   const b = divergence(slope, levels[0]!, mmPerPx);
   const x = Float64Array.from(start?.data ?? new Float32Array(w * h));
-  solve(levels, b, x);
+  const trust = new Float32Array(known.mm.length).fill(DIFFERENCE_WEIGHT);
+  for (let round = 0; round < (known.mm.length > 0 ? DOUBTED : 1); round++) {
+    const pulled = b.slice();
+    known.mm.forEach((mm, k) => {
+      pulled[known.high[k]!]! += trust[k]! * mm;
+      pulled[known.low[k]!]! -= trust[k]! * mm;
+    });
+    solve(levels, pulled, x, known, trust);
+    doubt(known, x, Math.max(mmPerPx.x, mmPerPx.y), trust);
+  }
   const out = makePlane(w, h);
   let sum = 0;
   for (const v of x) sum += v;
   const mean = sum / x.length;
   for (let i = 0; i < x.length; i++) out.data[i] = x[i]! - mean;
   return out;
+}
+
+/** Pairs of pixels of which one is known to stand higher than the other by so many mm. */
+export interface HeightDifferences {
+  high: Int32Array;
+  low: Int32Array;
+  mm: Float32Array;
+}
+const NO_DIFFERENCES: HeightDifferences = {
+  high: new Int32Array(0),
+  low: new Int32Array(0),
+  mm: new Float32Array(0),
+};
+/** Weight of a known difference against a slope that is fully trusted. */
+const DIFFERENCE_WEIGHT = 0.1;
+/** It is doubted so often, by how far it is from what the rest says: half of its weight is left at this many pixels' widths. */
+const DOUBTED = 2;
+const HALF_DOUBTED_PX = 1;
+const HALF_DOUBTED_SHARE = 0.2;
+
+function doubt({ high, low, mm }: HeightDifferences, x: Float64Array, pixelMm: number, trust: Float32Array) {
+  for (let k = 0; k < mm.length; k++) {
+    const off =
+      (x[high[k]!]! - x[low[k]!]! - mm[k]!) / (HALF_DOUBTED_PX * pixelMm + HALF_DOUBTED_SHARE * mm[k]!);
+    trust[k] = DIFFERENCE_WEIGHT / (1 + off * off);
+  }
 }
 
 /** No pixel is trusted less than this, so that the height is determined everywhere. */
@@ -117,6 +154,22 @@ function divergence(
   return b;
 }
 
+/** out = A·x, with the known differences. */
+function applyAll(
+  level: Level,
+  { high, low }: HeightDifferences,
+  trust: Float32Array,
+  x: Float64Array,
+  out: Float64Array,
+): void {
+  apply(level, x, out);
+  for (let k = 0; k < trust.length; k++) {
+    const d = trust[k]! * (x[high[k]!]! - x[low[k]!]!);
+    out[high[k]!]! += d;
+    out[low[k]!]! -= d;
+  }
+}
+
 /** out = A·x. */
 function apply({ w, h, right, down }: Level, x: Float64Array, out: Float64Array): void {
   out.fill(0);
@@ -137,11 +190,17 @@ function apply({ w, h, right, down }: Level, x: Float64Array, out: Float64Array)
 }
 
 /** Conjugate gradients. */
-function solve(levels: Level[], b: Float64Array, x: Float64Array): void {
+function solve(
+  levels: Level[],
+  b: Float64Array,
+  x: Float64Array,
+  known: HeightDifferences,
+  trust: Float32Array,
+): void {
   const [level] = levels as [Level];
   const n = b.length;
   const q = new Float64Array(n);
-  apply(level, x, q);
+  applyAll(level, known, trust, x, q);
   const r = b.map((v, i) => v - q[i]!);
   const enough = RELATIVE_RESIDUAL * RELATIVE_RESIDUAL * dot(b, b);
   if (dot(r, r) <= enough) return;
@@ -149,7 +208,7 @@ function solve(levels: Level[], b: Float64Array, x: Float64Array): void {
   const p = z.slice();
   let rz = dot(r, z);
   for (let step = 0; step < MOST_STEPS; step++) {
-    apply(level, p, q);
+    applyAll(level, known, trust, p, q);
     const alpha = rz / dot(p, q);
     for (let i = 0; i < n; i++) {
       x[i]! += alpha * p[i]!;

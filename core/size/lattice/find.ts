@@ -122,12 +122,16 @@ const alike = (a: Courses, b: Courses) =>
 const PARTS_AND_MULTIPLES = [1 / 3, 1 / 2, 1, 2, 3];
 
 /** The period of one axis by itself: the shortest one at every multiple of which a line stands. */
-function axisOf({ lightness, edges, usable }: Features, axis: 'rows' | 'columns'): Candidate[] {
+function axisOf(
+  { lightness, edges, usable }: Features,
+  axis: 'rows' | 'columns',
+  least = LEAST_LINES,
+): Candidate[] {
   const length = axis === 'rows' ? usable.heightPx : usable.widthPx;
   const periods = [lightness, edges]
     .flatMap((plane) => periodOf(lineMeans(plane, usable, axis)) ?? [])
     .flatMap((period) => PARTS_AND_MULTIPLES.map((times) => period * times))
-    .filter((period) => period >= 2 * SHORTEST_PX && length / period >= LEAST_LINES)
+    .filter((period) => period >= 2 * SHORTEST_PX && length / period >= least)
     .filter((period) => linesStanding(lightness, usable, axis, period) > LINES_LIKELY)
     .sort((a, b) => a - b);
   const none = { acrossPx: null, upPx: null, stagger: 0 };
@@ -365,7 +369,7 @@ export function* latticeSteps(picture: ColourPicture, keptOut?: Plane): Steps<Tr
   if (!lattice && seen?.refused?.why === 'few periods') return seen;
   const rows = yield* tried(axisOf(level, 'rows'));
   const columns = yield* tried(axisOf(level, 'columns'));
-  const crossed = rows && columns && crossing(scales, rows, columns);
+  const crossed = crossing(scales, level, rows, columns);
   if (lattice) {
     // Lines along both axes are no part of what lattices are sought in: joints of a stack bond tell more than tones of its pieces.
     const more = crossed && wholeLikeness(crossed) > wholeLikeness(lattice) + BEYOND_ONE_AXIS;
@@ -379,10 +383,21 @@ function wholeLikeness({ rectified: { lightness, edges, usable }, courses }: Fou
   return meanOf(comparison([lightness, edges], usable, courses)(courses).flat());
 }
 
-/** The lattice of lines that stand along both axes; null: it cannot be followed. */
-function crossing(scales: Scales, rows: Trial, columns: Trial): Trial | null {
-  const courses = { acrossPx: columns.courses.acrossPx, upPx: rows.courses.upPx, stagger: 0 };
-  const both = followed(scales, rows.rectifier, { courses, falls: 0 }, REACHES.slice(1), 'finely');
-  const { features } = rows;
-  return both && { ...both, features, rectified: warped(scales[0]!, both.rectifier), refused: null };
+/**
+ * The lattice of lines that stand along both axes; null: there is none. Where lines were found along one axis, fewer along the
+ * other are enough, if it then holds as a lattice.
+ */
+function crossing(scales: Scales, level: Features, rows: Trial | null, columns: Trial | null): Trial | null {
+  const one = rows ?? columns;
+  if (!one) return null;
+  const fewer = (axis: 'rows' | 'columns') => axisOf(level, axis, LEAST_PERIODS)[0]?.courses;
+  const { acrossPx = null } = columns?.courses ?? fewer('columns') ?? {};
+  const { upPx = null } = rows?.courses ?? fewer('rows') ?? {};
+  if (acrossPx === null || upPx === null) return null;
+  const courses = { acrossPx, upPx, stagger: 0 };
+  const both = followed(scales, one.rectifier, { courses, falls: 0 }, REACHES.slice(1), 'finely');
+  if (!both) return null;
+  const found = { ...both, rectified: warped(scales[0]!, both.rectifier) };
+  const holds = (rows && columns) || refusal(found) === null;
+  return holds ? { ...found, features: one.features, refused: null } : null;
 }
