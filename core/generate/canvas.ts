@@ -1,3 +1,4 @@
+import { GENERATE_VERSION } from './version';
 import { labToXyz, xyzToLinear } from '../colour';
 
 import {
@@ -53,6 +54,8 @@ export class Canvas implements NoiseGround {
     readonly seed: number,
     /** Called between rows: lets others in, and throws where the work is to stop. */
     private readonly pause: (share: number) => Promise<void>,
+    /** Version of what is generated. */
+    readonly version = GENERATE_VERSION,
   ) {
     this.colour = makeColourPicture(px.width, px.height);
     this.height = makePlane(px.width, px.height);

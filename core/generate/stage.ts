@@ -6,6 +6,7 @@ import { familyOf } from './families';
 import { basesIn } from './setting';
 import type { Family, SizeMm } from './family';
 import type { GeneratedSettings } from './settings';
+import { GENERATE_VERSION } from './version';
 
 /** A finish that is generated, before it has pixels. */
 export interface GeneratedSource {
@@ -36,7 +37,7 @@ const MOST_EXTRA_PIXELS = 3_000_000;
 /** Generates a finish in place of pictures. */
 export const generateStage: Stage<GeneratedSettings | null, readonly Source[], SourcesOrGenerated, object> = {
   name: 'generate',
-  version: 1,
+  version: GENERATE_VERSION,
   work: 4,
 
   run(ctx, settings, sources) {
@@ -81,9 +82,8 @@ function generatedSource(ctx: RenderContext, settings: GeneratedSettings): Gener
       ctx.later(['painted', key, px], async () => {
         const times = timesFiner(family.finestMm?.(settings as never), sizeMm, px);
         const finer = { width: px.width * times, height: px.height * times };
-        const canvas = new Canvas(sizeMm, finer, settings.seed, (share) =>
-          ctx.step(share, 'Generating the finish'),
-        );
+        const pause = (share: number) => ctx.step(share, 'Generating the finish');
+        const canvas = new Canvas(sizeMm, finer, settings.seed, pause, ctx.versionOf(generateStage));
         const made = (await solved.get()).of;
         await refusing('generated', 'generated', () =>
           family.paint(canvas, settings as never, made as never),

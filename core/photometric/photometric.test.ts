@@ -264,7 +264,7 @@ test.each([2, 3, 4, 5])(
     const set = trench(depthMm, ring(8));
     const { height, toleranceMm } = await measureRelief(set, MM, null);
     const truth = withoutBow(heightOf((x) => (x > TRENCH_MM[0] && x < TRENCH_MM[1] ? -depthMm : 0)));
-    expect(Math.abs(depthOfTrench(height) / depthOfTrench(truth) - 1)).toBeLessThan(0.05);
+    expect(Math.abs(depthOfTrench(height) / depthOfTrench(truth) - 1)).toBeLessThan(0.1);
     expect(toleranceMm).toBeLessThan(depthMm);
   },
 );

@@ -26,7 +26,7 @@ const CORE = 0.3;
 const STRAY = 0.08;
 /** Shadows are followed so far, px; shorter ones tell no more than slopes. */
 const LONGEST_PX = 60;
-const SHORTEST_PX = 0.8;
+const SHORTEST_PX = 2;
 
 interface Px {
   x: number;

@@ -1,12 +1,16 @@
 import { Canvas, familyOf, generatedSizeMm, type GeneratedSettings } from '../generate';
 
 /** A family painted by itself, without the stages that follow it. @param widthPx of its repeat */
-export async function paintedFamily(settings: GeneratedSettings, widthPx: number): Promise<Canvas> {
+export async function paintedFamily(
+  settings: GeneratedSettings,
+  widthPx: number,
+  version?: number,
+): Promise<Canvas> {
   const { kind, seed } = settings;
   const family = familyOf(kind);
   const sizeMm = generatedSizeMm(settings);
   const px = { width: widthPx, height: Math.max(8, Math.round((widthPx * sizeMm.height) / sizeMm.width)) };
-  const canvas = new Canvas(sizeMm, px, seed, async () => undefined);
+  const canvas = new Canvas(sizeMm, px, seed, async () => undefined, version);
   await family.paint(canvas, settings as never, family.solve?.(settings as never, sizeMm, seed) as never);
   return canvas;
 }

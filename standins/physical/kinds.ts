@@ -204,7 +204,7 @@ export function cloth(
   [warpPerCm, weftPerCm]: readonly [number, number],
   warp: readonly string[],
   weft: readonly string[],
-  { pulled = 1, cover = 1.02 }: { pulled?: number; cover?: number } = {},
+  { pulled = 0.6, cover = 1.02 }: { pulled?: number; cover?: number } = {},
 ): PhysicalSample {
   const yarn = (of: readonly string[]) => ({
     ...initialItem(familyOf('cloth').settings['yarns'] as ListSetting),

@@ -2,6 +2,8 @@ import { gradientNoise, hashUnit, smoothstep } from '../../raster';
 import { rgbOf, type Canvas } from '../canvas';
 import { family } from '../family';
 import { colour, size, type ValuesOf } from '../setting';
+import { amountForShare, fieldOf, NOISE_RANGE } from '../share';
+import { meetsShares } from '../version';
 
 /** Stone that was laid down in beds, sawn: limestone with its shells and pores, sandstone with its laminae. */
 
@@ -44,7 +46,7 @@ async function paintLimestone(canvas: Canvas, values: ValuesOf<typeof limestoneS
   const mud = canvas.waves(5, 6, 4, 0.72);
   const ooid = canvas.waves(6, 0.9, 2, 0.8);
   const grain = canvas.waves(7, 0.28, 2, 0.8);
-  const pores = poresOf(canvas, values.porePercent.value);
+  const pores = await poresOf(canvas, values.porePercent.value);
   const part = canvas.part('pore');
   const contrast = values.bedPercent.value / 100;
   const jag = canvas.wavesAt(8, { x: 24, y: sizeMm.height }, 6, 0.7);
@@ -102,19 +104,24 @@ async function paintLimestone(canvas: Canvas, values: ValuesOf<typeof limestoneS
 }
 
 const HIGHER_THAN_NOISE = 100;
+const PORE_EDGE = 0.14;
 
 /** Open pores in rows: where noise stands above the level that gives their share. */
-function poresOf(canvas: Canvas, percent: number): { row: (y: number) => Float32Array } {
+async function poresOf(canvas: Canvas, percent: number): Promise<{ row: (y: number) => Float32Array }> {
   const holes = canvas.waves(11, { x: 2.2, y: 1.5 }, 2, 0.6);
   const where = canvas.waves(12, { x: 40, y: 18 }, 3, 0.6);
-  const out = new Float32Array(canvas.px.width);
-  // Noise is about normal with a spread of 0.34; shares of a few percent lie in its tail.
-  const level = percent <= 0 ? HIGHER_THAN_NOISE : 1.02 - 0.2 * Math.log(1 + 2 * percent);
+  const field = await fieldOf(canvas, [holes, where], (hole, place) => hole + 0.45 * place);
+  const level =
+    percent <= 0
+      ? HIGHER_THAN_NOISE
+      : meetsShares(canvas.version)
+        ? -amountForShare(field, percent / 100, (v, up) => smoothstep(0, PORE_EDGE, v + up), NOISE_RANGE)
+        : 1.02 - 0.2 * Math.log(1 + 2 * percent);
+  const { width } = canvas.px;
+  const out = new Float32Array(width);
   return {
     row(y) {
-      const [hole, place] = [holes.row(y), where.row(y)];
-      for (let x = 0; x < out.length; x++)
-        out[x] = smoothstep(level, level + 0.14, hole[x]! + 0.45 * place[x]!);
+      for (let x = 0; x < width; x++) out[x] = smoothstep(level, level + PORE_EDGE, field[y * width + x]!);
       return out;
     },
   };

@@ -3,6 +3,8 @@ import { rgbOf, type Canvas } from '../canvas';
 import { family } from '../family';
 import { cellsAt } from '../noise';
 import { choice, colour, size, type ValuesOf } from '../setting';
+import { amountForShare, fieldOf, NOISE_RANGE } from '../share';
+import { meetsShares } from '../version';
 
 /** Sheet metal by its making: brushed, rolled, galvanised, with mill scale, or rusted. */
 
@@ -134,27 +136,35 @@ function ground(canvas: Canvas, values: SheetValues) {
   };
 }
 
+const MOST_TIMES = 60;
+
+/** What a veil is taken times, so that it covers its share though it covers no place more than once. */
+const veilTimes = ({ version }: Canvas, field: Float64Array, covered: number): number =>
+  meetsShares(version)
+    ? amountForShare(field, covered, (v, times) => Math.min(1, Math.max(0, covered * times * v)), [
+        0,
+        MOST_TIMES,
+      ])
+    : 1;
+
 /** Rolled sheet: fine grain along the rolling direction, soft mill bands, an oxide that lies in clouds. */
 async function rolled(canvas: Canvas, values: SheetValues): Promise<void> {
   const { metal, cover, part, covered, depth } = ground(canvas, values);
+  const cloudy = await fieldOf(
+    canvas,
+    [canvas.waves(4, 180, 6, 0.6), canvas.waves(6, 9, 4, 0.7)],
+    (c, f) => 1 + 0.4 * c + 0.18 * f,
+  );
+  const times = veilTimes(canvas, cloudy, covered);
   const grain = canvas.waves(1, { x: 45, y: 0.5 }, 2, 0.8);
   const line = canvas.waves(2, { x: 160, y: 2.4 }, 2, 0.7);
   const band = canvas.waves(3, { x: canvas.sizeMm.width, y: 70 }, 3, 0.6);
-  const cloud = canvas.waves(4, 180, 6, 0.6);
   const drop = canvas.waves(5, 210, 3, 0.5);
-  const fine = canvas.waves(6, 9, 4, 0.7);
   await canvas.rows((y, first) => {
-    const [g, l, b, c, d, f] = [
-      grain.row(y),
-      line.row(y),
-      band.row(y),
-      cloud.row(y),
-      drop.row(y),
-      fine.row(y),
-    ];
+    const [g, l, b, d] = [grain.row(y), line.row(y), band.row(y), drop.row(y)];
     for (let x = 0; x < canvas.px.width; x++) {
       const i = first + x;
-      const veil = Math.min(1, Math.max(0, covered * (1 + 0.4 * c[x]! + 0.18 * f[x]!)));
+      const veil = Math.min(1, Math.max(0, covered * times * cloudy[i]!));
       // Water that dried left a pale rim.
       const rim = 1 - smoothstep(0, 0.03, Math.abs(d[x]! - 0.42));
       canvas.mix(i, metal, cover, veil, 1 + 0.05 * g[x]! + 0.045 * l[x]! + 0.04 * b[x]! + 0.05 * rim);
@@ -180,6 +190,7 @@ async function galvanised(canvas: Canvas, values: SheetValues): Promise<void> {
     const lean = k % 2 === 0 ? { x: 0.9 * mm, y: 0.07 * mm } : { x: 0.07 * mm, y: 0.9 * mm };
     return canvas.waves(10 + k, lean, 2, 0.7);
   });
+  const [dull, tones] = [new Float64Array(px.width * px.height), new Float64Array(px.width * px.height)];
   await canvas.rows((y, first) => {
     const [bx, by, fr, c] = [bend.row(y), bendY.row(y), frost.row(y), cloud.row(y)];
     const grown = feathers.map((f) => f.row(y));
@@ -192,13 +203,18 @@ async function galvanised(canvas: Canvas, values: SheetValues): Promise<void> {
       const facet = hashUnit(cell.id, 0, 0, canvas.seed) - 0.5;
       const feather = grown[Math.floor(hashUnit(cell.id, 1, 0, canvas.seed) * 6)]![x]!;
       const rim = 1 - smoothstep(0, 0.05, cell.edge);
-      const veil = Math.min(1, Math.max(0, covered * (1 + 0.5 * c[x]! + 0.5 * facet + 0.3 * feather)));
-      canvas.mix(i, metal, cover, veil, 1 + 0.42 * facet + 0.16 * feather + 0.05 * fr[x]! - 0.06 * rim);
-      part[i] = veil;
+      dull[i] = 1 + 0.5 * c[x]! + 0.5 * facet + 0.3 * feather;
+      tones[i] = 1 + 0.42 * facet + 0.16 * feather + 0.05 * fr[x]! - 0.06 * rim;
       canvas.height.data[i] = depth * (0.25 * facet + 0.12 * feather - 0.35 * rim);
       canvas.gloss.data[i] = 14 * facet + 6 * feather - 4 * rim;
     }
   });
+  const times = veilTimes(canvas, dull, covered);
+  for (let i = 0; i < dull.length; i++) {
+    const veil = Math.min(1, Math.max(0, covered * times * dull[i]!));
+    canvas.mix(i, metal, cover, veil, tones[i]!);
+    part[i] = veil;
+  }
 }
 
 /** Hot-rolled sheet: blue-brown scale that flakes off in sharp-edged patches. */
@@ -206,15 +222,18 @@ async function scale(canvas: Canvas, values: SheetValues): Promise<void> {
   const { metal, cover, part, covered, depth } = ground(canvas, values);
   const patch = canvas.waves(1, { x: 5 * values.grainMm.value, y: 3 * values.grainMm.value }, 5, 0.62);
   const chip = canvas.waves(2, 0.5 * values.grainMm.value, 3, 0.65);
+  const patches = await fieldOf(canvas, [patch, chip], (p, q) => p + 0.22 * q);
   const hue = canvas.waves(3, 120, 4, 0.6);
   const streak = canvas.waves(4, { x: 220, y: 4 }, 3, 0.65);
   const fine = canvas.waves(5, 0.5, 2, 0.8);
-  const level = 0.95 - 1.5 * covered + 0.28;
+  const level = meetsShares(canvas.version)
+    ? -amountForShare(patches, covered, (v, up) => smoothstep(0, 0.05, v + up + 0.42), NOISE_RANGE)
+    : 0.95 - 1.5 * covered + 0.28;
   await canvas.rows((y, first) => {
-    const [p, q, h, s, f] = [patch.row(y), chip.row(y), hue.row(y), streak.row(y), fine.row(y)];
+    const [h, s, f] = [hue.row(y), streak.row(y), fine.row(y)];
     for (let x = 0; x < canvas.px.width; x++) {
       const i = first + x;
-      const field = p[x]! + 0.22 * q[x]! - level + 0.42;
+      const field = patches[i]! - level + 0.42;
       const lies = smoothstep(0, 0.05, field);
       const rim = lies * (1 - smoothstep(0.05, 0.14, field));
       canvas.mix(
@@ -244,21 +263,19 @@ async function rusted(canvas: Canvas, values: SheetValues): Promise<void> {
   const pit = canvas.ridges(4, 0.4 * mm, 3, 0.55);
   const fine = canvas.waves(5, 0.4, 2, 0.8);
   const run = canvas.waves(6, { x: 1.2 * mm, y: 22 * mm }, 4, 0.6);
+  const spread = await fieldOf(
+    canvas,
+    [cloud, tone, grit, run],
+    (c, t, g, r) => 0.5 + 0.62 * c + 0.2 * t + 0.12 * g + 0.12 * r,
+  );
+  const thickOf = (v: number, more: number) =>
+    smoothstep(0.75 - 1.5 * covered - more, 1.25 - 1.5 * covered - more, v);
+  const more = meetsShares(canvas.version) ? amountForShare(spread, covered, thickOf, NOISE_RANGE) : 0;
   await canvas.rows((y, first) => {
     const [c, t, g, p, f, r] = [cloud.row(y), tone.row(y), grit.row(y), pit.row(y), fine.row(y), run.row(y)];
     for (let x = 0; x < canvas.px.width; x++) {
       const i = first + x;
-      const thick = Math.min(
-        1,
-        Math.max(
-          0,
-          smoothstep(
-            0.75 - 1.5 * covered,
-            1.25 - 1.5 * covered,
-            0.5 + 0.62 * c[x]! + 0.2 * t[x]! + 0.12 * g[x]! + 0.12 * r[x]!,
-          ),
-        ),
-      );
+      const thick = thickOf(spread[i]!, more);
       const young = smoothstep(0, 0.7, t[x]! + 0.3 * g[x]!);
       const old = smoothstep(0.05, 0.75, -t[x]! + 0.35 * c[x]!);
       canvas.mix(
@@ -294,12 +311,15 @@ async function peened(canvas: Canvas, values: SheetValues): Promise<void> {
   });
   const fine = canvas.waves(1, 0.6, 3, 0.75);
   const cloud = canvas.waves(2, 90, 5, 0.6);
+  const lowAt = (i: number) => (depth > 0 ? Math.min(1, -canvas.height.data[i]! / depth) : 0);
+  const settles = await fieldOf(canvas, [cloud], (c, _f, _g, _r, i) => 0.55 + 0.7 * lowAt(i) + 0.3 * c);
+  const times = veilTimes(canvas, settles, covered);
   await canvas.rows((y, first) => {
     const [f, c] = [fine.row(y), cloud.row(y)];
     for (let x = 0; x < canvas.px.width; x++) {
       const i = first + x;
-      const low = depth > 0 ? Math.min(1, -canvas.height.data[i]! / depth) : 0;
-      const veil = Math.min(1, Math.max(0, covered * (0.55 + 0.7 * low + 0.3 * c[x]!)));
+      const low = lowAt(i);
+      const veil = Math.min(1, Math.max(0, covered * times * settles[i]!));
       canvas.mix(i, metal, cover, veil, 1 + 0.04 * f[x]! + 0.04 * c[x]!);
       part[i] = veil;
       canvas.height.data[i]! += 0.03 * depth * f[x]!;

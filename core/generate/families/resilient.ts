@@ -3,6 +3,7 @@ import { rgbOf, type Canvas } from '../canvas';
 import { family } from '../family';
 import { cellsAt } from '../noise';
 import { choice, colour, size, type ValuesOf } from '../setting';
+import { meetsShares } from '../version';
 
 /** Hide, linoleum and smooth rubber, cork. */
 
@@ -118,6 +119,8 @@ async function paintLinoleum(canvas: Canvas, values: ValuesOf<typeof linoleumSet
   const fine = canvas.waves(5, 0.4, 3, 0.75);
   const part = canvas.part('second');
   const share = values.secondPercent.value / 100;
+  // Where crumbs meet, both colours mix.
+  const between = meetsShares(canvas.version) ? 1 : 0.5;
   await canvas.rows((y, first) => {
     const [be, bx, ma, fl, fi] = [bend.row(y), bendX.row(y), marble.row(y), fleck.row(y), fine.row(y)];
     for (let x = 0; x < px.width; x++) {
@@ -129,8 +132,8 @@ async function paintLinoleum(canvas: Canvas, values: ValuesOf<typeof linoleumSet
       const pick = hashUnit(cell.id, 1, 0, canvas.seed);
       const own = hashUnit(cell.id, 2, 0, canvas.seed) - 0.5;
       const second = smoothstep(0.12, -0.12, pick - share * (1 + 0.9 * ma[x]!));
-      const soft =
-        second * smoothstep(0, 0.12, cell.edge) + share * 0.5 * (1 - smoothstep(0, 0.12, cell.edge));
+      const inside = smoothstep(0, 0.12, cell.edge);
+      const soft = second * inside + share * between * (1 - inside);
       canvas.mix(i, a, b, soft, 1 + 0.06 * own + 0.03 * fi[x]!);
       const third = 0.7 * smoothstep(0.38, 0.6, fl[x]! + 0.2 * own);
       if (third > 0) canvas.over(i, c, third);

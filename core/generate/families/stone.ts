@@ -3,6 +3,7 @@ import { rgbOf, type Canvas } from '../canvas';
 import { cellsAt } from '../noise';
 import { family } from '../family';
 import { colour, size, type ValuesOf } from '../setting';
+import { meetsShares } from '../version';
 
 /** Stone that split or crystallised: slate in ledges, marble with its veins, granite of minerals. */
 
@@ -204,7 +205,10 @@ async function paintGranite(canvas: Canvas, values: ValuesOf<typeof graniteSetti
   const inner = canvas.waves(3, 0.16 * mm, 3, 0.7);
   const fine = canvas.waves(4, 0.3, 2, 0.8);
   const part = canvas.part('dark');
-  const [quartz, dark] = [values.secondPercent.value / 100, values.darkPercent.value / 100];
+  const dark = values.darkPercent.value / 100;
+  // Of the face, not of what the dark mineral leaves of it.
+  const left = meetsShares(canvas.version) ? Math.max(0.01, 1 - dark) : 1;
+  const quartz = values.secondPercent.value / 100 / left;
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
   await canvas.rows((y, first) => {
     const [bx, by, inners, fines] = [bend.row(y), bendY.row(y), inner.row(y), fine.row(y)];
