@@ -6,3 +6,4 @@ export { brickwork } from './brickwork';
 export { boardFloor } from './board-floor';
 export { rgb } from './surface';
 export { paintedFamily } from './generated';
+export { halfLikeMm } from './likeness';

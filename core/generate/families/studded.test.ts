@@ -1,18 +1,14 @@
 import { extent } from '../../raster';
+import { paintedFamily } from '../../test-pictures';
 import { figure } from '../../units';
-import { Canvas } from '../canvas';
+import type { Canvas } from '../canvas';
 import { generatedSizeMm, initialGenerated } from '../index';
-import { STUDDED } from './studded';
 
 const mm = (value: number) => figure(value, 'mm', 'published');
 
 async function pressed(change: object, pxPerMm = 4) {
   const settings = { ...initialGenerated('studded-rubber'), ...change };
-  const sizeMm = generatedSizeMm(settings);
-  const px = { width: Math.round(pxPerMm * sizeMm.width), height: Math.round(pxPerMm * sizeMm.height) };
-  const canvas = new Canvas(sizeMm, px, 1, async () => undefined);
-  await STUDDED.paint(canvas, settings as never, undefined);
-  return canvas;
+  return paintedFamily(settings, Math.round(pxPerMm * generatedSizeMm(settings).width));
 }
 
 /** Raised patches of a height map that repeats: their area and middle, found by flooding from pixel to pixel. */

@@ -1,19 +1,13 @@
+import { paintedFamily } from '../../../test-pictures';
 import { figure } from '../../../units';
-import { Canvas } from '../../canvas';
 import { generatedSizeMm, initialGenerated } from '../../index';
-import { CLOTH, opennessOf, yarnMm } from './cloth';
+import { opennessOf, yarnMm } from './cloth';
 import { drawdownOfRows, herringbone, orderOf, readDraft, WEAVES } from './draft';
 
 type Values = Parameters<typeof opennessOf>[0];
 const cloth = (change: object): Values => ({ ...initialGenerated('cloth'), ...change }) as never;
 
-async function woven(values: Values, widthPx: number): Promise<Canvas> {
-  const sizeMm = generatedSizeMm(values as never);
-  const px = { width: widthPx, height: Math.round((widthPx * sizeMm.height) / sizeMm.width) };
-  const canvas = new Canvas(sizeMm, px, 1, async () => undefined);
-  await CLOTH.paint(canvas, values, undefined);
-  return canvas;
-}
+const woven = (values: Values, widthPx: number) => paintedFamily(values as never, widthPx);
 
 test('the openness of the picture is that of the geometry', async () => {
   for (const [perCm, tex] of [

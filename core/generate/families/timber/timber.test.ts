@@ -1,19 +1,11 @@
 import { generatedRecipe, openRecipe } from '../../../finish';
+import { paintedFamily } from '../../../test-pictures';
 import { figure } from '../../../units';
-import { Canvas } from '../../canvas';
 import { generatedSizeMm, initialGenerated, leavesOf } from '../../index';
-import { TIMBER } from './timber';
 
 const timber = (change: object) => ({ ...initialGenerated('timber'), ...change });
 
-async function sawn(change: object, widthPx: number): Promise<Canvas> {
-  const settings = timber(change);
-  const sizeMm = generatedSizeMm(settings);
-  const px = { width: widthPx, height: Math.round((widthPx * sizeMm.height) / sizeMm.width) };
-  const canvas = new Canvas(sizeMm, px, 1, async () => undefined);
-  await TIMBER.paint(canvas, settings as never, undefined);
-  return canvas;
-}
+const sawn = (change: object, widthPx: number) => paintedFamily(timber(change), widthPx);
 
 test.each([3, 6])(
   'on the quarter %d annual rings to a centimetre are counted along a line',
