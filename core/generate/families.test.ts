@@ -267,3 +267,16 @@ describe('a share of the face that is asked for is covered', () => {
       ).toBeLessThan(within);
   });
 });
+
+test('minerals of a granite that are asked for on more than its face are pointed out', () => {
+  const { checks } = familyOf('granite');
+  const percent = (value: number) => figure(value, '%', 'published');
+  const said = (second: number, dark: number) =>
+    checks!(
+      { ...initialGenerated('granite'), secondPercent: percent(second), darkPercent: percent(dark) } as never,
+      { width: 300, height: 300 },
+      undefined,
+    ).map(({ code }) => code);
+  expect(said(60, 40)).toEqual([]);
+  expect(said(60, 55)).toEqual(['minerals-over-face']);
+});

@@ -1,4 +1,6 @@
 import { hashUnit, smoothstep } from '../../raster';
+import { open, type Check } from '../../surface';
+import { printNumber } from '../../units';
 import { rgbOf, type Canvas } from '../canvas';
 import { cellsAt } from '../noise';
 import { family } from '../family';
@@ -186,8 +188,21 @@ export const GRANITE = family({
   headline: ['first', 'second', 'third', 'crystalMm', 'secondPercent', 'darkPercent'],
   response: { base: 'dielectric', glossGu: 80 },
   parts: () => [{ id: 'dark', name: 'Dark mineral' }],
+  checks: moreThanTheFace,
   paint: paintGranite,
 });
+
+function moreThanTheFace({ secondPercent, darkPercent }: ValuesOf<typeof graniteSettings>): Check[] {
+  const all = secondPercent.value + darkPercent.value;
+  if (all <= 100) return [];
+  return [
+    open(
+      'sample',
+      'minerals-over-face',
+      `The second and the dark mineral are asked for on ${printNumber(all, 0)} % of the face: nothing is left for the first, and the second gets ${printNumber(100 - darkPercent.value, 0)} %.`,
+    ),
+  ];
+}
 
 /** Crystals grown against each other: cells with straight and bent borders, each with its own tone and cleavage. */
 async function paintGranite(canvas: Canvas, values: ValuesOf<typeof graniteSettings>): Promise<void> {
