@@ -21,7 +21,7 @@ function laid(kind: string, change: (layout: LayoutSettings) => void): LayoutSet
 const limestone: DemoFinish['shape'] = (r) => {
   lead(r).size = sizeKnownBy(overall(900, 1), 'follows');
   r.colour = ruledByLrv(r.colour, figure(41, 'LRV', 'measured', 1.5));
-  r.repeat = { ...r.repeat, ...closing(['blend', 160], ['blend', 110]) };
+  r.repeat = { ...r.repeat, ...closing(['cut', 160], ['cut', 110]) };
   Object.assign(r.relief.contributions[0]!, { depthMm: figure(1.2, 'mm', 'assumed'), broad: 1, middle: 1 });
   r.response.glossGu = figure(4, 'GU', 'measured', 1);
 };

@@ -85,7 +85,7 @@ export const MINERAL: readonly DemoFinish[] = [
     shape: (r) => {
       lead(r).size = sizeKnownBy(overall(900, 1), 'follows');
       r.colour = ruledByLrv(r.colour, figure(44, 'LRV', 'measured', 1));
-      r.repeat = { ...r.repeat, ...closing(['blend', 160], ['blend', 110]) };
+      r.repeat = { ...r.repeat, ...closing(['cut', 160], ['cut', 110]) };
       Object.assign(r.relief.contributions[0]!, {
         depthMm: figure(0.15, 'mm', 'assumed'),
         broad: 0,
@@ -153,9 +153,9 @@ export const MINERAL: readonly DemoFinish[] = [
             growMm: -0.5,
             softenMm: 1.2,
             picks: [
-              { at: [0.2251, 0.1905], lab: [37.2, -11.8, 28.1], add: true },
-              { at: [0.5963, 0.9136], lab: [26.4, -12.7, 22.9], add: true },
-              { at: [0.3865, 0.5049], lab: [60, 2, 14.8], add: false },
+              { at: [0.2251, 0.1905], lab: [39.1, -11.7, 28.5], add: true },
+              { at: [0.5963, 0.9136], lab: [31, -8.3, 23.4], add: true },
+              { at: [0.3865, 0.5049], lab: [67, 3.9, 18.5], add: false },
             ],
           },
         ],
@@ -188,10 +188,10 @@ export const MINERAL: readonly DemoFinish[] = [
       r.colour = {
         ...r.colour,
         colour: {
-          lab: [38.2, -16.5, 25.8],
+          lab: [47.1, -10, 22],
           basis: 'measured',
           tolerance: 4,
-          note: 'Mean of three readings: 33.6 -18.2 25.6; 41.9 -15.1 26.0; 38.6 -16.6 25.9',
+          note: 'Mean of twelve readings over the panel, joints among them',
         },
         recoloured: 'glaze',
         ways: (
@@ -214,7 +214,7 @@ export const MINERAL: readonly DemoFinish[] = [
         })),
       };
       r.repeat = { ...r.repeat, ...closing(['cut', 8], ['cut', 8]) };
-      r.response.glossGu = figure(74, 'GU', 'measured', 3);
+      r.response.glossGu = figure(81, 'GU', 'measured', 3);
     },
     revisions: [{ note: 'First, with its four colourways' }],
   },
