@@ -47,6 +47,9 @@ test('a wall is planned near and far, and a view that cannot be is refused', asy
   expect(refused.body.detail).toMatch(/at least 1 mm/);
 }, 120000);
 
+/** A budget that allows whatever is planned: surfaces that share one would take from each other. */
+const AMPLE_MB = 100_000;
+
 test('a project is planned near and far for its camera, and what one budget allows', async () => {
   const { id } = await deepPlaster();
   await jossel.call('POST', `/api/finishes/${id}/revisions`, {});
@@ -67,7 +70,9 @@ test('a project is planned near and far for its camera, and what one budget allo
   expect(wrong.status).toBe(400);
   expect(wrong.body.detail).toMatch(/cannot be nearer than its nearest place/);
 
-  await jossel.call('PATCH', `/api/projects/${project.id}`, { camera: { surface: { nearestMm: 60000 } } });
+  await jossel.call('PATCH', `/api/projects/${project.id}`, {
+    camera: { budgetMb: AMPLE_MB, surface: { nearestMm: 60000 } },
+  });
   const planned = (body: object = {}) =>
     jossel.call<{ plan: ProjectPlan; leftOut: { id: string; why: string }[] }>(
       'POST',
@@ -86,7 +91,9 @@ test('a project is planned near and far for its camera, and what one budget allo
     `/api/finishes/${id}/relief-detail?revision=A`,
   );
   const alike = { id: near.body.id, widthMm: 30000, heightMm: 4000, relief, camera };
-  expect(planProject([alike], projectCameraSchema.parse({})).surfaces[0]).toEqual(of(near.body.id));
+  expect(planProject([alike], projectCameraSchema.parse({ budgetMb: AMPLE_MB })).surfaces[0]).toEqual(
+    of(near.body.id),
+  );
 
   const tight = await planned({ camera: { budgetMb: plan.memoryMb / 8, surface: { nearestMm: 60000 } } });
   expect(tight.body.plan.fits).toBe(true);
