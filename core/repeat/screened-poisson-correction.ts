@@ -32,13 +32,51 @@ export function screenedPoissonCorrection(
   kept?: { free: Uint8Array; evened: ColourPicture },
   tonesOnly = true,
 ): ColourPicture {
-  const { widthPx: W, heightPx: H, copy, placements, closed, parted, inPiece } = cells;
+  const { widthPx: W, heightPx: H, inPiece } = cells;
   const n = W * H;
+  const show = copyReader(cells, repeatMm, sources);
+  // What brings pieces to one tone goes before; what is left is evened out.
+  const pieces = inPiece ? piecesIn({ ...cells, inPiece }) : null;
+  const tones =
+    inPiece && pieces
+      ? pieceTones({ ...cells, inPiece }, pieces, repeatMm, shownBy(show, cells), kept)
+      : null;
+  const steps = stepsAtOutlines(cells, show, { pieces, tones, free: kept?.free });
+  const out = tones ?? makeColourPicture(W, H);
+  if (steps.length === 0 && !kept) return out;
+  const limit = tonesOnly ? largestOfTone(steps.map(({ most }) => most)) : Infinity;
+  // Right-hand side: the divergence of d, per channel.
+  const wanted = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
+  for (const { p, q, d, most } of steps) {
+    if (most > limit) continue;
+    for (let c = 0; c < 3; c++) {
+      wanted[c]![p]! += d[c]!;
+      wanted[c]![q]! -= d[c]!;
+    }
+  }
+  const screening = 1 / (reachPx * reachPx);
+  for (const [c, channel] of CHANNELS.entries()) {
+    const before = kept?.evened[channel];
+    const values = before?.map((v, p) => v - (tones?.[channel][p] ?? 0));
+    const solved = solveScreened(wanted[c]!, cells, screening, values && { free: kept!.free, values });
+    for (let p = 0; p < n; p++)
+      out[channel][p] = before && kept!.free[p] === 0 ? before[p]! : out[channel][p]! + solved[p]!;
+  }
+  return out;
+}
+
+/** Reads what a copy shows at a cell, also outside its outline, in the square root of light; x and y may lie beyond the edge. */
+type CopyReader = (of: number, x: number, y: number, to: Float64Array, at: number) => void;
+
+function copyReader(
+  { widthPx: W, heightPx: H, placements }: Cells,
+  repeatMm: { width: number; height: number },
+  sources: readonly PlacedSource[],
+): CopyReader {
   const mm = { x: repeatMm.width / W, y: repeatMm.height / H };
   const readCubic = cubicReader();
   const value = new Float64Array(3);
-  /** What a copy shows at a cell, also outside its outline; x and y may lie beyond the edge. */
-  const show = (of: number, x: number, y: number, to: Float64Array, at: number) => {
+  return (of, x, y, to, at) => {
     const p = placements[of]!;
     const { picture, pxPerMm } = sources[p.sourceIndex]!;
     const [rx, ry] = [(x + 0.5) * mm.x, (y + 0.5) * mm.y];
@@ -50,20 +88,41 @@ export function screenedPoissonCorrection(
     );
     for (let c = 0; c < 3; c++) to[at + c] = encodeSqrt(value[c]!);
   };
-  // What brings pieces to one tone goes before; what is left is evened out.
-  const pieces = inPiece ? piecesIn({ ...cells, inPiece }) : null;
-  const tones =
-    inPiece && pieces
-      ? pieceTones({ ...cells, inPiece }, pieces, repeatMm, shownBy(show, cells), kept)
-      : null;
-  // Right-hand side: the divergence of d, per channel.
+}
+
+/** Two cells beside each other of different copies, and by how much the step between them is off what the copies do there. */
+interface OutlineStep {
+  p: number;
+  q: number;
+  d: readonly [number, number, number];
+  most: number;
+}
+
+/**
+ * Steps at the outlines of copies.
+ * @param pieces steps at the edge of one are those of joints, and left out
+ * @param tones what cells are changed by already
+ * @param free where anything is solved; undefined: everywhere
+ */
+function stepsAtOutlines(
+  { widthPx: W, heightPx: H, copy, closed, parted }: Cells,
+  show: CopyReader,
+  {
+    pieces,
+    tones,
+    free,
+  }: {
+    pieces: ReturnType<typeof piecesIn> | null;
+    tones: ColourPicture | null;
+    free: Uint8Array | undefined;
+  },
+): OutlineStep[] {
   const toned = (c: number, p: number, q: number) =>
     tones ? tones[CHANNELS[c]!][p]! - tones[CHANNELS[c]!][q]! : 0;
-  const wanted = [new Float64Array(n), new Float64Array(n), new Float64Array(n)];
   const s = new Float64Array(12);
-  const outline: { p: number; q: number; d: readonly [number, number, number]; most: number }[] = [];
+  const out: OutlineStep[] = [];
   const pair = (p: number, q: number, x: number, y: number, dx: number, dy: number) => {
-    if (kept && kept.free[p] === 0 && kept.free[q] === 0) return;
+    if (free && free[p] === 0 && free[q] === 0) return;
     // At the edge of a piece a step is that of the joint, not of tones.
     if (pieces && !(pieces.isInner(p) && pieces.isInner(q))) return;
     const [a, b] = [copy[p]!, copy[q]!];
@@ -82,7 +141,7 @@ export function screenedPoissonCorrection(
       d[c] = own - step - toned(c, p, q);
     }
     const most = Math.max(...d.map(Math.abs));
-    if (most > 0) outline.push({ p, q, d, most });
+    if (most > 0) out.push({ p, q, d, most });
   };
   for (let y = 0; y < H; y++)
     for (let x = 0; x < W; x++) {
@@ -90,32 +149,11 @@ export function screenedPoissonCorrection(
       if ((x + 1 < W || closed.across) && parted.columns[x] === 0) pair(p, y * W + ((x + 1) % W), x, y, 1, 0);
       if ((y + 1 < H || closed.up) && parted.rows[y] === 0) pair(p, ((y + 1) % H) * W + x, x, y, 0, 1);
     }
-  const out = tones ?? makeColourPicture(W, H);
-  if (outline.length === 0 && !kept) return out;
-  const limit = tonesOnly ? largestOfTone(outline.map(({ most }) => most)) : Infinity;
-  for (const { p, q, d, most } of outline) {
-    if (most > limit) continue;
-    for (let c = 0; c < 3; c++) {
-      wanted[c]![p]! += d[c]!;
-      wanted[c]![q]! -= d[c]!;
-    }
-  }
-  const screening = 1 / (reachPx * reachPx);
-  for (const [c, channel] of CHANNELS.entries()) {
-    const before = kept?.evened[channel];
-    const values = before?.map((v, p) => v - (tones?.[channel][p] ?? 0));
-    const solved = solveScreened(wanted[c]!, cells, screening, values && { free: kept!.free, values });
-    for (let p = 0; p < n; p++)
-      out[channel][p] = before && kept!.free[p] === 0 ? before[p]! : out[channel][p]! + solved[p]!;
-  }
   return out;
 }
 
 /** What lies at each cell, in the square root of linear light. */
-function shownBy(
-  show: (of: number, x: number, y: number, to: Float64Array, at: number) => void,
-  { widthPx: W, heightPx: H, copy }: Cells,
-): ColourPicture {
+function shownBy(show: CopyReader, { widthPx: W, heightPx: H, copy }: Cells): ColourPicture {
   const out = makeColourPicture(W, H);
   const value = new Float64Array(3);
   for (let p = 0; p < W * H; p++) {
