@@ -63,23 +63,29 @@ export async function measureRelief(
       step(from + 0.35 * (to - from), 'Reading the pictures'),
     );
     await step(from + 0.75 * (to - from), 'Integrating the relief');
-    const confidence = confidenceOf(readings, set.length);
-    const steps = known && shadowSteps(set, brightness, mmPerPx, known);
-    const height = withoutBow(
-      surfaceFromSlopes(
-        slopesOf(readings),
-        trust(readings, confidence, steps?.edge),
-        mmPerPx,
-        known?.height,
-        steps?.differences,
-      ),
-    );
+    const height = heightOf(set, readings, brightness, mmPerPx, known);
     if (round === ROUNDS - 1) {
-      const toleranceMm = await toleranceOf(set, brightness, height, mmPerPx);
+      const toleranceMm = await toleranceOf(set, brightness, { height, colour: readings.colour }, mmPerPx);
+      const confidence = confidenceOf(readings, set.length);
       return { ...measured(readings, height, confidence, brightness, mmPerPx), toleranceMm };
     }
     known = surroundingsOf(set, height, readings.colour, mmPerPx);
   }
+}
+
+/** The height that explains the slopes and, once the surroundings are known, the lengths of the shadows. */
+function heightOf(
+  set: readonly LitPicture[],
+  readings: Readings,
+  brightness: Brightness,
+  mmPerPx: { x: number; y: number },
+  known: Surroundings | null,
+): Plane {
+  const steps = known && shadowSteps(set, brightness, mmPerPx, known);
+  const trusted = trust(readings, confidenceOf(readings, set.length), steps?.edge);
+  return withoutBow(
+    surfaceFromSlopes(slopesOf(readings), trusted, mmPerPx, known?.height, steps?.differences),
+  );
 }
 
 /** Slopes steeper than this (80°) are held there. */
@@ -188,21 +194,23 @@ const SHARED = 0.06;
 async function toleranceOf(
   set: readonly LitPicture[],
   brightness: Brightness,
-  height: Plane,
+  { height, colour }: { height: Plane; colour: ColourPicture },
   mmPerPx: { x: number; y: number },
 ): Promise<number> {
   const shared = SHARED * rangeOf(height);
   const n = set.length;
   if (n <= LEAST_LIGHTS + 1) return 2 * shared;
   const reduced = reducedTo(set, mmPerPx, JACKKNIFE_PX);
+  const small = halvedTo(reduced.set[0]!.picture.widthPx, height, colour);
+  const known = surroundingsOf(reduced.set, small.height, small.colour, reduced.mm);
   const heights: Float32Array[] = [];
   for (let left = 0; left < n; left++) {
-    const lights = reduced.set.filter((_, k) => k !== left);
-    const gains = brightness.gains.filter((_, k) => k !== left);
-    const readings = await readPixels(lights, { ...brightness, gains }, reduced.mm, null, async () => {});
-    const trusted = trust(readings, confidenceOf(readings, lights.length));
-    const plane = withoutBow(surfaceFromSlopes(slopesOf(readings), trusted, reduced.mm));
-    heights.push(withoutBroad(plane, reduced.mm));
+    const without = <T>(of: readonly T[]): T[] => of.filter((_, k) => k !== left);
+    const lights = without(reduced.set);
+    const bright = { ...brightness, gains: without(brightness.gains) };
+    const around = { ...known, shadow: without(known.shadow), around: without(known.around) };
+    const readings = await readPixels(lights, bright, reduced.mm, around, async () => {});
+    heights.push(withoutBroad(heightOf(lights, readings, bright, reduced.mm, around), reduced.mm));
   }
   const variances = new Float64Array(heights[0]!.length);
   for (let i = 0; i < heights[0]!.length; i++) {
@@ -215,6 +223,14 @@ async function toleranceOf(
   }
   // The median: where few lights reach, leaving one out tells more of it than of the others.
   return 2 * Math.sqrt(variances.sort()[variances.length >> 1]!) + shared;
+}
+
+/** Height and colour halved to a width. */
+function halvedTo(widthPx: number, height: Plane, colour: ColourPicture) {
+  let small = { height, colour };
+  while (small.height.widthPx > widthPx)
+    small = { height: halve(small.height), colour: mapChannels(small.colour, halve) };
+  return small;
 }
 
 function withoutBroad(height: Plane, mm: { x: number; y: number }): Float32Array {
