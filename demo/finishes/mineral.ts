@@ -1,10 +1,24 @@
-import { lead } from '@jossel/core/finish';
+import { lead, type Recipe } from '@jossel/core/finish';
 import { unprepared } from '@jossel/core/sample';
 import { ruledByLrv } from '@jossel/core/light';
 import { withAnotherArrangement } from '@jossel/core/repeat';
 import { NO_SIZE, sizeKnownBy } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
 import { count, origin, overall, closing, type DemoFinish } from '../finish';
+
+/** Joints that are light and yet lie deep. */
+function addLightJoints(recipe: Recipe, depthMm: number) {
+  recipe.relief.contributions.push({
+    kind: 'joints',
+    id: 'joints',
+    name: 'Joints',
+    depthMm: figure(depthMm, 'mm', 'measured', 0.2),
+    look: 'lighter',
+    widestMm: 8,
+    edgeMm: 1.5,
+  });
+  recipe.relief.zero = 'top';
+}
 
 /** Tiles, plaster and stone of the demo studio. */
 export const MINERAL: readonly DemoFinish[] = [
@@ -22,17 +36,7 @@ export const MINERAL: readonly DemoFinish[] = [
         depthMm: figure(0.1, 'mm', 'assumed'),
         broad: 0,
       });
-      // Here the joint is light and yet lies deep.
-      r.relief.contributions.push({
-        kind: 'joints',
-        id: 'joints',
-        name: 'Joints',
-        depthMm: figure(1.4, 'mm', 'measured', 0.2),
-        look: 'lighter',
-        widestMm: 8,
-        edgeMm: 1.5,
-      });
-      r.relief.zero = 'top';
+      addLightJoints(r, 1.4);
       r.response = {
         glossGu: figure(82, 'GU', 'measured', 3, 'Mean of three tiles'),
         base: { kind: 'dielectric', index: figure(1.52, '1', 'assumed') },
@@ -214,6 +218,7 @@ export const MINERAL: readonly DemoFinish[] = [
         })),
       };
       r.repeat = { ...r.repeat, ...closing(['cut', 8], ['cut', 8]) };
+      addLightJoints(r, 1.3);
       r.response.glossGu = figure(81, 'GU', 'measured', 3);
     },
     revisions: [{ note: 'First, with its four colourways' }],
