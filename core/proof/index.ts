@@ -1,6 +1,6 @@
 export * from './scene';
-export { buildTriangles, type Triangles } from './tracer/bvh';
+export { buildTriangles, triangleSteps, type Triangles } from './tracer/bvh';
 export { tracedFinish, type FinishMaps, type TracedFinish } from './tracer/material';
 export { PathTracer, type Gathered, type Shot, type TracedScene } from './tracer/tracer';
-export { smoothed } from './tracer/smooth';
+export { smoothed, smoothingSteps } from './tracer/smooth';
 export { exposureOf, exposureWith, readCard } from './meter';

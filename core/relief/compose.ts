@@ -16,9 +16,14 @@ export function combine(
   weight: Plane | null,
   how: Combining,
 ): void {
+  if (how === 'add' && !weight) {
+    for (let i = 0; i < sum.length; i++) sum[i]! += height[i]!;
+    return;
+  }
   for (let i = 0; i < sum.length; i++) {
     const w = weight ? weight.data[i]! : 1;
-    const [was, is] = [sum[i]!, height[i]!];
+    const was = sum[i]!;
+    const is = height[i]!;
     if (how === 'add') sum[i] = was + w * is;
     else if (how === 'replace') sum[i] = was + w * (is - was);
     else if (how === 'highest' ? is > was : is < was) sum[i] = was + w * (is - was);
@@ -60,16 +65,19 @@ export function standingOut(
 ): Plane {
   const around = blurWrapped(height, reachMm / 2 / mm.x, reachMm / 2 / mm.y).data;
   const out = makePlane(height.widthPx, height.heightPx);
+  const [from, off] = [height.data, out.data];
+  const faces = place === 'faces';
   const sign = place === 'hollows' ? -1 : 1;
-  for (let i = 0; i < around.length; i++) {
-    const off = height.data[i]! - around[i]!;
-    out.data[i] = place === 'faces' ? Math.abs(off) : Math.max(0, sign * off);
+  for (let i = 0; i < off.length; i++) {
+    const above = from[i]! - around[i]!;
+    off[i] = faces ? Math.abs(above) : Math.max(0, sign * above);
   }
-  const [most] = percentiles(out.data, [WHOLLY]) as [number];
-  if (!(most > 1e-7)) return { ...out, data: out.data.fill(place === 'faces' ? 1 : 0) };
-  for (let i = 0; i < out.data.length; i++) {
-    const t = Math.min(1, out.data[i]! / most);
-    out.data[i] = place === 'faces' ? 1 - t : t;
-  }
+  const [most] = percentiles(off, [WHOLLY]) as [number];
+  if (!(most > 1e-7)) off.fill(faces ? 1 : 0);
+  else
+    for (let i = 0; i < off.length; i++) {
+      const t = Math.min(1, off[i]! / most);
+      off[i] = faces ? 1 - t : t;
+    }
   return out;
 }

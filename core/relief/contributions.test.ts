@@ -6,7 +6,7 @@ import { combine } from './compose';
 import { curvatureOfHeight } from './curvature';
 import { directionSentence } from './direction';
 import { generatedRelief } from './generated';
-import { bandsOfPlane, reliefFromBands } from './height';
+import { bandsOfPlane, heightOfBands, summedBands } from './height';
 import { reliefOfPart } from './parts';
 import { reliefSchema, type ReliefContribution, type ReliefSettings } from './settings';
 import { reliefStage } from './stage';
@@ -273,7 +273,8 @@ test('levels clip a height at their ends and shift its middle', () => {
     invert: false,
     depthMm: 2,
   };
-  const { data } = reliefFromBands(bands, MM, { ...shape, levels: { low: 0.25, high: 0.75, middle: 0.25 } });
+  const levels = { low: 0.25, high: 0.75, middle: 0.25 };
+  const { data } = heightOfBands(summedBands(bands, MM, shape), { ...shape, levels });
   const [low, middle, high] = percentiles(data, [0.1, 0.5, 0.9]) as [number, number, number];
   expect(high - low).toBeCloseTo(1, 1);
   expect((middle - low) / (high - low)).toBeCloseTo(0.25, 1);

@@ -2,7 +2,7 @@ import type { ColourPicture, Plane } from '../raster';
 import { hashOf, mmPerPxOf, Refusal, type Pending, type RenderContext, type Surface } from '../surface';
 import { withoutAlbedo, type WithoutAlbedo } from './albedo';
 import { generatedRelief } from './generated';
-import { bandsOfPicture, bandsOfPlane, reliefFromBands, type Bands } from './height';
+import { bandsOfPicture, bandsOfPlane, heightOfBands, summedBands, type Bands } from './height';
 import { heightOfNormals } from './integrate';
 import { piecesOfRepeat, reliefOfJoints, type PiecesOfRepeat } from './joints';
 import { boundedSlopes } from './octaves';
@@ -43,7 +43,7 @@ export function heightOfContribution(
       );
     }
     default:
-      return heightOfBands(ctx, used, c, surface);
+      return heightOfBanded(ctx, used, c, surface);
   }
 }
 
@@ -96,7 +96,7 @@ export const sharesLeft = (
   });
 
 /** Height by one contribution in bands, mm about the middle of its depth. */
-function heightOfBands(
+function heightOfBanded(
   ctx: RenderContext,
   used: readonly ReliefContribution[],
   contribution: BandedContribution,
@@ -105,7 +105,7 @@ function heightOfBands(
   const mm = mmPerPxOf(surface);
   const { kind, depthMm } = contribution;
   const shape = shapeOf(contribution);
-  const { broadFromMm, fineBelowMm } = shape;
+  const { broadFromMm, fineBelowMm, broad, middle, fine, smoothMm } = shape;
   const alone = kind === 'picture' && contribution.colourOut ? lightnessAlone(ctx, used, surface) : null;
   const from =
     kind === 'map' || kind === 'measured'
@@ -121,11 +121,14 @@ function heightOfBands(
       return bandsOfPlane(plane, mm, shape);
     },
   );
+  const summed = ctx.later(['summed bands', bands.key, broad, middle, fine, smoothMm], async () =>
+    summedBands(await bands.get(), mm, shape),
+  );
   const how = kind === 'measured' ? ['absolute'] : [];
   return ctx.later(['relief', bands.key, shape, depthMm.value, ...how], async () => {
     // The depth is that of the whole contrast of the picture.
     const left = alone ? (await sharesLeft(ctx, alone)).left : 1;
-    const relief = reliefFromBands(await bands.get(), mm, {
+    const relief = heightOfBands(await summed.get(), {
       ...shape,
       depthMm: left * depthMm.value,
       absolute: kind === 'measured',

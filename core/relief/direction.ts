@@ -1,5 +1,5 @@
-import { luminancePlane, percentiles, type Plane } from '../raster';
-import type { RenderContext, Surface } from '../surface';
+import { luminancePlane, percentiles, type ColourPicture, type Plane } from '../raster';
+import { hashOf, type RenderContext, type Surface } from '../surface';
 import { printNumber } from '../units';
 import { piecesBy } from './contributions';
 import { atScaleOf } from './joints';
@@ -60,12 +60,23 @@ export async function directionsOf(
     tell({ kind: 'joints' }, { ...height, data: data.map((mm) => (mm < 0 ? 1 : 0)) });
   }
   if (out.length === 0) {
-    const { data } = luminancePlane(await surface.fields.picture!.get());
-    const [dark, light] = percentiles(data, [DARK, 1 - DARK]) as [number, number];
-    if (light > dark && data.length === height.data.length)
-      tell({ kind: 'dark' }, { ...height, data: data.map((v) => (v <= dark ? 1 : v >= light ? 0 : 0.5)) });
+    const picture = surface.fields.picture!;
+    const dark = await ctx.known(hashOf('dark areas', picture.key), async () =>
+      darkAreas(await picture.get()),
+    );
+    if (dark?.data.length === height.data.length) tell({ kind: 'dark' }, dark);
   }
   return out;
+}
+
+/** 1 in the dark, 0 in the light areas of a picture, ½ between; null: it is the same everywhere. */
+function darkAreas(picture: ColourPicture): Plane | null {
+  const plane = luminancePlane(picture);
+  const { data } = plane;
+  const [dark, light] = percentiles(data, [DARK, 1 - DARK]) as [number, number];
+  if (!(light > dark)) return null;
+  for (let i = 0; i < data.length; i++) data[i] = data[i]! <= dark ? 1 : data[i]! >= light ? 0 : 0.5;
+  return plane;
 }
 
 /** Median height where a weight is above three quarters over that where it is below one quarter, mm; null: either is nowhere. */
@@ -81,7 +92,7 @@ function medianAbove({ data }: Plane, { data: weight }: Plane): number | null {
   return within && without ? median(inside.subarray(0, within)) - median(outside.subarray(0, without)) : null;
 }
 
-const MOST_PLACES = 100_000;
+const MOST_PLACES = 30_000;
 
 /** The values are sorted; arrays of numbers would be by a function, ten times as slowly. */
 function median(values: Float32Array): number {

@@ -86,45 +86,63 @@ export function bandsOfPlane(
   };
 }
 
-/**
- * Height from the bands of a picture: each with its signed amount, summed, and brought to the asked depth about its
- * middle.
- *
- * The range from the 0.5th to the 99.5th percentile of the sum becomes the depth; what lies beyond is held at its ends.
- *
- * @param bands of one repeat
- * @param mmPerPx size of a pixel
- */
-export function reliefFromBands(
-  bands: Bands,
+/** The bands of a picture, each with its signed amount: what a relief is before it has a depth. */
+export interface SummedBands {
+  sum: Plane;
+  /** 0.5th and 99.5th percentile. */
+  low: number;
+  high: number;
+}
+
+/** Sums the bands of one repeat. @param mmPerPx size of a pixel */
+export function summedBands(
+  { lightness, withoutFine, broadOnly }: Bands,
   mmPerPx: { x: number; y: number },
-  settings: ReliefFromPicture,
-): Plane {
-  const { widthPx, heightPx } = bands.lightness;
-  const [all, middle, broad] = [bands.lightness.data, bands.withoutFine.data, bands.broadOnly.data];
-  let sum: Plane = { widthPx, heightPx, data: new Float32Array(all.length) };
+  amounts: Pick<ReliefFromPicture, 'broad' | 'middle' | 'fine' | 'smoothMm'>,
+): SummedBands {
+  const [all, middle, broad] = [lightness.data, withoutFine.data, broadOnly.data];
+  let sum: Plane = { ...lightness, data: new Float32Array(all.length) };
   for (let i = 0; i < all.length; i++) {
     sum.data[i] =
-      settings.broad * broad[i]! +
-      settings.middle * (middle[i]! - broad[i]!) +
-      settings.fine * (all[i]! - middle[i]!);
+      amounts.broad * broad[i]! +
+      amounts.middle * (middle[i]! - broad[i]!) +
+      amounts.fine * (all[i]! - middle[i]!);
   }
-  if (settings.smoothMm > 0) sum = blurWave(sum, settings.smoothMm, mmPerPx);
-  const height = sum.data;
-  const sign = settings.invert ? -1 : 1;
-  const { levels, depthMm } = settings;
-  if (settings.absolute && !levels) {
-    for (let i = 0; i < height.length; i++) height[i] = sign * (height[i]! - 0.5) * depthMm;
-    return sum;
+  if (amounts.smoothMm > 0) sum = blurWave(sum, amounts.smoothMm, mmPerPx);
+  const [low, high] = percentiles(sum.data, [0.005, 0.995]) as [number, number];
+  return { sum, low, high };
+}
+
+/**
+ * Height of summed bands, brought to the asked depth about its middle: the range from the 0.5th to the 99.5th percentile
+ * becomes the depth, and what lies beyond is held at its ends.
+ * @returns mm
+ */
+export function heightOfBands(
+  { sum, low, high }: SummedBands,
+  {
+    invert,
+    levels,
+    depthMm,
+    absolute,
+  }: Pick<ReliefFromPicture, 'invert' | 'levels' | 'depthMm' | 'absolute'>,
+): Plane {
+  const from = sum.data;
+  const height = new Float32Array(from.length);
+  const sign = invert ? -1 : 1;
+  if (absolute && !levels) {
+    for (let i = 0; i < height.length; i++) height[i] = sign * (from[i]! - 0.5) * depthMm;
+    return { ...sum, data: height };
   }
-  const [low, high] = percentiles(height, [0.005, 0.995]) as [number, number];
   const span = high - low;
-  const spanMm = settings.absolute ? span * depthMm : depthMm;
-  for (let i = 0; i < height.length; i++) {
-    const t = span > 1e-7 ? Math.min(1, Math.max(0, (height[i]! - low) / span)) : 0.5;
-    height[i] = sign * ((levels ? levelled(t, levels) : t) - 0.5) * spanMm;
-  }
-  return sum;
+  const spanMm = absolute ? span * depthMm : depthMm;
+  if (!(span > 1e-7)) height.fill(sign * ((levels ? levelled(0.5, levels) : 0.5) - 0.5) * spanMm);
+  else
+    for (let i = 0; i < height.length; i++) {
+      const t = Math.min(1, Math.max(0, (from[i]! - low) / span));
+      height[i] = sign * ((levels ? levelled(t, levels) : t) - 0.5) * spanMm;
+    }
+  return { ...sum, data: height };
 }
 
 /** A share of the range, clipped, and bent so that the middle between the clips comes to lie where it is asked. */

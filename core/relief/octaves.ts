@@ -18,30 +18,35 @@ export function boundedSlopes(height: Plane, mmPerPx: { x: number; y: number }, 
   if (steepestDeg >= 90) return height;
   const { widthPx: w, heightPx: h } = height;
   const most = Math.tan((steepestDeg * Math.PI) / 180);
-  const held = (octave: Plane): Float32Array => {
+  /** Scales an octave down to the bound where it is steeper. */
+  const hold = (octave: Plane): void => {
     const slope = slopeOf(octave, mmPerPx);
-    const gain = slope > most ? most / slope : 1;
-    const data = new Float32Array(octave.data.length);
-    for (let i = 0; i < data.length; i++) data[i] = gain * octave.data[i]!;
-    return data;
+    if (!(slope > most)) return;
+    const gain = most / slope;
+    for (let i = 0; i < octave.data.length; i++) octave.data[i]! *= gain;
   };
-  if (Math.min(w, h) < 2 * LEAST_PX) return { ...height, data: held(height) };
+  if (Math.min(w, h) < 2 * LEAST_PX) {
+    const whole = { ...height, data: height.data.slice() };
+    hold(whole);
+    return whole;
+  }
   const longer = halve(blurWrapped(height, BEFORE_HALVING_PX, BEFORE_HALVING_PX));
   const without = atScaleOf(longer, w, h).data;
   const fine = makePlane(w, h);
   for (let i = 0; i < without.length; i++) fine.data[i] = height.data[i]! - without[i]!;
-  const octave = held(fine);
+  hold(fine);
   const mm = { x: (mmPerPx.x * w) / longer.widthPx, y: (mmPerPx.y * h) / longer.heightPx };
   const bounded = atScaleOf(boundedSlopes(longer, mm, steepestDeg), w, h).data;
-  for (let i = 0; i < octave.length; i++) octave[i]! += bounded[i]!;
-  return { ...height, data: octave };
+  for (let i = 0; i < bounded.length; i++) fine.data[i]! += bounded[i]!;
+  return fine;
 }
 
 /** Root mean square slope of a height that closes on itself, as a tangent. */
 function slopeOf({ widthPx: w, heightPx: h, data }: Plane, mm: { x: number; y: number }): number {
   let sum = 0;
   for (let y = 0; y < h; y++) {
-    const [row, next] = [y * w, ((y + 1) % h) * w];
+    const row = y * w;
+    const next = y + 1 < h ? row + w : 0;
     for (let x = 0; x < w; x++) {
       const v = data[row + x]!;
       sum +=

@@ -4,7 +4,8 @@ import {
   bandsOfPicture,
   normalsOfHeight,
   occlusionOfHeight,
-  reliefFromBands,
+  heightOfBands,
+  summedBands,
   slopes,
   withZero,
   type ReliefFromPicture,
@@ -20,16 +21,12 @@ const fill = (w: number, h: number, f: (x: number, y: number) => number): Plane 
 /** Relief of a grey picture of 1 mm pixels. */
 const relief = (p: Plane, { zero, ...settings }: ReliefFromPicture & { zero: ZeroLevel }) => {
   const px = { x: 1, y: 1 };
-  const height = reliefFromBands(
-    bandsOfPicture(
-      { widthPx: p.widthPx, heightPx: p.heightPx, r: p.data, g: p.data, b: p.data },
-      px,
-      settings,
-    ),
+  const bands = bandsOfPicture(
+    { widthPx: p.widthPx, heightPx: p.heightPx, r: p.data, g: p.data, b: p.data },
     px,
     settings,
   );
-  return withZero(height, zero);
+  return withZero(heightOfBands(summedBands(bands, px, settings), settings), zero);
 };
 const degrees = (c: number) => (Math.acos(Math.min(1, Math.max(-1, c))) * 180) / Math.PI;
 

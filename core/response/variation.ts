@@ -62,7 +62,7 @@ export async function variedGloss(
   if (settings.spreadLike) takeSpread(gloss.data, own, settings.spreadLike.quantilesGu);
   const least = glossOfRoughness(1, of);
   shiftToMean(gloss.data, own, settings.glossGu.value, least, highestGloss(of));
-  for (let i = 0; i < gloss.data.length; i++) {
+  for (let i = 0; parts.length > 0 && i < gloss.data.length; i++) {
     let [sum, rest] = [0, 1];
     for (const { weight, gu } of parts) {
       const share = Math.min(rest, weight[i]!);

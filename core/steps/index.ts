@@ -12,20 +12,21 @@ export function atOnce<T>(steps: Steps<T>): T {
   }
 }
 
-/** Time after which others have their turn. */
+/** Time after which others have their turn, where nothing else is said. */
 const TURN_MS = 60;
 
 /**
  * Does it with turns for others in between.
  * @param turn lets others in; may throw to stop
+ * @param turnMs time after which others have their turn
  */
-export async function inTurns<T>(steps: Steps<T>, turn: () => Promise<void>): Promise<T> {
+export async function inTurns<T>(steps: Steps<T>, turn: () => Promise<void>, turnMs = TURN_MS): Promise<T> {
   let last = Date.now();
   try {
     for (;;) {
       const next = steps.next();
       if (next.done) return next.value;
-      if (Date.now() - last < TURN_MS) continue;
+      if (Date.now() - last < turnMs) continue;
       await turn();
       last = Date.now();
     }

@@ -1,3 +1,4 @@
+import { atOnce, type Steps } from '../../steps';
 import type { Matter, Mesh } from '../scene';
 
 /** Triangles of a scene, and the tree of boxes by which a ray finds the nearest one. */
@@ -31,54 +32,98 @@ interface Flat {
   matter: Uint8Array;
 }
 
+/** What the tree is built over: boxes of triangles, their middles, and room for the bins they fall into. */
+interface Boxed {
+  order: Int32Array;
+  low: Float32Array;
+  high: Float32Array;
+  /** Three numbers each. */
+  middles: Float64Array;
+  bins: Uint8Array;
+  /** Triangles, box and cost of every bin of the split in hand, and a box for sums of them. */
+  binned: { counts: Float64Array; boxes: Float64Array; costs: Float64Array; box: Float64Array };
+}
+type Numbers = Float32Array | Float64Array;
+
+/** A box of fewer triangles than this is split without leaving others their turn. */
+const TURN_TRIANGLES = 2048;
+
 /** Builds the tree: boxes are split where the surface-area heuristic is least, over twelve bins of the longest axis. */
-export function buildTriangles(meshes: readonly Mesh[]): Triangles {
+export function* triangleSteps(meshes: readonly Mesh[]): Steps<Triangles> {
   const matters = [...new Set(meshes.map(({ of }) => of))];
   const flat = flatten(meshes, matters);
-  const count = flat.matter.length;
-  const low = new Float32Array(3 * count);
-  const high = new Float32Array(3 * count);
-  const { corners } = flat;
-  for (let t = 0; t < count; t++)
-    for (let axis = 0; axis < 3; axis++) {
-      const a = corners[9 * t + axis]!;
-      const b = corners[9 * t + 3 + axis]!;
-      const c = corners[9 * t + 6 + axis]!;
-      low[3 * t + axis] = Math.min(a, b, c);
-      high[3 * t + axis] = Math.max(a, b, c);
-    }
-  const order = Int32Array.from({ length: count }, (_, t) => t);
+  yield;
+  const boxed = boxedTriangles(flat);
   const boxes: number[] = [];
-  const first: number[] = [];
-  const size: number[] = [];
-  const split = (node: number, from: number, to: number): void => {
-    const box = boxOf(order, from, to, low, high);
+  const first: number[] = [0];
+  const size: number[] = [0];
+  /** Makes a leaf of some triangles, or splits them: the place of the split, and the first child. */
+  const divide = (node: number, from: number, to: number) => {
+    const box = boxOf(boxed, from, to);
     for (let k = 0; k < 6; k++) boxes[6 * node + k] = box[k]!;
-    const at = to - from <= LEAF ? -1 : partition(order, from, to, low, high);
+    const at = to - from <= LEAF ? -1 : partition(boxed, from, to);
     if (at < 0) {
       first[node] = from;
       size[node] = to - from;
-      return;
+      return null;
     }
     const child = first.length;
     first.push(0, 0);
     size.push(0, 0);
     first[node] = child;
-    size[node] = 0;
-    split(child, from, at);
-    split(child + 1, at, to);
+    return { at, child };
   };
-  first.push(0);
-  size.push(0);
-  split(0, 0, count);
+  function split(node: number, from: number, to: number): void {
+    const inner = divide(node, from, to);
+    if (!inner) return;
+    split(inner.child, from, inner.at);
+    split(inner.child + 1, inner.at, to);
+  }
+  function* splitting(node: number, from: number, to: number): Steps<void> {
+    yield;
+    if (to - from < TURN_TRIANGLES) return split(node, from, to);
+    const inner = divide(node, from, to);
+    if (!inner) return;
+    yield* splitting(inner.child, from, inner.at);
+    yield* splitting(inner.child + 1, inner.at, to);
+  }
+  yield* splitting(0, 0, flat.matter.length);
   return {
-    count,
-    ...sorted(flat, order),
+    count: flat.matter.length,
+    ...sorted(flat, boxed.order),
     matters,
     boxes: Float32Array.from(boxes),
     first: Int32Array.from(first),
     size: Uint8Array.from(size),
   };
+}
+
+/** Builds the tree at once. */
+export const buildTriangles = (meshes: readonly Mesh[]): Triangles => atOnce(triangleSteps(meshes));
+
+function boxedTriangles({ corners, matter }: Flat): Boxed {
+  const count = matter.length;
+  const low = new Float32Array(3 * count);
+  const high = new Float32Array(3 * count);
+  const middles = new Float64Array(3 * count);
+  for (let t = 0; t < count; t++)
+    for (let axis = 0; axis < 3; axis++) {
+      const a = corners[9 * t + axis]!;
+      const b = corners[9 * t + 3 + axis]!;
+      const c = corners[9 * t + 6 + axis]!;
+      const k = 3 * t + axis;
+      low[k] = Math.min(a, b, c);
+      high[k] = Math.max(a, b, c);
+      middles[k] = (low[k]! + high[k]!) / 2;
+    }
+  const order = Int32Array.from({ length: count }, (_, t) => t);
+  const binned = {
+    counts: new Float64Array(BINS),
+    boxes: new Float64Array(6 * BINS),
+    costs: new Float64Array(BINS - 1),
+    box: new Float64Array(6),
+  };
+  return { order, low, high, middles, bins: new Uint8Array(count), binned };
 }
 
 function flatten(meshes: readonly Mesh[], matters: readonly Matter[]): Flat {
@@ -95,52 +140,81 @@ function flatten(meshes: readonly Mesh[], matters: readonly Matter[]): Flat {
       flat.matter[t] = matters.indexOf(mesh.of);
       for (let corner = 0; corner < 3; corner++) {
         const v = mesh.index[k + corner]!;
-        flat.corners.set(mesh.positions.subarray(3 * v, 3 * v + 3), 9 * t + 3 * corner);
-        flat.normals.set(mesh.normals.subarray(3 * v, 3 * v + 3), 9 * t + 3 * corner);
-        flat.uvMm.set(mesh.uvMm.subarray(2 * v, 2 * v + 2), 6 * t + 2 * corner);
+        for (let a = 0; a < 3; a++) {
+          flat.corners[9 * t + 3 * corner + a] = mesh.positions[3 * v + a]!;
+          flat.normals[9 * t + 3 * corner + a] = mesh.normals[3 * v + a]!;
+        }
+        for (let a = 0; a < 2; a++) flat.uvMm[6 * t + 2 * corner + a] = mesh.uvMm[2 * v + a]!;
       }
     }
   return flat;
 }
 
-function boxOf(order: Int32Array, from: number, to: number, low: Float32Array, high: Float32Array) {
-  const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-  for (let i = from; i < to; i++)
-    for (let axis = 0; axis < 3; axis++) {
-      box[axis] = Math.min(box[axis]!, low[3 * order[i]! + axis]!);
-      box[3 + axis] = Math.max(box[3 + axis]!, high[3 * order[i]! + axis]!);
-    }
+function boxOf({ order, low, high }: Boxed, from: number, to: number): Float64Array {
+  const box = new Float64Array(6);
+  empty(box, 0);
+  for (let i = from; i < to; i++) grow(box, 0, low, high, 3 * order[i]!);
   return box;
 }
 
-/** Sorts triangles to both sides of the best split; −1: none is better than a leaf. */
-function partition(
-  order: Int32Array,
-  from: number,
-  to: number,
-  low: Float32Array,
-  high: Float32Array,
-): number {
-  const middle = (t: number, axis: number) => (low[3 * t + axis]! + high[3 * t + axis]!) / 2;
-  let axis = 0;
-  let [begin, length] = [0, 0];
+/** Makes a box, six numbers from `at`, one that contains nothing: low corners beyond any, high ones below any. */
+function empty(boxes: Float64Array, at: number): void {
   for (let a = 0; a < 3; a++) {
+    boxes[at + a] = Infinity;
+    boxes[at + 3 + a] = -Infinity;
+  }
+}
+
+/** Makes a box, six numbers from `at`, contain another one, whose corners stand at `of`. */
+function grow(boxes: Float64Array, at: number, low: Numbers, high: Numbers, of: number): void {
+  for (let a = 0; a < 3; a++) {
+    const least = low[of + a]!;
+    const most = high[of + a]!;
+    if (least < boxes[at + a]!) boxes[at + a] = least;
+    if (most > boxes[at + 3 + a]!) boxes[at + 3 + a] = most;
+  }
+}
+
+/** Half the area of a box that six numbers from `at` are. */
+function areaOf(boxes: Float64Array, at: number): number {
+  const x = boxes[at + 3]! - boxes[at]!;
+  const y = boxes[at + 4]! - boxes[at + 1]!;
+  const z = boxes[at + 5]! - boxes[at + 2]!;
+  return x * y + y * z + z * x;
+}
+
+/** The axis along which middles of triangles are spread the most. */
+function longestAxis({ order, middles }: Boxed, from: number, to: number) {
+  let longest = { axis: 0, begin: 0, length: 0 };
+  for (let axis = 0; axis < 3; axis++) {
     let [least, most] = [Infinity, -Infinity];
     for (let i = from; i < to; i++) {
-      const m = middle(order[i]!, a);
-      least = Math.min(least, m);
-      most = Math.max(most, m);
+      const m = middles[3 * order[i]! + axis]!;
+      if (m < least) least = m;
+      if (m > most) most = m;
     }
-    if (most - least > length) [axis, begin, length] = [a, least, most - least];
+    if (most - least > longest.length) longest = { axis, begin: least, length: most - least };
   }
+  return longest;
+}
+
+/** Sorts triangles to both sides of the best split; −1: none is better than a leaf. */
+function partition(boxed: Boxed, from: number, to: number): number {
+  const { order, middles, bins } = boxed;
+  const { axis, begin, length } = longestAxis(boxed, from, to);
   if (length <= 0) return to - from <= 255 ? -1 : (from + to) >> 1;
-  const binOf = (t: number) => Math.min(BINS - 1, Math.floor(((middle(t, axis) - begin) / length) * BINS));
-  const best = bestSplit(order, from, to, low, high, binOf);
+  for (let i = from; i < to; i++) {
+    const t = order[i]!;
+    bins[t] = Math.min(BINS - 1, Math.floor(((middles[3 * t + axis]! - begin) / length) * BINS));
+  }
+  const best = bestSplit(boxed, from, to);
   let [i, j] = [from, to - 1];
   while (i <= j) {
-    if (binOf(order[i]!) <= best) i++;
+    const t = order[i]!;
+    if (bins[t]! <= best) i++;
     else {
-      [order[i], order[j]] = [order[j]!, order[i]!];
+      order[i] = order[j]!;
+      order[j] = t;
       j--;
     }
   }
@@ -148,54 +222,33 @@ function partition(
 }
 
 /** The bin after which a split costs least: area of each side times its triangles. */
-function bestSplit(
-  order: Int32Array,
-  from: number,
-  to: number,
-  low: Float32Array,
-  high: Float32Array,
-  binOf: (t: number) => number,
-): number {
-  const counts = new Array<number>(BINS).fill(0);
-  const bins = Array.from({ length: BINS }, () => [
-    Infinity,
-    Infinity,
-    Infinity,
-    -Infinity,
-    -Infinity,
-    -Infinity,
-  ]);
+function bestSplit({ order, low, high, bins, binned }: Boxed, from: number, to: number): number {
+  const { counts, boxes, costs, box } = binned;
+  counts.fill(0);
+  for (let k = 0; k < BINS; k++) empty(boxes, 6 * k);
   for (let i = from; i < to; i++) {
     const t = order[i]!;
-    const bin = binOf(t);
+    const bin = bins[t]!;
     counts[bin]!++;
-    grow(bins[bin]!, low, high, t);
+    grow(boxes, 6 * bin, low, high, 3 * t);
   }
-  const costs = new Array<number>(BINS - 1).fill(0);
-  for (const upwards of [true, false]) {
-    const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-    let n = 0;
-    for (let k = 0; k < BINS - 1; k++) {
-      const bin = upwards ? k : BINS - 1 - k;
-      n += counts[bin]!;
-      for (let a = 0; a < 3; a++) {
-        box[a] = Math.min(box[a]!, bins[bin]![a]!);
-        box[3 + a] = Math.max(box[3 + a]!, bins[bin]![3 + a]!);
-      }
-      costs[upwards ? k : BINS - 2 - k]! += n === 0 ? 0 : n * areaOf(box);
-    }
+  const highs = boxes.subarray(3);
+  empty(box, 0);
+  for (let k = 0, n = 0; k < BINS - 1; k++) {
+    n += counts[k]!;
+    grow(box, 0, boxes, highs, 6 * k);
+    costs[k] = n === 0 ? 0 : n * areaOf(box, 0);
   }
-  return costs.indexOf(Math.min(...costs));
+  empty(box, 0);
+  let best = 0;
+  for (let k = BINS - 2, n = 0; k >= 0; k--) {
+    n += counts[k + 1]!;
+    grow(box, 0, boxes, highs, 6 * k + 6);
+    costs[k]! += n === 0 ? 0 : n * areaOf(box, 0);
+    if (costs[k]! <= costs[best]! || k === BINS - 2) best = k;
+  }
+  return best;
 }
-
-function grow(box: number[], low: Float32Array, high: Float32Array, t: number): void {
-  for (let a = 0; a < 3; a++) {
-    box[a] = Math.min(box[a]!, low[3 * t + a]!);
-    box[3 + a] = Math.max(box[3 + a]!, high[3 * t + a]!);
-  }
-}
-const areaOf = ([a, b, c, d, e, f]: number[]) =>
-  (d! - a!) * (e! - b!) + (e! - b!) * (f! - c!) + (f! - c!) * (d! - a!);
 
 /** Triangles in the order of the tree, with edges in place of corners and the direction of u. */
 function sorted(flat: Flat, order: Int32Array) {
@@ -208,8 +261,8 @@ function sorted(flat: Flat, order: Int32Array) {
   for (let i = 0; i < count; i++) {
     const t = order[i]!;
     matter[i] = flat.matter[t]!;
-    normals.set(flat.normals.subarray(9 * t, 9 * t + 9), 9 * i);
-    uvMm.set(flat.uvMm.subarray(6 * t, 6 * t + 6), 6 * i);
+    for (let k = 0; k < 9; k++) normals[9 * i + k] = flat.normals[9 * t + k]!;
+    for (let k = 0; k < 6; k++) uvMm[6 * i + k] = flat.uvMm[6 * t + k]!;
     for (let a = 0; a < 3; a++) {
       const p = flat.corners[9 * t + a]!;
       corners[9 * i + a] = p;
@@ -231,137 +284,4 @@ function sorted(flat: Flat, order: Int32Array) {
     for (let a = 0; a < 3; a++) along[3 * i + a]! /= Math.sqrt(length) || 1;
   }
   return { corners, normals, uvMm, along, matter };
-}
-
-/** The nearest triangle that a ray meets: how far away, and the shares of its second and third corner. */
-export class Finder {
-  t = Infinity;
-  b1 = 0;
-  b2 = 0;
-  triangle = -1;
-  private readonly stack = new Int32Array(96);
-
-  constructor(private readonly of: Triangles) {}
-
-  /**
-   * Finds the nearest triangle along a ray. @param most no further away than this
-   * @param any the first one found is enough
-   * @returns whether there is one
-   */
-  find(
-    ox: number,
-    oy: number,
-    oz: number,
-    dx: number,
-    dy: number,
-    dz: number,
-    most: number,
-    any: boolean,
-  ): boolean {
-    const { boxes, first, size } = this.of;
-    this.t = most;
-    this.triangle = -1;
-    // A ray along an axis: nothing is divided by 0.
-    const ix = 1 / (dx || 1e-30);
-    const iy = 1 / (dy || 1e-30);
-    const iz = 1 / (dz || 1e-30);
-    const stack = this.stack;
-    let depth = 0;
-    let node = 0;
-    if (this.boxAt(boxes, 0, ox, oy, oz, ix, iy, iz) === Infinity) return false;
-    for (;;) {
-      const n = size[node]!;
-      if (n > 0) {
-        for (let k = first[node]!, end = k + n; k < end; k++) this.meet(k, ox, oy, oz, dx, dy, dz);
-        if (any && this.triangle >= 0) return true;
-      } else {
-        const child = first[node]!;
-        const near = this.boxAt(boxes, 6 * child, ox, oy, oz, ix, iy, iz);
-        const far = this.boxAt(boxes, 6 * child + 6, ox, oy, oz, ix, iy, iz);
-        if (near !== Infinity || far !== Infinity) {
-          if (near <= far) {
-            if (far !== Infinity) stack[depth++] = child + 1;
-            node = child;
-          } else {
-            if (near !== Infinity) stack[depth++] = child;
-            node = child + 1;
-          }
-          continue;
-        }
-      }
-      if (depth === 0) break;
-      node = stack[--depth]!;
-    }
-    return this.triangle >= 0;
-  }
-
-  /** How far away a ray enters a box; Infinity: it misses it, or meets something before. */
-  private boxAt(
-    b: Float32Array,
-    k: number,
-    ox: number,
-    oy: number,
-    oz: number,
-    ix: number,
-    iy: number,
-    iz: number,
-  ): number {
-    let x0 = (b[k]! - ox) * ix;
-    let x1 = (b[k + 3]! - ox) * ix;
-    let near = x0 < x1 ? x0 : x1;
-    let far = x0 < x1 ? x1 : x0;
-    x0 = (b[k + 1]! - oy) * iy;
-    x1 = (b[k + 4]! - oy) * iy;
-    if (x0 < x1) {
-      if (x0 > near) near = x0;
-      if (x1 < far) far = x1;
-    } else {
-      if (x1 > near) near = x1;
-      if (x0 < far) far = x0;
-    }
-    x0 = (b[k + 2]! - oz) * iz;
-    x1 = (b[k + 5]! - oz) * iz;
-    if (x0 < x1) {
-      if (x0 > near) near = x0;
-      if (x1 < far) far = x1;
-    } else {
-      if (x1 > near) near = x1;
-      if (x0 < far) far = x0;
-    }
-    return near <= far && far >= 0 && near < this.t ? near : Infinity;
-  }
-
-  /** Möller, Trumbore 1997; both sides count. */
-  private meet(k: number, ox: number, oy: number, oz: number, dx: number, dy: number, dz: number): void {
-    const c = this.of.corners;
-    const at = 9 * k;
-    const e1x = c[at + 3]!;
-    const e1y = c[at + 4]!;
-    const e1z = c[at + 5]!;
-    const e2x = c[at + 6]!;
-    const e2y = c[at + 7]!;
-    const e2z = c[at + 8]!;
-    const px = dy * e2z - dz * e2y;
-    const py = dz * e2x - dx * e2z;
-    const pz = dx * e2y - dy * e2x;
-    const det = e1x * px + e1y * py + e1z * pz;
-    if (det > -1e-14 && det < 1e-14) return;
-    const inv = 1 / det;
-    const sx = ox - c[at]!;
-    const sy = oy - c[at + 1]!;
-    const sz = oz - c[at + 2]!;
-    const b1 = (sx * px + sy * py + sz * pz) * inv;
-    if (b1 < 0 || b1 > 1) return;
-    const qx = sy * e1z - sz * e1y;
-    const qy = sz * e1x - sx * e1z;
-    const qz = sx * e1y - sy * e1x;
-    const b2 = (dx * qx + dy * qy + dz * qz) * inv;
-    if (b2 < 0 || b1 + b2 > 1) return;
-    const t = (e2x * qx + e2y * qy + e2z * qz) * inv;
-    if (t <= 0 || t >= this.t) return;
-    this.t = t;
-    this.b1 = b1;
-    this.b2 = b2;
-    this.triangle = k;
-  }
 }

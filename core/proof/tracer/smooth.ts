@@ -1,9 +1,11 @@
 import { luminanceOf } from '../../raster';
+import { atOnce, type Steps } from '../../steps';
 import type { Gathered } from './tracer';
 
 /** Steps of 1, 2, 4 … pixels. */
 const PASSES = 5;
 const KERNEL = [0.25, 0.5, 0.25] as const;
+const ROWS_AT_ONCE = 16;
 
 /**
  * The picture so far with its noise smoothed along what is seen (edge-avoiding à-trous wavelets, Dammertz et al. 2010): light
@@ -11,11 +13,11 @@ const KERNEL = [0.25, 0.5, 0.25] as const;
  * differs by no more than noise does. The more samples there are, the less is smoothed.
  * @returns shown light, linear; three numbers to a pixel
  */
-export function smoothed(
+export function* smoothingSteps(
   { samples, light, squares, colour, normal, distance }: Gathered,
   widthPx: number,
   heightPx: number,
-): Float32Array {
+): Steps<Float32Array> {
   const pixels = widthPx * heightPx;
   const k = 1 / Math.max(1, samples);
   let now = new Float32Array(3 * pixels);
@@ -32,17 +34,29 @@ export function smoothed(
     const of = Math.max(0, squares[i]! * k - luminance * luminance) / Math.max(1, samples - 1 || 1);
     variance[i] = (samples < 2 ? luminance * luminance : of) / (grey * grey);
   }
+  yield;
   variance = spread(variance, widthPx, heightPx);
+  yield;
   for (let pass = 0; pass < PASSES; pass++) {
     const next = new Float32Array(3 * pixels);
     const nextVariance = new Float32Array(pixels);
-    smoothPass(now, variance, normal, distance, k, widthPx, heightPx, 1 << pass, next, nextVariance);
+    const from = { now, variance, normal, distance, k };
+    for (let y = 0; y < heightPx; y += ROWS_AT_ONCE) {
+      const rows = { widthPx, heightPx, from: y, to: Math.min(heightPx, y + ROWS_AT_ONCE) };
+      smoothRows(from, rows, 1 << pass, next, nextVariance);
+      yield;
+    }
     now = next;
     variance = nextVariance;
   }
   for (let i = 0; i < 3 * pixels; i++) now[i]! *= seen[i]!;
   return now;
 }
+
+/** The picture so far with its noise smoothed, at once. */
+export const smoothed = (...of: Parameters<typeof smoothingSteps>): Float32Array =>
+  atOnce(smoothingSteps(...of));
+
 const LUMINANCE = [0.2126, 0.7152, 0.0722] as const;
 
 /** Variance of single pixels is noise itself: the mean over 3 × 3 of them. */
@@ -58,19 +72,24 @@ function spread(of: Float32Array, w: number, h: number): Float32Array<ArrayBuffe
   return out;
 }
 
-function smoothPass(
-  now: Float32Array,
-  variance: Float32Array,
-  normal: Float32Array,
-  distance: Float32Array,
-  k: number,
-  w: number,
-  h: number,
+/** What a pass reads: light without colour and its variance, and sums of what was seen, to be multiplied by k. */
+interface Seen {
+  now: Float32Array;
+  variance: Float32Array;
+  normal: Float32Array;
+  distance: Float32Array;
+  k: number;
+}
+
+/** One pass over some of the rows. @param step to the neighbours, px */
+function smoothRows(
+  { now, variance, normal, distance, k }: Seen,
+  { widthPx: w, heightPx: h, from, to }: { widthPx: number; heightPx: number; from: number; to: number },
   step: number,
   out: Float32Array,
   outVariance: Float32Array,
 ): void {
-  for (let y = 0; y < h; y++)
+  for (let y = from; y < to; y++)
     for (let x = 0; x < w; x++) {
       const i = y * w + x;
       const own = luminanceOf(now[3 * i]!, now[3 * i + 1]!, now[3 * i + 2]!);

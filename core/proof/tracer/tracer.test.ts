@@ -13,7 +13,8 @@ import {
   type Mesh,
   type TurnedLight,
 } from '../scene';
-import { buildTriangles, Finder } from './bvh';
+import { buildTriangles } from './bvh';
+import { Finder } from './finder';
 import { tracedFinish, type FinishMaps } from './material';
 import { smoothed } from './smooth';
 import { PathTracer, type Shot } from './tracer';

@@ -3,7 +3,8 @@ import { LIGHT_TABLE, NEUTRALS, placedLamp, type Matter, type TurnedLight } from
 import type { Vector } from '../../vector';
 import { f0OfIndex } from '../../optics';
 import { Bsdf, napOf, type Nap } from './bsdf';
-import { Finder, type Triangles } from './bvh';
+import type { Triangles } from './bvh';
+import { Finder } from './finder';
 import { Draws } from './draws';
 import { Facet } from './ggx';
 import { LampDirections } from './lamp';
