@@ -11,6 +11,7 @@ import {
   type Plane,
   type Random,
 } from '../raster';
+import { printNumber } from '../units';
 import { NoiseMemory, waves, wavesAt, ridges, type NoiseGround, type NoiseOptions, type Rows } from './noise';
 import type { Lab } from './setting';
 
@@ -107,7 +108,7 @@ export class Canvas implements NoiseGround {
   async scatter(count: number, what: string, seed: number, lay: (random: Random) => void): Promise<void> {
     if (count > MOST_SCATTERED)
       throw new RangeError(
-        `About ${Math.round(count / 1e6)} million ${what} would lie in this repeat; at most ${MOST_SCATTERED / 1e6} million can. Make the repeat smaller, or ask for fewer of them.`,
+        `About ${printNumber(count / 1e6, 2)} million ${what} would lie in this repeat; at most ${MOST_SCATTERED / 1e6} million can. Make the repeat smaller, or ask for fewer of them.`,
       );
     const random = seededRandom(seed);
     for (let n = 0; n < count; n++) {

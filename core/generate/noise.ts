@@ -1,6 +1,7 @@
 import compiled from '../kernels/noise.wasm';
 import { KernelModule, makeRoom, MemoryLayout, type Kernel } from '../kernels/web-assembly';
 import { gradientNoise, hash32, hashUnit, smoothstep } from '../raster';
+import { printNumber } from '../units';
 import { isHelped, shareRows, type RowTask } from '../shared-rows';
 import { atOnce } from '../steps';
 
@@ -387,7 +388,7 @@ export function cellsAt(
 ): (u: number, v: number) => NearestCell {
   if (cellsU * cellsV > MOST_CELLS)
     throw new RangeError(
-      `About ${Math.round((cellsU * cellsV) / 1e6)} million cells would lie in this repeat; at most ${MOST_CELLS / 1e6} million can. Make the repeat smaller, or its elements larger.`,
+      `About ${printNumber((cellsU * cellsV) / 1e6, 2)} million cells would lie in this repeat; at most ${MOST_CELLS / 1e6} million can. Make the repeat smaller, or its elements larger.`,
     );
   const memory = new NoiseMemory();
   const places = [0, 1].map(() => memory.place(2 * cellsU * cellsV)) as [number, number];

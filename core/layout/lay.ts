@@ -4,6 +4,7 @@ import { bondOf, moduleOf, type Bond, type Sizes } from './bonds';
 import type { Cell, LaidCells } from './cell';
 import { neighboursOf, splitAtCorners, type Shared } from './net';
 import { areaOf, centreOf, insetByEdges, turnedBy, type Outline, type Point } from './polygon';
+import { printMm } from '../units';
 import type { LayoutSettings } from './settings';
 import { layTurned, stretchedSizes } from './turned';
 
@@ -138,11 +139,11 @@ function checkSizes({ lengthMm, widthMm, joint }: Sizes, repeatMm: { width: numb
   const least = Math.min(lengthMm, widthMm);
   if (widest >= least)
     throw new RangeError(
-      `A joint of ${widest} mm is as wide as a piece of ${lengthMm} × ${widthMm} mm. Make it less than ${least} mm.`,
+      `A joint of ${printMm(widest)} mm is as wide as a piece of ${printMm(lengthMm)} × ${printMm(widthMm)} mm. Make it less than ${printMm(least)} mm.`,
     );
   if (Math.max(repeatMm.width, repeatMm.height) < least)
     throw new RangeError(
-      `A repeat of ${repeatMm.width} × ${repeatMm.height} mm is smaller than one piece of ${lengthMm} × ${widthMm} mm. Make it at least as large as a piece.`,
+      `A repeat of ${printMm(repeatMm.width)} × ${printMm(repeatMm.height)} mm is smaller than one piece of ${printMm(lengthMm)} × ${printMm(widthMm)} mm. Make it at least as large as a piece.`,
     );
 }
 

@@ -45,6 +45,12 @@ describe('an irregular repeat', () => {
   });
 });
 
+test('modules of less than three pixels are not looked for: the figures are those of an irregular repeat', () => {
+  const noise = picture(120, 90, () => 0.5 + 0.1 * random.between(-1, 1));
+  expect(seamFigures(noise, { across: 30_000, up: 31 })).toEqual(seamFigures(noise));
+  expect(seamFigures(noise, { across: 40 })).not.toEqual(seamFigures(noise));
+});
+
 describe('a regular repeat', () => {
   const PITCH = 60;
   /** Tiles with a dark joint at each line of the lattice, laid so far off as is told. */

@@ -44,21 +44,27 @@ export function seamFigures(
 ): SeamFigures {
   const light = lightOf(picture);
   const { columns, rows } = stepsIn(light);
-  const acrossWidth = edgeFigure(columns, modules.across);
-  const acrossHeight = edgeFigure(rows, modules.up);
+  const across = shownModules(columns, modules.across);
+  const up = shownModules(rows, modules.up);
+  const acrossWidth = edgeFigure(columns, across);
+  const acrossHeight = edgeFigure(rows, up);
   return {
     acrossWidth,
     acrossHeight,
-    inside: {
-      acrossWidth: insideOf(columns, modules.across),
-      acrossHeight: insideOf(rows, modules.up),
-    },
+    inside: { acrossWidth: insideOf(columns, across), acrossHeight: insideOf(rows, up) },
     worst: {
-      acrossWidth: worstOf(overEdge(light, true, modules.across), acrossWidth),
-      acrossHeight: worstOf(overEdge(light, false, modules.up), acrossHeight),
+      acrossWidth: worstOf(overEdge(light, true, across), acrossWidth),
+      acrossHeight: worstOf(overEdge(light, false, up), acrossHeight),
     },
   };
 }
+
+/** A module of fewer lines has no joint of its own in the picture. */
+const LEAST_LINES = 3;
+
+/** How many modules a picture shows; undefined: they are too small to be told apart, or not counted. */
+const shownModules = (steps: Float64Array, modules: number | undefined) =>
+  modules !== undefined && modules * LEAST_LINES <= steps.length ? modules : undefined;
 
 /** Figures between which nine of ten lines inside lie, the edge itself left out. */
 function insideOf(steps: Float64Array, modules = 1): Spread {

@@ -271,6 +271,9 @@ export function printNumber(value: number, digits = 1): string {
   return (trimmed === '-0' ? '0' : trimmed).replace('-', '−');
 }
 
+/** A length for a sentence, without its unit: to a hundredth of a millimetre, below 1 mm to a ten-thousandth. */
+export const printMm = (mm: number): string => printNumber(mm, Math.abs(mm) < 1 ? 4 : 2);
+
 const THIN = '\u2009';
 
 /** What is longer is printed in metres, mm. */

@@ -1,4 +1,5 @@
 import { gradientNoise, hashUnit, seededRandom, smoothstep } from '../../raster';
+import { printMm } from '../../units';
 import { rgbOf, type Canvas } from '../canvas';
 import { family } from '../family';
 import { choice, colour, size, type ValuesOf } from '../setting';
@@ -212,7 +213,7 @@ function layTies(
   const [radius, deepMm] = [11, 14];
   if (apartMm < LEAST_TIES_APART_MM)
     throw new RangeError(
-      `Tie holes are ${2 * radius} mm wide and cannot be ${apartMm} mm apart. Give at least ${LEAST_TIES_APART_MM} mm, or 0 for none.`,
+      `Tie holes are ${printMm(2 * radius)} mm wide and cannot be ${printMm(apartMm)} mm apart. Give at least ${LEAST_TIES_APART_MM} mm, or 0 for none.`,
     );
   const [nx, ny] = [Math.max(1, Math.round(width / apartMm)), Math.max(1, Math.round(height / apartMm))];
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);

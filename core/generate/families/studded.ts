@@ -1,4 +1,5 @@
 import { hashUnit, smoothstep } from '../../raster';
+import { printMm } from '../../units';
 import { rgbOf, type Canvas } from '../canvas';
 import { family, type SizeMm } from '../family';
 import { cellsAt } from '../noise';
@@ -53,7 +54,7 @@ function refuseOverlap({ pitchMm, studMm, stud }: Values): void {
   if (studMm.value < pitchMm.value) return;
   const one = stud === 'ribs' ? 'Ribs' : 'Studs';
   throw new RangeError(
-    `${one} of ${studMm.value} mm leave nothing between them at a pitch of ${pitchMm.value} mm. Make them narrower than the pitch.`,
+    `${one} of ${printMm(studMm.value)} mm leave nothing between them at a pitch of ${printMm(pitchMm.value)} mm. Make them narrower than the pitch.`,
   );
 }
 

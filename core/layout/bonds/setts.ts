@@ -1,6 +1,7 @@
 import { Clipper, FillRule } from 'clipper2-ts';
 import { z } from 'zod';
 import type { Random } from '../../raster';
+import { printMm } from '../../units';
 import type { Cell, LaidCells } from '../cell';
 import { merged, sharedLength } from '../merge';
 import { splitAtCorners } from '../net';
@@ -68,7 +69,7 @@ const arcs = bond({
     const { bayMm } = asked.settings;
     if (bayMm < 4 * l)
       throw new RangeError(
-        `A bay of ${bayMm} mm is too narrow for arcs of setts ${asked.lengthMm} mm long. Make it at least ${Math.ceil(4 * l)} mm.`,
+        `A bay of ${printMm(bayMm)} mm is too narrow for arcs of setts ${printMm(asked.lengthMm)} mm long. Make it at least ${Math.ceil(4 * l)} mm.`,
       );
     const bays = Math.max(1, Math.round(asked.repeatMm.width / bayMm));
     const up = 2 * Math.max(1, Math.round(asked.repeatMm.height / (2 * w)));
@@ -200,7 +201,7 @@ const fans = bond({
     const { fanMm } = asked.settings;
     if (fanMm < 5 * w)
       throw new RangeError(
-        `A fan of ${fanMm} mm is too small for setts ${asked.widthMm} mm wide. Make it at least ${Math.ceil(5 * w)} mm.`,
+        `A fan of ${printMm(fanMm)} mm is too small for setts ${printMm(asked.widthMm)} mm wide. Make it at least ${Math.ceil(5 * w)} mm.`,
       );
     const cells = fan(fanMm, l, w, asked);
     const unit = { widthMm: fanMm, heightMm: fanMm, courses: 2 };

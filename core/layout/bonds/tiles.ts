@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { printMm } from '../../units';
 import { rectangle, type Cell } from '../cell';
 import type { Point } from '../polygon';
 import { bond, moduleOf, typical } from './bond';
@@ -129,7 +130,7 @@ const octagon = bond({
     const cut = (settings.dotMm + j) / Math.SQRT2;
     if (cut >= 0.48 * p)
       throw new RangeError(
-        `A dot of ${settings.dotMm} mm leaves no octagon of ${widthMm} mm. Make it at most ${Math.floor(0.48 * p * Math.SQRT2 - j)} mm.`,
+        `A dot of ${printMm(settings.dotMm)} mm leaves no octagon of ${printMm(widthMm)} mm. Make it at most ${Math.floor(0.48 * p * Math.SQRT2 - j)} mm.`,
       );
     const h = p / 2;
     const big: Point[] = [

@@ -1,4 +1,5 @@
 import { seededRandom, type Random } from '../../../raster';
+import { printMm } from '../../../units';
 
 /** Chips of a terrazzo, packed over a repeat. */
 
@@ -61,7 +62,7 @@ export function packChips(
   for (const { mostMm } of stones)
     if (mostMm > 0.5 * Math.min(sizeMm.width, sizeMm.height))
       throw new RangeError(
-        `Chips of ${mostMm} mm need a repeat of at least ${2 * mostMm} mm on both sides. Make the repeat larger or the chips smaller.`,
+        `Chips of ${printMm(mostMm)} mm need a repeat of at least ${printMm(2 * mostMm)} mm on both sides. Make the repeat larger or the chips smaller.`,
       );
   const number = stones.reduce(
     (sum, s) => sum + (s.share * area) / (0.45 * meanSquare(s.leastMm, s.mostMm)),
