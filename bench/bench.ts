@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { freePort, serve } from '../server/test/serve';
 import { benchCore } from './core';
 import { benchGenerated } from './generated';
+import { benchKernels } from './kernels';
 import { benchPage } from './page';
 import { benchLayout } from './layout';
 import { benchHostile, benchKills, benchLoad } from './load';
@@ -28,6 +29,7 @@ const asked = process.argv.slice(2);
 const wanted = (
   part:
     | 'core'
+    | 'kernels'
     | 'repeat'
     | 'many'
     | 'finding'
@@ -48,6 +50,7 @@ const wanted = (
 ) => asked.length === 0 || asked.includes(part);
 
 if (wanted('core')) await benchCore(print);
+if (wanted('kernels')) await benchKernels(print);
 if (wanted('repeat')) await benchRepeat(print);
 if (wanted('many')) await benchMany(print);
 if (wanted('finding')) await benchFinding(print);

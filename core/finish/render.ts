@@ -1,6 +1,6 @@
 import { matchedAlone, type ColourReport } from '../light';
 import { extent, type ColourPicture } from '../raster';
-import type { LayoutReport } from '../layout';
+import { solveLayoutInTurns, type LayoutReport } from '../layout';
 import { occlusionOfRest, occlusionRadiusMm, sharedRelief, type ReliefReport } from '../relief';
 import {
   encodeKept,
@@ -12,11 +12,15 @@ import {
 import type { ResponseReport } from '../response';
 import {
   byWeight,
+  checkpoint,
+  type Budget,
   mmPerPxOf,
+  refusing,
   withFields,
   type RenderContext,
   type Check,
   type ContextOptions,
+  type Cost,
   type LaidSurface,
   type Pending,
   type Pictures,
@@ -118,6 +122,32 @@ export async function renderFinish<M extends MapName = MapName, R extends M = M>
 }
 
 /**
+ * What drawing a draft may cost: more would keep a person waiting for ten minutes, or end the tab that draws it. Times are
+ * estimated as if nothing were known already, so most drafts take a fraction.
+ */
+export const DRAFT_BUDGET: Budget = { seconds: 600, bytes: 2e9 };
+
+/**
+ * What computing all maps of a finish costs, estimated from its settings: nothing is computed for it but geometry. What is known
+ * already costs less, and so do fewer maps.
+ * @param pictures those that it names
+ * @throws Refusal when a person has to change something first
+ */
+export async function estimateCost(
+  recipe: Recipe,
+  pictures: Pictures,
+  { widthPx, ...options }: Pick<RenderOptions, 'widthPx' | 'signal' | 'pause'>,
+): Promise<{ seconds: number; bytes: number; costs: readonly Cost[] }> {
+  await solveLayoutOf(recipe, options);
+  const costs = await FINISH.costs(
+    contextOf(recipe, pictures, { widthPx, way: null, category: null }, {}),
+    recipe,
+  );
+  const sum = (of: 'seconds' | 'bytes') => costs.reduce((all, cost) => all + cost[of], 0);
+  return { seconds: sum('seconds'), bytes: sum('bytes'), costs };
+}
+
+/**
  * Computes maps of a finish, and of what it measures only what some stages report.
  * @param reports names of these stages; default: none
  */
@@ -155,6 +185,10 @@ function withSharedRelief(
   });
 }
 
+/** Solves the layout of a recipe, which may take seconds, before stages ask for it. @throws Refusal, Stopped */
+const solveLayoutOf = async ({ layout }: Recipe, options: Pick<ContextOptions, 'pause' | 'signal'>) =>
+  layout && refusing('layout', 'layout', () => solveLayoutInTurns(layout, () => checkpoint(options)));
+
 const laidPieces = ({ laid, pieces }: Surface): LaidPieces | null =>
   laid ? { pieces, origin: laid.origin, facesMm: laid.faces.sizeMm } : null;
 
@@ -165,6 +199,7 @@ async function rendered<M extends MapName, R extends M>(
   reports?: ReadonlySet<string>,
 ) {
   const names = maps ?? (mapsOf(recipe) as M[]);
+  await solveLayoutOf(recipe, options);
   const ctx = contextOf(
     recipe,
     pictures,

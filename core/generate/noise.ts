@@ -374,6 +374,14 @@ export interface NearestCell {
   id: number;
 }
 
+/** @throws RangeError when there are too many cells for one repeat */
+export function refuseTooManyCells(cells: number): void {
+  if (cells > MOST_CELLS)
+    throw new RangeError(
+      `About ${printNumber(cells / 1e6, 2)} million cells would lie in this repeat; at most ${MOST_CELLS / 1e6} million can. Make the repeat smaller, or its elements larger.`,
+    );
+}
+
 /**
  * Cellular pattern (after Worley 1996) that repeats: one point in every cell of a lattice. The points are drawn once.
  * @param jitter 0: points on a lattice; 1: anywhere in their cell
@@ -386,10 +394,7 @@ export function cellsAt(
   jitter: number,
   seed: number,
 ): (u: number, v: number) => NearestCell {
-  if (cellsU * cellsV > MOST_CELLS)
-    throw new RangeError(
-      `About ${printNumber((cellsU * cellsV) / 1e6, 2)} million cells would lie in this repeat; at most ${MOST_CELLS / 1e6} million can. Make the repeat smaller, or its elements larger.`,
-    );
+  refuseTooManyCells(cellsU * cellsV);
   const memory = new NoiseMemory();
   const places = [0, 1].map(() => memory.place(2 * cellsU * cellsV)) as [number, number];
   const [work, result] = [memory.place(2 * 75), memory.place(2 * 3)];

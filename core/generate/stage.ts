@@ -1,5 +1,14 @@
 import type { Source } from '../sources';
-import { hashOf, open, refusing, type Check, type Pending, type RenderContext, type Stage } from '../surface';
+import {
+  hashOf,
+  open,
+  refusing,
+  type Check,
+  type Cost,
+  type Pending,
+  type RenderContext,
+  type Stage,
+} from '../surface';
 import { printNumber } from '../units';
 import { Canvas, type Painted } from './canvas';
 import { familyOf } from './families';
@@ -15,6 +24,8 @@ export interface GeneratedSource {
   sizeMm: SizeMm;
   /** The finish at a number of pixels. */
   painted: (px: SizeMm) => Pending<Painted>;
+  /** What that costs. */
+  cost: (px: SizeMm) => Cost;
   opens: boolean;
   /** Stretches that pieces can be cut from, mm from the lower left corner; null: from anywhere. */
   faces: ReturnType<NonNullable<Family['faces']>> | null;
@@ -78,10 +89,10 @@ function generatedSource(ctx: RenderContext, settings: GeneratedSettings): Gener
     courses: family.courses?.(settings as never, sizeMm) ?? { across: 1, up: 1 },
     opens: family.opens?.(settings as never) ?? false,
     parts: family.parts?.(settings as never) ?? [],
+    cost: (px) => costOfPainting(family, finerPx(family, settings, sizeMm, px).finer),
     painted: (px) =>
       ctx.later(['painted', key, px], async () => {
-        const times = timesFiner(family.finestMm?.(settings as never), sizeMm, px);
-        const finer = { width: px.width * times, height: px.height * times };
+        const { times, finer } = finerPx(family, settings, sizeMm, px);
         const pause = (share: number) => ctx.step(share, 'Generating the finish');
         const canvas = new Canvas(sizeMm, finer, settings.seed, pause, ctx.versionOf(generateStage));
         const made = (await solved.get()).of;
@@ -118,6 +129,21 @@ const geometric = (value: unknown): unknown =>
         ? null
         : Object.fromEntries(Object.entries(value).map(([k, v]) => [k, geometric(v)]))
       : value;
+
+/** Painting costs about the same by the pixel in all families; some also work out their elements first. */
+const costOfPainting = ({ name, solve }: Family, { width, height }: SizeMm): Cost => ({
+  what: `generating ${name.toLowerCase()} at ${width} × ${height} px`,
+  less: 'Make the repeat of the generated finish smaller',
+  where: 'generated.repeatMm',
+  seconds: (solve ? 1.2 : 0.2) + (1.2 * width * height) / 1e6,
+  bytes: 40 * width * height,
+});
+
+/** How many pixels are painted: more than are wanted where the finest thing would be lost. */
+function finerPx(family: Family, settings: GeneratedSettings, sizeMm: SizeMm, px: SizeMm) {
+  const times = timesFiner(family.finestMm?.(settings as never), sizeMm, px);
+  return { times, finer: { width: px.width * times, height: px.height * times } };
+}
 
 /** How many pixels are painted for one on each axis, so that the finest thing is resolved. */
 function timesFiner(finestMm: number | undefined, sizeMm: SizeMm, px: SizeMm): 1 | 2 | 4 {

@@ -1,7 +1,9 @@
 import { seededRandom, type Random } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import { figure } from '../units';
 import { BONDS, bondOf } from './bonds';
-import { layCells, layPieces, piecesIn, type LayoutGeometry } from './lay';
+import type { LaidCells } from './cell';
+import { layCells, layPieces, piecesIn, sizeWithoutLaying, type LayoutGeometry } from './lay';
 import { splitAtCorners } from './net';
 import { areaOf, boxOf, holds, movedBy, type Point } from './polygon';
 import { initialLayout, layoutSchema, type LayoutSettings } from './settings';
@@ -105,6 +107,31 @@ const SLIVER: Record<string, number> = {
   'dry-stone': 0.08,
 };
 
+const atOnceOrNow = (laid: LaidCells | Steps<LaidCells>): LaidCells =>
+  'cells' in laid ? laid : atOnce(laid);
+
+test.each(['opus', 'random-ashlar', 'random-rubble', 'dry-stone', 'fieldstone', 'crazy-paving'])(
+  'the size of %s is known before a stone is laid, and is the one that is laid',
+  (kind) => {
+    const layout = initialLayout(kind);
+    const { width, height } = layout.repeatMm;
+    for (const [turnedDeg, times] of [
+      [0, 0.37],
+      [0, 0.52],
+      [90, 0.41],
+    ] as const) {
+      const settings: LayoutSettings = {
+        ...layout,
+        turnedDeg,
+        repeatMm: { width: times * width, height: 0.8 * times * height },
+      };
+      expect(sizeWithoutLaying(settings)).toEqual(layPieces(settings).repeatMm);
+    }
+    // Turned by an eighth, it depends on what closes.
+    expect(sizeWithoutLaying({ ...layout, turnedDeg: 45 })).toBeNull();
+  },
+);
+
 test('cells of rough stone and of fans cover the repeat edge by edge', () => {
   for (const kind of [
     'coursed-rubble',
@@ -118,14 +145,16 @@ test('cells of rough stone and of fans cover the repeat edge by edge', () => {
     const settings = drawn(kind, 5);
     const { lay } = bondOf(kind);
     const { piece, repeatMm } = settings;
-    const laid = lay({
-      lengthMm: piece.lengthMm.value,
-      widthMm: piece.widthMm.value,
-      joint: { alongMm: 5, acrossMm: 5 },
-      settings: settings.bond,
-      repeatMm,
-      random: seededRandom(5),
-    });
+    const laid = atOnceOrNow(
+      lay({
+        lengthMm: piece.lengthMm.value,
+        widthMm: piece.widthMm.value,
+        joint: { alongMm: 5, acrossMm: 5 },
+        settings: settings.bond,
+        repeatMm,
+        random: seededRandom(5),
+      }),
+    );
     const { width, height } = laid.repeatMm;
     const filled = laid.cells.reduce((sum, c) => sum + areaOf(c.outline), 0);
     expect(filled / (width * height)).toBeCloseTo(1, 6);

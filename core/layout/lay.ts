@@ -1,12 +1,13 @@
 import { Clipper, EndType, JoinType } from 'clipper2-ts';
 import { seededRandom, type Random } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import { bondOf, moduleOf, type Bond, type Sizes } from './bonds';
 import type { Cell, LaidCells } from './cell';
 import { neighboursOf, splitAtCorners, type Shared } from './net';
 import { areaOf, centreOf, insetByEdges, turnedBy, type Outline, type Point } from './polygon';
 import { printMm } from '../units';
 import type { LayoutSettings } from './settings';
-import { layTurned, stretchedSizes } from './turned';
+import { stretchedSizes, turningSteps } from './turned';
 
 /** A layout as geometry: pieces as outlines in mm on a repeat that closes on itself; joints are what is left. */
 
@@ -52,8 +53,10 @@ export interface LaidBond extends LaidCells {
 }
 
 /** @throws RangeError with a sentence where it cannot be laid, and the nearest that can */
-export function layCells(settings: LayoutSettings): LaidBond {
-  const { bond: bondSettings, piece, joint, repeatMm, turnedDeg, seed } = settings;
+export const layCells = (settings: LayoutSettings): LaidBond => atOnce(cellSteps(settings));
+
+/** The bond of a layout, and sizes by which it closes. @throws RangeError where sizes cannot be, or pieces would be too many */
+function closingSizes({ bond: bondSettings, piece, joint, repeatMm, turnedDeg }: LayoutSettings) {
   const bond = bondOf(bondSettings.kind);
   const asked: Sizes = {
     lengthMm: piece.lengthMm.value,
@@ -64,9 +67,27 @@ export function layCells(settings: LayoutSettings): LaidBond {
   const estimated = estimatedCount(asked, bond, repeatMm, turnedDeg);
   if (estimated > MOST_OVER_ESTIMATE * LARGEST_COUNT) refuseTooMany(estimated, 'about ');
   const closing = bond.closing?.(asked, bondSettings) ?? [];
-  const sizes = closing[0] ?? asked;
+  return { bond, asked, closing, sizes: closing[0] ?? asked };
+}
+
+/**
+ * Size of the repeat of a layout, where that is known without laying a piece; null: only laying tells.
+ * @throws RangeError where sizes cannot be, or pieces would be too many
+ */
+export function sizeWithoutLaying(settings: LayoutSettings): { width: number; height: number } | null {
+  const { repeatMm, turnedDeg } = settings;
+  const { bond, sizes } = closingSizes(settings);
+  if (!bond.sizeMm || turnedDeg % 90 !== 0) return null;
+  if (turnedDeg === 0) return bond.sizeMm({ ...sizes, repeatMm });
+  const lying = bond.sizeMm({ ...sizes, repeatMm: { width: repeatMm.height, height: repeatMm.width } });
+  return { width: lying.height, height: lying.width };
+}
+
+function* cellSteps(settings: LayoutSettings): Steps<LaidBond> {
+  const { bond: bondSettings, repeatMm, turnedDeg, seed } = settings;
+  const { bond, asked, closing, sizes } = closingSizes(settings);
   const random = seededRandom(seed);
-  const { stretched, ...cells } = layTurned(
+  const { stretched, ...cells } = yield* turningSteps(
     (wanted) => bond.lay({ ...sizes, settings: bondSettings, repeatMm: wanted, random }),
     turnedDeg,
     repeatMm,
@@ -81,13 +102,29 @@ export function layCells(settings: LayoutSettings): LaidBond {
  * Lays the pieces of a layout.
  * @throws RangeError with a sentence where it cannot be laid, and the nearest that can
  */
-export const layPieces = (settings: LayoutSettings): LayoutGeometry => piecesIn(layCells(settings), settings);
+export const layPieces = (settings: LayoutSettings): LayoutGeometry => atOnce(layingSteps(settings));
+
+/** The same in steps. */
+export function* layingSteps(settings: LayoutSettings): Steps<LayoutGeometry> {
+  return yield* pieceSteps(yield* cellSteps(settings), settings);
+}
 
 /** The pieces in the cells of a layout. @throws RangeError when nothing is left of one */
-export function piecesIn(cells: LaidBond, settings: LayoutSettings): LayoutGeometry {
+export const piecesIn = (cells: LaidBond, settings: LayoutSettings): LayoutGeometry =>
+  atOnce(pieceSteps(cells, settings));
+
+/** Pieces that are cut out of their cells before others may have their turn. */
+const CUT_BETWEEN_TURNS = 50;
+
+function* pieceSteps(cells: LaidBond, settings: LayoutSettings): Steps<LayoutGeometry> {
   const { asked, laid, closing, random } = cells;
+  yield;
   const split = splitAtCorners(cells.cells, cells.repeatMm);
-  const outlines = cells.cells.map((cell) => pieceOf(cell, asked));
+  const outlines: Point[][] = [];
+  for (const [k, cell] of cells.cells.entries()) {
+    if (k % CUT_BETWEEN_TURNS === 0) yield;
+    outlines.push(pieceOf(cell, asked));
+  }
   const { settled, heldDeg } = withTolerances(outlines, cells.cells, settings, random);
   return {
     repeatMm: cells.repeatMm,

@@ -1,6 +1,7 @@
 import { seededRandom } from '../raster';
 import { assignedKinds } from './blend';
-import { layPieces, type LayoutGeometry } from './lay';
+import { atOnce, inTurns, type Steps } from '../steps';
+import { layingSteps, sizeWithoutLaying, type LayoutGeometry } from './lay';
 import type { LayoutSettings } from './settings';
 
 /** A layout before it is drawn: where every piece lies, and of which kind it is. */
@@ -24,23 +25,39 @@ function keyOfPlaces({ joint, blend, arris: _, shade: __, faces: ___, ...placing
   return JSON.stringify([placing, blend.rule, kinds, joint.alongMm.value, joint.acrossMm.value]);
 }
 
-/** Size of the repeat of a layout, mm. @throws RangeError with a sentence where it cannot be laid */
+/**
+ * Size of the repeat of a layout, mm. It is asked for where nothing may take long: of bonds that take seconds it is known before they
+ * are laid.
+ * @throws RangeError with a sentence where it cannot be laid, as far as that is known by then
+ */
 export function layoutSizeMm(settings: LayoutSettings): LayoutGeometry['repeatMm'] {
   const key = keyOfPlaces(settings);
   const known = sizes.get(key);
   if (known) return known;
-  const { repeatMm } = solveLayout(settings).geometry;
+  const repeatMm = sizeWithoutLaying(settings) ?? solveLayout(settings).geometry.repeatMm;
   sizes.set(key, repeatMm);
   if (sizes.size > MOST_SIZES) sizes.delete(sizes.keys().next().value!);
   return repeatMm;
 }
 
 /** @throws RangeError with a sentence where it cannot be laid */
-export function solveLayout(settings: LayoutSettings): SolvedLayout {
+export const solveLayout = (settings: LayoutSettings): SolvedLayout => atOnce(solvingSteps(settings));
+
+/**
+ * Solves a layout with turns for others in between: what asks for it after has it at once.
+ * @param turn lets others in; may throw to stop
+ * @throws RangeError as `solveLayout`
+ */
+export const solveLayoutInTurns = (
+  settings: LayoutSettings,
+  turn: () => Promise<void>,
+): Promise<SolvedLayout> => inTurns(solvingSteps(settings), turn);
+
+function* solvingSteps(settings: LayoutSettings): Steps<SolvedLayout> {
   const key = keyOfPlaces(settings);
   const known = solved.get(key);
   if (known) return known;
-  const geometry = layPieces(settings);
+  const geometry = yield* layingSteps(settings);
   const kindOf = assignedKinds(settings.blend, geometry, seededRandom(settings.seed + BLEND_SEED));
   solved.set(key, { geometry, kindOf });
   if (solved.size > MOST_SOLVED) solved.delete(solved.keys().next().value!);

@@ -44,6 +44,13 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     const { repeatMm } = geometry;
     const width = ctx.asked.widthPx;
     const px = { width, height: Math.max(1, Math.round((width * repeatMm.height) / repeatMm.width)) };
+    ctx.expect({
+      what: `laying ${geometry.pieces.length} pieces over ${px.width} × ${px.height} px`,
+      less: 'Make the repeat of the layout smaller',
+      where: 'layout.repeatMm',
+      seconds: 0.1 + 0.002 * geometry.pieces.length + (1.2 * px.width * px.height) / 1e6,
+      bytes: 30 * px.width * px.height,
+    });
     const continues = continuesFaces(ctx, surface);
     const faces = facesOf(surface, settings, geometry, continues);
     const key = hashOf('layout', settings, continues, px, surface.px, surface.sizeMm, areasOf(surface));

@@ -1,3 +1,4 @@
+import type { Steps } from '../steps';
 import { turnedCell } from './bonds/boards';
 import type { Sizes } from './bonds';
 import type { Cell, LaidCells } from './cell';
@@ -6,7 +7,12 @@ import { movedBy, type Point } from './polygon';
 /** Whole layouts turned as geometry, on a repeat whose sides stay level and upright. */
 
 /** A bond laid on a repeat of about a size. */
-type Lay = (repeatMm: { width: number; height: number }) => LaidCells;
+type Lay = (repeatMm: { width: number; height: number }) => LaidCells | Steps<LaidCells>;
+
+/** What is laid at once, or in steps, as steps. */
+function* inSteps(laid: LaidCells | Steps<LaidCells>): Steps<LaidCells> {
+  return 'cells' in laid ? laid : yield* laid;
+}
 
 export interface TurnedLayout extends LaidCells {
   /** What cells were stretched by so that they close: 1 where they close as they are. */
@@ -21,16 +27,18 @@ const AS_LAID = { along: 1, across: 1 };
  * @param random whether chance has a part in it
  * @throws RangeError where it does not close at an angle
  */
-export function layTurned(
+export function* turningSteps(
   lay: Lay,
   turnedDeg: 0 | 45 | 90 | 135,
   wanted: { width: number; height: number },
   random: boolean,
-): TurnedLayout {
-  if (turnedDeg === 0) return { ...lay(wanted), stretched: AS_LAID };
-  if (turnedDeg === 90)
-    return { ...upright(lay({ width: wanted.height, height: wanted.width })), stretched: AS_LAID };
-  return diagonal(lay, turnedDeg, (wanted.width + wanted.height) / 2, random);
+): Steps<TurnedLayout> {
+  if (turnedDeg === 0) return { ...(yield* inSteps(lay(wanted))), stretched: AS_LAID };
+  if (turnedDeg === 90) {
+    const laid = yield* inSteps(lay({ width: wanted.height, height: wanted.width }));
+    return { ...upright(laid), stretched: AS_LAID };
+  }
+  return yield* diagonal(lay, turnedDeg, (wanted.width + wanted.height) / 2, random);
 }
 
 /** The whole layout turned by a quarter. */
@@ -65,12 +73,12 @@ const MOST_STRETCH = 0.01;
  * diagonal, which holds the layout twice.
  * @param wantedMm side of the repeat
  */
-function diagonal(lay: Lay, turnedDeg: 45 | 135, wantedMm: number, random: boolean): TurnedLayout {
+function* diagonal(lay: Lay, turnedDeg: 45 | 135, wantedMm: number, random: boolean): Steps<TurnedLayout> {
   let best: { laid: LaidCells; off: number } | null = null;
   let tried = 0;
   for (const share of SIDES) {
     const side = (share * wantedMm) / Math.SQRT2;
-    const laid = lay({ width: side, height: side });
+    const laid = yield* inSteps(lay({ width: side, height: side }));
     const off = Math.abs(Math.log(laid.repeatMm.width / laid.repeatMm.height));
     if (!best || off < best.off - 1e-9) best = { laid, off };
     tried += laid.cells.length;

@@ -7,6 +7,7 @@ import {
   withFields,
   wrong,
   type Check,
+  type Cost,
   type LaidSurface,
   type Pending,
   type RenderContext,
@@ -51,6 +52,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
   work: 6,
 
   run(ctx, settings, surface) {
+    ctx.expect(costOfContributions(settings, surface), costOfMaps(surface.px));
     const mm = mmPerPxOf(surface);
     const height = heightOf(ctx, settings, surface);
     const normal = ctx.later(['normal', height.key], async () => {
@@ -109,6 +111,31 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     };
   },
 };
+
+/** Every contribution is as large as what it is read from. */
+function costOfContributions(settings: ReliefSettings, surface: Surface): Cost {
+  const used = usedContributions(settings);
+  const pixels = used.reduce((sum, c) => {
+    const { width, height } = surfaceFor(c, surface).px;
+    return sum + width * height;
+  }, 0);
+  return {
+    what: `building up the relief of ${used.length} contributions`,
+    less: 'Take contributions out',
+    where: 'relief.contributions',
+    seconds: 0.1 + (0.5 * pixels) / 1e6,
+    bytes: 8 * pixels,
+  };
+}
+
+/** What every set of maps takes, whatever it is of: its colour, height, normals, occlusion and roughness, and figures of them. */
+const costOfMaps = ({ width, height }: Surface['px']): Cost => ({
+  what: `maps of ${width} × ${height} px`,
+  less: 'Make the repeat smaller',
+  where: '',
+  seconds: 0.2 + (2 * width * height) / 1e6,
+  bytes: 60 * width * height,
+});
 
 /** Beyond six times the depth a rise stands below 10° and takes next to no light. */
 export function occlusionRadiusMm(depthMm: number, mm: { x: number; y: number }): number {

@@ -19,6 +19,7 @@ export function generatedRepeat(
   const px = ctx.asked.facesPxPerMm
     ? pixelsAtDensity(sizeMm, ctx.asked.facesPxPerMm)
     : pixelsOf(sizeMm, ctx.asked.widthPx);
+  ctx.expect(generated.cost(px));
   const painted = generated.painted(px);
   const of = <T>(name: string, pick: (all: Awaited<ReturnType<typeof painted.get>>) => T): Pending<T> => ({
     key: hashOf(name, painted.key),

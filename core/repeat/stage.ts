@@ -27,6 +27,7 @@ import type { Courses } from './show';
 import { solvePlacement, arrangementKey } from './solve/solve-placement';
 import type { SolvedRepeat } from './solve/solved-repeat';
 import { copyCorrection } from './solve/copy-correction';
+import { costsOfRepeat } from './solve/cost';
 import { inpaintKeepOuts, inpaintedKey } from './solve/inpaint-keep-outs';
 import { knowsFaces, REPEAT } from './version';
 import { clearStretches } from './solve/clear-stretches';
@@ -77,6 +78,8 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, Re
       const from = await sourcesOfRepeat(ctx, sources, places, plan, repeat.enlarged);
       const solution = solutionOf(ctx, repeat, plan, from);
       const laying: Laying = { ctx, plan, px, from, solution };
+      const isSolved = solution.keptAs !== undefined;
+      ctx.expect(...costsOfRepeat(laying, repeat, inferredOf(repeat, plan, px, from[0]!), isSolved));
       return {
         plan,
         sources: from,
@@ -100,7 +103,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, Re
     async report(ctx, repeat, made) {
       if (made.sources.length === 0) return { report: await reportOfGenerated(ctx, made), checks: [] };
       const { plan, sources: from, keptOut, solution, px, fields } = made;
-      const { across, up, repeatMm, laidMm } = plan;
+      const { across, up, repeatMm } = plan;
       const { source, usedMm, calibration } = from[0]!;
       const { size } = source;
       const { copies, brokenHoldMm, map } = await solution.get();
@@ -124,10 +127,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, Re
           width: tolerance(repeatMm.width, size.width, stretch.across),
           height: tolerance(repeatMm.height, size.height, stretch.up),
         },
-        inferred: inferredBy(repeat.enlarged, pxPerMm, {
-          x: (size.pxPerMm.x * usedMm.width) / laidMm.width,
-          y: (size.pxPerMm.y * usedMm.height) / laidMm.height,
-        }),
+        inferred: inferredOf(repeat, plan, px, from[0]!),
         sampleMm: { width: size.width.mm, height: size.height.mm },
         usedMm,
         keptOut,
@@ -173,12 +173,18 @@ const detailOf = ({ source: { size }, usedMm, laidMm }: RepeatSource) => ({
   y: laidMm.height / usedMm.height / size.pxPerMm.y,
 });
 
-/** How many times finer than its own pixels the detail of a picture is made at a density. */
-const inferredBy = (
-  enlarged: number,
-  asked: { x: number; y: number },
-  own: { x: number; y: number },
-): number => Math.max(1, Math.min(enlarged, Math.max(asked.x / own.x, asked.y / own.y)));
+/** How many times finer than its own pixels the detail of the leading picture is made. */
+function inferredOf(
+  { enlarged }: Pick<RepeatSettings, 'enlarged'>,
+  { repeatMm, laidMm }: RepeatPlan,
+  px: { width: number; height: number },
+  { source: { size }, usedMm }: RepeatSource,
+): number {
+  const [across, up] = [px.width / repeatMm.width, px.height / repeatMm.height];
+  const x = (across * laidMm.width) / (size.pxPerMm.x * usedMm.width);
+  const y = (up * laidMm.height) / (size.pxPerMm.y * usedMm.height);
+  return Math.max(1, Math.min(enlarged, Math.max(x, y)));
+}
 
 /** Where everything lies, once that is solved, or found to have been solved before. */
 interface FoundSolution extends Pending<Solution> {

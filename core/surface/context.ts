@@ -1,5 +1,6 @@
 import type { ColourPicture } from '../raster';
 import { StageCache } from './cache';
+import type { Budget, Cost } from './cost';
 import { hashOf } from './hash';
 import type { Key, Pending } from './pending';
 import { Stopped } from './refusal';
@@ -61,6 +62,8 @@ export interface ContextOptions {
     finish: { recipe: unknown; versions: Readonly<Record<string, number>> },
     pxPerMm: number,
   ) => Promise<Surface>;
+  /** What may be spent: work that is estimated to cost more is refused before it begins. Default: any amount. */
+  budget?: Budget;
   /** Shown what a repeat would be while it is still being solved. */
   onEarly?: (early: { picture: ColourPicture; repeatMm: { width: number; height: number } }) => void;
 }
@@ -70,6 +73,8 @@ export class RenderContext {
   readonly cache: StageCache;
   /** How far the whole work is; shared by all parts of it. */
   private readonly progress: { done: number };
+  /** What stages expect their work to cost, once it is asked for; shared by all parts of it. */
+  readonly costs: Cost[];
 
   constructor(
     readonly pictures: Pictures,
@@ -80,11 +85,17 @@ export class RenderContext {
   ) {
     this.cache = options.cache ?? whole?.cache ?? new StageCache();
     this.progress = whole?.progress ?? { done: 0 };
+    this.costs = whole?.costs ?? [];
   }
 
   /** The same context for a part of the work, whose progress counts from one share of the whole to another. */
   part(from: number, to: number): RenderContext {
     return new RenderContext(this.pictures, this.asked, this.options, { from, to }, this);
+  }
+
+  /** Notes what work of a stage will cost. It is the same whatever is known already, and however few maps are asked for. */
+  expect(...costs: readonly Cost[]): void {
+    this.costs.push(...costs);
   }
 
   /** The version of a stage that is asked for: the newest, or the one that an issued revision was made by. */

@@ -2,6 +2,7 @@ export * from './cache';
 export * from './check';
 export * from './pending';
 export * from './context';
+export * from './cost';
 export * from './hash';
 export * from './refusal';
 export * from './stage';

@@ -1,5 +1,6 @@
 import type { Check } from './check';
 import type { RenderContext } from './context';
+import { refuseBeyond, type Cost } from './cost';
 import type { Surface } from './surface';
 
 /**
@@ -73,9 +74,31 @@ export class Pipeline<Recipe, Out, Report extends object> {
   }
 
   /**
+   * What computing all of it would cost, by what its stages expect. Nothing is computed but geometry.
+   * @throws Refusal where a stage refuses its settings
+   */
+  async costs(ctx: RenderContext, recipe: Recipe): Promise<readonly Cost[]> {
+    await this.plan(ctx, recipe);
+    return ctx.costs;
+  }
+
+  /** What every stage hands over, before anybody asks for its fields. */
+  private async plan(ctx: RenderContext, recipe: Recipe): Promise<unknown[]> {
+    const all = this.steps.reduce((sum, { stage }) => sum + stage.work, 0);
+    const made: unknown[] = [];
+    let before = 0;
+    for (const { stage, settingsOf } of this.steps) {
+      const part = ctx.part(before / all, (before += stage.work) / all);
+      made.push(await stage.run(part, settingsOf(recipe), made.at(-1) ?? null));
+    }
+    return made;
+  }
+
+  /**
    * Runs all stages, then computes what is wanted of the outcome, then asks the stages for their reports.
    * @param want computes fields of the outcome
    * @param reports names of the stages that report; default: all
+   * @throws Refusal where it would cost more than the budget of the context
    */
   async run<T>(
     ctx: RenderContext,
@@ -83,15 +106,9 @@ export class Pipeline<Recipe, Out, Report extends object> {
     want: (made: Out) => Promise<T>,
     reports?: ReadonlySet<string>,
   ): Promise<{ wanted: T; report: Report; checks: Check[] }> {
-    const all = this.steps.reduce((sum, { stage }) => sum + stage.work, 0);
-    const made: unknown[] = [];
-    let [last, before]: [unknown, number] = [null, 0];
-    for (const { stage, settingsOf } of this.steps) {
-      const part = ctx.part(before / all, (before += stage.work) / all);
-      last = await stage.run(part, settingsOf(recipe), last);
-      made.push(last);
-    }
-    const wanted = await want(last as Out);
+    const made = await this.plan(ctx, recipe);
+    refuseBeyond(ctx.options.budget ?? {}, ctx.costs);
+    const wanted = await want(made.at(-1) as Out);
     let report = {};
     const checks: Check[] = [];
     for (const [k, { stage, settingsOf }] of this.steps.entries()) {

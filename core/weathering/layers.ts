@@ -241,6 +241,15 @@ function layCracks(state: Weathering, layer: LayerOf<'cracks'>, weight: Plane): 
   });
 }
 
+/** Fine cracks between wide ones are so much closer. */
+const FINE = 0.4;
+
+/** Side of the smallest cells that a layer is drawn by; null: by none. */
+export function smallestCellMm(layer: WeatheringLayer): number | null {
+  if (layer.kind === 'cracks') return FINE * layer.scaleMm;
+  return layer.kind === 'deposit' && layer.texture === 'rosettes' ? layer.scaleMm : null;
+}
+
 /** A net of cracks: borders of cells that are bent; wide ones and fine ones between them. */
 function openCracks(
   state: Weathering,
@@ -257,13 +266,16 @@ function openCracks(
   const count = (cell: number) =>
     [Math.max(2, Math.round(sizeMm.width / cell)), Math.max(2, Math.round(sizeMm.height / cell))] as const;
   const wide = cellsAt(...count(apartMm), 1, seed + 1);
-  const fine = cellsAt(...count(0.4 * apartMm), 1, seed + 2);
+  const fine = cellsAt(...count(FINE * apartMm), 1, seed + 2);
   const bend = noiseRow(state, 0.35 * apartMm, 5, 0.62, seed + 3);
   const bendY = noiseRow(state, 0.35 * apartMm, 5, 0.62, seed + 4);
   const ragged = noiseRow(state, 1.5, 3, 0.7, seed + 5);
   const pixel = Math.max(mm.x, mm.y);
   const scale = Math.min(sizeMm.width / count(apartMm)[0], sizeMm.height / count(apartMm)[1]);
-  const fineScale = Math.min(sizeMm.width / count(0.4 * apartMm)[0], sizeMm.height / count(0.4 * apartMm)[1]);
+  const fineScale = Math.min(
+    sizeMm.width / count(FINE * apartMm)[0],
+    sizeMm.height / count(FINE * apartMm)[1],
+  );
   for (let y = 0, i = 0; y < px.height; y++) {
     const [bx, by, rg] = [bend.row(y), bendY.row(y), ragged.row(y)];
     for (let x = 0; x < px.width; x++, i++) {

@@ -1,4 +1,5 @@
 import { readColour } from '../colour';
+import { refuseTooManyCells } from '../generate/noise';
 import { extent, type Plane } from '../raster';
 import { curvatureOfHeight } from '../relief/curvature';
 import type { HeightField } from '../relief/height';
@@ -13,6 +14,7 @@ import {
   refusing,
   wrong,
   type Check,
+  type Cost,
   type LaidLayer,
   type Pending,
   type RenderContext,
@@ -22,7 +24,7 @@ import {
 import { printNumber } from '../units';
 import { coverOf } from './coverage';
 import { weakPlaces } from './flaking';
-import { PAINTERS, type Beside } from './layers';
+import { PAINTERS, smallestCellMm, type Beside } from './layers';
 import { missingPlace, placeField, type Ground } from './places';
 import {
   finishesOfLayers,
@@ -59,6 +61,8 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
   run(ctx, settings, surface) {
     const layers = usedLayers(settings);
     if (layers.length === 0) return surface;
+    refuseTooFine(layers, surface);
+    ctx.expect(costOf(layers, surface));
     const weathered = weatheredBy(ctx, layers, surface);
     const mm = mmPerPxOf(surface);
     const of = <T>(name: string, pick: (w: Weathered) => T): Pending<T> => ({
@@ -122,6 +126,25 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
     };
   },
 };
+
+/** Refuses layers that are drawn by more cells than a repeat can have, before anything is drawn. */
+function refuseTooFine(layers: readonly WeatheringLayer[], { sizeMm }: Surface): void {
+  for (const layer of layers) {
+    const mm = smallestCellMm(layer);
+    if (mm === null) continue;
+    // At least so many, however their number is rounded.
+    const cells = (sizeMm.width / mm - 1) * (sizeMm.height / mm - 1);
+    refusing('weathering', 'weathering', () => refuseTooManyCells(cells));
+  }
+}
+
+const costOf = (layers: readonly WeatheringLayer[], { px: { width, height } }: Surface): Cost => ({
+  what: `weathering ${width} × ${height} px with ${layers.length} ${layers.length === 1 ? 'layer' : 'layers'}`,
+  less: 'Take layers of weathering out',
+  where: 'weathering',
+  seconds: 0.2 + layers.length * (0.1 + (0.9 * width * height) / 1e6),
+  bytes: 40 * width * height,
+});
 
 function weatheredBy(
   ctx: RenderContext,

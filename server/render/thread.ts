@@ -3,6 +3,7 @@ import { deflateSync } from 'node:zlib';
 import { workerData } from 'piscina';
 import {
   colourReports,
+  DRAFT_BUDGET,
   encodeMap,
   issueFinish,
   renderFinish,
@@ -274,7 +275,8 @@ async function drawSwatch({ recipe, issued, samples, map, ...order }: SwatchOrde
   const finish = await renderMaps(
     recipe,
     sourcesFrom(samples),
-    { ...optionsOf(issued), ...order, maps: [map], cache },
+    // What is issued was drawn already.
+    { ...optionsOf(issued), ...order, maps: [map], cache, ...(issued ? {} : { budget: DRAFT_BUDGET }) },
     reports,
   );
   const { lrv, meanLab } = finish.report;

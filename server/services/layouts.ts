@@ -5,7 +5,7 @@ import {
   hatchOf,
   kindNames,
   layoutSizeMm,
-  solveLayout,
+  solveLayoutInTurns,
   takeOffOfField,
   describeLayout,
   type HatchDetail,
@@ -13,6 +13,7 @@ import {
   type SettingOutPoint,
   type SolvedLayout,
 } from '@jossel/core/layout';
+import { setImmediate } from 'node:timers/promises';
 import { z } from 'zod';
 import { Problem } from '../problem';
 import type { Context } from './context';
@@ -34,7 +35,8 @@ async function layoutOf(
       'This finish is not laid of pieces. Choose a bond under Layout first.',
     );
   try {
-    return { layout, solved: solveLayout(layout) };
+    // Others are answered meanwhile: a wall of thousands of fitted stones takes a minute.
+    return { layout, solved: await solveLayoutInTurns(layout, setImmediate) };
   } catch (error) {
     if (error instanceof RangeError) throw new Problem(422, 'Cannot be laid', error.message);
     throw error;

@@ -2,7 +2,7 @@ import { ciede2000, linearToXyz, xyzToLab, type Triple } from '@jossel/core/colo
 import type { PhysicalSurface } from '../physical/surface';
 import type { MeasuredSurface } from '@jossel/core/photometric';
 import { blurWrapped, halve, makePlane, type Plane } from '@jossel/core/raster';
-import { bandsOfPicture, normalsOfHeight, reliefFromBands } from '@jossel/core/relief';
+import { bandsOfPicture, heightOfBands, normalsOfHeight, summedBands } from '@jossel/core/relief';
 import type { PhotographTruth } from '../camera/photograph';
 
 /** What a measured relief differs by from the sample that was photographed. */
@@ -95,7 +95,8 @@ export function judgedRelief(
     invert: false,
   };
   const depthMm = depthOf(ta, w, h, inside, 0.005);
-  const la = short(reliefFromBands(bandsOfPicture(colour, mm, shape), mm, { ...shape, depthMm }));
+  const bands = summedBands(bandsOfPicture(colour, mm, shape), mm, shape);
+  const la = short(heightOfBands(bands, { ...shape, depthMm }));
   let [angle, n, squares, own, byLightness, both] = [0, 0, 0, 0, 0, 0];
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {

@@ -2,13 +2,14 @@ import { expose } from 'comlink';
 import {
   boxOf,
   hatchOf,
-  solveLayout,
+  solveLayoutInTurns,
   takeOffOfField,
   type FieldTakeOff,
   type LayoutGeometry,
   type LayoutSettings,
   type SettingOutPoint,
 } from '@jossel/core/layout';
+import { yieldToEventLoop } from './yield-to-event-loop';
 
 /** Lays pieces for drawings of lines; pixels are made elsewhere. */
 
@@ -28,8 +29,8 @@ const number = (v: number) => Math.round(v * 100) / 100;
 
 const worker = {
   /** @throws RangeError with a sentence where it cannot be laid */
-  lines(settings: LayoutSettings): LayoutLines {
-    const { geometry, kindOf } = solveLayout(settings);
+  async lines(settings: LayoutSettings): Promise<LayoutLines> {
+    const { geometry, kindOf } = await solveLayoutInTurns(settings, yieldToEventLoop);
     const { repeatMm, pieces } = geometry;
     const path = hatchOf(geometry, kindOf, 'full')
       .map(
@@ -43,12 +44,13 @@ const worker = {
   },
 
   /** @throws RangeError with a sentence where it cannot be laid, or the field cannot be counted */
-  field(
+  async field(
     settings: LayoutSettings,
     fieldMm: { width: number; height: number },
     settingOutPoint: SettingOutPoint,
-  ): FieldTakeOff {
-    return takeOffOfField(solveLayout(settings).geometry, fieldMm, settingOutPoint);
+  ): Promise<FieldTakeOff> {
+    const { geometry } = await solveLayoutInTurns(settings, yieldToEventLoop);
+    return takeOffOfField(geometry, fieldMm, settingOutPoint);
   },
 };
 

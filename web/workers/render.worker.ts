@@ -4,6 +4,7 @@ import {
   adviceForRepeat,
   checkColourways,
   colourReports,
+  DRAFT_BUDGET,
   encodeMap,
   sizeOfFinishMm,
   lead,
@@ -63,7 +64,7 @@ const SHOWN_PX = 320;
 
 const cache = new StageCache(400 * 1024 * 1024);
 /** What all computing of finishes shares. */
-const shared = { cache, solvedBefore, pause: yieldToEventLoop };
+const shared = { cache, solvedBefore, pause: yieldToEventLoop, budget: DRAFT_BUDGET };
 let latest = 0;
 let latestAdvice = 0;
 

@@ -1,5 +1,6 @@
 import type { z } from 'zod';
 import type { Random } from '../../raster';
+import type { Steps } from '../../steps';
 import type { LaidCells } from '../cell';
 
 export const FAMILIES = ['Boards', 'Brickwork', 'Tiles', 'Stone', 'Setts', 'Roof and cladding'] as const;
@@ -46,8 +47,13 @@ export interface Bond<Schema extends z.ZodType = z.ZodType> {
    * The asked sizes come first where they close.
    */
   closing?: (asked: Sizes, settings: z.output<Schema>) => SizesThatClose[];
-  /** @throws RangeError with a sentence where that cannot be laid */
-  lay: (asked: AskedOfBond<z.output<Schema>>) => LaidCells;
+  /** Size of the repeat that is laid, where that is known long before the pieces are; undefined: only laying tells. */
+  sizeMm?: (asked: Omit<AskedOfBond<unknown>, 'settings' | 'random'>) => { width: number; height: number };
+  /**
+   * Lays it at once, or in steps where that takes long.
+   * @throws RangeError with a sentence where that cannot be laid
+   */
+  lay: (asked: AskedOfBond<z.output<Schema>>) => LaidCells | Steps<LaidCells>;
 }
 
 /** Keeps the types of a bond's own settings. */

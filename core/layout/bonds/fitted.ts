@@ -1,4 +1,5 @@
 import type { Random } from '../../raster';
+import type { Steps } from '../../steps';
 import { rectangle, type Cell, type LaidCells } from '../cell';
 
 /**
@@ -35,19 +36,21 @@ const CROSS_ROUNDS = 100;
 const AT_EACH_CROSS = 40;
 const CROSS_HEAT = 4;
 const RESTARTS = 3;
+/** Places laid anew before others may have their turn. */
+const LAID_BETWEEN_TURNS = 500;
 /** More modules than this take minutes. */
 const MOST_MODULES = 40_000;
 
 const printMm = (mm: number) => Number(mm.toPrecision(3));
 
 /** @throws RangeError where there are too many modules, or the sizes do not fill the repeat without cross joints */
-export function fittedStones(options: FittedOptions): LaidCells {
+export function* fittingSteps(options: FittedOptions): Steps<LaidCells> {
   const { columns, rows, moduleMm } = options;
   if (columns * rows > MOST_MODULES)
     throw new RangeError(
       `Stones would be fitted on ${columns} × ${rows} modules of ${printMm(moduleMm.width)} × ${printMm(moduleMm.height)} mm; at most ${MOST_MODULES} can be. Ask for a smaller repeat, or larger pieces.`,
     );
-  const wall = settledWall(options);
+  const wall = yield* settledWall(options);
   if (!wall)
     throw new RangeError(
       `Pieces of these sizes do not fill ${columns} × ${rows} modules without a cross joint. Ask for a repeat of another size.`,
@@ -60,14 +63,14 @@ export function fittedStones(options: FittedOptions): LaidCells {
 }
 
 /** Begun anew where crosses are left; of a large wall there are always some, which are then laid anew by themselves. */
-function settledWall(options: FittedOptions): Wall | null {
+function* settledWall(options: FittedOptions): Steps<Wall | null> {
   let wall: Wall | null = null;
   for (let attempt = 0; attempt < RESTARTS; attempt++) {
     wall = new Wall(options);
-    wall.settle();
+    yield* wall.settle();
     if (wall.crosses() === 0) return wall;
   }
-  return wall?.settleCrosses() ? wall : null;
+  return wall && (yield* wall.settleCrosses()) ? wall : null;
 }
 
 interface Stone {
@@ -120,24 +123,27 @@ class Wall {
     return this.stones.filter((s) => s !== null).sort((a, b) => a.y - b.y || a.x - b.x);
   }
 
-  settle(): void {
+  *settle(): Steps<void> {
     const { random, columns, rows } = this.o;
     const steps = ROUNDS * this.count;
     for (let step = 0; step < steps; step++) {
       const heat = BEGIN_HEAT * Math.max(0, 1 - (1.25 * step) / steps);
       this.layAnew(random.whole(columns), random.whole(rows), heat);
+      if (step % LAID_BETWEEN_TURNS === 0) yield;
     }
   }
 
   /** Lays places anew about the crosses that are left: of a large repeat there are always some. @returns whether none is */
-  settleCrosses(): boolean {
+  *settleCrosses(): Steps<boolean> {
     const { random } = this.o;
     for (let round = 0; round < CROSS_ROUNDS; round++) {
       const left = this.crossPlaces();
       if (left.length === 0) return true;
-      for (const [x, y] of left)
+      for (const [x, y] of left) {
         for (let k = 0; k < AT_EACH_CROSS; k++)
           this.layAnew(x - random.whole(4), y - random.whole(3), CROSS_HEAT);
+        yield;
+      }
     }
     return false;
   }

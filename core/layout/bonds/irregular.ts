@@ -1,3 +1,4 @@
+import type { Steps } from '../../steps';
 import Flatbush from 'flatbush';
 import type { Random } from '../../raster';
 import type { Cell } from '../cell';
@@ -29,7 +30,7 @@ const SLACK = 1e-6;
 /** A joint between two corners is at least this share of the width of a stone. */
 const SHORTEST_JOINT = 0.16;
 
-export function irregularStones(options: IrregularOptions): Cell[] {
+export function* irregularSteps(options: IrregularOptions): Steps<Cell[]> {
   const { repeatMm, length, width, jointMm, random } = options;
   // Stones that are longer than wide come of places that are pushed together along.
   const along = length / width;
@@ -37,9 +38,11 @@ export function irregularStones(options: IrregularOptions): Cell[] {
   let sites = scattered(size, width, options.variety, random);
   const relaxed = Math.round(RELAXED * (1.2 - options.variety));
   for (let k = 0; k < relaxed; k++) {
+    yield;
     const { outlines } = new Rooms(sites, size);
     sites = sites.flatMap(({ r }, n) => (outlines[n]!.length > 2 ? [{ at: centreOf(outlines[n]!), r }] : []));
   }
+  yield;
   const { outlines } = withoutShortJoints(sites, size, SHORTEST_JOINT * width);
   const rooms = outlines.filter((room) => room.length > 2);
   return rooms.map((room) => {

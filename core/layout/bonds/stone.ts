@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import type { Random } from '../../raster';
+import type { Steps } from '../../steps';
 import type { LaidCells } from '../cell';
 import { roughened, type Roughness } from '../rough';
-import { bond, moduleOf, typical, type AskedOfBond } from './bond';
+import { bond, moduleOf, typical, type AskedOfBond, type Bond, type Sizes } from './bond';
 import { lengthSchema, staggerSchema } from './boards';
 import { laidInCourses } from './courses';
-import { fittedStones, type StoneSize } from './fitted';
-import { irregularStones } from './irregular';
+import { fittingSteps, type StoneSize } from './fitted';
+import { irregularSteps } from './irregular';
 
 /** Walls and paving of stone. */
 
@@ -99,27 +100,54 @@ const DRY: readonly StoneSize[] = [
   { along: 1, up: 1, share: 0.04 },
 ];
 
-/**
- * Stones fitted on modules of a length and a width.
- * @param modules length and width of one module, mm with its joint
- */
-function fitted(
+type Modules = (asked: Sizes) => { width: number; height: number };
+/** Length and width of one module with its joint, mm: a piece is so many modules long and wide. */
+const modules =
+  (along: number, up: number): Modules =>
+  (asked) => {
+    const { l, w } = moduleOf(asked);
+    return { width: l / along, height: w / up };
+  };
+
+/** The whole modules that are nearest to a repeat. */
+const countOf = (
+  { repeatMm, ...asked }: Sizes & { repeatMm: { width: number; height: number } },
+  of: Modules,
+) => {
+  const { width, height } = of(asked);
+  return {
+    columns: Math.max(6, Math.round(repeatMm.width / width)),
+    rows: Math.max(6, Math.round(repeatMm.height / height)),
+  };
+};
+
+const sizeInModules =
+  (of: Modules): NonNullable<Bond['sizeMm']> =>
+  (asked) => {
+    const { columns, rows } = countOf(asked, of);
+    const { width, height } = of(asked);
+    return { width: columns * width, height: rows * height };
+  };
+
+/** Stones fitted on modules. */
+const fitted = (
   asked: AskedOfBond<unknown>,
-  modules: { width: number; height: number },
+  of: Modules,
   sizes: readonly StoneSize[],
   longestJoint: { upright: number; level: number },
-): LaidCells {
-  const { repeatMm, joint, random } = asked;
-  return fittedStones({
-    columns: Math.max(6, Math.round(repeatMm.width / modules.width)),
-    rows: Math.max(6, Math.round(repeatMm.height / modules.height)),
+): Steps<LaidCells> =>
+  fittingSteps({
+    ...countOf(asked, of),
     sizes,
     longestJoint,
-    moduleMm: modules,
-    joint,
-    random,
+    moduleMm: of(asked),
+    joint: asked.joint,
+    random: asked.random,
   });
-}
+
+const OPUS_MODULES = modules(2, 2);
+const ASHLAR_MODULES = modules(3, 2);
+const DRY_MODULES = modules(3, 1);
 
 const opus = bond({
   kind: 'opus',
@@ -129,10 +157,8 @@ const opus = bond({
   typical: typical(400, 400, 5, 2430, 2430),
   sized: 'both',
   random: true,
-  lay(asked) {
-    const { l, w } = moduleOf(asked);
-    return fitted(asked, { width: l / 2, height: w / 2 }, OPUS, { upright: 4, level: 4 });
-  },
+  sizeMm: sizeInModules(OPUS_MODULES),
+  lay: (asked) => fitted(asked, OPUS_MODULES, OPUS, { upright: 4, level: 4 }),
 });
 
 const ashlar = bond({
@@ -143,10 +169,8 @@ const ashlar = bond({
   typical: typical(450, 220, 8, 2750, 1824),
   sized: 'both',
   random: true,
-  lay(asked) {
-    const { l, w } = moduleOf(asked);
-    return fitted(asked, { width: l / 3, height: w / 2 }, ASHLAR, { upright: 3, level: 9 });
-  },
+  sizeMm: sizeInModules(ASHLAR_MODULES),
+  lay: (asked) => fitted(asked, ASHLAR_MODULES, ASHLAR, { upright: 3, level: 9 }),
 });
 
 const randomRubble = bond({
@@ -157,9 +181,9 @@ const randomRubble = bond({
   typical: typical(330, 180, 16, 2000, 1400),
   sized: 'both',
   random: true,
-  lay(asked) {
-    const { l, w } = moduleOf(asked);
-    const laid = fitted(asked, { width: l / 3, height: w / 2 }, ASHLAR, { upright: 3, level: 6 });
+  sizeMm: sizeInModules(ASHLAR_MODULES),
+  *lay(asked) {
+    const laid = yield* fitted(asked, ASHLAR_MODULES, ASHLAR, { upright: 3, level: 6 });
     return rougher(laid, roughOf(asked, 0.32), asked.random);
   },
 });
@@ -172,9 +196,9 @@ const dryStone = bond({
   typical: typical(280, 70, 4, 1700, 1100),
   sized: 'both',
   random: true,
-  lay(asked) {
-    const { l, w } = moduleOf(asked);
-    const laid = fitted(asked, { width: l / 3, height: w }, DRY, { upright: 2, level: 8 });
+  sizeMm: sizeInModules(DRY_MODULES),
+  *lay(asked) {
+    const laid = yield* fitted(asked, DRY_MODULES, DRY, { upright: 2, level: 8 });
     return rougher(laid, roughOf(asked, 0.3), asked.random);
   },
 });
@@ -185,10 +209,10 @@ const varietySchema = z
   .max(1, 'A variety is from 0 to 1.')
   .describe('How much the sizes of stones differ: 0 alike, 1 most');
 
-const irregular = (asked: AskedOfBond<{ variety: number }>): LaidCells => {
+function* irregular(asked: AskedOfBond<{ variety: number }>): Steps<LaidCells> {
   const { l, w } = moduleOf(asked);
   const { repeatMm, joint, random, settings } = asked;
-  const cells = irregularStones({
+  const cells = yield* irregularSteps({
     repeatMm,
     length: l,
     width: w,
@@ -197,7 +221,7 @@ const irregular = (asked: AskedOfBond<{ variety: number }>): LaidCells => {
     random,
   });
   return { repeatMm, cells, courses: 1 };
-};
+}
 
 const fieldstone = bond({
   kind: 'fieldstone',
@@ -207,7 +231,10 @@ const fieldstone = bond({
   typical: typical(300, 220, 20, 2000, 1500),
   sized: 'both',
   random: true,
-  lay: (asked) => rougher(irregular(asked), { ...roughOf(asked, 0.16), cornerMm: 0 }, asked.random),
+  sizeMm: ({ repeatMm }) => repeatMm,
+  *lay(asked) {
+    return rougher(yield* irregular(asked), { ...roughOf(asked, 0.16), cornerMm: 0 }, asked.random);
+  },
 });
 
 const crazyPaving = bond({
@@ -218,7 +245,10 @@ const crazyPaving = bond({
   typical: typical(420, 360, 12, 2400, 2000),
   sized: 'both',
   random: true,
-  lay: (asked) => rougher(irregular(asked), { ...roughOf(asked, 0.07), cornerMm: 0 }, asked.random),
+  sizeMm: ({ repeatMm }) => repeatMm,
+  *lay(asked) {
+    return rougher(yield* irregular(asked), { ...roughOf(asked, 0.07), cornerMm: 0 }, asked.random);
+  },
 });
 
 const mosaic = bond({

@@ -47,7 +47,7 @@ function workingPx(
 }
 
 /** How copies may lie; as the sample lies comes first. */
-function turnsOf({ turning, mirrored }: Pick<ComposedSettings, 'turning' | 'mirrored'>): Turn[] {
+export function turnsOf({ turning, mirrored }: Pick<ComposedSettings, 'turning' | 'mirrored'>): Turn[] {
   const quarters = ({ none: [0], half: [0, 2], quarter: [0, 1, 2, 3] } as const)[turning];
   const flips = mirrored ? [false, true] : [false];
   return flips.flatMap((flipped) => quarters.map((q) => ({ quarters: q, flipped })));
@@ -141,7 +141,8 @@ export async function solvePlacement(
   return steps;
 }
 
-function workingOf(
+/** Sizes at which a repeat is solved. */
+export function workingOf(
   { source, usedMm }: RepeatSource,
   settings: ComposedSettings,
   { repeatMm, laidMm, pitchMm }: CutPlan | ComposedPlan,
