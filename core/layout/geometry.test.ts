@@ -7,6 +7,7 @@ import { layCells, layPieces, piecesIn, sizeWithoutLaying, type LayoutGeometry }
 import { splitAtCorners } from './net';
 import { areaOf, boxOf, holds, movedBy, type Point } from './polygon';
 import { initialLayout, layoutSchema, type LayoutSettings } from './settings';
+import { solveLayout, solveLayoutInTurns } from './solved';
 
 /** Random settings within what the trade lays: sizes, joints, repeats and every length of a bond are scaled. */
 function drawn(kind: string, seed: number): LayoutSettings {
@@ -298,4 +299,18 @@ test('pieces laid by hand are turned and differ in size, never into one another'
   expect(geometry.turnHeldDeg).toBeLessThan(3);
   expect(mostOver(geometry, 2000, seededRandom(4))).toBeLessThanOrEqual(1);
   expect(new Set(geometry.pieces.map((p) => p.areaMm2.toFixed(2))).size).toBeGreaterThan(10);
+});
+
+test('a wall of fitted stones is laid in turns as it is at once, and is left when it is to stop', async () => {
+  const wall = initialLayout('random-rubble');
+  let turns = 0;
+  const { geometry } = await solveLayoutInTurns(wall, async () => void turns++);
+  expect(turns).toBeGreaterThan(0);
+  expect(geometry).toEqual(layPieces(wall));
+  const stop = async () => {
+    throw new Error('stop');
+  };
+  await expect(solveLayoutInTurns({ ...wall, seed: wall.seed + 1 }, stop)).rejects.toThrow('stop');
+  // What was left is not kept half-laid: asked for again, all of it is there.
+  expect(solveLayout({ ...wall, seed: wall.seed + 1 }).geometry.pieces.length).toBeGreaterThan(50);
 });

@@ -1,8 +1,9 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import type { Cells, PlacedSource } from './placement';
 import { cubicReader } from './sampling';
 import { piecesIn, pieceTones } from './piece-tones';
-import { solveScreened } from './screened';
+import { screenedSteps } from './screened';
 import { encodeSqrt } from './sqrt-coding';
 
 const CHANNELS = ['r', 'g', 'b'] as const;
@@ -24,14 +25,18 @@ const CHANNELS = ['r', 'g', 'b'] as const;
  * @param tonesOnly only differences of tone are spread, not steps that are far larger than most, as where a joint meets a face
  * @returns what is to be added, in the square root of linear light; of the shape of the cells
  */
-export function screenedPoissonCorrection(
+export const screenedPoissonCorrection = (...of: Parameters<typeof correctionSteps>): ColourPicture =>
+  atOnce(correctionSteps(...of));
+
+/** The same in steps. */
+export function* correctionSteps(
   cells: Cells,
   repeatMm: { width: number; height: number },
   sources: readonly PlacedSource[],
   reachPx: number,
   kept?: { free: Uint8Array; evened: ColourPicture },
   tonesOnly = true,
-): ColourPicture {
+): Steps<ColourPicture> {
   const { widthPx: W, heightPx: H, inPiece } = cells;
   const n = W * H;
   const show = copyReader(cells, repeatMm, sources);
@@ -41,6 +46,7 @@ export function screenedPoissonCorrection(
     inPiece && pieces
       ? pieceTones({ ...cells, inPiece }, pieces, repeatMm, shownBy(show, cells), kept)
       : null;
+  yield;
   const steps = stepsAtOutlines(cells, show, { pieces, tones, free: kept?.free });
   const out = tones ?? makeColourPicture(W, H);
   if (steps.length === 0 && !kept) return out;
@@ -58,7 +64,7 @@ export function screenedPoissonCorrection(
   for (const [c, channel] of CHANNELS.entries()) {
     const before = kept?.evened[channel];
     const values = before?.map((v, p) => v - (tones?.[channel][p] ?? 0));
-    const solved = solveScreened(wanted[c]!, cells, screening, values && { free: kept!.free, values });
+    const solved = yield* screenedSteps(wanted[c]!, cells, screening, values && { free: kept!.free, values });
     for (let p = 0; p < n; p++)
       out[channel][p] = before && kept!.free[p] === 0 ? before[p]! : out[channel][p]! + solved[p]!;
   }

@@ -1,3 +1,4 @@
+import { atOnce, type Steps } from '../steps';
 import { apply, vCycle, gridOf, type Grid } from './grids';
 
 /** What stays as it was, and what may move. */
@@ -21,12 +22,16 @@ const MOST_STEPS = 200;
  * @param screening λ, above 0
  * @param kept where values stay as they were; nothing: nowhere
  */
-export function solveScreened(
+export const solveScreened = (...of: Parameters<typeof screenedSteps>): Float32Array =>
+  atOnce(screenedSteps(...of));
+
+/** The same in steps. */
+export function* screenedSteps(
   wanted: Float64Array,
   grid: Grid,
   screening: number,
   kept?: Kept,
-): Float32Array {
+): Steps<Float32Array> {
   const finest = gridOf(grid, screening, kept?.free);
   const n = wanted.length;
   const solved = kept ? kept.values.slice() : new Float32Array(n);
@@ -43,6 +48,7 @@ export function solveScreened(
   const direction = better.slice();
   let along = dot(residue, better);
   for (let k = 0; k < MOST_STEPS; k++) {
+    yield;
     apply(finest, direction, image);
     if (kept) for (let i = 0; i < n; i++) if (kept.free[i] === 0) image[i] = 0;
     const step = along / dot(direction, image);

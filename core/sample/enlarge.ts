@@ -1,6 +1,7 @@
 import {
   blurWrapped,
   halve,
+  makeColourPicture,
   makePlane,
   mapChannels,
   resample,
@@ -8,6 +9,7 @@ import {
   type ColourPicture,
   type Plane,
 } from '../raster';
+import { atOnce, type Steps } from '../steps';
 
 /** Detail finer than a picture's own pixels, made from the picture itself. */
 
@@ -17,6 +19,8 @@ const STEP = 3;
 /** Rounds of the search. */
 const ROUNDS = 4;
 const SEED = 20;
+/** Patches that are searched for before others may have their turn. */
+const SEARCHED_BETWEEN_TURNS = 4000;
 /** How often what is off after halving is added. */
 const MATCHED_ROUNDS = 6;
 /** How much weaker one octave may be than the one before. */
@@ -43,7 +47,10 @@ const smoothTwice = (plane: Plane, widthPx = 2 * plane.widthPx, heightPx = 2 * p
  * @param picture linear light, or data of 0–1
  * @returns the picture at twice the width and height; what it shows beyond the picture's own pixels is inferred
  */
-export function enlargeTwice(picture: ColourPicture): ColourPicture {
+export const enlargeTwice = (picture: ColourPicture): ColourPicture => atOnce(enlargingSteps(picture));
+
+/** The same in steps. */
+export function* enlargingSteps(picture: ColourPicture): Steps<ColourPicture> {
   const { widthPx: w, heightPx: h } = picture;
   if (Math.min(w, h) < 4 * PATCH) return mapChannels(picture, (plane) => smoothTwice(plane));
   const evened = mapChannels(picture, (plane) => ({ ...plane, data: plane.data.map(even) }));
@@ -54,40 +61,38 @@ export function enlargeTwice(picture: ColourPicture): ColourPicture {
     heightPx,
     data: r.map((v, i) => 0.3 * v + 0.6 * g[i]! + 0.1 * b[i]!),
   });
-  const where = search(light(large), light(smoothed));
+  yield;
+  const where = yield* search(light(large), light(smoothed));
   const fall = fallPerOctave(light(evened));
-  return mapChannelsOf(evened, smoothed, large, (own, soft, smooth) => {
-    const detail = lay(where, minus(own, soft), smooth.widthPx, smooth.heightPx, fall);
-    return matched(
-      { ...smooth, data: smooth.data.map((v, i) => back(v + detail.data[i]!)) },
-      { ...own, data: own.data.map(back) },
+  const out = makeColourPicture(large.widthPx, large.heightPx);
+  for (const channel of ['r', 'g', 'b'] as const) {
+    const [own, soft, smooth] = [evened, smoothed, large].map((of) => planeOf(of, channel));
+    yield;
+    const detail = lay(where, minus(own!, soft!), smooth!.widthPx, smooth!.heightPx, fall);
+    const { data } = yield* matched(
+      { ...smooth!, data: smooth!.data.map((v, i) => back(v + detail.data[i]!)) },
+      { ...own!, data: own!.data.map(back) },
     );
-  });
+    out[channel].set(data);
+  }
+  return out;
 }
 
+const planeOf = ({ widthPx, heightPx, ...channels }: ColourPicture, k: 'r' | 'g' | 'b'): Plane => ({
+  widthPx,
+  heightPx,
+  data: channels[k],
+});
+
 /** An enlargement changed so that it is the picture again when it is halved: in light, so that no reflectance is added. */
-function matched(large: Plane, picture: Plane): Plane {
+function* matched(large: Plane, picture: Plane): Steps<Plane> {
   let all = large;
   for (let k = 0; k < MATCHED_ROUNDS; k++) {
+    yield;
     const correction = smoothTwice(minus(picture, halve(all)));
     all = { ...all, data: all.data.map((v, i) => v + correction.data[i]!) };
   }
   return all;
-}
-
-function mapChannelsOf(
-  a: ColourPicture,
-  b: ColourPicture,
-  c: ColourPicture,
-  work: (a: Plane, b: Plane, c: Plane) => Plane,
-): ColourPicture {
-  const plane = ({ widthPx, heightPx, ...rest }: ColourPicture, k: 'r' | 'g' | 'b'): Plane => ({
-    widthPx,
-    heightPx,
-    data: rest[k],
-  });
-  const [r, g, bb] = (['r', 'g', 'b'] as const).map((k) => work(plane(a, k), plane(b, k), plane(c, k)));
-  return { widthPx: r!.widthPx, heightPx: r!.heightPx, r: r!.data, g: g!.data, b: bb!.data };
 }
 
 const minus = (a: Plane, b: Plane): Plane => ({ ...a, data: a.data.map((v, i) => v - b.data[i]!) });
@@ -110,7 +115,7 @@ interface Where {
   y: Int32Array;
 }
 
-function search(large: Plane, small: Plane): Where {
+function* search(large: Plane, small: Plane): Steps<Where> {
   const random = seededRandom(SEED);
   const columns = Math.floor((large.widthPx - PATCH) / STEP) + 1;
   const rows = Math.floor((large.heightPx - PATCH) / STEP) + 1;
@@ -144,6 +149,7 @@ function search(large: Plane, small: Plane): Where {
   for (let round = 0; round < ROUNDS; round++) {
     const forth = round % 2 === 0;
     for (let n = 0; n < x.length; n++) {
+      if (n % SEARCHED_BETWEEN_TURNS === 0) yield;
       const k = forth ? n : x.length - 1 - n;
       const column = k % columns;
       const side = forth ? (column > 0 ? k - 1 : -1) : column < columns - 1 ? k + 1 : -1;

@@ -1,8 +1,9 @@
 import { wholePower } from '../exact';
-import { enlargeTwice } from '../sample';
+import { enlargingSteps } from '../sample';
+import { inTurns } from '../steps';
 import { halvingsKeeping, halvingsToFit, mapChannels, resample, type ColourPicture } from '../raster';
 import { warp, warpLevel, type Frame } from '../straighten';
-import { hashOf, type Pictures, type RenderContext } from '../surface';
+import { checkpoint, hashOf, type Pictures, type RenderContext } from '../surface';
 
 /** The used part of a picture at a density: straightened where it has to be, its light taken out. */
 
@@ -156,7 +157,9 @@ async function enlargedTo(
     while (doubled < times / BEYOND) {
       doubled *= 2;
       const smaller = large;
-      large = await ctx.known(hashOf('enlarged twice', from.key, doubled), () => enlargeTwice(smaller));
+      large = await ctx.known(hashOf('enlarged twice', from.key, doubled), () =>
+        inTurns(enlargingSteps(smaller), () => checkpoint(ctx.options)),
+      );
     }
     const [stepX, stepY] = [(from.pxPerMm.x * doubled) / pxPerMm.x, (from.pxPerMm.y * doubled) / pxPerMm.y];
     const side = (mm: number, perMm: number) => Math.max(1, Math.ceil(mm * perMm - 1e-6));

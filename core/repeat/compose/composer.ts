@@ -1,5 +1,6 @@
 import { squared } from '../../exact';
 import { seededRandom, type Random } from '../../raster';
+import type { Steps as PlainSteps } from '../../steps';
 import { FEATURES, type Atlas } from './atlas';
 import { makeSearcher, type Found, type Searcher } from './search';
 import { SummedAreaTable } from './summed-area-table';
@@ -20,6 +21,15 @@ export interface Step {
 }
 /** Work is done in steps between which others may have their turn. */
 export type Steps<T> = Generator<Step, T>;
+
+/** Steps that do not tell how far they are, while a share of the whole is done. */
+export function* whileAt<T>(share: number, steps: PlainSteps<T>): Steps<T> {
+  for (;;) {
+    const next = steps.next();
+    if (next.done) return next.value;
+    yield { share };
+  }
+}
 
 /** One use more of a place costs as much as this share of the sample's own variance, and at least about 2 L*, squared. */
 const PER_USE = 0.5;

@@ -1,3 +1,4 @@
+import { atOnce, type Steps } from '../../steps';
 import type { Atlas } from './atlas';
 import type { Anew, Lattice } from './composer';
 import {
@@ -174,17 +175,21 @@ function offLattice(
  * @param anew where pixels may change; null: everywhere
  * @param within only a band about its outline, or all of a window that reaches as far beyond it
  */
-export function recutSeams(
+export const recutSeams = (...of: Parameters<typeof recuttingSteps>): void => atOnce(recuttingSteps(...of));
+
+/** The same in steps, as far as it is. */
+export function* recuttingSteps(
   torus: ToroidalCanvas,
   bandPx: number,
   anew: Anew | null = null,
   within: 'band' | 'window' = 'band',
-): void {
+): Steps<void> {
   const { widthPx: W, heightPx: H, atlas } = torus;
   const { list } = findCopies(torus);
   const near = new Uint8Array(W * H);
   const free = anew?.free;
   for (const { pixels, partIndex } of list) {
+    yield;
     if (pixels.length < 4 || (free && !pixels.some((p) => free[p] === 1))) continue;
     // The copy's own window, unwrapped around its first pixel.
     const start = pixels[0]!;

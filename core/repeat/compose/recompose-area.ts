@@ -1,8 +1,8 @@
 import { wholePower } from '../../exact';
 import { halve, type Plane } from '../../raster';
 import { apart, makeAtlas, unturned, type Atlas, type ComposeSource } from './atlas';
-import { Composer, type Lattice, type Steps } from './composer';
-import { doubled, recutSeams, refineOffsets } from './copies';
+import { Composer, whileAt, type Lattice, type Steps } from './composer';
+import { doubled, recuttingSteps, refineOffsets } from './copies';
 import { halved, halvings, latticeAt } from './pyramid';
 import type { ToroidalCanvas } from './toroidal-canvas';
 
@@ -83,11 +83,12 @@ export function* recomposeArea(torus: ToroidalCanvas, task: RecomposeTask): Step
   if (coarse.place.includes(-1)) yield* composer.fill(patch);
   for (const step of composer.improve(patch, Math.min(40, 8 + 4 * stretches.length)))
     yield { share: 0.4 + 0.4 * step.share };
-  recutSeams(coarse, 3, at(levels));
+  yield* whileAt(0.8, recuttingSteps(coarse, 3, at(levels)));
 
   let now = coarse;
   for (let k = levels - 1; k >= 0; k--) {
-    yield { share: 0.8 + (0.2 * (levels - 1 - k)) / levels };
+    const share = 0.8 + (0.2 * (levels - 1 - k)) / levels;
+    yield { share };
     const { atlas, place, off, widthPx, heightPx } = fixed[k]!;
     const twice = doubled(now, atlas, widthPx, heightPx, undefined);
     now = { ...fixed[k]!, off, place: place.map((from, p) => (free[k]![p] === 1 ? twice.place[p]! : from)) };
@@ -95,7 +96,7 @@ export function* recomposeArea(torus: ToroidalCanvas, task: RecomposeTask): Step
       if (free[k]![p] === 1 && now.place[p]! >= 0 && atlas.usable[now.place[p]!] !== 1) now.place[p] = -1;
     refineOffsets(now, 1, latticeAt(lattice, 1 / wholePower(2, k)), free[k]!);
     closeGaps(now);
-    recutSeams(now, 2, at(k));
+    yield* whileAt(share, recuttingSteps(now, 2, at(k)));
   }
   if (now.place.includes(-1)) {
     const last = new Composer(now, seed, latticeAt(lattice, 1), at(0));

@@ -1,7 +1,7 @@
 import { wholePower } from '../../exact';
 import { makeAtlas, type ComposeSource, type Turn } from './atlas';
-import { Composer, type Lattice, type Steps } from './composer';
-import { doubled, recutSeams, refineOffsets } from './copies';
+import { Composer, whileAt, type Lattice, type Steps } from './composer';
+import { doubled, recuttingSteps, refineOffsets } from './copies';
 import { halved, halvings, latticeAt } from './pyramid';
 import { makeToroidalCanvas, proposeCopy, type Joints, type ToroidalCanvas } from './toroidal-canvas';
 
@@ -74,13 +74,15 @@ export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
   yield { share: 0.3, soFar: torus };
   const copies = torus.place.length / (patch.w * patch.h);
   yield* within(composer.improve(patch, Math.round(Math.min(160, 24 + 6 * copies))), 0.3, 0.7);
-  recutSeams(torus, 3);
-  if (torus.atlas.throughPiece) recutToJoints(torus, latticeAt(task.lattice, scale));
+  yield* whileAt(0.7, recuttingSteps(torus, 3));
+  if (torus.atlas.throughPiece) yield* recutToJoints(torus, latticeAt(task.lattice, scale));
   for (let level = levels - 1; level >= 0; level--) {
-    yield { share: 0.7 + (0.3 * (levels - 1 - level)) / levels, soFar: torus };
+    const share = 0.7 + (0.3 * (levels - 1 - level)) / levels;
+    yield { share, soFar: torus };
     torus = doubled(torus, makeAtlas(pyramid[level]!, task.turns), ...sizeAt(level), task.joints);
+    yield { share };
     refineOffsets(torus, 1, latticeAt(task.lattice, 1 / wholePower(2, level)));
-    recutSeams(torus, 2);
+    yield* whileAt(share, recuttingSteps(torus, 2));
   }
   return torus;
 }
@@ -89,11 +91,11 @@ export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
 const ROUNDS_TO_JOINTS = 3;
 
 /** Cuts copies anew as far away as the next joint may lie, until none gets better: a period off, since pieces are no longer. */
-function recutToJoints(torus: ToroidalCanvas, { acrossPx, upPx }: Lattice): void {
+function* recutToJoints(torus: ToroidalCanvas, { acrossPx, upPx }: Lattice): Steps<void> {
   const farPx = Math.ceil(Math.max(acrossPx ?? 0, upPx ?? 0));
   for (let round = 0; round < ROUNDS_TO_JOINTS; round++) {
     const before = torus.place.slice();
-    recutSeams(torus, farPx, null, 'window');
+    yield* whileAt(0.7, recuttingSteps(torus, farPx, null, 'window'));
     if (before.every((from, p) => from === torus.place[p])) return;
   }
 }
@@ -130,6 +132,7 @@ export function* closeByCut(task: RepeatTask): Steps<ToroidalCanvas> {
     for (const start of [0, 0.5] as const) {
       const [x, y] = [Math.floor(start * W), Math.floor(start * H)];
       if (beyondX > 0) move({ x: 0, y, widthPx: beyondX, heightPx: H - y - (start ? 0 : 1) }, { x: W, y });
+      yield { share: (round + 0.3 + start) / 3 };
       if (beyondY > 0) move({ x, y: 0, widthPx: W - x - (start ? 0 : 1), heightPx: beyondY }, { x, y: H });
     }
     if (beyondX > 0 && beyondY > 0) move({ x: 0, y: 0, widthPx: beyondX, heightPx: beyondY }, { x: W, y: H });
@@ -143,7 +146,7 @@ export function* closeByCut(task: RepeatTask): Steps<ToroidalCanvas> {
     const composer = new Composer(torus, 1, { acrossPx: null, upPx: null, stagger: 0 });
     yield* within(composer.fillHoles(Math.max(8, Math.round(Math.min(W, H) / 8))), 0.7, 1);
     if (place.includes(-1)) throw new RangeError(NOTHING_LEFT);
-    recutSeams(torus, 3);
+    yield* whileAt(1, recuttingSteps(torus, 3));
   }
   return torus;
 }

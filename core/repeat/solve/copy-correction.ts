@@ -1,7 +1,8 @@
 import { allAtDensity, type LaidPicture } from '../../sources';
-import { hashOf, type RenderContext } from '../../surface';
+import { checkpoint, hashOf, type RenderContext } from '../../surface';
 import { makePlane, mapChannels, type ColourPicture, type Plane } from '../../raster';
-import { screenedPoissonCorrection } from '../screened-poisson-correction';
+import { inTurns } from '../../steps';
+import { correctionSteps } from '../screened-poisson-correction';
 import type { Cells } from '../placement';
 import { runsJointsOn } from '../version';
 import type { SolvedRepeat } from './solved-repeat';
@@ -53,7 +54,9 @@ async function solved(
     tonesOnly,
   );
   const reach = Math.max(6, Math.round(EVENED_REACH * Math.min(cells.widthPx, cells.heightPx)));
-  return ctx.known(key, () => screenedPoissonCorrection(cells, repeatMm, dense, reach, before, tonesOnly));
+  return ctx.known(key, () =>
+    inTurns(correctionSteps(cells, repeatMm, dense, reach, before, tonesOnly), () => checkpoint(ctx.options)),
+  );
 }
 
 /** A repeat that begins elsewhere is evened out as it was solved. */
