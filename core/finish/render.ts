@@ -122,10 +122,10 @@ export async function renderFinish<M extends MapName = MapName, R extends M = M>
 }
 
 /**
- * What drawing a draft may cost: more would keep a person waiting for ten minutes, or end the tab that draws it. Times are
- * estimated as if nothing were known already, so most drafts take a fraction.
+ * What drawing a draft may cost: more would keep a person waiting for many minutes, or end the tab that draws it. Times are
+ * estimated as if nothing were known already, and on the safe side, so most drafts take a fraction.
  */
-export const DRAFT_BUDGET: Budget = { seconds: 600, bytes: 2e9 };
+export const DRAFT_BUDGET: Budget = { seconds: 1800, bytes: 2e9 };
 
 /**
  * What computing all maps of a finish costs, estimated from its settings: nothing is computed for it but geometry. What is known

@@ -3,7 +3,7 @@ import { Refusal } from './refusal';
 
 /** What computing something takes, estimated from the settings before any of it is done. */
 export interface Cost {
-  /** What is done, to go on with "is": 'generating the finish at 4096 × 3072 px'. */
+  /** What is done, to go on after "for": 'generating the finish at 4096 × 3072 px'. */
   what: string;
   /** What a person can change for less of it, as an order: 'Make the repeat smaller'. */
   less: string;

@@ -9,8 +9,8 @@ import { turnsOf, workingOf } from './solve-placement';
 import { WORKING_PX } from './solved-repeat';
 
 /**
- * What making a repeat costs. The factors are fitted to random recipes (`npm run bench random`) so that none takes three times
- * as long as is estimated; one whose structure is plain may take a fifth.
+ * What making a repeat costs. The factors are fitted to random recipes (`npm run bench random`) so that hardly any takes three
+ * times as long as is estimated; one whose structure is plain may take a fifth.
  */
 
 /**
