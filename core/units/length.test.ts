@@ -5,6 +5,7 @@ import {
   parseLength,
   printArea,
   printLength,
+  printMm,
   printNumber,
   printSurface,
   weakestBasis,
@@ -119,3 +120,11 @@ test('a result is as good as its weakest figure', () => {
   expect(weakestBasis('measured', 'inferred', 'published')).toBe('inferred');
   expect(weakestBasis('measured')).toBe('measured');
 });
+
+test.each([
+  [70, '70'],
+  [8.38308289065952, '8.38'],
+  [0.5055487874491027, '0.5055'],
+  [0.0031721436355666526, '0.0032'],
+  [14482.5, '14482.5'],
+])('%d mm is printed for a sentence as %s', (mm, said) => expect(printMm(mm)).toBe(said));

@@ -1,0 +1,88 @@
+import { initialLayout, layingSteps } from '../layout';
+import { jointsOfPiecesSteps } from '../pieces/joints-of-pieces';
+import {
+  FORM_TABLE,
+  PathTracer,
+  smoothingSteps,
+  tracedFinish,
+  triangleSteps,
+  type FinishMaps,
+} from '../proof';
+import { fractalNoise, makeColourPicture, seededRandom, type ColourPicture } from '../raster';
+import { normalsOfHeight } from '../relief';
+import { occlusionInSteps } from '../relief/occlusion';
+import { screenedSteps } from '../repeat/screened';
+import { enlargingSteps } from '../sample';
+import { structureSteps } from '../size';
+import { atOnce, type Steps } from '../steps';
+
+/** Work that takes seconds is left at each of its steps: it has many, and comes to the same as at once. */
+
+const [W, H] = [240, 180];
+
+/** Bricks in half bond with dark joints, and grain. */
+function wall(): ColourPicture {
+  const out = makeColourPicture(W, H);
+  for (let i = 0; i < W * H; i++) {
+    const [x, y] = [i % W, Math.floor(i / W)];
+    const course = Math.floor(y / 18);
+    const along = (x + (course % 2) * 20) % 40;
+    const joint = y % 18 < 3 || along < 3;
+    const v = (joint ? 0.1 : 0.4) * (1 + 0.1 * fractalNoise(x / W, y / H, 12, 9, 2, 0.5, 3));
+    [out.r[i], out.g[i], out.b[i]] = [v, 0.8 * v, 0.7 * v];
+  }
+  return out;
+}
+const WALL = wall();
+const HEIGHT = { widthPx: W, heightPx: H, data: WALL.r.map((v) => 4 * v) };
+const MM = { x: 1, y: 1 };
+
+function noiseToSmooth() {
+  const maps: FinishMaps = {
+    ...{ widthPx: 1, heightPx: 1, repeatMm: { width: 1000, height: 1000 } },
+    colour: Uint8ClampedArray.from([160, 160, 160, 255]),
+    normal: Uint8ClampedArray.from([128, 128, 255, 255]),
+    ...{ roughness: 0.6, metalness: 0, opacity: 1 },
+    physical: { index: 1.5, coat: null, sheen: null, brushed: null, haze: null, glass: null, cloth: null },
+  };
+  const light = { name: 'overcast', azimuthDeg: 0, elevationDeg: 90 } as const;
+  const triangles = atOnce(triangleSteps(FORM_TABLE['room-wall'].build()));
+  const scene = { triangles, finish: tracedFinish(maps), light, exposure: 1, surround: 0.2 };
+  const shot = { eye: [0, 1, 4], target: [0, 1, 0], fovDeg: 40, widthPx: 96, heightPx: 96 } as const;
+  const tracer = new PathTracer(scene, shot);
+  tracer.addRows(0, 96, 0);
+  tracer.gathered.samples = 1;
+  return tracer.gathered;
+}
+
+function rightHandSide(): Float64Array {
+  const random = seededRandom(4);
+  return Float64Array.from({ length: W * H }, () => random.normal());
+}
+const GRID = {
+  ...{ widthPx: W, heightPx: H, closed: { across: true, up: true } },
+  parted: { columns: new Uint8Array(W), rows: new Uint8Array(H) },
+};
+
+const WORK: readonly [name: string, steps: number, () => Steps<unknown>][] = [
+  ['finding a structure', 4, () => structureSteps(WALL)],
+  ['looking for joints', 8, () => jointsOfPiecesSteps(WALL)],
+  ['making finer detail', 40, () => enlargingSteps(WALL)],
+  ['evening out', 4, () => screenedSteps(rightHandSide(), GRID, 1 / 400)],
+  ['laying fitted stones', 15, () => layingSteps(initialLayout('random-rubble'))],
+  ['building a tree of triangles', 5, () => triangleSteps(FORM_TABLE.sphere.build())],
+  ['smoothing a refined picture', 20, () => smoothingSteps(noiseToSmooth(), 96, 96)],
+  ['occlusion', 4, () => occlusionInSteps(HEIGHT, normalsOfHeight(HEIGHT, MM), MM, 12)],
+];
+
+test.each(WORK)(
+  '%s is left at any of at least %i steps, and comes to the same as at once',
+  (_, least, begin) => {
+    const steps = begin();
+    let taken = 0;
+    let last = steps.next();
+    for (; !last.done; last = steps.next()) taken++;
+    expect(taken).toBeGreaterThanOrEqual(least);
+    expect(last.value).toEqual(atOnce(begin()));
+  },
+);
