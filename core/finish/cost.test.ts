@@ -114,7 +114,7 @@ test('what costs more memory than a draft may is refused before anything is pain
   await expect(drawn).rejects.toThrow(Refusal);
   await expect(drawn).rejects.toMatchObject({ code: 'too-much-memory', where: 'generated.repeatMm' });
   await expect(drawn).rejects.toThrow(
-    /for generating .* at 8192 × 8172 px; at most 2\u2009GB can be spent on it\. Make the/,
+    /for generating .* at 8192 × 8172 px; at most 2\u2009GB can be spent on it\. Make the repeat of the generated finish smaller, or that of the layout larger\.$/,
   );
 });
 

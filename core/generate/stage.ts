@@ -89,7 +89,10 @@ function generatedSource(ctx: RenderContext, settings: GeneratedSettings): Gener
     courses: family.courses?.(settings as never, sizeMm) ?? { across: 1, up: 1 },
     opens: family.opens?.(settings as never) ?? false,
     parts: family.parts?.(settings as never) ?? [],
-    cost: (px) => costOfPainting(family, finerPx(family, settings, sizeMm, px).finer),
+    cost: (px) =>
+      costOfPainting(family, finerPx(family, settings, sizeMm, px).finer, {
+        isLaid: Boolean(ctx.asked.facesPxPerMm),
+      }),
     painted: (px) =>
       ctx.later(['painted', key, px], async () => {
         const { times, finer } = finerPx(family, settings, sizeMm, px);
@@ -131,9 +134,14 @@ const geometric = (value: unknown): unknown =>
       : value;
 
 /** Painting costs about the same by the pixel in all families; some also work out their elements first. */
-const costOfPainting = ({ name, solve }: Family, { width, height }: SizeMm): Cost => ({
+const costOfPainting = (
+  { name, solve }: Family,
+  { width, height }: SizeMm,
+  { isLaid }: { isLaid: boolean },
+): Cost => ({
   what: `generating ${name.toLowerCase()} at ${width} × ${height} px`,
-  less: 'Make the repeat of the generated finish smaller',
+  // Faces of pieces are made at the density of the layout.
+  less: `Make the repeat of the generated finish smaller${isLaid ? ', or that of the layout larger' : ''}`,
   where: 'generated.repeatMm',
   seconds: (solve ? 1.2 : 0.2) + (1.2 * width * height) / 1e6,
   bytes: 40 * width * height,

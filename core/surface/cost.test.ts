@@ -29,7 +29,7 @@ const refusalOf = (run: () => void): Refusal => {
 test('what most of the time goes into is named, with what makes it less, and the setting', () => {
   const { code, sentence, where } = refusalOf(() => refuseBeyond({ seconds: 120 }, [laying, composing]));
   expect(sentence).toBe(
-    'This would take about 7 minutes for composing the repeat; at most 2 minutes can be spent on it. Compose it of larger copies, or ask for fewer pixels.',
+    'This would take about 7 minutes for composing the repeat; at most 2 minutes can be spent on it. Compose it of larger copies.',
   );
   expect([code, where]).toEqual(['too-much-time', 'repeat.composed.copyMm']);
 });

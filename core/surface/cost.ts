@@ -44,7 +44,7 @@ function refuseSum(
     largest[of] < 0.98 * sum ? `, ${print(largest[of])} of it for ${largest.what}` : ` for ${largest.what}`;
   throw new Refusal(
     `too-much-${name}`,
-    `This would take about ${print(sum)}${name === 'memory' ? ' of memory' : ''}${part}; at most ${print(most)} can be spent on it. ${largest.less}, or ask for fewer pixels.`,
+    `This would take about ${print(sum)}${name === 'memory' ? ' of memory' : ''}${part}; at most ${print(most)} can be spent on it. ${largest.less}.`,
     largest.where,
   );
 }
