@@ -46,8 +46,8 @@ export function seamFigures(
   const { columns, rows } = stepsIn(light);
   const across = shownModules(columns, modules.across);
   const up = shownModules(rows, modules.up);
-  const acrossWidth = edgeFigure(columns, across);
-  const acrossHeight = edgeFigure(rows, up);
+  const acrossWidth = edgeFigures(columns, across)(0);
+  const acrossHeight = edgeFigures(rows, up)(0);
   return {
     acrossWidth,
     acrossHeight,
@@ -71,11 +71,10 @@ function insideOf(steps: Float64Array, modules = 1): Spread {
   const n = steps.length;
   let sum = 0;
   for (let i = 0; i < n; i++) sum += steps[i]!;
+  const figureAt = edgeFigures(steps, modules);
   const figures =
     modules > 1
-      ? Array.from({ length: modules - 1 }, (_, k) =>
-          edgeFigure(steps, modules, Math.round(((k + 1) * n) / modules)),
-        )
+      ? Array.from({ length: modules - 1 }, (_, k) => figureAt(Math.round(((k + 1) * n) / modules)))
       : Array.from(steps.subarray(1), (step) => figureOf(step, (sum - step) / (n - 1)));
   if (figures.length === 0) return { from: 1, to: 1 };
   figures.sort((a, b) => a - b);
@@ -125,33 +124,29 @@ const reachOf = (lines: number, modules = 1) =>
   modules > 1 ? Math.max(1 + Math.ceil(lines / 500), Math.round((STRAYING * lines) / modules)) : 0;
 
 /**
- * The figure of an edge, if the repeat began at a line.
+ * The figures of an edge for any line that the repeat may begin at.
  * @param steps mean step between each line and the one before it, round the repeat
  * @param modules whole modules in the repeat on this axis
- * @param line where it begins
  */
-export function edgeFigure(steps: Float64Array, modules: number | undefined, line = 0): number {
+export function edgeFigures(steps: Float64Array, modules: number | undefined): (line: number) => number {
   const n = steps.length;
-  let sum = 0;
-  let count = 0;
-  let edge = steps[line]!;
-  if (modules && modules > 1) {
-    // Joints are not straight to a pixel, and pieces stray: all steps about each joint are taken together.
-    const reach = reachOf(n, modules);
-    const about = (at: number) => {
-      let all = 0;
-      for (let d = -reach; d <= reach; d++) all += steps[(((at + d) % n) + n) % n]!;
-      return all;
-    };
-    edge = about(line);
-    for (let k = 1; k < modules; k++) sum += about(line + Math.round((k * n) / modules));
-    count = modules - 1;
-  } else {
+  if (!modules || modules <= 1) {
+    let sum = 0;
     for (let i = 0; i < n; i++) sum += steps[i]!;
-    sum -= edge;
-    count = Math.max(1, n - 1);
+    return (line) => figureOf(steps[line]!, (sum - steps[line]!) / Math.max(1, n - 1));
   }
-  return figureOf(edge, sum / count);
+  // Joints are not straight to a pixel, and pieces stray: all steps about each joint are taken together.
+  const reach = reachOf(n, modules);
+  const about = Float64Array.from(steps, (_, at) => {
+    let all = 0;
+    for (let d = -reach; d <= reach; d++) all += steps[(((at + d) % n) + n) % n]!;
+    return all;
+  });
+  return (line) => {
+    let sum = 0;
+    for (let k = 1; k < modules; k++) sum += about[(line + Math.round((k * n) / modules)) % n]!;
+    return figureOf(about[line % n]!, sum / (modules - 1));
+  };
 }
 
 /** Contrast at an edge over that inside; 1 where there is none at all. */

@@ -1,5 +1,5 @@
 import type { ColourPicture } from '../../raster';
-import { edgeFigure, stepsOf } from '../seam';
+import { edgeFigures, stepsOf } from '../seam';
 import type { ToroidalCanvas } from './toroidal-canvas';
 
 /**
@@ -55,10 +55,10 @@ function candidatesAlong(
     : modules && modules > 1
       ? inSeenJoints(steps, modules, n)
       : () => true;
+  const figureAt = edgeFigures(steps, modules);
   for (let i = 0; i < n; i++) {
     if (!may(i)) continue;
-    const figure = (beside: number) =>
-      edgeFigure(steps, modules, (Math.round((i * lines) / n) + beside + lines) % lines);
+    const figure = (beside: number) => figureAt((Math.round((i * lines) / n) + beside + lines) % lines);
     out.push({ line: i, off: offBy(figure(-1), figure(0), figure(1)) });
   }
   return out.sort((a, b) => a.off - b.off || a.line - b.line);

@@ -62,7 +62,8 @@ function costOfSolving(plan: RepeatPlan, repeat: RepeatSettings, from: readonly 
   const sourceMpx =
     from.reduce((sum, { laidMm: { width, height } }) => sum + width * height, 0) * density * 1e-6;
   // Joints of the sources are looked for, and copies that meet are evened out.
-  const cutting = 35 * sourceMpx;
+  const repeatMpx = (widthPx * heightPx) / 1e6;
+  const cutting = 35 * sourceMpx + 8 * repeatMpx;
   if (plan.kind !== 'composed')
     return {
       what: 'cutting the sample where it shows least',
@@ -73,7 +74,7 @@ function costOfSolving(plan: RepeatPlan, repeat: RepeatSettings, from: readonly 
     };
   const turns = turnsOf(repeat.composed).length;
   const redone = arrangementOf(repeat).redone.length;
-  const perSearch = 0.008 + 0.1 * turns * sourceMpx + 0.01 * ((widthPx * heightPx) / 1e6);
+  const perSearch = 0.02 + 0.1 * turns * sourceMpx + 0.01 * repeatMpx;
   const again = redone * (cutting + 20 * perSearch);
   const searching = searchesOf(plan, repeat, from[0]!) * perSearch;
   return {
