@@ -30,7 +30,7 @@ const SAMPLE_PX = 700;
 const CATEGORY_NAMES = Object.keys(CATEGORIES) as Category[];
 const TOO_LONG_MS = 60_000;
 /** Work that does not look for longer whether it is to stop is worth a look. */
-const DEAF_MS = 400;
+const LONG_GAP_MS = 400;
 const MAPS = ['colour', 'height', 'normal', 'occlusion', 'roughness'] as const;
 
 /** The part of JSON Schema that recipes use. */
@@ -229,7 +229,7 @@ interface Outcome {
   /** As estimated before it began; 0: it was refused. */
   estimateMs: number;
   /** The longest time that it did not look whether it is to stop: so long a stop takes at worst. */
-  deafMs: number;
+  gapMs: number;
   /** Where it is kept; empty: nowhere. */
   file: string;
 }
@@ -275,14 +275,14 @@ async function tried(
   turns.note();
   clearTimeout(timer);
   const ms = performance.now() - started;
-  const outcome = { what, ms, how, says, estimateMs, deafMs: turns.longestMs, file: '' };
+  const outcome = { what, ms, how, says, estimateMs, gapMs: turns.longestMs, file: '' };
   if (folder && isWorthALook(outcome)) outcome.file = `${folder}/recipe-${n}.json`;
   if (outcome.file) writeFileSync(outcome.file, JSON.stringify({ what, recipe }));
   return outcome;
 }
 
-const isWorthALook = ({ how, ms, estimateMs, deafMs }: Outcome): boolean =>
-  how === 'failed' || ms > TOO_LONG_MS / 3 || deafMs > DEAF_MS || (how === 'drawn' && ms > 3 * estimateMs);
+const isWorthALook = ({ how, ms, estimateMs, gapMs }: Outcome): boolean =>
+  how === 'failed' || ms > TOO_LONG_MS / 3 || gapMs > LONG_GAP_MS || (how === 'drawn' && ms > 3 * estimateMs);
 
 /** The values below which shares of some lie, for a row of the table. */
 function quantiles(values: readonly number[], shares: readonly number[], digits: number): string {
@@ -300,10 +300,10 @@ export async function benchRandom(
   for (let n = 0; n < count; n++) {
     const outcome = await tried(await validTrial(random), n, folder);
     out.push(outcome);
-    const { how, ms, estimateMs, deafMs, what, says, file } = outcome;
+    const { how, ms, estimateMs, gapMs, what, says, file } = outcome;
     if (isWorthALook(outcome))
       console.log(
-        `  ${n} ${how} after ${(ms / 1000).toFixed(1)} s (estimated ${(estimateMs / 1000).toFixed(1)}), deaf for ${deafMs.toFixed(0)} ms: ${what}. ${says} ${file}`,
+        `  ${n} ${how} after ${(ms / 1000).toFixed(1)} s (estimated ${(estimateMs / 1000).toFixed(1)}), at most ${gapMs.toFixed(0)} ms between looks at the signal: ${what}. ${says} ${file}`,
       );
   }
   const of = (how: Outcome['how']) => out.filter((o) => o.how === how);
@@ -323,10 +323,10 @@ export async function benchRandom(
     quantiles(ratios, [0.05, 0.5, 0.95, 0.99, 1], 2),
     '≤ 3',
   );
-  const deaf = out.filter(({ how }) => how !== 'refused').map(({ deafMs }) => deafMs / 1000);
+  const gaps = out.filter(({ how }) => how !== 'refused').map(({ gapMs }) => gapMs / 1000);
   print(
     'longest time without a look whether to stop: median, 95th percentile, longest',
-    `${quantiles(deaf, [0.5, 0.95, 1], 2)} s`,
+    `${quantiles(gaps, [0.5, 0.95, 1], 2)} s`,
     '≤ 0.2 s',
   );
 }
