@@ -159,3 +159,22 @@ test('a finish without a layout says so; every bond is told with a layout that c
   expect(bonds.length).toBeGreaterThan(28);
   for (const bond of bonds) expect(bond.repeatMm.width).toBeGreaterThan(10);
 });
+
+test('while a wall of many fitted stones is laid, others are answered, and its size is known before', async () => {
+  const layout = initialLayout('random-rubble');
+  layout.repeatMm = { width: 4000, height: 2800 };
+  const { id, put } = await laid(layout);
+  expect(put.status).toBe(200);
+  const answered: string[] = [];
+  const note = (name: string) => () => void answered.push(name);
+  const pieces = jossel.call<Told>('GET', `/api/finishes/${id}/layout.json`).then((told) => {
+    answered.push('pieces');
+    return told;
+  });
+  await jossel.call('GET', '/api/health').then(note('health'));
+  await jossel.call('GET', '/api/finishes?limit=60').then(note('list'));
+  const { status, body } = await pieces;
+  expect(answered).toEqual(['health', 'list', 'pieces']);
+  expect(status).toBe(200);
+  expect(body.pieces.length).toBeGreaterThan(200);
+}, 120000);
