@@ -1,9 +1,9 @@
 import sharp from 'sharp';
 import { grain } from '../server/test/pictures';
 import type { TestServer } from '../server/test/serve';
-import { seededRandom } from '@jossel/core/raster';
+import { seededRandom, type ColourPicture } from '@jossel/core/raster';
 import { unprepared } from '@jossel/core/sample';
-import { adviceForRepeat, defaultRecipe, lead, piecesOfFinish } from '@jossel/core/finish';
+import { adviceForRepeat, defaultRecipe, lead, piecesOfFinish, renderFinish } from '@jossel/core/finish';
 import { findStructure, sizeKnownBy } from '@jossel/core/size';
 import { StageCache } from '@jossel/core/surface';
 import { figure } from '@jossel/core/units';
@@ -14,6 +14,7 @@ import { BENCH_SAMPLES } from '../standins/capture/samples';
 import { lightFigures, type LightFigures } from '../standins/known-light';
 import { KNOWN_STRUCTURES } from '../standins/known-structures';
 import { judge } from '../standins/laid/judged';
+import { photographedAskew, SAMPLES_ASKEW } from '../standins/laid/askew';
 import { laidScene, SCENE_NAMES } from '../standins/laid/scenes';
 
 /** Straightening on the server: 12 megapixels, decoded once before; the time is that of the straightening itself. */
@@ -205,32 +206,64 @@ export async function benchLight(
 export async function benchPieces(
   print: (what: string, value: string, reach?: string) => void,
 ): Promise<void> {
-  const said: string[] = [];
-  let [pieces, broken, spent, count] = [0, 0, 0, 0];
-  for (const name of SCENE_NAMES.filter((n) => !/weave|twill|boards/.test(n))) {
+  const laid = SCENE_NAMES.filter((n) => !/weave|twill|boards/.test(n)).map((name) => async () => {
     const { picture, shot } = laidScene(name, 1);
-    const recipe = defaultRecipe(['a'], 'brick', picture);
-    const { straighten } = findStructure(picture);
-    if (straighten) lead(recipe).preparation.frame = straighten.corners.map((p) => [...p]) as never;
-    lead(recipe).size = sizeKnownBy({ overall: figure(shot.widthMm, 'mm', 'measured', 1) }, 'follows');
-    const sources = sourcesOf(picture, name);
-    const before = await piecesOfFinish(recipe, sources, {});
-    const started = performance.now();
-    const { settings } = await adviceForRepeat(sources, recipe, { cache: new StageCache() });
-    spent += performance.now() - started;
-    recipe.repeat = { ...recipe.repeat, ...settings };
-    const after = await piecesOfFinish(recipe, sources, {});
-    count++;
-    pieces += after?.pieces ?? 0;
-    broken += after?.broken.length ?? 0;
-    const of = (judged: typeof after) => (judged ? `${judged.broken.length}/${judged.pieces}` : 'not judged');
-    said.push(`${name} ${of(before)} → ${of(after)}`);
+    return { name, picture, widthMm: shot.widthMm };
+  });
+  const askew = Object.entries(SAMPLES_ASKEW).map(([name, make]) => async () => {
+    const of = make();
+    return { name, picture: await photographedAskew(of, 1000), widthMm: of.widthMm };
+  });
+  for (const [what, scenes] of [
+    ['layings', laid],
+    ['samples of generated finishes', askew],
+  ] as const) {
+    const said: string[] = [];
+    let [pieces, broken, spent] = [0, 0, 0];
+    for (const scene of scenes) {
+      const one = await suggestedForScene(await scene());
+      pieces += one.pieces;
+      broken += one.broken;
+      spent += one.spentMs;
+      said.push(one.said);
+    }
+    print(
+      `pieces broken in ${scenes.length} ${what} photographed askew, straightened, as suggested by one press`,
+      `${broken} of ${pieces} (${((100 * broken) / pieces).toFixed(1)} %)`,
+      '≤ 1 %',
+    );
+    print('… each, blended as it begins → as suggested', said.join('; '));
+    print('… time of one suggestion', `${(spent / scenes.length / 1000).toFixed(1)} s`);
   }
-  print(
-    `pieces broken in ${count} layings photographed askew, straightened, as suggested by one press`,
-    `${broken} of ${pieces} (${((100 * broken) / pieces).toFixed(1)} %)`,
-    '≤ 1 %',
-  );
-  print('… each, blended as it begins → as suggested', said.join('; '));
-  print('… time of one suggestion', `${(spent / count / 1000).toFixed(1)} s`);
+}
+
+async function suggestedForScene({
+  name,
+  picture,
+  widthMm,
+}: {
+  name: string;
+  picture: ColourPicture;
+  widthMm: number;
+}) {
+  const recipe = defaultRecipe(['a'], 'brick', picture);
+  const { straighten } = findStructure(picture);
+  if (straighten) lead(recipe).preparation.frame = straighten.corners.map((p) => [...p]) as never;
+  lead(recipe).size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'measured', 1) }, 'follows');
+  const sources = sourcesOf(picture, name);
+  const before = await piecesOfFinish(recipe, sources, {});
+  const started = performance.now();
+  const { settings } = await adviceForRepeat(sources, recipe, { cache: new StageCache() });
+  const spentMs = performance.now() - started;
+  recipe.repeat = { ...recipe.repeat, ...settings };
+  const after = await piecesOfFinish(recipe, sources, {});
+  const { report } = await renderFinish(recipe, sources, { widthPx: 400, maps: ['colour'] });
+  const of = (judged: typeof after) => (judged ? `${judged.broken.length}/${judged.pieces}` : 'not judged');
+  const suggested = report.boards ? `${report.boards.laid} boards laid` : of(after);
+  return {
+    pieces: after?.pieces ?? report.boards?.laid ?? 0,
+    broken: after?.broken.length ?? 0,
+    spentMs,
+    said: `${name} ${of(before)} → ${suggested}`,
+  };
 }

@@ -77,11 +77,10 @@ test('several samples become finishes at once; the category is guessed from the 
     { name: 'oak-board.png', mimeType: 'image/png', buffer: await picture(90) },
     { name: 'red-brick.png', mimeType: 'image/png', buffer: await picture(120) },
   ]);
-  for (const name of ['oak-board.png', 'red-brick.png']) {
-    const item = page.getByRole('listitem', { name });
-    await item.waitFor();
-    await item.getByText('Choose with others').click();
-  }
+  // The list grows while they arrive: nothing is pressed before it stays where it is.
+  const arrived = ['oak-board.png', 'red-brick.png'].map((name) => page.getByRole('listitem', { name }));
+  for (const item of arrived) await item.waitFor();
+  for (const item of arrived) await item.getByText('Choose with others').click();
   await page.getByRole('button', { name: 'Make 2 finishes' }).click();
   await expect(page).toHaveURL(/\/rack/);
   await expect(page.getByText('2 finishes')).toBeVisible();

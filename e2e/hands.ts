@@ -150,4 +150,5 @@ export async function openCopyOf(
   return body.id;
 }
 /** A repeat that is composed of copies is drawn. */
-export const composed = (page: Page) => page.getByText(/Cut from \d+ copies of the sample/);
+export const composed = (page: Page) =>
+  page.getByText(/Cut from \d+ copies of the sample|Laid of \d+ boards/);

@@ -1,8 +1,10 @@
 import { findStructure } from '@jossel/core/size';
 import { KNOWN_STRUCTURES } from './known-structures';
 import { LAID_TRUE, MANY_FINISHES } from './many-finishes';
+import { herringbone, setts } from './physical/kinds';
 
 const COUNT = 3;
+const HALL_MM = [1824, 1216] as const;
 
 /** Forty of each kind are in the bench; here three, of which at most one may be wrong. */
 test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
@@ -52,3 +54,16 @@ test('tiles are found by their joints where their tones differ more', async () =
   expect((up!.period * heightMm) / finish.pitchMm.up!).toBeCloseTo(1, 2);
   expect(stagger).toBe(0);
 });
+
+test('herringbone parquet and rows of granite setts are found', async () => {
+  const parquet = findStructure((await herringbone(44, HALL_MM).make(0.9)).colour);
+  // Boards four times as long as wide come back after two of them, shifted by an eighth of that in each row.
+  expect(parquet.across!.period * HALL_MM[0]).toBeCloseTo(608, -1);
+  expect(parquet.up!.period * HALL_MM[1]).toBeCloseTo(76, 0);
+  expect(Math.min(parquet.stagger!, 1 - parquet.stagger!)).toBeCloseTo(1 / 8, 2);
+  expect(parquet.straighten).toBeNull();
+  const rows = await setts(42, HALL_MM);
+  const found = findStructure((await rows.make(0.9)).colour);
+  expect(found.across).toBeNull();
+  expect(found.up!.period * rows.heightMm).toBeCloseTo(110, 0);
+}, 60000);

@@ -110,12 +110,12 @@ test('of methods that were tried the one that breaks no piece is suggested; what
   expect(tried.length).toBeGreaterThan(1);
   for (const { repeat } of tried) expect(repeat.r.length).toBe(repeat.widthPx * repeat.heightPx);
   expect(settings.why.at(-1)).toMatch(/^Tried at small size, pieces broken: [a-z ]+ none of \d+;/);
-  // Edge to edge, the narrow course at the end of the sample would come again and again.
-  expect(tried.find(({ name }) => name === 'laid edge to edge')).toMatchObject({ broken: BRICKS_ACROSS });
+  // Edge to edge, the narrow course at the end of the sample would come again and again: that is not even tried.
+  expect(tried.map(({ name }) => name)).not.toContain('laid edge to edge');
   recipe.repeat = { ...recipe.repeat, ...settings };
   recipe.relief.contributions = [
     ...recipe.relief.contributions,
-    jointsContribution(blended.joints, { width: WIDTH, height: HEIGHT }, figure(3, 'mm', 'measured')),
+    jointsContribution(blended.joints!, { width: WIDTH, height: HEIGHT }, figure(3, 'mm', 'measured')),
   ];
   const whole = (await piecesOfFinish(recipe, PICTURES, options))!;
   expect(whole.broken).toEqual([]);
@@ -137,8 +137,9 @@ test('the pieces of a sample are segmented once, whatever of the repeat is chang
   const first = (await piecesOfSample(recipe, counted, { cache }))!;
   expect(first.pieces.pieces.length).toBeGreaterThan(80);
   recipe.repeat = { ...recipe.repeat, up: { closing: 'cut', overlapMm: 30 } };
+  const before = looked;
   expect(await piecesOfSample(recipe, counted, { cache })).toEqual(first);
-  expect(looked).toBe(1);
+  expect(looked).toBe(before);
   // Another frame shows other pieces.
   lead(recipe).preparation.frame = [[0, 0], [0.5, 0], [0.5, 1], [0, 1]]; // prettier-ignore
   const half = (await piecesOfSample(recipe, counted, { cache }))!;

@@ -215,6 +215,8 @@ export interface FoundJoints {
   look: JointsContribution['look'];
   /** Joints are no wider than this share of the shorter side. */
   widestShare: number;
+  /** The grain of the faces has to be smoothed away by this share of that width; none: joints are seen without. */
+  smoothShare?: number;
 }
 
 /** A face falls to the joint over this share of the widest joint. */
@@ -254,7 +256,7 @@ export function pictureContribution(usedMm: {
 
 /** Joints of a sample as relief. @param usedMm size of what the repeat is made from */
 export const jointsContribution = (
-  { look, widestShare }: FoundJoints,
+  { look, widestShare, smoothShare }: FoundJoints,
   usedMm: { width: number; height: number },
   depthMm: JointsContribution['depthMm'],
 ): JointsContribution => ({
@@ -264,6 +266,7 @@ export const jointsContribution = (
   depthMm,
   look,
   ...jointLengths(widestShare, Math.min(usedMm.width, usedMm.height)),
+  ...(smoothShare ? { smoothShare } : {}),
 });
 
 /** A new recipe whose relief recesses the joints of its sample, where its category is always laid of pieces. */

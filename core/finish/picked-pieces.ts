@@ -155,7 +155,12 @@ function segmentedSharper(picture: ColourPicture, small: JointLook, smallWidthPx
   const times = picture.widthPx / smallWidthPx;
   const sharp = labPlanes(picture);
   const lab = sharp.map((plane) => blurWrapped(plane, SMOOTHED * times, SMOOTHED * times));
-  const look = { ...small, widthPx: Math.max(1, Math.round(small.widthPx * times)) };
+  const widthPx = Math.max(1, Math.round(small.widthPx * times));
+  const look = {
+    ...small,
+    widthPx,
+    ...(small.smoothedPx ? { smoothedPx: small.smoothedPx * times } : {}),
+  };
   const pieces = segmented(lab, look, false);
   return { pieces, ...jointColours(sharp, look, pieces) };
 }

@@ -1,17 +1,34 @@
 import {
+  fillCells,
   JOINT_WIDTHS,
   jointWidthsPx,
   labPlanes,
   mortarOf,
+  piecesOfLatticeSteps,
   segmented,
   segmentingSteps,
   type JointLook,
   type Pieces,
 } from '../pieces';
-import { brokenPieces, leadOf, whereCopiesMeet, type BrokenPiece, type PiecesJudged } from '../repeat';
+import {
+  brokenInLattice,
+  brokenPieces,
+  coursesOfBond,
+  leadOf,
+  whereCopiesMeet,
+  type BrokenPiece,
+  type PiecesJudged,
+} from '../repeat';
 import type { ColourPicture, Plane } from '../raster';
 import { nameOfLook } from '../relief';
-import { lookStraight, sampleGeometry, type SampleToLookAt, type WhileLooking } from '../sources';
+import type { FoundStructure } from '../size';
+import {
+  lookStraight,
+  sampleGeometry,
+  structureOfSample,
+  type SampleToLookAt,
+  type WhileLooking,
+} from '../sources';
 import { atOnce, inTurns } from '../steps';
 import { checkpoint, hashOf, open, type Check, type Pictures } from '../surface';
 import { printNumber } from '../units';
@@ -31,9 +48,19 @@ export interface SamplePieces {
   /** L*, a*, b* of the sample. */
   lab: readonly Plane[];
   mortar: Uint8Array;
+  pxPerMm: number;
+  /** What tells joints from pieces: a look that they have, or the lattice in which the pieces lie. */
+  by: ByLook | ByLattice;
+}
+
+interface ByLook {
   look: JointLook;
   joints: FoundJoints;
-  pxPerMm: number;
+}
+/** Periods in mm, and what the joints look like in their mean cell. */
+interface ByLattice {
+  lattice: { across: number; up: number; stagger: number; courses: number };
+  look: JointLook;
 }
 
 export const piecesByJoints = (lab: ReturnType<typeof labPlanes>, shortPx: number) =>
@@ -43,7 +70,9 @@ function* piecesByJointsSteps(lab: ReturnType<typeof labPlanes>, shortPx: number
   const known = yield* segmentingSteps(lab, jointWidthsPx(shortPx));
   if (!known) return null;
   const widestShare = JOINT_WIDTHS.find((share) => share * shortPx === known.look.widthPx)!;
-  return { ...known, joints: { look: nameOfLook(known.look), widestShare } };
+  const { widthPx, smoothedPx } = known.look;
+  const smoothed = smoothedPx ? { smoothShare: smoothedPx / widthPx } : {};
+  return { ...known, joints: { look: nameOfLook(known.look), widestShare, ...smoothed } };
 }
 
 /** Longest side at which joints are looked for in a new sample, px. */
@@ -72,9 +101,16 @@ export async function piecesOfSample(
   const longestMm = Math.max(usedMm.width, usedMm.height, repeatMm.width, repeatMm.height);
   const sidePx = Math.round((JUDGED_PX * Math.max(usedMm.width, usedMm.height)) / longestMm);
   const key = hashOf('pieces of sample', sample.sha256, used.plane, used.bow, sidePx);
+  const turn = () => checkpoint(options);
   const find = async () => {
     const { picture } = await lookStraight(pictures, sample, used, [], sidePx);
-    return { found: await inTurns(segmentedSample(picture), () => checkpoint(options)) };
+    const byLook = await inTurns(segmentedSample(picture), turn);
+    const structure = await structureOfSample(pictures, sample, first.preparation, options);
+    const lattice = leadOf(recipe.repeat).area ? null : latticeOf(structure, usedMm);
+    if (!lattice) return { found: byLook };
+    const cells = (usedMm.width * usedMm.height) / (lattice.across * lattice.up);
+    if (byLook && fillCells(byLook.pieces.pieces.length, cells)) return { found: byLook };
+    return { found: await inTurns(segmentedByLattice(picture, lattice, usedMm), turn) };
   };
   const { found } = await (options.cache ? options.cache.known(key, find) : find());
   // A sample that is smaller is not enlarged, and its repeat is judged at the same scale.
@@ -86,8 +122,65 @@ function* segmentedSample(picture: ColourPicture) {
   const lab = labPlanes(picture);
   const known = yield* piecesByJointsSteps(lab, Math.min(widthPx, heightPx));
   if (!known) return null;
-  const mortar = mortarOf(lab, known.look, known.pieces, false);
-  return { ...known, lab, mortar, widthPx, jointsLighter: jointsLighter(lab[0], known.pieces) };
+  const { look, joints, pieces } = known;
+  const mortar = mortarOf(lab, look, pieces, false);
+  return {
+    by: { look, joints },
+    pieces,
+    lab,
+    mortar,
+    widthPx,
+    jointsLighter: jointsLighter(lab[0], pieces),
+  };
+}
+
+function latticeOf(
+  { across, up, stagger }: FoundStructure,
+  usedMm: { width: number; height: number },
+): ByLattice['lattice'] | null {
+  if (!across || !up) return null;
+  const shift = stagger ?? 0;
+  const courses = coursesOfBond(shift);
+  if (courses === 1 && shift !== 0) return null;
+  return { across: across.period * usedMm.width, up: up.period * usedMm.height, stagger: shift, courses };
+}
+
+function* segmentedByLattice(
+  picture: ColourPicture,
+  lattice: ByLattice['lattice'],
+  usedMm: { width: number; height: number },
+) {
+  const lab = labPlanes(picture);
+  const { widthPx, heightPx } = picture;
+  const perMm = { x: widthPx / usedMm.width, y: heightPx / usedMm.height };
+  const inPx = {
+    ...lattice,
+    acrossPx: lattice.across * perMm.x,
+    upPx: lattice.up * perMm.y,
+  };
+  const found = yield* piecesOfLatticeSteps(lab, inPx, false);
+  if (!found) return null;
+  const { pieces, mortar, look } = found;
+  const lighter = jointsLighter(lab[0], pieces);
+  return { by: { lattice, look }, pieces, mortar, lab, widthPx, jointsLighter: lighter };
+}
+
+/** Pieces of a repeat that keeps to a lattice; null: it does not hold whole bonds of it. */
+function repeatByLattice(
+  lab: readonly Plane[],
+  { lattice: { across, up, stagger, courses }, look }: ByLattice,
+  repeatMm: { width: number; height: number },
+) {
+  const { widthPx, heightPx } = lab[0]!;
+  const [n, rows] = [repeatMm.width / across, repeatMm.height / up].map(Math.round) as [number, number];
+  if (n < 1 || rows < 1 || rows % courses !== 0) return null;
+  const inPx = { acrossPx: widthPx / n, upPx: heightPx / rows, stagger, courses };
+  return atOnce(piecesOfLatticeSteps(lab, inPx, true, look));
+}
+
+function byLook(lab: readonly Plane[], look: JointLook) {
+  const pieces = segmented(lab, look, true);
+  return { pieces, mortar: mortarOf(lab, look, pieces, true) };
 }
 
 /** By how much joints are lighter than pieces, L*. */
@@ -145,9 +238,11 @@ export async function judgedInRepeat(
   const { repeatMm } = repeatGeometry(recipe, await pictures.info(lead(recipe).sampleId));
   const { colour, meet } = await draw(Math.max(8, Math.round(repeatMm.width * known.pxPerMm)));
   const lab = labPlanes(colour);
-  const pieces = segmented(lab, known.look, true);
-  const judged = brokenPieces(known, { pieces, lab, mortar: mortarOf(lab, known.look, pieces, true) }, meet);
-  return { judged, colour };
+  const { by } = known;
+  if (!('lattice' in by))
+    return { judged: brokenPieces(known, { ...byLook(lab, by.look), lab }, meet), colour };
+  const found = repeatByLattice(lab, by, repeatMm);
+  return { judged: found && brokenInLattice(known, { ...found, lab }, meet), colour };
 }
 
 /**
@@ -166,13 +261,14 @@ export async function piecesOfFinish(
   const known = await piecesOfSample(recipe, pictures, options);
   if (!known) return null;
   const { judged } = await judgedInRepeat(recipe, pictures, known, draw);
-  return judged && { ...judged, jointsLighter: known.jointsLighter, joints: known.joints };
+  const joints = 'lattice' in known.by ? null : known.by.joints;
+  return judged && { ...judged, jointsLighter: known.jointsLighter, joints };
 }
 
 /** What the pieces of a finish say of it. */
 export interface FinishPieces extends PiecesJudged {
-  /** What the joints look like in the sample. */
-  joints: FoundJoints;
+  /** What the joints look like in the sample; null: they are told by the lattice of the pieces alone. */
+  joints: FoundJoints | null;
   /** Mean L* of the joints less that of the pieces. */
   jointsLighter: number;
 }
@@ -186,7 +282,8 @@ export const checkPieces = (judged: FinishPieces, { relief }: Pick<Recipe, 'reli
   ...proudJoints(judged, relief),
 ];
 
-function proudJoints({ jointsLighter: lighter }: FinishPieces, relief: Recipe['relief']): Check[] {
+function proudJoints({ jointsLighter: lighter, joints }: FinishPieces, relief: Recipe['relief']): Check[] {
+  if (!joints) return [];
   const recessed = relief.contributions.some((c) => c.kind === 'joints' && c.depthMm.value > 0);
   const proud = relief.contributions.some(
     (c) => c.kind === 'picture' && c.depthMm.value > 0 && c.invert === lighter < 0,
@@ -223,7 +320,7 @@ function brokenWords({ broken, pieces }: PiecesJudged): Check[] {
     open(
       'repeat',
       'pieces-broken',
-      `${printNumber(broken.length, 0)} of ${printNumber(pieces, 0)} pieces are broken where copies of the sample meet: ${brokenByKind(broken)}. Keep to the structure, or let a method be suggested.`,
+      `${printNumber(broken.length, 0)} of ${printNumber(pieces, 0)} pieces are broken where copies of the sample meet: ${brokenByKind(broken)}. Keep to the structure, or let a method be suggested; none is broken where the pieces of the sample are laid under Layout.`,
     ),
   ];
 }

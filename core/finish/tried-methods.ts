@@ -1,10 +1,14 @@
 import {
+  boardsLaid,
   edgeShows,
   likenessOf,
+  linesAcrossCourses,
   seamFigures,
   structureToKeep,
   wholeBonds,
   type Advice,
+  type Courses,
+  type PlacementMap,
   type RepeatLikeness,
   type RepeatSettings,
 } from '../repeat';
@@ -101,6 +105,7 @@ export async function tryMethods(
   const sample = (await drawn(asItIs)).maps.colour;
   let pieces = known;
   const tried: SolvedMethod[] = [];
+  const drawnAs: DrawnAs = new Map();
   for (const { settings, needsPieces } of possible) {
     if (needsPieces && !pieces) continue;
     await checkpoint(options);
@@ -116,6 +121,7 @@ export async function tryMethods(
       pieces = null;
     }
     const seam = seamFigures(small.maps.colour);
+    drawnAs.set(settings, small.placed);
     tried.push({
       name: nameOf(settings, sampleMm),
       settings,
@@ -130,7 +136,30 @@ export async function tryMethods(
     });
     if (tried.length >= LEAST_TRIED && tried.some(isRight)) break;
   }
-  return tried.sort((a, b) => brokenSteps(a) - brokenSteps(b) || wrongSteps(a) - wrongSteps(b));
+  const judged = judgedByBoards(tried, drawnAs);
+  return judged.sort((a, b) => brokenSteps(a) - brokenSteps(b) || wrongSteps(a) - wrongSteps(b));
+}
+
+/** Where copies lie in the repeats that were drawn, and how many courses these hold. */
+type DrawnAs = Map<Advice['settings'], { map: PlacementMap; courses: Courses }>;
+
+/** Where one method lays whole boards, the others are judged by how many boards the lines cross along which their copies meet. */
+function judgedByBoards(tried: readonly SolvedMethod[], drawnAs: DrawnAs): SolvedMethod[] {
+  const placed = ({ settings }: SolvedMethod) => drawnAs.get(settings)!;
+  const whole = tried.find((method) => boardsLaid(placed(method).map) !== null);
+  if (!whole) return [...tried];
+  const along = whole.settings.structure.up ? 'across' : 'up';
+  const acrossMm = ({ repeatMm }: PlacementMap) => (along === 'across' ? repeatMm.height : repeatMm.width);
+  const { map, courses } = placed(whole);
+  const pieces = boardsLaid(map)!;
+  const pitchMm = acrossMm(map) / courses[along === 'across' ? 'up' : 'across']!;
+  return tried.map((method) => {
+    if (method === whole) return { ...method, pieces, broken: 0 };
+    const { repeat } = method;
+    const other = placed(method).map;
+    const lines = linesAcrossCourses(other, along, repeat.widthPx, repeat.heightPx);
+    return { ...method, pieces, broken: Math.min(pieces, Math.round((lines * acrossMm(other)) / pitchMm)) };
+  });
 }
 
 function isPossible(recipe: Recipe, info: PictureShape): boolean {
@@ -193,6 +222,8 @@ export function candidates(
   const kept = structureToKeep(found);
   const bonds = wholeBonds(kept);
   const isWholeBond = isWhole(bonds.across) && isWhole(bonds.up);
+  // Laid as it is, what does not hold whole periods of its structure breaks pieces all along an edge.
+  const closesAsItIs = [bonds.across, bonds.up].every((axis) => axis === null || isWhole(axis));
   const closed = (closing: 'cut' | 'blend', structure: RepeatSettings['structure']): Advice['settings'] => ({
     ...advised,
     method: 'edges',
@@ -202,9 +233,11 @@ export function candidates(
   });
   const unconditional = (settings: Advice['settings']): Candidate => ({ settings, needsPieces: false });
   const all: Candidate[] = [
-    ...(isWholeBond || inPieces ? [{ settings: laidEdgeToEdge(advised), needsPieces: !isWholeBond }] : []),
+    ...(isWholeBond || (inPieces && closesAsItIs)
+      ? [{ settings: laidEdgeToEdge(advised), needsPieces: !isWholeBond }]
+      : []),
     unconditional(advised),
-    ...(inPieces ? [{ settings: cutAtItsBorder(advised, sizeMm), needsPieces: true }] : []),
+    ...(inPieces && closesAsItIs ? [{ settings: cutAtItsBorder(advised, sizeMm), needsPieces: true }] : []),
     unconditional(closed('cut', bonds)),
     unconditional({ ...advised, method: 'composed', structure: kept }),
     ...(found.across || found.up ? [] : [unconditional(closed('blend', kept))]),

@@ -86,6 +86,7 @@ test('what is said of a finish fits the manifest schema', () => {
   const report: RenderReport = {
     repeatMm: { width: 1599, height: 2368 },
     copies: null,
+    boards: null,
     glossSpread: null,
     haze: null,
     coat: null,

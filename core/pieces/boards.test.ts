@@ -1,35 +1,17 @@
-import { makeColourPicture, makePlane, seededRandom, type ColourPicture } from '../raster';
-import { findBoards, type BoardsOfSample, type CoursesOfSample, type PieceBox } from './boards';
+import { makePlane } from '../raster';
+import { coursesOfFloor, FLOOR_ENDS, FLOOR_MM, knownFloor, standing } from '../test-pictures';
+import { findBoards, type BoardsOfSample, type PieceBox } from './boards';
 
-/** A floor whose truth is known: joints at these places of each course, mm, 2 mm wide. */
-const ENDS = [[310, 905], [120, 640], [470], [], [250, 820]] as const;
-const [WIDTH_MM, PITCH_MM, FIRST_MM, JOINT_MM] = [1000, 80, 17, 2] as const;
-const HEIGHT_MM = FIRST_MM + ENDS.length * PITCH_MM + 30;
-const PER_MM = 1.25;
-const COURSES: CoursesOfSample = { along: 'across', pitchPx: PITCH_MM * PER_MM, firstPx: FIRST_MM * PER_MM };
-
-/** Grain runs along; every board has a tone of its own; knots lie here and there. */
-function floor(ends: readonly (readonly number[])[] = ENDS): ColourPicture {
-  const p = makeColourPicture(Math.round(WIDTH_MM * PER_MM), Math.round(HEIGHT_MM * PER_MM));
-  const random = seededRandom(5);
-  const grain = Float64Array.from({ length: p.heightPx }, () => 0.03 * random.normal());
-  const tones = ENDS.map((own) => Array.from({ length: own.length + 1 }, () => random.between(0.2, 0.3)));
-  for (let y = 0; y < p.heightPx; y++)
-    for (let x = 0; x < p.widthPx; x++) {
-      const [xMm, yMm] = [(x + 0.5) / PER_MM, (y + 0.5) / PER_MM - FIRST_MM];
-      const course = Math.floor(yMm / PITCH_MM);
-      const own = ends[course] ?? [];
-      const inJoint =
-        yMm - course * PITCH_MM < JOINT_MM || own.some((end) => xMm >= end && xMm < end + JOINT_MM);
-      const tone = tones[course]?.[own.filter((end) => xMm >= end).length] ?? 0.25;
-      const knot = Math.hypot((xMm % 230) - 60, (yMm % PITCH_MM) - 40) < 9 ? 0.5 : 1;
-      const i = y * p.widthPx + x;
-      p.r[i] = inJoint ? 0.01 : knot * (tone + grain[y]!);
-      p.g[i] = inJoint ? 0.01 : knot * (0.8 * tone + grain[y]!);
-      p.b[i] = 0.8 * p.g[i]!;
-    }
-  return p;
-}
+const COURSES = coursesOfFloor();
+const {
+  firstMm: FIRST_MM,
+  pitchMm: PITCH_MM,
+  widthMm: WIDTH_MM,
+  jointMm: JOINT_MM,
+  perMm: PER_MM,
+} = FLOOR_MM;
+const ENDS = FLOOR_ENDS;
+const floor = knownFloor;
 const FLOOR = floor();
 const BOARDS = findBoards(FLOOR, COURSES)!;
 
@@ -63,11 +45,7 @@ test('boards without joints across them reach from edge to edge', () => {
 });
 
 test('boards that stand are found as those that lie', () => {
-  const upright = makeColourPicture(FLOOR.heightPx, FLOOR.widthPx);
-  for (const c of ['r', 'g', 'b'] as const)
-    for (let y = 0; y < FLOOR.heightPx; y++)
-      for (let x = 0; x < FLOOR.widthPx; x++)
-        upright[c][x * FLOOR.heightPx + y] = FLOOR[c][y * FLOOR.widthPx + x]!;
+  const upright = standing(FLOOR);
   const { boards } = findBoards(upright, { ...COURSES, along: 'up' })!;
   expect(boards).toEqual(
     BOARDS.boards.map(({ left, top, right, bottom }) => ({

@@ -100,7 +100,8 @@ export function findBoards(
   };
 }
 
-const transposedBox = ({ left, top, right, bottom }: PieceBox): PieceBox => ({
+/** A box of the picture with its axes exchanged. */
+export const transposedBox = ({ left, top, right, bottom }: PieceBox): PieceBox => ({
   left: top,
   top: left,
   right: bottom,

@@ -18,6 +18,8 @@ export interface JointsAndPieces {
   joints: Plane;
   /** 1 in pieces, 0 in joints. */
   pieces: Plane;
+  /** How many pieces were seen, also in part. */
+  count: number;
 }
 
 /**
@@ -28,16 +30,17 @@ export interface JointsAndPieces {
 export const jointsOfPieces = (picture: ColourPicture): JointsAndPieces | null =>
   atOnce(jointsOfPiecesSteps(picture));
 
-/** The same in steps: of a large picture it takes seconds. */
-export function* jointsOfPiecesSteps(picture: ColourPicture): Steps<JointsAndPieces | null> {
+/** The same in steps: of a large picture it takes seconds. @param lenient see `segmentingSteps` */
+export function* jointsOfPiecesSteps(picture: ColourPicture, lenient = true): Steps<JointsAndPieces | null> {
   const { widthPx: w, heightPx: h } = picture;
-  const found = yield* segmentingSteps(labPlanes(picture), jointWidthsPx(Math.min(w, h)));
+  const found = yield* segmentingSteps(labPlanes(picture), jointWidthsPx(Math.min(w, h)), lenient);
   if (!found) return null;
   const { label, pieces } = found.pieces;
   const whole = pieces.filter((p) => !p.cutOff);
   if (isGrain(whole)) return null;
   const inPiece = maskWhere(label, (k) => k >= 0);
-  return fadingFrom(inPiece, w, h, FADES * Math.sqrt(median(whole.map((p) => p.areaPx))!));
+  const fadesPx = FADES * Math.sqrt(median(whole.map((p) => p.areaPx))!);
+  return { ...fadingFrom(inPiece, w, h, fadesPx), count: pieces.length };
 }
 
 /**
@@ -69,7 +72,7 @@ export function jointsOfBoards(picture: ColourPicture, courses: CoursesOfSample)
     for (let y = Math.max(0, Math.round(top - overY)); y < Math.min(h, Math.round(bottom + overY)); y++)
       inPiece.fill(1, y * w + x0, y * w + x1);
   }
-  return fadingFrom(inPiece, w, h, FADES * courses.pitchPx, 0);
+  return { ...fadingFrom(inPiece, w, h, FADES * courses.pitchPx, 0), count: found.boards.length };
 }
 
 const endsOf = (stretches: readonly (readonly number[])[]): [number, number] => [
@@ -78,13 +81,13 @@ const endsOf = (stretches: readonly (readonly number[])[]): [number, number] => 
 ];
 
 /** Joints that fade into the pieces within a length. @param inPiece 1 in pieces, 0 in joints @param surePx how exactly joints are known */
-function fadingFrom(
+export function fadingFrom(
   inPiece: Uint8Array,
   w: number,
   h: number,
   fadesPx: number,
   surePx = JOINT_PX,
-): JointsAndPieces {
+): Omit<JointsAndPieces, 'count'> {
   const far = distanceTo(
     maskWhere(inPiece, (v) => v === 0),
     w,

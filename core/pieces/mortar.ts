@@ -19,7 +19,7 @@ export function mortarOf(
   { label, widthPx: w, heightPx: h }: Pieces,
   wraps: boolean,
 ): Uint8Array {
-  const { data } = softened(lab[look.channel]!);
+  const { data } = softened(lab, look);
   const mortar = maskWhere(label, (k) => k < 0);
   const toneWhere = (joint: number) =>
     percentiles(

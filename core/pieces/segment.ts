@@ -3,6 +3,7 @@ import {
   blurWrapped,
   distanceTo,
   extremes,
+  halve,
   makePlane,
   maskWhere,
   percentiles,
@@ -50,6 +51,8 @@ export interface JointLook {
   channel: 0 | 1 | 2;
   sign: 1 | -1;
   widthPx: number;
+  /** The grain of the faces is smoothed away by so much; none: only the noise from pixel to pixel is. */
+  smoothedPx?: number;
 }
 
 /** Widths that joints may have at most, as shares of the sample's shorter side: from tiles to rubble. */
@@ -95,8 +98,19 @@ export function labPlanes({
   return planes;
 }
 
-/** L*, a* or b* without its noise from pixel to pixel. */
-export const softened = (plane: Plane) => blurWrapped(plane, 0.8, 0.8);
+/** Noise from pixel to pixel is smoothed away by this, px. */
+const NOISE_PX = 0.8;
+
+/** The channel of a look without the noise from pixel to pixel, or without the grain of the faces. */
+export function softened(
+  lab: readonly Plane[],
+  { channel, smoothedPx = NOISE_PX }: Pick<JointLook, 'channel' | 'smoothedPx'>,
+): Plane {
+  return blurWrapped(lab[channel]!, smoothedPx, smoothedPx);
+}
+
+/** Grain is smoothed away by these shares of the width that joints may have at most. */
+const GRAIN_SMOOTHED = [0.15, 0.3];
 
 /**
  * How much every pixel stands out of what lies on both sides of it, where joints look so: top-hat of the lighter, or of the
@@ -142,8 +156,15 @@ function threshold(data: Float32Array): { at: number; parted: number; above: num
 
 /** So many looks are tried, those first that separate joint and face most clearly. */
 const TRIED = 5;
-/** Pieces of a surface are alike in area within this, as the logarithm of the upper over the lower quartile. */
+/**
+ * Pieces of a surface are alike in area within this, as the logarithm of the upper over the lower quartile; where joints part more clearly,
+ * as those of rubble do, by so much more for each share of the variance; where grain was smoothed away, by less, as its lumps may look
+ * like pieces.
+ */
 const MOST_SPREAD = 1.3;
+const CLEARLY_PARTED = 0.75;
+const MORE_SPREAD = 4;
+const MOST_SPREAD_THROUGH_GRAIN = 0.7;
 const LEAST_PIECES = 6;
 
 /**
@@ -161,34 +182,75 @@ export interface ByJoints {
   pieces: Pieces;
 }
 
-/** The same in steps: of a large picture it takes seconds. */
-export function* segmentingSteps(lab: readonly Plane[], widthsPx: readonly number[]): Steps<ByJoints | null> {
+/**
+ * The same in steps: of a large picture it takes seconds.
+ * @param lenient whether pieces may be of all sizes where joints part clearly, and joints may be hidden by the grain of the faces, as in
+ * granite; not so before version 7 of the repeat
+ */
+export function* segmentingSteps(
+  lab: readonly Plane[],
+  widthsPx: readonly number[],
+  lenient = true,
+): Steps<ByJoints | null> {
+  const plain = widthsPx.map((widthPx) => ({ widthPx }));
+  const found = yield* segmentingBy(lab, plain, lenient ? mostSpread : () => MOST_SPREAD);
+  const isSure = found && !isGrain(found.pieces.pieces.filter((p) => !p.cutOff));
+  if (isSure || !lenient) return found;
+  return (yield* segmentingThroughGrain(lab, widthsPx)) ?? found;
+}
+
+/** By joints that the grain of the faces hides: it is smoothed away, which half the pixels are enough for. */
+function* segmentingThroughGrain(lab: readonly Plane[], widthsPx: readonly number[]): Steps<ByJoints | null> {
+  const half = lab.map(halve);
+  for (const share of GRAIN_SMOOTHED) {
+    const widths = widthsPx
+      .map((px) => ({ widthPx: px / 2, smoothedPx: (share * px) / 2 }))
+      .filter(({ smoothedPx }) => smoothedPx > NOISE_PX);
+    const found = yield* segmentingBy(half, widths, () => MOST_SPREAD_THROUGH_GRAIN);
+    if (!found) continue;
+    const { widthPx, smoothedPx, ...look } = found.look;
+    const whole = { ...look, widthPx: 2 * widthPx, smoothedPx: 2 * smoothedPx! };
+    yield;
+    return { look: whole, pieces: partedAt(lab, whole, false).pieces };
+  }
+  return null;
+}
+
+/** @param most spread of pieces by how clearly joint and face are parted */
+function* segmentingBy(
+  lab: readonly Plane[],
+  widths: readonly Pick<JointLook, 'widthPx' | 'smoothedPx'>[],
+  most: (worth: number) => number,
+): Steps<ByJoints | null> {
   const looks: { look: JointLook; worth: number }[] = [];
-  const soft = lab.map(softened);
   for (const channel of [0, 1, 2] as const)
-    for (const sign of [1, -1] as const)
-      for (const widthPx of widthsPx) {
+    for (const width of widths) {
+      const soft = softened(lab, { channel, ...width });
+      for (const sign of [1, -1] as const) {
         yield;
-        const look = { channel, sign, widthPx };
-        const { at, parted, above } = threshold(standingOut(soft[channel]!, look, false).data);
+        const look = { channel, sign, ...width };
+        const { at, parted, above } = threshold(standingOut(soft, look, false).data);
         if (at < LEAST_OUT) continue;
         if (above < LEAST_JOINTS || above > MOST_JOINTS || parted < LEAST_PARTED) continue;
         looks.push({ look, worth: parted - THINNER * above });
       }
+    }
   let best: { look: JointLook; pieces: Pieces; spread: number } | null = null;
-  for (const { look } of looks.sort((a, b) => b.worth - a.worth).slice(0, TRIED)) {
+  for (const { look, worth } of looks.sort((a, b) => b.worth - a.worth).slice(0, TRIED)) {
     yield;
-    const { pieces } = partedAt(soft[look.channel]!, look, false);
+    const { pieces } = partedAt(lab, look, false);
     const areas = pieces.pieces.filter((p) => !p.cutOff).map((p) => p.areaPx);
     if (areas.length < LEAST_PIECES) continue;
     areas.sort((p, q) => p - q);
     const spread = Math.log(
       areas[Math.floor(0.75 * areas.length)]! / areas[Math.floor(0.25 * areas.length)]!,
     );
-    if (spread < (best?.spread ?? MOST_SPREAD)) best = { look, pieces, spread };
+    if (spread < Math.min(most(worth), best?.spread ?? Infinity)) best = { look, pieces, spread };
   }
   return best;
 }
+
+const mostSpread = (worth: number): number => MOST_SPREAD + MORE_SPREAD * Math.max(0, worth - CLEARLY_PARTED);
 
 const SQUARE = { x: 1, y: 1 };
 
@@ -269,7 +331,7 @@ function stretchOf(places: Uint8Array): { from: number; to: number } {
  * @param wraps its edges meet
  */
 export const segmented = (lab: readonly Plane[], look: JointLook, wraps: boolean): Pieces =>
-  partedAt(softened(lab[look.channel]!), look, wraps).pieces;
+  partedAt(lab, look, wraps).pieces;
 
 /** Pieces, and how far every pixel lies within the outline of its piece, px; negative in joints. */
 export interface TracedPieces {
@@ -282,24 +344,62 @@ export interface TracedPieces {
  * the threshold, along its gradient.
  */
 export function segmentedAndTraced(lab: readonly Plane[], look: JointLook, wraps: boolean): TracedPieces {
-  const { pieces, out, at } = partedAt(softened(lab[look.channel]!), look, wraps);
+  const { pieces, out, at } = partedAt(lab, look, wraps);
   return { pieces, within: tracedWithin(pieces, out.data, at, wraps) };
 }
 
-/**
- * Pieces, and by how much what has to stand out that is a joint.
- * @param soft the softened plane of the look's channel
- */
-function partedAt(soft: Plane, look: JointLook, wraps: boolean) {
+/** Pieces, and by how much what has to stand out that is a joint. */
+function partedAt(lab: readonly Plane[], look: JointLook, wraps: boolean) {
+  const soft = softened(lab, look);
   const { widthPx: w, heightPx: h } = soft;
   const out = standingOut(soft, look, wraps);
   const { at } = threshold(out.data);
   const around = new Neighbours(w, h, wraps);
-  const joints = jointsOf(out.data, at, around);
-  // Where there are no joints at all, everything is one piece.
+  const wide = jointsOf(out.data, at, around);
+  const joints = look.smoothedPx ? narrowed(wide, lab, look, wraps) : wide;
+  return { pieces: piecesBetween(joints, w, h, wraps), out, at };
+}
+
+/** Pieces that joints part: a gap in a joint fuses two only where it is nearly as wide as they are. @param joints 1 in joints, else 0 */
+export function piecesBetween(joints: Uint8Array, w: number, h: number, wraps: boolean): Pieces {
   const far = distanceTo(joints, w, h, SQUARE, wraps).data;
+  // Where there are no joints at all, everything is one piece.
   for (let i = 0; i < far.length; i++) far[i] = Math.min(far[i]!, w + h);
-  return { pieces: measured(basins(far, around), w, h, wraps), out, at };
+  return measured(basins(far, new Neighbours(w, h, wraps)), w, h, wraps);
+}
+
+/** Where the joints are is seen in a picture that is smoothed by this share of what parts joint from face. */
+const SHARPER = 0.4;
+/** What is so far inside the joints, or inside the pieces, as a quantile of distances, has the tone of them. */
+const DEEP = 0.7;
+
+/** Joints that smoothing has widened, as wide as they are: where the tone is nearer to theirs than to that of the faces. */
+function narrowed(
+  wide: Uint8Array,
+  lab: readonly Plane[],
+  { channel, sign, smoothedPx }: JointLook,
+  wraps: boolean,
+): Uint8Array {
+  const sharper = softened(lab, { channel, smoothedPx: SHARPER * smoothedPx! });
+  const { widthPx: w, heightPx: h, data } = sharper;
+  const toneWhere = (inJoints: 0 | 1) => {
+    const deep = distanceTo(
+      maskWhere(wide, (v) => v !== inJoints),
+      w,
+      h,
+      SQUARE,
+      wraps,
+    ).data;
+    const far = percentiles(
+      deep.filter((v) => v > 0),
+      [DEEP],
+    )[0]!;
+    const tones = data.filter((_, i) => deep[i]! >= far);
+    return percentiles(tones, [0.5])[0]!;
+  };
+  if (!wide.includes(0) || !wide.includes(1)) return wide;
+  const middle = (toneWhere(1) + toneWhere(0)) / 2;
+  return wide.map((joint, i) => (joint && sign * (data[i]! - middle) > 0 ? 1 : 0));
 }
 
 /** Outlines are traced so far from the border between pixels, px. */

@@ -53,13 +53,16 @@ export function piecesBy(
   joints: JointsContribution,
   surface: Surface,
 ): Pending<PiecesOfRepeat> {
-  const { look, widestMm } = joints;
+  const { look, widestMm, smoothShare } = joints;
   const picture = surface.fields.picture!;
-  return ctx.later(['pieces', picture.key, look, widestMm], async () => {
-    const shown = await picture.get();
-    await ctx.step(0.05, 'Segmenting pieces');
-    return piecesOfRepeat(shown, mmPerPxOf(surface), joints);
-  });
+  return ctx.later(
+    ['pieces', picture.key, look, widestMm, ...(smoothShare ? [smoothShare] : [])],
+    async () => {
+      const shown = await picture.get();
+      await ctx.step(0.05, 'Segmenting pieces');
+      return piecesOfRepeat(shown, mmPerPxOf(surface), joints);
+    },
+  );
 }
 
 function heightOfJoints(ctx: RenderContext, joints: JointsContribution, surface: Surface): Pending<Plane> {

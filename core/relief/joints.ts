@@ -40,14 +40,19 @@ export interface PiecesOfRepeat {
 export function piecesOfRepeat(
   picture: ColourPicture,
   mmPerPx: { x: number; y: number },
-  { look, widestMm }: Pick<JointsContribution, 'look' | 'widestMm'>,
+  { look, widestMm, smoothShare }: Pick<JointsContribution, 'look' | 'widestMm' | 'smoothShare'>,
 ): PiecesOfRepeat {
   let small = picture;
   while (Math.max(small.widthPx, small.heightPx) > SEGMENTED_PX) small = mapChannels(small, halve);
   const { widthPx: w, heightPx: h } = small;
   const mm = { x: (mmPerPx.x * picture.widthPx) / w, y: (mmPerPx.y * picture.heightPx) / h };
   const widthPx = Math.max(1, widestMm / Math.min(mm.x, mm.y));
-  const { pieces, within } = segmentedAndTraced(labPlanes(small), { ...LOOKS[look], widthPx }, true);
+  const smoothed = smoothShare ? { smoothedPx: smoothShare * widthPx } : {};
+  const { pieces, within } = segmentedAndTraced(
+    labPlanes(small),
+    { ...LOOKS[look], widthPx, ...smoothed },
+    true,
+  );
   const mmPerPxOfBoth = Math.sqrt(mm.x * mm.y);
   return { pieces, within: { ...within, data: within.data.map((px) => px * mmPerPxOfBoth) } };
 }

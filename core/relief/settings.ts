@@ -108,6 +108,14 @@ const joints = {
     .min(0.05, 'A joint is at least 0.05 mm wide.')
     .max(1000, 'A joint is at most 1000 mm wide.')
     .describe('Joints are no wider than this, mm'),
+  smoothShare: z
+    .number()
+    .min(0, 'The smoothing is between 0 and half of the widest joint.')
+    .max(0.5, 'The smoothing is between 0 and half of the widest joint.')
+    .optional()
+    .describe(
+      'The grain of the faces, as of granite, is smoothed away by this share of the widest joint before joints are looked for; none: only noise is',
+    ),
   edgeMm: z
     .number()
     .min(0, 'The edge cannot be narrower than 0 mm.')

@@ -168,7 +168,7 @@ export function adviseRepeat(
     why.push(
       both
         ? 'Few periods lie in the sample, so it is composed anew in step with them: pieces come in another order.'
-        : 'On the other axis there is no structure, so it is composed anew in step with the one that is there. Boards or courses are better laid of pieces, under Layout, so that each piece is whole.',
+        : 'On the other axis there is no structure, so it is composed anew in step with the one that is there: where boards with joints are seen, of whole boards, each ending in a joint.',
     );
     return end({ method: 'composed', structure: structureToKeep(found) });
   }

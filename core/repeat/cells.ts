@@ -81,10 +81,14 @@ export function applyCells(
   const { rows = all(heightPx), columns = all(widthPx) } = only;
   const out = makeColourPicture(columns.length, rows.length);
   const tracks = tracksOf(cells, repeatMm, sources, widthPx, heightPx, exact);
-  const across = cornersOf(widthPx, W, closed.across, cells.sharp ?? false);
-  const down = cornersOf(heightPx, H, closed.up, cells.sharp ?? false);
-  const readCubic = cubicReader();
   const one = new Float64Array(3);
+  const read = readerOf(tracks, one);
+  if (cells.sharp === 'by-area') {
+    drawByArea({ cells, rows, columns, widthPx, heightPx }, read, one, out);
+    return out;
+  }
+  const across = cornersOf(widthPx, W, closed.across, cells.sharp === true);
+  const down = cornersOf(heightPx, H, closed.up, cells.sharp === true);
   let p = -1;
   for (const y of rows) {
     const fy = down.share[y]!;
@@ -132,24 +136,71 @@ export function applyCells(
     }
   }
   return out;
+}
 
-  function read(of: number, x: number, y: number) {
-    const t = tracks[of]!;
+type Read = (copy: number, x: number, y: number) => void;
+
+/** Reads what a copy shows at a pixel of the repeat. @param into where its three channels are put */
+function readerOf(tracks: ReturnType<typeof tracksOf>, into: Float64Array): Read {
+  const readCubic = cubicReader();
+  return (copy, x, y) => {
+    const t = tracks[copy]!;
     const u = t.firstX + (t.swapped ? y : x) * t.stepX;
     const v = t.firstY + (t.swapped ? x : y) * t.stepY;
     const { picture } = t;
-    if (!t.whole) return readCubic(picture, u, v, one);
+    if (!t.whole) return readCubic(picture, u, v, into);
     const { widthPx: w, heightPx: h } = picture;
     const i = (v < 0 ? 0 : v >= h ? h - 1 : v) * w + (u < 0 ? 0 : u >= w ? w - 1 : u);
-    one[0] = picture.r[i]!;
-    one[1] = picture.g[i]!;
-    one[2] = picture.b[i]!;
-  }
+    into[0] = picture.r[i]!;
+    into[1] = picture.g[i]!;
+    into[2] = picture.b[i]!;
+  };
 }
 
-/** Number of the copy that covers each pixel: that of the nearest cell. */
+/** Copies that meet in joints of their own. A pixel over several cells shows of each copy as much as it has of them. */
+function drawByArea(
+  {
+    cells: { widthPx: W, heightPx: H, copy },
+    rows,
+    columns,
+    widthPx,
+    heightPx,
+  }: { cells: Cells; rows: readonly number[]; columns: readonly number[]; widthPx: number; heightPx: number },
+  read: Read,
+  one: Float64Array,
+  out: ColourPicture,
+): void {
+  const [across, down] = [cellsOfPixels(widthPx, W), cellsOfPixels(heightPx, H)];
+  const planes = [out.r, out.g, out.b] as const;
+  let p = 0;
+  for (const y of rows)
+    for (const x of columns) {
+      const seen = new Map<number, number>();
+      for (const row of down[y]!)
+        for (const column of across[x]!) {
+          const of = copy[row * W + column]!;
+          seen.set(of, (seen.get(of) ?? 0) + 1);
+        }
+      const count = down[y]!.length * across[x]!.length;
+      for (const [of, cells] of seen) {
+        read(of, x, y);
+        for (const [c, plane] of planes.entries()) plane[p]! += (one[c]! * cells) / count;
+      }
+      p++;
+    }
+}
+
+/** The cells that lie in each pixel of a line: where pixels are smaller, the one that it lies in. */
+function cellsOfPixels(lengthPx: number, cells: number): number[][] {
+  const each = Math.max(1, Math.round(cells / lengthPx));
+  return Array.from({ length: lengthPx }, (_, i) =>
+    Array.from({ length: each }, (_, k) => Math.floor(((i + (k + 0.5) / each) * cells) / lengthPx)),
+  );
+}
+
+/** Number of the board, or of the copy, that covers each pixel: that of the nearest cell. */
 export function piecesOfCells(
-  { widthPx: W, heightPx: H, copy }: Cells,
+  { widthPx: W, heightPx: H, copy, boardOf }: Cells,
   widthPx: number,
   heightPx: number,
 ): Int32Array {
@@ -158,7 +209,10 @@ export function piecesOfCells(
     Math.min(cells - 1, Math.floor(((i + 0.5) * cells) / px));
   for (let y = 0; y < heightPx; y++) {
     const row = nearest(y, H, heightPx) * W;
-    for (let x = 0; x < widthPx; x++) out[y * widthPx + x] = copy[row + nearest(x, W, widthPx)]!;
+    for (let x = 0; x < widthPx; x++) {
+      const of = copy[row + nearest(x, W, widthPx)]!;
+      out[y * widthPx + x] = boardOf ? boardOf[of]! : of;
+    }
   }
   return out;
 }

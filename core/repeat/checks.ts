@@ -15,7 +15,7 @@ const MM = '\u2009mm';
 
 /**
  * What does not hold of a repeat.
- * @param ofBoards it was laid of whole boards when it was issued
+ * @param ofBoards it is laid of whole boards
  */
 export const checkRepeat = (
   repeat: RepeatSettings,

@@ -10,6 +10,8 @@ export interface AxisToClose {
   overlapMm: number;
   /** Module and joint when the sample's size was counted: the repeat is then a whole number of them. */
   module?: { pitchMm: number; count: number } | undefined;
+  /** Where the first line between modules lies, when a cut has to run along one: it then lies in the overlap. */
+  lineMm?: number | undefined;
 }
 
 /** One axis as it closes: its repeat, and which stretch of the sample lies where with what weight. */
@@ -40,6 +42,18 @@ function ease(fromMm: number, toMm: number, rising: boolean): { atMm: number[]; 
     weight.push(rising ? w : 1 - w);
   }
   return { atMm, weight };
+}
+
+/** With fewer modules left a repeat is too short. */
+const LEAST_LEFT = 2;
+/** A line between rows wavers by so much of a row at most: it has to lie within the overlap all along. */
+const WAVERS = 0.12;
+
+/** Whether the overlap that is left beside so many modules holds a line to be cut along, or has to do without. */
+function isCutAlongLine({ lengthMm, lineMm }: AxisToClose, pitchMm: number, modules: number): boolean {
+  if (lineMm === undefined || modules <= LEAST_LEFT) return true;
+  const [first, overlapMm] = [lineMm % pitchMm, lengthMm - modules * pitchMm];
+  return first >= WAVERS * pitchMm && first <= overlapMm - WAVERS * pitchMm;
 }
 
 /**
@@ -73,6 +87,7 @@ export function closeAxis(axis: AxisToClose): ClosedAxis {
   if (axis.module && pitch > 0) {
     // A hair of slack so that n·pitch computed two ways counts as n.
     modules = Math.floor((lengthMm - (overlaps ? Math.min(wanted, pitch / 8) : 0)) / pitch + 1e-6);
+    if (closing === 'cut' && !isCutAlongLine(axis, pitch, modules)) modules--;
     if (modules >= 1) repeatMm = modules * pitch;
     else modules = undefined;
   }

@@ -32,7 +32,14 @@ export function generatedRepeat(
     keptOut: 0,
     solution: {
       key: hashOf('native', key),
-      get: async () => ({ map, whole: null, copies: null, brokenHoldMm: 0, evened: async () => null }),
+      get: async () => ({
+        map,
+        whole: null,
+        copies: null,
+        boards: null,
+        brokenHoldMm: 0,
+        evened: async () => null,
+      }),
     },
     keptAs: null,
     pictures: async () => [],
@@ -97,6 +104,7 @@ export async function reportOfGenerated(
   return {
     repeatMm: sizeMm,
     copies: null,
+    boards: null,
     arrangement: null,
     joined: [],
     brokenHoldMm: 0,

@@ -1,4 +1,5 @@
 export * from './apply';
+export { boardsLaid, linesAcrossCourses, type BoardsLaid } from './boards';
 export * from './placement';
 export * from './cells';
 export * from './close';

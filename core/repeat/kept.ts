@@ -1,4 +1,5 @@
 import type { ColourPicture } from '../raster';
+import type { BoardsLaid } from './boards';
 import type { Cells } from './placement';
 
 /**
@@ -13,6 +14,8 @@ export interface KeptRepeat {
   sizeMm: { width: number; height: number };
   cells: Cells;
   copies: number;
+  /** Boards of which it is laid; none: it is not laid of boards. */
+  boards?: BoardsLaid;
   brokenHoldMm: number;
   /** What is added to even out copies that meet, in the square root of linear light: of the picture, and of each map by its role. */
   evened: Readonly<Record<string, ColourPicture>>;

@@ -4,6 +4,7 @@ import { allAtDensity, frameOnMap, smallOf, type LaidPicture } from '../sources'
 import { hashOf, Refusal, type Pending, type RenderContext, type Surface, namedPart } from '../surface';
 import { applyPlacement } from './apply';
 import { learnBlendSpace, type BlendSpace } from './histogram';
+import type { BoardsLaid } from './boards';
 import type { Cells, PlacedSource, PlacementMap } from './placement';
 import type { RepeatPlan } from './plan';
 import { madeReady, placedMasks, PLAIN_SPACE, type MadeReady } from './solve/masks';
@@ -19,6 +20,8 @@ export interface Solution {
   /** The picture made ready before it is laid; null: it is laid as it is, or the repeat itself is cut from copies. */
   whole: { sizeMm: { width: number; height: number }; cells: Cells } | null;
   copies: number | null;
+  /** Boards of which the repeat is laid; null: it is not laid of boards. */
+  boards: BoardsLaid | null;
   brokenHoldMm: number;
   /**
    * What evens out copies that meet; null: nothing does.

@@ -31,8 +31,13 @@ export interface Cells {
    * pieces.
    */
   inPiece?: Uint8Array;
-  /** Copies meet in joints of their own: they are neither mixed there nor evened out. */
-  sharp?: boolean;
+  /**
+   * Copies meet in joints of their own: they are neither mixed there nor evened out. `by-area`: a pixel over several cells shows of each
+   * copy as much as it has of them; true, as repeats of boards were kept before version 7: the nearest cell has all.
+   */
+  sharp?: true | 'by-area';
+  /** Number of the board that each placement is a part of; none: each is one. */
+  boardOf?: readonly number[];
 }
 
 /** One copy of the sample laid over the repeat, with its weight from place to place. */

@@ -4,6 +4,7 @@ import { closeAxis, composedAxis, placeClosed, type ClosedAxis } from './close';
 import type { Joints, Pitch } from './compose';
 import type { PlacementMap } from './placement';
 import { coursesOfBond, type RepeatSettings } from './settings';
+import { cutsInLines, mostCoursesOf, REPEAT } from './version';
 import type { Courses } from './show';
 
 /** The geometry of a repeat: how it closes and how large it is, before any pixel is looked at. */
@@ -75,11 +76,16 @@ const SAME_PERIOD = 0.02;
 /**
  * How a repeat closes and how large it is.
  * @param lead frame, size and used part of the picture that leads the repeat
+ * @param version of the repeat stage: earlier ones planned otherwise
  * @throws Refusal where lengths cannot be
  */
-export function planRepeat(repeat: RepeatSettings, lead: SampleGeometry): RepeatPlan {
+export function planRepeat(
+  repeat: RepeatSettings,
+  lead: SampleGeometry,
+  version: number = REPEAT.version,
+): RepeatPlan {
   return refusing('repeat', 'repeat', () =>
-    repeat.method === 'composed' ? planComposed(repeat, lead) : planAtEdges(repeat, lead),
+    repeat.method === 'composed' ? planComposed(repeat, lead, version) : planAtEdges(repeat, lead, version),
   );
 }
 
@@ -98,7 +104,7 @@ export function planFaces(
   const [lead] = parts as [SampleGeometry];
   const abut = { closing: 'abut', overlapMm: 0 } as const;
   const plan = refusing('repeat', 'repeat', () =>
-    planAtEdges({ ...repeat, across: abut, up: abut, structure: NO_PERIODS }, lead),
+    planAtEdges({ ...repeat, across: abut, up: abut, structure: NO_PERIODS }, lead, REPEAT.version),
   ) as LayeredPlan;
   const scale = plan.laidMm.width / lead.usedMm.width;
   const sizes = parts.map(({ usedMm }) => ({ width: scale * usedMm.width, height: scale * usedMm.height }));
@@ -210,14 +216,14 @@ function periodMm(repeat: RepeatSettings, lead: SampleGeometry, axis: Axis): num
   return module && Math.abs(mm / module - 1) < SAME_PERIOD ? module : mm;
 }
 
-function planComposed(repeat: RepeatSettings, lead: SampleGeometry): ComposedPlan {
+function planComposed(repeat: RepeatSettings, lead: SampleGeometry, version: number): ComposedPlan {
   const { widthMm, heightMm, closed: edges, stretchMost } = repeat.composed;
   const closed = { across: edges !== 'up', up: edges !== 'across' };
   const { stagger } = repeat.structure;
   const { used } = lengthsOf(lead, repeat.elements.scale);
   const plain = { across: periodMm(repeat, lead, 'across'), up: periodMm(repeat, lead, 'up') };
   // A bond repeats after as many courses as bring it back.
-  const bondMm = plain.up && plain.up * coursesOfBond(plain.across ? stagger : 0);
+  const bondMm = plain.up && plain.up * coursesOfBond(plain.across ? stagger : 0, mostCoursesOf(version));
   const across = composedAxis('wide', widthMm, used.across, plain.across, closed.across, stretchMost);
   const up = composedAxis('high', heightMm, used.up, bondMm, closed.up, stretchMost);
   const stretched = { across: 1 + (across.stretch ?? 0), up: 1 + (up.stretch ?? 0) };
@@ -257,11 +263,14 @@ function jointsOn(
   };
 }
 
-function planAtEdges(repeat: RepeatSettings, lead: SampleGeometry): LayeredPlan | CutPlan {
+function planAtEdges(repeat: RepeatSettings, lead: SampleGeometry, version: number): LayeredPlan | CutPlan {
   const { used } = lengthsOf(lead, repeat.elements.scale);
   const by = { across: repeat.across.closing, up: repeat.up.closing };
   const is = (closing: string) => ({ across: by.across === closing, up: by.up === closing });
-  const [across, up] = [axisAtEdges(repeat, lead, 'across'), axisAtEdges(repeat, lead, 'up')];
+  const [across, up] = [
+    axisAtEdges(repeat, lead, 'across', version),
+    axisAtEdges(repeat, lead, 'up', version),
+  ];
   const repeatMm = { width: across.repeatMm, height: up.repeatMm };
   const pitchMm = {
     across: periodMm(repeat, lead, 'across'),
@@ -287,7 +296,7 @@ function planAtEdges(repeat: RepeatSettings, lead: SampleGeometry): LayeredPlan 
   return { ...plan, kind: 'layered', map: placeClosed(across, up), cutFirst: cut };
 }
 
-function axisAtEdges(repeat: RepeatSettings, lead: SampleGeometry, axis: Axis): ClosedAxis {
+function axisAtEdges(repeat: RepeatSettings, lead: SampleGeometry, axis: Axis, version: number): ClosedAxis {
   const { used, known } = lengthsOf(lead, repeat.elements.scale);
   const own = known[axis].module;
   const module = own && { ...own, pitchMm: repeat.elements.scale * own.pitchMm };
@@ -299,7 +308,23 @@ function axisAtEdges(repeat: RepeatSettings, lead: SampleGeometry, axis: Axis): 
     lengthMm: used[axis],
     ...repeat[axis],
     module: repeat.structure[axis] && pitchMm ? { pitchMm, count: held(pitchMm) } : counted,
+    lineMm: lineToCutIn(repeat, lead, axis, version),
   });
+}
+
+/**
+ * Where the first line between rows lies that an edge is cut along, mm: of boards and setts, which have no structure on the other axis.
+ * @returns undefined: none is known, or before version 7
+ */
+function lineToCutIn(
+  { structure, elements }: RepeatSettings,
+  lead: SampleGeometry,
+  axis: Axis,
+  version: number,
+): number | undefined {
+  const [found, other] = [structure[axis], structure[axis === 'across' ? 'up' : 'across']];
+  if (!cutsInLines(version) || !found || other || lead.used !== lead.frame) return undefined;
+  return elements.scale * found.first * lengthsOf(lead, elements.scale).known[axis].mm;
 }
 
 /** Periods and courses that lie whole in a repeat. */

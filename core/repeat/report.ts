@@ -1,4 +1,5 @@
 import type { CalibrationReport } from '../light';
+import type { BoardsLaid } from './boards';
 import type { SeamFigures } from './seam';
 
 /** What the repeat stage came to. */
@@ -6,6 +7,8 @@ export interface RepeatReport {
   repeatMm: { width: number; height: number };
   /** How many copies of the sample a cut or composed repeat is made of; null: blended, mirrored or as it is. */
   copies: number | null;
+  /** Boards of a repeat that is laid of them, and how many of these are as long as the sample shows them; null: it is not. */
+  boards: BoardsLaid | null;
   /** Number of the arrangement of a repeat composed anew; null otherwise. */
   arrangement: number | null;
   /** What each picture or area it is made from was multiplied by, per channel, to be of one tone. */

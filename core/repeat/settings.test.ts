@@ -46,6 +46,10 @@ test.each([
   [2 / 3, 3],
   [0.25, 4],
   [0.98, 1],
+  [0.4, 5],
+  [7 / 8, 8],
+  [0.1, 10],
+  [1 / 12, 12],
 ])('a stagger of %f comes back after %i courses', (stagger, courses) => {
   expect(coursesOfBond(stagger)).toBe(courses);
 });

@@ -259,9 +259,20 @@ export function withoutArrangement(settings: RepeatSettings, number: number): Re
   };
 }
 
-/** How many courses lie until the bond stands as in the first one: 2 in half bond, 3 in third bond; 1 when none is shifted. */
-export function coursesOfBond(stagger: number): number {
-  for (let n = 1; n <= 6; n++) if (Math.abs(n * stagger - Math.round(n * stagger)) < 0.04 * n) return n;
+/** Courses of a bond that are looked at: a herringbone of boards eight times as long as wide comes back after sixteen. */
+export const MOST_COURSES = 16;
+/** So many were before version 7 of the repeat. */
+export const FEW_COURSES = 6;
+
+/** How far the shift of n courses may be off whole periods: each is known to 0.04; of many, some come near by chance. */
+const mayBeOff = (n: number) => (n <= FEW_COURSES ? 0.04 * n : 0.5 / n);
+
+/**
+ * How many courses lie until the bond stands as in the first one: 2 in half bond, 3 in third bond, 8 in a herringbone of boards
+ * four times as long as wide; 1 when none is shifted, or it does not come back.
+ */
+export function coursesOfBond(stagger: number, most = MOST_COURSES): number {
+  for (let n = 1; n <= most; n++) if (Math.abs(n * stagger - Math.round(n * stagger)) < mayBeOff(n)) return n;
   return 1;
 }
 

@@ -2,6 +2,7 @@ import type { ColourPicture } from '../raster';
 import type { SourcesOrGenerated } from '../generate/stage';
 import type { LaidPicture, Source } from '../sources';
 import { hashOf, Refusal, refusing, type Pending, type RenderContext, type Stage } from '../surface';
+import { countBoards } from './boards';
 import { piecesOfCells } from './cells';
 import { checkRepeat } from './checks';
 import type { RepeatedSurface } from './repeated-surface';
@@ -63,7 +64,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, Re
             stretches,
             knowsFaces(ctx),
           )
-        : planRepeat(repeat, lead);
+        : planRepeat(repeat, lead, ctx.versionOf(REPEAT));
       const px = ctx.asked.facesPxPerMm
         ? pixelsAt(plan.repeatMm, ctx.asked.facesPxPerMm, lead, plan)
         : pixelsOf(plan.repeatMm, ctx.asked.widthPx);
@@ -106,11 +107,11 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, Re
       const { across, up, repeatMm } = plan;
       const { source, usedMm, calibration } = from[0]!;
       const { size } = source;
-      const { copies, brokenHoldMm, map } = await solution.get();
-      const seamKey = hashOf('seam', fields.picture!.key, across.modules, up.modules);
-      const seam = await ctx.known(seamKey, async () =>
-        seamFigures(await fields.picture!.get(), { across: across.modules, up: up.modules }),
-      );
+      const { copies, boards, brokenHoldMm, map } = await solution.get();
+      // A bond that the repeat holds once is compared with its courses.
+      const modules = { across: across.modules, up: up.modules === 1 ? plan.courses.up : up.modules };
+      const seamKey = hashOf('seam', fields.picture!.key, modules.across, modules.up);
+      const seam = await ctx.known(seamKey, async () => seamFigures(await fields.picture!.get(), modules));
       const stretch = { across: across.stretch ?? 0, up: up.stretch ?? 0 };
       const pxPerMm = { x: px.width / repeatMm.width, y: px.height / repeatMm.height };
       const tolerance = (mm: number, length: { mm: number; toleranceMm: number }, stretched: number) =>
@@ -118,6 +119,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, Re
       const report: RepeatReport = {
         repeatMm,
         copies,
+        boards,
         arrangement: plan.kind === 'composed' ? repeat.arrangement : null,
         joined: from.map(({ gain }) => ({ gain })),
         brokenHoldMm,
@@ -138,7 +140,7 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, Re
       // Pictures that pieces are cut from need not close.
       return {
         report,
-        checks: repeat.asFaces ? [] : checkRepeat(repeat, plan, report, map.cells?.sharp ?? false),
+        checks: repeat.asFaces ? [] : checkRepeat(repeat, plan, report, map.cells?.sharp !== undefined),
       };
     },
   };
@@ -265,6 +267,7 @@ function toSolve(
             map,
             whole: whole && readyOf(whole),
             copies: null,
+            boards: null,
           };
         }),
     };
@@ -290,6 +293,7 @@ function asSolved(ctx: RenderContext, steps: readonly SolvedRepeat[]): Omit<Solu
   const last = steps.at(-1);
   return {
     copies: last?.copies ?? null,
+    boards: last?.solved.kind === 'boards' ? countBoards(last.solved.task, last.solved.courses) : null,
     brokenHoldMm: last?.brokenHoldMm ?? 0,
     evened: async (_name, pictures) => (last ? copyCorrection(ctx, pictures, steps) : null),
   };
@@ -297,12 +301,13 @@ function asSolved(ctx: RenderContext, steps: readonly SolvedRepeat[]): Omit<Solu
 
 /** What was solved when a revision was issued. */
 function asKept(plan: RepeatPlan, kept: KeptRepeat): Solution {
-  const { sizeMm, cells, copies, brokenHoldMm, evened } = kept;
+  const { sizeMm, cells, copies, boards, brokenHoldMm, evened } = kept;
   const layered = plan.kind === 'layered';
   return {
     map: layered ? plan.map : { repeatMm: sizeMm, layers: [], cells },
     whole: layered ? { sizeMm, cells } : null,
     copies: layered ? null : copies,
+    boards: boards ?? null,
     brokenHoldMm,
     evened: async (name) => evened[name] ?? null,
   };
@@ -313,7 +318,7 @@ function asKept(plan: RepeatPlan, kept: KeptRepeat): Solution {
  * @param id names it
  */
 export async function keptRepeat(surface: RepeatedSurface, id: string): Promise<KeptRepeat | null> {
-  const { map, whole, copies, brokenHoldMm, evened } = await surface.solution.get();
+  const { map, whole, copies, boards, brokenHoldMm, evened } = await surface.solution.get();
   const solved = whole ?? (map.cells && { sizeMm: map.repeatMm, cells: map.cells });
   if (!solved) return null;
   // Where pieces are is only asked while copies are evened out.
@@ -330,6 +335,7 @@ export async function keptRepeat(surface: RepeatedSurface, id: string): Promise<
     ...solved,
     cells,
     copies: copies ?? cells.placements.length,
+    ...(boards ? { boards } : {}),
     brokenHoldMm,
     evened: planes,
   };

@@ -1,9 +1,14 @@
 import type { RenderContext } from '../surface';
+import { FEW_COURSES, MOST_COURSES } from './settings';
 
 /** Name and version of the repeat stage. */
 export const REPEAT = {
   name: 'repeat',
   /**
+   * 7: where a structure runs one way and the sample shows boards, a composed repeat is laid of whole ones, each ending in a joint; before,
+   * of copies whose outlines were drawn to joints. Joints are seen between pieces of all sizes, and through the grain of granite; bonds of
+   * up to sixteen courses come back, before, of six; rows are cut
+   * at an edge only where a line between them lies in the overlap.
    * 6: with a structure, copies are cut in the joints of the pieces that the sample shows, from joint to joint; before, on lines of the
    * structure, which run through pieces of a bond. Parts of one piece that come from several copies are brought to one tone.
    * 5: where no structure is kept, joints of the pieces that the sample shows run on over outlines, and nothing is evened out from where a joint
@@ -14,7 +19,7 @@ export const REPEAT = {
    * 2: copies lie where they were solved to, to a part of a pixel, at every size.
    * 1: moved to whole pixels of the size asked for.
    */
-  version: 6,
+  version: 7,
 } as const;
 
 /** Whether copies lie to a part of a pixel, as since version 2. */
@@ -31,3 +36,15 @@ export const runsJointsOn = (ctx: RenderContext): boolean => ctx.versionOf(REPEA
 
 /** Whether copies that keep to a structure are cut in the joints that pictures show, and pieces are brought to one tone, as since version 6. */
 export const knowsPieces = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 6;
+
+/** Whether a composed repeat of boards is laid of whole ones, as since version 7. */
+export const laysBoards = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 7;
+
+/** Whether joints are seen between pieces of all sizes and through the grain of their faces, as since version 7. */
+export const seesAnyJoints = (ctx: RenderContext): boolean => ctx.versionOf(REPEAT) >= 7;
+
+/** How many courses of a bond are looked at: since version 7 as many as those of herringbones. */
+export const mostCoursesOf = (version: number): number => (version >= 7 ? MOST_COURSES : FEW_COURSES);
+
+/** Whether rows are only cut at an edge where a line between them lies in the overlap, as since version 7. */
+export const cutsInLines = (version: number): boolean => version >= 7;

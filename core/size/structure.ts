@@ -11,6 +11,8 @@ import { phaseOf, stepsAlong } from './lines-across';
 export const STRUCTURE_SIDE_PX = 632;
 /** Where the whole frame shows nothing, its middle half is searched at this many times the scale, for fine structures. */
 export const FINER_TIMES = 2;
+/** There a period is fine when it is shorter. */
+const FINE_PX = 24;
 /** A larger picture is needed for that. */
 const FINER_FROM_PX = 1.3 * STRUCTURE_SIDE_PX;
 /** Smaller pictures show no structure that could be told from chance. */
@@ -41,7 +43,13 @@ export function* structureSteps(picture: ColourPicture, keptOut?: Plane): Steps<
       small.heightPx >> 1,
     );
   const fine = yield* searched(mapChannels(small, middle), kept && middle(kept));
-  return fine.across || fine.up ? inWhole(fine, left / small.widthPx, top / small.heightPx) : found;
+  if (!fine.across && !fine.up) return found;
+  // A structure that the whole frame shows too seldom looks like courses alone in its middle.
+  const shortestPx = Math.min(
+    ...[fine.across, fine.up].map((axis) => (axis ? STRUCTURE_SIDE_PX * axis.period : Infinity)),
+  );
+  if (found.refused?.why === 'few periods' && shortestPx > FINE_PX) return found;
+  return inWhole(fine, left / small.widthPx, top / small.heightPx);
 }
 
 /** The same search at one size. */

@@ -7,3 +7,4 @@ export { boardFloor } from './board-floor';
 export { rgb } from './surface';
 export { paintedFamily } from './generated';
 export { halfLikeMm } from './likeness';
+export { coursesOfFloor, FLOOR_ENDS, FLOOR_MM, knownFloor, standing } from './known-floor';

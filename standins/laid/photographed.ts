@@ -28,8 +28,15 @@ export interface Photographed {
   toSurface: (px: Point) => Point;
 }
 
-/** From the picture's place, px, to the surface, mm. */
-function viewOf({ widthPx: w, heightPx: h, widthMm, slopeDeg, nearer, bow }: Shot): (p: Point) => Point {
+/** From the picture's place, px, to the surface, mm, whose middle of view lies at 3000, 3000. */
+export function viewOf({
+  widthPx: w,
+  heightPx: h,
+  widthMm,
+  slopeDeg,
+  nearer,
+  bow,
+}: Shot): (p: Point) => Point {
   const turn = (slopeDeg * Math.PI) / 180;
   const mm = widthMm / w;
   const [c, s] = [Math.cos(turn), Math.sin(turn)];

@@ -114,6 +114,35 @@ export function boards(
   });
 }
 
+/** Herringbone parquet of blocks four times as long as wide. */
+export function herringbone(seed: number, repeatMm: Size): PhysicalSample {
+  const recipe = generated('timber', seed, [1290, 650], { leafMm: mm(75) });
+  return laid(recipe, {
+    bond: 'herringbone',
+    repeatMm,
+    piece: [300, 75],
+    jointMm: 1,
+    depthMm: 1,
+    joint: '#3a2f28',
+    profile: 'v',
+    seed,
+  });
+}
+
+/** Granite setts in rows, no two of one width. */
+export function setts(seed: number, repeatMm: Size): PhysicalSample {
+  const recipe = generated('granite', seed, [1290, 650], {});
+  return laid(recipe, {
+    bond: 'setts-rows',
+    repeatMm,
+    piece: [130, 100],
+    jointMm: 10,
+    depthMm: 8,
+    joint: '#6f6a5c',
+    seed,
+  });
+}
+
 /** A single plank: one board that fills the sample. */
 export const plank = (seed: number, size: Size, early: string, late: string): PhysicalSample =>
   sampleOf(

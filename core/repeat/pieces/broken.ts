@@ -1,7 +1,8 @@
 import { extremes } from '../../raster';
 import { jointEnds, type Masonry } from './joint-ends';
-import { isGrain, type Piece, type Pieces } from '../../pieces';
+import { inFewSizes, isGrain, type Piece, type Pieces } from '../../pieces';
 import { piecesOfMixedTones, type TonedPieces } from './mixed-tones';
+import { piecesWithSeams } from './seams-inside';
 
 /**
  * A piece of a repeat that is no whole piece of the sample: cut short, fused with another, or made of parts of several whose tones
@@ -75,27 +76,6 @@ const ANY_LENGTH = 0.3;
 const middle = (values: number[], share = 0.5) =>
   values.sort((a, b) => a - b)[Math.floor(share * values.length)]!;
 
-/** Lengths are of one size within this, in natural logarithms. */
-const SAME_SIZE = 0.15;
-/** A size is one when so many pieces have it. */
-const LEAST_OF_SIZE = 3;
-/** A bond has so many sizes at most, and nearly all of its pieces have one of them. */
-const FEW_SIZES = 3;
-const NEARLY_ALL = 0.85;
-
-/** Whether lengths come in a few sizes, as those of stretchers and headers do, and are not just any. */
-function inFewSizes(lengths: readonly number[]): boolean {
-  const logs = lengths.map(Math.log).sort((a, b) => a - b);
-  const groups: number[][] = [];
-  for (const [k, log] of logs.entries()) {
-    if (k === 0 || log - logs[k - 1]! > SAME_SIZE / 2) groups.push([]);
-    groups.at(-1)!.push(log);
-  }
-  const sizes = groups.filter((g) => g.length >= LEAST_OF_SIZE && g.at(-1)! - g[0]! <= SAME_SIZE);
-  const held = sizes.reduce((sum, g) => sum + g.length, 0);
-  return sizes.length <= FEW_SIZES && held >= NEARLY_ALL * lengths.length;
-}
-
 function areBoards(whole: readonly Piece[]): boolean {
   const lengths = whole.map((p) => Math.max(p.widthPx, p.heightPx));
   const aspect = middle(whole.map((p) => Math.max(p.widthPx / p.heightPx, p.heightPx / p.widthPx)));
@@ -163,6 +143,31 @@ export function brokenPieces(
     whereCopiesMeet: met.size,
     jointEnds: ended.length,
     broken: [...broken].map(([k, kind]) => ({ kind, ...boxOf(pieces, k) })),
+  };
+}
+
+/**
+ * Judges the pieces of a repeat that keeps to the lattice of its sample: they lie where they should, so that only what they show tells
+ * whether one is made of parts of several.
+ */
+export function brokenInLattice(
+  sample: Pick<Masonry, 'pieces'> & TonedPieces,
+  repeat: Pick<Masonry, 'pieces'> & TonedPieces,
+  meet: Uint8Array,
+): PiecesJudged | null {
+  const whole = sample.pieces.pieces.filter((p) => !p.cutOff && !reachesEdge(p, sample.pieces));
+  if (whole.length < LEAST_WHOLE || isGrain(whole)) return null;
+  const { pieces } = repeat;
+  const met = piecesMet(pieces, meet);
+  const mixed = new Set([
+    ...piecesOfMixedTones(sample, whole, repeat, met, meet),
+    ...piecesWithSeams(pieces, repeat.lab, meet),
+  ]);
+  return {
+    pieces: pieces.pieces.length,
+    whereCopiesMeet: met.size,
+    jointEnds: 0,
+    broken: [...mixed].map((k) => ({ kind: 'mixed', ...boxOf(pieces, k) })),
   };
 }
 

@@ -1,3 +1,3 @@
-export { brokenPieces, type BrokenPiece, type PiecesJudged } from './broken';
+export { brokenInLattice, brokenPieces, type BrokenPiece, type PiecesJudged } from './broken';
 export type { TonedPieces } from './mixed-tones';
 export { jointEnds, type JointEnd, type Masonry } from './joint-ends';

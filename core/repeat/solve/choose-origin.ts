@@ -1,7 +1,7 @@
 import { allAtDensity } from '../../sources';
 import type { RenderContext } from '../../surface';
 import { applyCells } from '../cells';
-import { originCandidates, offBy, type OriginCandidate } from '../compose';
+import { originCandidates, offBy, type OriginCandidate, type ToroidalCanvas } from '../compose';
 import type { Lines } from '../cells';
 import type { RepeatPlan } from '../plan';
 import { stepsOf } from '../seam';
@@ -23,12 +23,14 @@ const STRIP = [-2, -1, 0, 1] as const;
 /**
  * How many cells further a repeat should begin.
  * @param asSolved the repeat
+ * @param torus where its copies lie
  */
 export async function chooseOrigin(
   ctx: RenderContext,
   from: readonly RepeatSource[],
   { repeatMm, laidMm, ...plan }: Pick<RepeatPlan, 'repeatMm' | 'laidMm' | 'across' | 'up'>,
   asSolved: SolvedRepeat,
+  torus: ToroidalCanvas,
 ): Promise<{ x: number; y: number }> {
   const { cells } = asSolved.map;
   const evened = await copyCorrection(ctx, from, [asSolved]);
@@ -46,7 +48,7 @@ export async function chooseOrigin(
     };
   };
   const modules = { across: plan.across.modules, up: plan.up.modules };
-  const found = originCandidates(asSolved.solved.torus, (await drawn(whole)).picture, modules);
+  const found = originCandidates(torus, (await drawn(whole)).picture, modules);
 
   const begin = { across: 0, up: 0 };
   for (const axis of ['across', 'up'] as const) {

@@ -24,6 +24,7 @@ import {
 } from './solved-repeat';
 import { chooseOrigin } from './choose-origin';
 import { reLaidArea } from './re-lay-area';
+import { reLaidBoards, solveBoards } from './solve-boards';
 import type { RepeatSource } from './places';
 
 /** The most pixels of the longer side at which a placement is solved, when the sample is small in it. */
@@ -129,14 +130,25 @@ export async function solvePlacement(
   const first = await ctx.known(key, async () => {
     await step(0);
     const solving: Solving = { ctx, from, plan, working, key, step: (share) => step(basic * share), early };
-    return solveCopies(solving, repeat.composed, seed);
+    const use = useOfJoints(ctx, plan);
+    const boards =
+      plan.kind === 'composed' && use.boards
+        ? await solveBoards({ ctx, from, plan, use, key }, repeat.composed, seed)
+        : null;
+    return boards ?? solveCopies(solving, repeat.composed, seed);
   });
   const steps = [first];
   const { patchPx, lattice } = working;
   for (const [k, item] of anew.entries()) {
     const share = (more: number) => step(basic + ((1 - basic) * (k + more)) / anew.length);
     const task = { patchPx, lattice, pitchMm: plan.pitchMm, use: useOfJoints(ctx, plan) };
-    steps.push(await reLaidArea(ctx, from, steps[k]!, item, task, share));
+    const before = steps[k]!;
+    const { solved } = before;
+    steps.push(
+      solved.kind === 'boards'
+        ? await reLaidBoards(ctx, from, before, solved, item)
+        : await reLaidArea(ctx, from, before, solved, item, task, share),
+    );
   }
   return steps;
 }
@@ -206,7 +218,7 @@ async function solveCopies(
   );
   const plain = { repeatMm, pxPerMm, dense, pitchMm: composed ? pitchMm : undefined };
   const asSolved = makeSolvedRepeat(hashOf('as solved', key), { ...plain, torus });
-  const by = await chooseOrigin(ctx, from, plan, asSolved);
+  const by = await chooseOrigin(ctx, from, plan, asSolved, torus);
   const now = withOrigin(torus, by);
   const { cells } = asSolved.map;
   const laid = laidAsBefore(cells, now, by, repeatMm);

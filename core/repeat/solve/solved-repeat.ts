@@ -1,4 +1,11 @@
-import { jointsOfBoards, jointsOfPiecesSteps, type CoursesOfSample } from '../../pieces';
+import {
+  fillCells,
+  jointsOfBoards,
+  jointsOfLatticeSteps,
+  jointsOfPiecesSteps,
+  type CoursesOfSample,
+  type JointsAndPieces,
+} from '../../pieces';
 import { drawContinuityLines } from '../../sample';
 import { allAtDensity } from '../../sources';
 import { inTurns } from '../../steps';
@@ -12,9 +19,11 @@ import {
   type Steps,
   type ToroidalCanvas,
 } from '../compose';
+import type { LaidFloor } from '../boards';
 import type { Cells, PlacedSource, Placement, PlacementMap } from '../placement';
 import type { ComposedPlan, CutPlan } from '../plan';
-import { knowsPieces, runsJointsOn } from '../version';
+import { coursesOfBond } from '../settings';
+import { knowsPieces, laysBoards, runsJointsOn, seesAnyJoints } from '../version';
 import { keptOutOfSource, type RepeatSource } from './places';
 
 /** What all solving of placements shares: what comes out, what it works on, and how it is run. */
@@ -29,12 +38,19 @@ export interface SolvedRepeat {
   copies: number;
   /** Over what length continuity lines are broken where copies meet. */
   brokenHoldMm: number;
-  /** The repeat as solved, for what is laid anew in it, and where its copies lie by name. */
-  solved: { torus: ToroidalCanvas; laid: Map<string, Placement> };
+  /** The repeat as solved, for what is laid anew in it. */
+  solved: SolvedCopies | LaidFloor;
   /** The same repeat as it was solved, begun so many cells earlier; what evens it out is taken from there. */
   asSolvedFirst: { cells: Cells; key: string; x: number; y: number } | null;
   /** 1 where something was laid anew over what was there before; null: nothing was. */
   free: Uint8Array | null;
+}
+
+/** Copies cut along outlines, and where they lie by name. */
+export interface SolvedCopies {
+  kind: 'copies';
+  torus: ToroidalCanvas;
+  laid: Map<string, Placement>;
 }
 
 /** Pixels of the longer side at which a placement is solved. */
@@ -47,8 +63,18 @@ export const WORKING_PX = 512;
 export type UseOfJoints = Pick<Jointed, 'runOn' | 'cutIn'> & {
   pieces: boolean;
   /** Courses of boards in the leading picture: where they meet, mm; null: it has no courses, or pieces that lie in step both ways. */
-  courses: { along: 'across' | 'up'; pitchMm: number; firstMm: number } | null;
+  courses: CoursesMm | null;
+  /** The same courses, where the repeat is laid of whole boards. */
+  boards?: CoursesMm | null;
+  /** Periods of pieces that lie in step both ways, mm; null: they do not. */
+  lattice?: { across: number; up: number; stagger: number; courses: number } | null;
 };
+
+interface CoursesMm {
+  along: 'across' | 'up';
+  pitchMm: number;
+  firstMm: number;
+}
 
 const NO_USE: UseOfJoints = { runOn: false, cutIn: false, pieces: false, courses: null };
 
@@ -61,10 +87,50 @@ export function useOfJoints(ctx: RenderContext, plan: CutPlan | ComposedPlan): U
     cutIn: knowsPieces(ctx) && kept,
     pieces: knowsPieces(ctx),
     courses: knowsPieces(ctx) ? coursesOf(plan) : null,
+    ...(laysBoards(ctx) && plan.kind === 'composed' ? { boards: coursesOf(plan) } : {}),
+    ...(seesAnyJoints(ctx) ? { lattice: latticeOf(plan) } : {}),
   };
 }
 
-function coursesOf(plan: CutPlan | ComposedPlan): UseOfJoints['courses'] {
+function latticeOf({ pitchMm: { across, up, stagger } }: CutPlan | ComposedPlan): UseOfJoints['lattice'] {
+  const courses = coursesOfBond(stagger);
+  const comesBack = courses > 1 || stagger === 0;
+  return across && up && comesBack ? { across, up, stagger, courses } : null;
+}
+
+/** Pieces that were seen, unless they are too few to be those of the lattice that is kept. */
+function inLattice(
+  seen: JointsAndPieces | null,
+  { lattice }: UseOfJoints,
+  { laidMm }: RepeatSource,
+): JointsAndPieces | null {
+  if (!seen || !lattice) return seen;
+  const cells = (laidMm.width * laidMm.height) / (lattice.across * lattice.up);
+  return fillCells(seen.count, cells) ? seen : null;
+}
+
+/** A bond is so many pixels long at most where its mean cell is looked at: its joints are a pixel wide then. */
+const BOND_PX = 420;
+
+/** Joints between pieces of a lattice, by its mean cell. */
+async function jointsOfLattice(
+  ctx: RenderContext,
+  from: readonly RepeatSource[],
+  { lattice }: UseOfJoints,
+  asked: { widthPx: number; heightPx: number },
+) {
+  if (!lattice) return null;
+  const { across, up, courses, stagger } = lattice;
+  const { laidMm, usedMm, source } = from[0]!;
+  const own = (source.size.pxPerMm.x * usedMm.width) / laidMm.width;
+  const density = Math.min(own, BOND_PX / Math.max(across, courses * up));
+  const [dense] = await allAtDensity(ctx, from.slice(0, 1), { x: density, y: density });
+  const { picture, pxPerMm } = dense!;
+  const inPx = { acrossPx: across * pxPerMm.x, upPx: up * pxPerMm.y, stagger, courses };
+  return inTurns(jointsOfLatticeSteps(picture, inPx, asked), () => checkpoint(ctx.options));
+}
+
+function coursesOf(plan: CutPlan | ComposedPlan): CoursesMm | null {
   if (Boolean(plan.pitchMm.across) === Boolean(plan.pitchMm.up)) return null;
   const { across, up } = plan.joints;
   if (up) return { along: 'across', pitchMm: plan.pitchMm.up!, firstMm: up.first * plan.repeatMm.height };
@@ -87,13 +153,18 @@ export async function sourcesToCompose(
     const { source, picture: of } = from[k]!;
     const { continuityLines } = source.settings.preparation;
     const { pieces: partPieces, courses, runOn, cutIn } = use;
-    const boards =
+    const boards = () =>
       courses && k === 0 ? jointsOfBoards(picture, coursesInPx(courses, dense[k]!.pxPerMm)) : null;
-    const found =
-      boards ??
-      (runOn || cutIn || partPieces
-        ? await inTurns(jointsOfPiecesSteps(picture), () => checkpoint(ctx.options))
-        : null);
+    const pieces = async () =>
+      runOn || cutIn || partPieces
+        ? inTurns(jointsOfPiecesSteps(picture, seesAnyJoints(ctx)), () => checkpoint(ctx.options))
+        : null;
+    // Setts lie in rows as boards do, but what is seen of their joints tells more than where rows meet.
+    const found = seesAnyJoints(ctx)
+      ? (inLattice(await pieces(), use, from[k]!) ??
+        (k === 0 ? await jointsOfLattice(ctx, from, use, picture) : null) ??
+        boards())
+      : (boards() ?? (await pieces()));
     toCompose.push({
       picture,
       keptOut: keptOutOfSource(from[k]!, w, h),
@@ -104,8 +175,8 @@ export async function sourcesToCompose(
   return { dense, toCompose };
 }
 
-function coursesInPx(
-  { along, pitchMm, firstMm }: NonNullable<UseOfJoints['courses']>,
+export function coursesInPx(
+  { along, pitchMm, firstMm }: CoursesMm,
   pxPerMm: { x: number; y: number },
 ): CoursesOfSample {
   const px = along === 'across' ? pxPerMm.y : pxPerMm.x;
@@ -185,7 +256,7 @@ export function makeSolvedRepeat(
     pxPerMm,
     copies: cells.placements.length,
     brokenHoldMm: brokenHoldMm(torus, pxPerMm),
-    solved: { torus, laid },
+    solved: { kind: 'copies', torus, laid },
     asSolvedFirst: null,
     free,
   };

@@ -20,6 +20,12 @@ export const scaledCourses = ({ acrossPx, upPx, stagger }: Courses, factor: numb
 
 /** Courses run within this tangent of the picture's rows. */
 const ALONG = 0.1;
+/**
+ * A vector that leans by this tangent counts twice as long: the picture was levelled by its lines before, and a herringbone has shorter
+ * ways that lean a little.
+ */
+const LEANS = 0.02;
+const against = ([x, y]: Vector) => x * (1 + Math.abs(y) / x / LEANS);
 /** Whole multiples of the lattice's vectors that are looked at. */
 const MULTIPLES = 8;
 
@@ -48,7 +54,7 @@ export function coursesOf(lattice: Lattice): { courses: Courses; falls: number }
         i * lattice.first[0] + j * lattice.second[0],
         i * lattice.first[1] + j * lattice.second[1],
       ];
-      if (v[0] > 1 && Math.abs(v[1]) <= ALONG * v[0] && (!along || v[0] < along[0])) along = v;
+      if (v[0] > 1 && Math.abs(v[1]) <= ALONG * v[0] && (!along || against(v) < against(along))) along = v;
     }
   if (!along) return null;
   const length = Math.hypot(...along);

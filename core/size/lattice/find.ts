@@ -8,7 +8,7 @@ import type { NotAStructure } from '../found-structure';
 import { areaOfCourses, judgedBy, meanOf, partOfALarger, rightCell } from './cell';
 import { coursesOf, scaledCourses, snappedShift, type Courses } from './courses';
 import { apartFromLines, featuresOf, halvedFeatures, lineMeans, type Features } from './features';
-import { correlationOf, REACH, searchLattices } from './search';
+import { correlationOf, REACH, reduced, searchLattices } from './search';
 import { track, type Tracked } from './track';
 import { comparison, type Pair } from './fold';
 import { atHalfScale, lineDirection, rectifierOf, warped, type Lean } from './rectify';
@@ -46,8 +46,9 @@ const LEAST_LINES = 3.8;
 /** Lines of a single axis have to stand at this share of their places; at less before the picture is fully rectified. */
 const LINES_LIKELY = 0.8;
 const LINES_SURE = 0.9;
-/** And so much like itself; a lattice also apart from its beds. */
+/** And so much like itself; a lattice also apart from its beds. By chance a lattice is hardly more like a picture than not at all. */
 const LEAST_SIMILAR = 0.2;
+const BEYOND_CHANCE = 0.08;
 
 /** How far from where it is expected a structure is looked for, round by round, as shares of its periods. */
 const REACHES = [0.38, 0.2, 0.12, 0.08];
@@ -256,18 +257,26 @@ const SAME_PERIOD = 0.012;
 /** A lattice is so much more similar to the picture than its courses alone, and than its columns alone; boards are not. */
 const BEYOND_ONE_AXIS = 0.03;
 
+/** How many times a structure shows: along the vector of its lattice that fits least often into the picture, of the two shortest. */
+function timesShown({ acrossPx, upPx, stagger }: Courses, { widthPx: w, heightPx: h }: Plane): number {
+  if (acrossPx === null || upPx === null) return Math.min(w / (acrossPx ?? 1), h / (upPx ?? 1));
+  const { first, second } = reduced({ first: [acrossPx, 0], second: [stagger * acrossPx, upPx] });
+  return Math.min(...[first, second].map(([x, y]) => Math.min(w / Math.abs(x), h / Math.abs(y))));
+}
+
 /** Why a structure does not hold all over the picture; null: it does. */
 function refusal({ wander, seen, rectified, courses }: FoundLattice): NotAStructure | null {
   const { acrossPx, upPx } = courses;
   const { lightness, edges, usable } = rectified;
-  const shows = Math.min(usable.widthPx / (acrossPx ?? 1), usable.heightPx / (upPx ?? 1));
-  if (shows < LEAST_PERIODS) return { why: 'few periods', amount: shows };
+  const seldom: NotAStructure = { why: 'seldom seen', amount: seen };
+  const like = (planes: Pair, as: Courses) => meanOf(comparison(planes, usable, courses)(as).flat());
+  const similar = like(judgedBy(rectified, courses), courses);
+  const shows = timesShown(courses, usable);
+  if (shows < LEAST_PERIODS && similar >= BEYOND_CHANCE) return { why: 'few periods', amount: shows };
+  if (similar < LEAST_SIMILAR) return seldom;
   const shortest = Math.min(acrossPx ?? Infinity, upPx ?? Infinity);
   if (wander > MOST_WANDER + MEASURING_PX / shortest) return { why: 'wanders', amount: wander };
-  const seldom: NotAStructure = { why: 'seldom seen', amount: seen };
   if (seen < LEAST_SEEN) return seldom;
-  const like = (planes: Pair, as: Courses) => meanOf(comparison(planes, usable, courses)(as).flat());
-  if (like(judgedBy(rectified, courses), courses) < LEAST_SIMILAR) return seldom;
   if (acrossPx === null || upPx === null) {
     if (shows < LEAST_LINES) return { why: 'few periods', amount: shows };
     const lines = linesStanding(lightness, usable, upPx ? 'rows' : 'columns', (upPx ?? acrossPx)!);
@@ -369,7 +378,7 @@ export function* latticeSteps(picture: ColourPicture, keptOut?: Plane): Steps<Tr
   if (!lattice && seen?.refused?.why === 'few periods') return seen;
   const rows = yield* tried(axisOf(level, 'rows'));
   const columns = yield* tried(axisOf(level, 'columns'));
-  const crossed = crossing(scales, level, rows, columns);
+  const crossed = crossing(scales, level, rows, columns, lattice ? null : latticeOnly(seen));
   if (lattice) {
     // Lines along both axes are no part of what lattices are sought in: joints of a stack bond tell more than tones of its pieces.
     const more = crossed && wholeLikeness(crossed) > wholeLikeness(lattice) + BEYOND_ONE_AXIS;
@@ -377,6 +386,13 @@ export function* latticeSteps(picture: ColourPicture, keptOut?: Plane): Steps<Tr
   }
   return crossed ?? rows ?? columns ?? best;
 }
+
+const latticeOnly = (trial: Trial | null): Trial | null =>
+  trial?.courses.acrossPx && trial.courses.upPx ? trial : null;
+
+/** How much a picture is like itself a period on, apart from the lines along its axes. */
+const likenessApart = ({ rectified, courses }: FoundLattice): number =>
+  meanOf(comparison(judgedBy(rectified, courses), rectified.usable, courses)(courses).flat());
 
 /** How much a picture is like itself a period on, with the lines along its axes. */
 function wholeLikeness({ rectified: { lightness, edges, usable }, courses }: FoundLattice): number {
@@ -386,8 +402,15 @@ function wholeLikeness({ rectified: { lightness, edges, usable }, courses }: Fou
 /**
  * The lattice of lines that stand along both axes; null: there is none. Where lines were found along one axis, fewer along the
  * other are enough, if it then holds as a lattice.
+ * @param refused a lattice that was found before, but does not hold
  */
-function crossing(scales: Scales, level: Features, rows: Trial | null, columns: Trial | null): Trial | null {
+function crossing(
+  scales: Scales,
+  level: Features,
+  rows: Trial | null,
+  columns: Trial | null,
+  refused: Trial | null,
+): Trial | null {
   const one = rows ?? columns;
   if (!one) return null;
   const fewer = (axis: 'rows' | 'columns') => axisOf(level, axis, LEAST_PERIODS)[0]?.courses;
@@ -399,5 +422,7 @@ function crossing(scales: Scales, level: Features, rows: Trial | null, columns: 
   if (!both) return null;
   const found = { ...both, rectified: warped(scales[0]!, both.rectifier) };
   const holds = (rows && columns) || refusal(found) === null;
-  return holds ? { ...found, features: one.features, refused: null } : null;
+  // Lines along both axes cross in a herringbone too, whose own lattice is another one.
+  const isPartOf = refused !== null && likenessApart(refused) > likenessApart(found) + BEYOND_CHANCE;
+  return holds && !isPartOf ? { ...found, features: one.features, refused: null } : null;
 }

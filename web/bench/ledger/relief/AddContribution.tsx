@@ -34,7 +34,7 @@ export function AddContribution({
   const round = (mm: number) => Number(mm.toPrecision(2));
   const part =
     parts.find((p) => !contributions.some((c) => c.kind === 'part' && c.part === p.id)) ?? parts[0];
-  const canAddJoints = pieces !== null && usedMm !== null && !has('joints');
+  const joints = usedMm !== null && !has('joints') ? (pieces?.joints ?? null) : null;
   return (
     <Row>
       <Actions
@@ -47,11 +47,12 @@ export function AddContribution({
           },
           {
             name: 'Joints of the picture',
-            disabled: !canAddJoints,
+            disabled: !joints,
             run: () =>
-              canAddJoints &&
+              joints &&
+              usedMm &&
               onAdd({
-                ...jointsContribution(pieces.joints, usedMm, assumed(BEGINNING_MM.joints)),
+                ...jointsContribution(joints, usedMm, assumed(BEGINNING_MM.joints)),
                 id: newId(),
               }),
           },
@@ -113,9 +114,9 @@ export function AddContribution({
           },
         ]}
       />
-      {canAddJoints && (
+      {joints && pieces && (
         <Quiet>
-          {printNumber(pieces.pieces, 0)} pieces are seen, with {pieces.joints.look} joints.
+          {printNumber(pieces.pieces, 0)} pieces are seen, with {joints.look} joints.
         </Quiet>
       )}
     </Row>

@@ -28,6 +28,14 @@ export function Joints({ joints: c, onChange }: { joints: ContributionOf<'joints
         onChange={(widestMm) => onChange('widest', { ...c, widestMm })}
       />
       <EdgeWidth edgeMm={c.edgeMm} onChange={(edgeMm) => onChange('edge', { ...c, edgeMm })} />
+      <NumberField
+        label="Smooth grain, of widest joint"
+        unit="%"
+        value={100 * (c.smoothShare ?? 0)}
+        min={0}
+        max={50}
+        onChange={(percent) => onChange('smoothed', { ...c, smoothShare: percent / 100 })}
+      />
     </Three>
   );
 }

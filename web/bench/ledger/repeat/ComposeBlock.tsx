@@ -20,12 +20,15 @@ const TURNS: readonly { value: Turning; name: string }[] = [
 export function ComposeBlock({
   settings,
   structured,
+  ofBoards,
   plan,
   change,
 }: {
   settings: RepeatSettings;
   /** Copies keep to a structure. */
   structured: boolean;
+  /** It is laid of whole boards. */
+  ofBoards: boolean;
   plan: RepeatPlan | null;
   change: (what: string, part: Partial<RepeatSettings>) => void;
 }) {
@@ -74,7 +77,7 @@ export function ComposeBlock({
         options={CLOSED}
         onChange={(closed) => set({ closed })}
       />
-      <CopiesBlock composed={composed} structured={structured} set={set} />
+      <CopiesBlock composed={composed} structured={structured} ofBoards={ofBoards} set={set} />
     </>
   );
 }
@@ -110,24 +113,28 @@ function Asked({ composed, plan }: { composed: ComposedSettings; plan: RepeatPla
 function CopiesBlock({
   composed,
   structured,
+  ofBoards,
   set,
 }: {
   composed: ComposedSettings;
   structured: boolean;
+  ofBoards: boolean;
   set: (part: Partial<ComposedSettings>) => void;
 }) {
   return (
     <>
-      <NumberField
-        label="Patch size"
-        unit="mm"
-        value={composed.copyMm}
-        min={0.1}
-        max={1000000}
-        digits={1}
-        onChange={(copyMm) => set({ copyMm })}
-        onClear={() => set({ copyMm: null })}
-      />
+      {!ofBoards && (
+        <NumberField
+          label="Patch size"
+          unit="mm"
+          value={composed.copyMm}
+          min={0.1}
+          max={1000000}
+          digits={1}
+          onChange={(copyMm) => set({ copyMm })}
+          onClear={() => set({ copyMm: null })}
+        />
+      )}
       <OneOf
         label="What copies may be turned by"
         value={composed.turning}
@@ -140,12 +147,15 @@ function CopiesBlock({
         onChange={(mirrored) => set({ mirrored })}
       />
       {(composed.turning !== 'none' || composed.mirrored) && (
-        <Quiet>
-          {structured
-            ? 'What keeps to a structure lies as the sample lies; it is not turned.'
-            : 'Turn only what has no grain and was lit evenly: light from one side would change sides.'}
-        </Quiet>
+        <Quiet>{wordsOnTurns(structured, ofBoards)}</Quiet>
       )}
     </>
   );
+}
+
+function wordsOnTurns(structured: boolean, ofBoards: boolean): string {
+  if (ofBoards) return 'Boards stay in their courses: they are turned by half turns at most.';
+  return structured
+    ? 'What keeps to a structure lies as the sample lies; it is not turned.'
+    : 'Turn only what has no grain and was lit evenly: light from one side would change sides.';
 }

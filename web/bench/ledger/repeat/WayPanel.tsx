@@ -4,6 +4,7 @@ import type {
   ClosedAxis,
   Closing,
   PiecesJudged,
+  RepeatReport,
   RepeatPlan,
   RepeatSettings,
   Spread,
@@ -96,6 +97,15 @@ function PiecesLine({ pieces, broken }: PiecesJudged) {
         : `${broken.length} broken where copies meet, outlined on the plate: cut ones in a full line, fused ones dashed, those of mixed tones dotted.`}
     </p>
   );
+}
+
+/** What a repeat is made of, in words; nothing where it is not cut. */
+function madeOf({ boards, copies }: RepeatReport): string {
+  if (boards) {
+    const cut = boards.laid - boards.whole;
+    return `Laid of ${boards.laid} boards, ${cut === boards.laid ? 'all' : cut} of them cut to length. `;
+  }
+  return copies ? `Cut from ${copies} copies of the sample. ` : '';
 }
 
 /** The way in which the sample becomes a repeat, with the seam figure of each edge. */
@@ -233,6 +243,7 @@ export function WayPanel({
           <ComposeBlock
             settings={settings}
             structured={Boolean(plan?.pitchMm.across || plan?.pitchMm.up)}
+            ofBoards={Boolean(made?.boards)}
             plan={plan}
             change={change}
           />
@@ -245,8 +256,7 @@ export function WayPanel({
       <Quiet>
         {report &&
           `The size is known to ± ${printLength(report.repeatToleranceMm.width, units, 1)} and ${printLength(report.repeatToleranceMm.height, units, 1)}. `}
-        {report?.copies ? `Cut from ${report.copies} copies of the sample. ` : ''}A seam of 1.00 has the same
-        contrast as the inside.
+        {report && madeOf(report)}A seam of 1.00 has the same contrast as the inside.
         {settings.method === 'edges' &&
           [settings.across, settings.up].some((axis) => axis.closing === 'blend') &&
           ' A blend keeps the sample’s own contrast.'}

@@ -1,7 +1,7 @@
 /** @jest-environment ./script/jest-page-environment.cjs */
 import { act, screen, waitFor, within } from '@testing-library/react';
 import { defaultRecipe, lead, recipeSchema, repeatGeometry, type Recipe } from '@jossel/core/finish';
-import type { PiecesJudged, RepeatSettings } from '@jossel/core/repeat';
+import type { BoardsLaid, PiecesJudged, RepeatSettings } from '@jossel/core/repeat';
 import { sizeKnownBy, type FoundStructure } from '@jossel/core/size';
 import { figure } from '@jossel/core/units';
 import type { Sample } from '../../../app/api';
@@ -9,11 +9,13 @@ import { useAppSelector } from '../../../app/store';
 import { show } from '../../../test/page';
 import { answerAsWorker } from '../../../test/worker';
 import { geometryOf } from '../../picture-in-hand';
+import type { DrawnOf } from '../../use-drawn';
 import type { StructureSearch } from '../../use-structure';
 import { WayPanel } from './WayPanel';
 
 const SHAPE = { widthPx: 900, heightPx: 600 };
 const SAMPLE = { id: 's', fileName: 'wall.png', ...SHAPE } as Sample;
+const SEAM = { acrossWidth: 1, acrossHeight: 1, inside: { acrossWidth: null, acrossHeight: null } };
 const NOT_FOUND: StructureSearch = { found: null, busy: false, sentence: '' };
 
 /** What the worker is asked and answers, once it is let go on. */
@@ -29,28 +31,45 @@ beforeEach(() => {
   answer = () => undefined;
 });
 
-function Held({ search, pieces }: { search: StructureSearch; pieces: PiecesJudged | null }) {
+function Held({
+  search,
+  pieces,
+  boards,
+}: {
+  search: StructureSearch;
+  pieces: PiecesJudged | null;
+  boards: BoardsLaid | null;
+}) {
   const recipe = useAppSelector((s) => s.draft.recipe);
   if (!recipe) return null;
+  const { repeatMm } = repeatGeometry(recipe, SHAPE);
+  const report = {
+    repeatMm,
+    arrangement: null,
+    copies: 7,
+    boards,
+    repeatToleranceMm: { width: 1, height: 1 },
+    seam: SEAM,
+  };
   return (
     <WayPanel
       {...{ recipe, search, pieces }}
       plan={repeatGeometry(recipe, SHAPE)}
       size={geometryOf(recipe, lead(recipe), [SAMPLE]).size}
       samples={[SAMPLE]}
-      drawn={null}
+      drawn={boards ? ({ report } as unknown as DrawnOf) : null}
     />
   );
 }
 
 function opened(
   change: (recipe: Recipe) => void = () => undefined,
-  { search = NOT_FOUND, pieces = null as PiecesJudged | null } = {},
+  { search = NOT_FOUND, pieces = null as PiecesJudged | null, boards = null as BoardsLaid | null } = {},
 ) {
   const recipe = defaultRecipe(['s'], 'brick', SHAPE);
   lead(recipe).size = sizeKnownBy({ overall: figure(900, 'mm', 'measured') }, 'follows');
   change(recipe);
-  const page = show(<Held {...{ search, pieces }} />, { recipe });
+  const page = show(<Held {...{ search, pieces, boards }} />, { recipe });
   return {
     ...page,
     repeat: () => page.recipe().repeat,
@@ -185,6 +204,14 @@ describe('composed anew', () => {
     await take('across only');
     expect(repeat().composed.closed).toBe('across');
     expect(valid()).toBe(true);
+  });
+
+  test('of whole boards says how many are cut to length, and asks for no patches', async () => {
+    const { user } = opened(composed, { boards: { laid: 22, whole: 4 } });
+    expect(screen.getByText(/Laid of 22 boards, 18 of them cut to length\./)).toBeTruthy();
+    expect(screen.queryByRole('textbox', { name: /Patch size/ })).toBeNull();
+    await user.click(screen.getByRole('radio', { name: 'half turns' }));
+    expect(screen.getByText(/Boards stay in their courses/)).toBeTruthy();
   });
 
   test('another arrangement is kept beside the first; one that is removed gives way to the one before', async () => {
