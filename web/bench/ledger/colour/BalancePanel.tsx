@@ -11,11 +11,10 @@ import { Tick } from '../../../controls/amounts';
 import { TextLine } from '../../../controls/fields';
 import { FigureField } from '../../../controls/figure-field';
 import { benchSlice } from '../../bench-slice';
-import { infoOf } from '../../use-drawn';
-import { sampleWorker } from '../../use-sample';
 import type { PictureSource } from '@jossel/core/sources';
 import { sizeWithCard, withSource } from '../../picture-in-hand';
 import { useChangeRecipe, usePictureChange } from '../use-change';
+import { lookForCard } from '../sample/look-for-card';
 import { PatchChart } from '../charts';
 import { OpenText, printLab } from './parts';
 
@@ -76,13 +75,8 @@ export function BalancePanel({
       return setSaid('Draw round the grey patch on the plate, from its middle outwards.');
     }
     if (next === 'card' && !source.size?.card) {
-      setSaid('Looking for the card …');
-      const card = await sampleWorker().card(infoOf(sample));
-      if (!card)
-        return setSaid(
-          'No target card is seen with all four of its ring marks. Take the picture with the whole card in it, or balance by a grey patch.',
-        );
-      setSaid('');
+      const card = await lookForCard(sample, 'balance by a grey patch', setSaid);
+      if (!card) return;
       const size = sizeWithCard(source.size, card.marks);
       const light = { ...source.light, balance: 'card' as const };
       return put('target card', withSource(recipe, source.id, { size, light }));

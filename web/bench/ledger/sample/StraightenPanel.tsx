@@ -14,6 +14,7 @@ import { infoOf } from '../../use-drawn';
 import { sizeWithCard, withSource } from '../../picture-in-hand';
 import { sampleWorker } from '../../use-sample';
 import { refitted, useChangeRecipe, useGeometryChange } from '../use-change';
+import { lookForCard } from './look-for-card';
 import type { PanelProps } from './panel-props';
 import { straightenedWords } from './straightened-words';
 
@@ -32,11 +33,8 @@ export function StraightenPanel({ recipe, source, sample, geometry }: PanelProps
     dispatch(benchSlice.actions.changed({ drawing: drawing === what ? null : what }));
 
   async function byCard() {
-    setSaid('Looking for the card …');
-    const card = await sampleWorker().card(infoOf(sample));
-    if (!card)
-      return setSaid('No target card is seen with all four of its ring marks. Drag the corners by hand.');
-    setSaid('');
+    const card = await lookForCard(sample, 'drag the corners by hand', setSaid);
+    if (!card) return;
     // Frame and size by the card are one step.
     const frame = frameBesideCard(sample, bowOfLines(sample, bowLines), card.marks, CARD_MARKS_MM);
     const preparation = { ...source.preparation, frame: frame.map((p) => [...p]) as never };

@@ -13,8 +13,7 @@ import type { Sample } from '../../../app/api';
 import { useAppDispatch } from '../../../app/store';
 import { Button, Quiet } from '../../../controls/basics';
 import { benchSlice } from '../../bench-slice';
-import { infoOf } from '../../use-drawn';
-import { sampleWorker } from '../../use-sample';
+import { lookForCard } from '../sample/look-for-card';
 import { notFoundWords } from '../../not-found-words';
 import type { StructureSearch } from '../../use-structure';
 import { geometryOf, withSource } from '../../picture-in-hand';
@@ -72,17 +71,10 @@ export function SizeSection({
   }
 
   async function findCard(then: (card: SizeSettings['card']) => void): Promise<void> {
-    setSaid({ at: 'card', text: 'Looking for the card …' });
-    try {
-      const card = await sampleWorker().card(infoOf(sample));
-      if (card) return then({ marks: card.marks.map((m) => [...m]) as never });
-      setSaid({
-        at: 'card',
-        text: 'No target card is seen with all four of its ring marks. Take the picture with the whole card in it, or draw a ruler line.',
-      });
-    } catch (error) {
-      setSaid({ at: 'card', text: (error as Error).message });
-    }
+    const card = await lookForCard(sample, 'draw a ruler line', (text) =>
+      setSaid(text ? { at: 'card', text } : null),
+    );
+    if (card) then({ marks: card.marks.map((m) => [...m]) as never });
   }
 
   function rule(axis: AxisKey, name: string, way: SizeWay): void {
