@@ -29,8 +29,8 @@ import {
   type SampleToLookAt,
   type WhileLooking,
 } from '../sources';
-import { atOnce, inTurns } from '../steps';
-import { checkpoint, hashOf, open, type Check, type Pictures } from '../surface';
+import { atOnce } from '../steps';
+import { hashOf, open, withTurns, type Check, type Pictures } from '../surface';
 import { printNumber } from '../units';
 import type { FoundJoints } from './default-recipe';
 import { repeatGeometry, unlaid } from './geometry';
@@ -101,16 +101,15 @@ export async function piecesOfSample(
   const longestMm = Math.max(usedMm.width, usedMm.height, repeatMm.width, repeatMm.height);
   const sidePx = Math.round((JUDGED_PX * Math.max(usedMm.width, usedMm.height)) / longestMm);
   const key = hashOf('pieces of sample', sample.sha256, used.plane, used.bow, sidePx);
-  const turn = () => checkpoint(options);
   const find = async () => {
     const { picture } = await lookStraight(pictures, sample, used, [], sidePx);
-    const byLook = await inTurns(segmentedSample(picture), turn);
+    const byLook = await withTurns(options, segmentedSample(picture));
     const structure = await structureOfSample(pictures, sample, first.preparation, options);
     const lattice = leadOf(recipe.repeat).area ? null : latticeOf(structure, usedMm);
     if (!lattice) return { found: byLook };
     const cells = (usedMm.width * usedMm.height) / (lattice.across * lattice.up);
     if (byLook && fillCells(byLook.pieces.pieces.length, cells)) return { found: byLook };
-    return { found: await inTurns(segmentedByLattice(picture, lattice, usedMm), turn) };
+    return { found: await withTurns(options, segmentedByLattice(picture, lattice, usedMm)) };
   };
   const { found } = await (options.cache ? options.cache.known(key, find) : find());
   // A sample that is smaller is not enlarged, and its repeat is judged at the same scale.

@@ -1,8 +1,9 @@
-import { applyCells } from './cells';
+import { applyCellsInSteps } from './cells';
 import { cubicReader, NEAR_PX } from './sampling';
 import type { BlendSpace } from './histogram';
 import type { PlacedSource, PlacementMap, Ramp } from './placement';
 import { makeColourPicture, type ColourPicture } from '../raster';
+import { atOnce, type Steps } from '../steps';
 
 /** Weight at each pixel centre of a line. */
 export function rampAtPixels(ramp: Ramp, lengthMm: number, lengthPx: number): Float32Array {
@@ -33,7 +34,11 @@ export function rampAtPixels(ramp: Ramp, lengthMm: number, lengthPx: number): Fl
  * @param evened what is added to even out copies that meet, of the shape of the cells
  * @param exact whether copies lie to a part of a pixel, see `applyCells`
  */
-export function applyPlacement(
+export const applyPlacement = (...of: Parameters<typeof applyPlacementInSteps>): ColourPicture =>
+  atOnce(applyPlacementInSteps(...of));
+
+/** The same in steps. */
+export function* applyPlacementInSteps(
   map: PlacementMap,
   sources: readonly PlacedSource[],
   widthPx: number,
@@ -41,9 +46,18 @@ export function applyPlacement(
   space: BlendSpace,
   evened?: ColourPicture | null,
   exact = true,
-): ColourPicture {
+): Steps<ColourPicture> {
   if (map.cells)
-    return applyCells(map.cells, map.repeatMm, sources, widthPx, heightPx, evened ?? null, {}, exact);
+    return yield* applyCellsInSteps(
+      map.cells,
+      map.repeatMm,
+      sources,
+      widthPx,
+      heightPx,
+      evened ?? null,
+      {},
+      exact,
+    );
   const out = makeColourPicture(widthPx, heightPx);
   const mmX = map.repeatMm.width / widthPx;
   const mmY = map.repeatMm.height / heightPx;
@@ -68,6 +82,7 @@ export function applyPlacement(
   });
   const mixed = mixer(layers.length, space, out);
   for (let y = 0; y < heightPx; y++) {
+    yield;
     const active = layers.filter((layer) => layer.wy[y]! > 0);
     for (let x = 0; x < widthPx;) {
       const alone = soleLayer(active, x);

@@ -1,4 +1,5 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import type { Cells, PlacedSource, Placement } from './placement';
 import { cubicReader } from './sampling';
 import { decodeSqrt, encodeSqrt } from './sqrt-coding';
@@ -66,7 +67,11 @@ function tracksOf(
  * @param exact whether copies lie exactly where they were solved to, between pixels where need be, so that the repeat is
  * the same at every size; otherwise they are moved to the nearest whole pixel of this size, as before version 2
  */
-export function applyCells(
+export const applyCells = (...of: Parameters<typeof applyCellsInSteps>): ColourPicture =>
+  atOnce(applyCellsInSteps(...of));
+
+/** The same in steps. */
+export function* applyCellsInSteps(
   cells: Cells,
   repeatMm: { width: number; height: number },
   sources: readonly PlacedSource[],
@@ -75,7 +80,7 @@ export function applyCells(
   evened: ColourPicture | null,
   only: Lines = {},
   exact = true,
-): ColourPicture {
+): Steps<ColourPicture> {
   const { widthPx: W, heightPx: H, copy, closed } = cells;
   const all = (length: number) => Array.from({ length }, (_, i) => i);
   const { rows = all(heightPx), columns = all(widthPx) } = only;
@@ -84,13 +89,14 @@ export function applyCells(
   const one = new Float64Array(3);
   const read = readerOf(tracks, one);
   if (cells.sharp === 'by-area') {
-    drawByArea({ cells, rows, columns, widthPx, heightPx }, read, one, out);
+    yield* drawByArea({ cells, rows, columns, widthPx, heightPx }, read, one, out);
     return out;
   }
   const across = cornersOf(widthPx, W, closed.across, cells.sharp === true);
   const down = cornersOf(heightPx, H, closed.up, cells.sharp === true);
   let p = -1;
   for (const y of rows) {
+    yield;
     const fy = down.share[y]!;
     const [top, bottom] = [down.before[y]! * W, down.after[y]! * W];
     const [aboveShift, belowShift] = [down.beforeShift[y]!, down.afterShift[y]!];
@@ -158,7 +164,7 @@ function readerOf(tracks: ReturnType<typeof tracksOf>, into: Float64Array): Read
 }
 
 /** Copies that meet in joints of their own. A pixel over several cells shows of each copy as much as it has of them. */
-function drawByArea(
+function* drawByArea(
   {
     cells: { widthPx: W, heightPx: H, copy },
     rows,
@@ -169,11 +175,12 @@ function drawByArea(
   read: Read,
   one: Float64Array,
   out: ColourPicture,
-): void {
+): Steps<void> {
   const [across, down] = [cellsOfPixels(widthPx, W), cellsOfPixels(heightPx, H)];
   const planes = [out.r, out.g, out.b] as const;
   let p = 0;
-  for (const y of rows)
+  for (const y of rows) {
+    yield;
     for (const x of columns) {
       const seen = new Map<number, number>();
       for (const row of down[y]!)
@@ -188,6 +195,7 @@ function drawByArea(
       }
       p++;
     }
+  }
 }
 
 /** The cells that lie in each pixel of a line: where pixels are smaller, the one that it lies in. */

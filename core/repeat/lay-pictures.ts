@@ -1,8 +1,17 @@
 import type { ColourPicture, Plane } from '../raster';
 import { findPart, type GreenRuns, type MapRole } from '../sample';
 import { allAtDensity, frameOnMap, smallOf, type LaidPicture } from '../sources';
-import { hashOf, Refusal, type Pending, type RenderContext, type Surface, namedPart } from '../surface';
-import { applyPlacement } from './apply';
+import {
+  hashOf,
+  Refusal,
+  turn,
+  withTurns,
+  type Pending,
+  type RenderContext,
+  type Surface,
+  namedPart,
+} from '../surface';
+import { applyPlacementInSteps } from './apply';
 import { learnBlendSpace, type BlendSpace } from './histogram';
 import type { BoardsLaid } from './boards';
 import type { Cells, PlacedSource, PlacementMap } from './placement';
@@ -74,9 +83,15 @@ export function placed(
       await ctx.step(0.85, 'Placing the sample');
       const space = map.cells ? PLAIN_SPACE : await blendSpaceOf(ctx, pictures[0]!, laidMm);
       const evened = EVENED(name) ? await solved.evened(name, pictures) : null;
+      await turn(ctx.options);
       const laid = whole ? [madeReady(dense[0]!, readyAs(plan, whole, dense[0]!), evened, exact)] : dense;
+      await turn(ctx.options);
       const by = greenRuns ? normalsPerTurn(map, laid, greenRuns) : { map, sources: laid };
-      return applyPlacement(by.map, by.sources, px.width, px.height, space, whole ? null : evened, exact);
+      const added = whole ? null : evened;
+      return withTurns(
+        ctx.options,
+        applyPlacementInSteps(by.map, by.sources, px.width, px.height, space, added, exact),
+      );
     },
   );
 }

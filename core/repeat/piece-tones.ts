@@ -1,4 +1,5 @@
 import { makeColourPicture, type ColourPicture } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import { runsOn, type Cells } from './placement';
 
 /** A piece larger than this share of the repeat is none: the joints about it are not closed. */
@@ -49,13 +50,17 @@ interface Side {
  * @param kept where it was evened out before, and is to stay so but for `free`
  * @returns what is added, of the shape of the cells; where it was evened out before, the mean of that over each part
  */
-export function pieceTones(
+export const pieceTones = (...of: Parameters<typeof pieceToneSteps>): ColourPicture =>
+  atOnce(pieceToneSteps(...of));
+
+/** The same in steps. */
+export function* pieceToneSteps(
   cells: Cells & { inPiece: Uint8Array },
   { pieceOf, isInner }: PiecesOfCells,
   repeatMm: { width: number; height: number },
   shown: ColourPicture,
   kept?: { free: Uint8Array; evened: ColourPicture },
-): ColourPicture {
+): Steps<ColourPicture> {
   const { widthPx: w, heightPx: h, inPiece, copy, placements } = cells;
   const isFixed = (p: number) => kept !== undefined && kept.free[p] === 0;
   const sideOf = connected(cells, (p, q) => {
@@ -64,6 +69,7 @@ export function pieceTones(
     const [dx, dy] = [q % w < p % w ? repeatMm.width : 0, q < p - w ? repeatMm.height : 0];
     return runsOn(placements[copy[p]!]!, placements[copy[q]!]!, dx, dy);
   });
+  yield;
   const sides = new Map<number, Side>();
   for (let p = 0; p < w * h; p++) {
     if (inPiece[p] === 0) continue;
@@ -92,10 +98,13 @@ export function pieceTones(
       }
     }
   };
+  yield;
   addUp(() => true, RIM);
+  yield;
   const narrow = new Set([...sides.values()].filter((side) => side.inner < LEAST_CELLS));
   for (const side of narrow) Object.assign(side, { inner: 0, shown: [0, 0, 0], added: [0, 0, 0] });
   addUp((side) => narrow.has(side), RIM_OF_NARROW);
+  yield;
   const toAdd = additions(sides, LARGEST_PIECE * w * h);
   const out = makeColourPicture(w, h);
   for (let p = 0; p < w * h; p++) {

@@ -2,7 +2,7 @@ import { makeColourPicture, type ColourPicture } from '../raster';
 import { atOnce, type Steps } from '../steps';
 import type { Cells, PlacedSource } from './placement';
 import { cubicReader } from './sampling';
-import { piecesIn, pieceTones } from './piece-tones';
+import { piecesIn, pieceToneSteps } from './piece-tones';
 import { screenedSteps } from './screened';
 import { encodeSqrt } from './sqrt-coding';
 
@@ -42,12 +42,13 @@ export function* correctionSteps(
   const show = copyReader(cells, repeatMm, sources);
   // What brings pieces to one tone goes before; what is left is evened out.
   const pieces = inPiece ? piecesIn({ ...cells, inPiece }) : null;
+  yield;
   const tones =
     inPiece && pieces
-      ? pieceTones({ ...cells, inPiece }, pieces, repeatMm, shownBy(show, cells), kept)
+      ? yield* pieceToneSteps({ ...cells, inPiece }, pieces, repeatMm, yield* shownBy(show, cells), kept)
       : null;
   yield;
-  const steps = stepsAtOutlines(cells, show, { pieces, tones, free: kept?.free });
+  const steps = yield* stepsAtOutlines(cells, show, { pieces, tones, free: kept?.free });
   const out = tones ?? makeColourPicture(W, H);
   if (steps.length === 0 && !kept) return out;
   const limit = tonesOnly ? largestOfTone(steps.map(({ most }) => most)) : Infinity;
@@ -110,7 +111,7 @@ interface OutlineStep {
  * @param tones what cells are changed by already
  * @param free where anything is solved; undefined: everywhere
  */
-function stepsAtOutlines(
+function* stepsAtOutlines(
   { widthPx: W, heightPx: H, copy, closed, parted }: Cells,
   show: CopyReader,
   {
@@ -122,7 +123,7 @@ function stepsAtOutlines(
     tones: ColourPicture | null;
     free: Uint8Array | undefined;
   },
-): OutlineStep[] {
+): Steps<OutlineStep[]> {
   const toned = (c: number, p: number, q: number) =>
     tones ? tones[CHANNELS[c]!][p]! - tones[CHANNELS[c]!][q]! : 0;
   const s = new Float64Array(12);
@@ -149,20 +150,23 @@ function stepsAtOutlines(
     const most = Math.max(...d.map(Math.abs));
     if (most > 0) out.push({ p, q, d, most });
   };
-  for (let y = 0; y < H; y++)
+  for (let y = 0; y < H; y++) {
+    yield;
     for (let x = 0; x < W; x++) {
       const p = y * W + x;
       if ((x + 1 < W || closed.across) && parted.columns[x] === 0) pair(p, y * W + ((x + 1) % W), x, y, 1, 0);
       if ((y + 1 < H || closed.up) && parted.rows[y] === 0) pair(p, ((y + 1) % H) * W + x, x, y, 0, 1);
     }
+  }
   return out;
 }
 
 /** What lies at each cell, in the square root of linear light. */
-function shownBy(show: CopyReader, { widthPx: W, heightPx: H, copy }: Cells): ColourPicture {
+function* shownBy(show: CopyReader, { widthPx: W, heightPx: H, copy }: Cells): Steps<ColourPicture> {
   const out = makeColourPicture(W, H);
   const value = new Float64Array(3);
   for (let p = 0; p < W * H; p++) {
+    if (p % W === 0) yield;
     show(copy[p]!, p % W, Math.floor(p / W), value, 0);
     [out.r[p], out.g[p], out.b[p]] = [value[0]!, value[1]!, value[2]!];
   }

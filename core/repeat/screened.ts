@@ -33,6 +33,7 @@ export function* screenedSteps(
   kept?: Kept,
 ): Steps<Float32Array> {
   const finest = gridOf(grid, screening, kept?.free);
+  yield;
   const n = wanted.length;
   const solved = kept ? kept.values.slice() : new Float32Array(n);
   const image = new Float32Array(n);
@@ -44,6 +45,7 @@ export function* screenedSteps(
   const better = new Float32Array(n);
   const enough = LEFT * dot(residue, residue);
   if (enough === 0) return solved;
+  yield;
   vCycle(finest, residue, better);
   const direction = better.slice();
   let along = dot(residue, better);
@@ -60,6 +62,7 @@ export function* screenedSteps(
       energy += left * left;
     }
     if (energy <= enough) break;
+    yield;
     vCycle(finest, residue, better);
     const next = dot(residue, better);
     const turn = next / along;

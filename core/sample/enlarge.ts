@@ -54,7 +54,9 @@ export function* enlargingSteps(picture: ColourPicture): Steps<ColourPicture> {
   const { widthPx: w, heightPx: h } = picture;
   if (Math.min(w, h) < 4 * PATCH) return mapChannels(picture, (plane) => smoothTwice(plane));
   const evened = mapChannels(picture, (plane) => ({ ...plane, data: plane.data.map(even) }));
+  yield;
   const smoothed = mapChannels(evened, (plane) => smoothTwice(halve(plane), w, h));
+  yield;
   const large = mapChannels(evened, (plane) => smoothTwice(plane));
   const light = ({ widthPx, heightPx, r, g, b }: ColourPicture): Plane => ({
     widthPx,
@@ -64,11 +66,12 @@ export function* enlargingSteps(picture: ColourPicture): Steps<ColourPicture> {
   yield;
   const where = yield* search(light(large), light(smoothed));
   const fall = fallPerOctave(light(evened));
+  yield;
   const out = makeColourPicture(large.widthPx, large.heightPx);
   for (const channel of ['r', 'g', 'b'] as const) {
     const [own, soft, smooth] = [evened, smoothed, large].map((of) => planeOf(of, channel));
     yield;
-    const detail = lay(where, minus(own!, soft!), smooth!.widthPx, smooth!.heightPx, fall);
+    const detail = yield* laying(where, minus(own!, soft!), smooth!.widthPx, smooth!.heightPx, fall);
     const { data } = yield* matched(
       { ...smooth!, data: smooth!.data.map((v, i) => back(v + detail.data[i]!)) },
       { ...own!, data: own!.data.map(back) },
@@ -90,6 +93,7 @@ function* matched(large: Plane, picture: Plane): Steps<Plane> {
   for (let k = 0; k < MATCHED_ROUNDS; k++) {
     yield;
     const correction = smoothTwice(minus(picture, halve(all)));
+    yield;
     all = { ...all, data: all.data.map((v, i) => v + correction.data[i]!) };
   }
   return all;
@@ -168,19 +172,23 @@ function* search(large: Plane, small: Plane): Steps<Where> {
   return { columns, rows, x, y };
 }
 
+/** Rows of patches that are laid before others may have their turn. */
+const LAID_BETWEEN_TURNS = 40;
+
 /** Lays the detail of the patches that were found; where they overlap its energy stays. */
-function lay(
+function* laying(
   { columns, rows, x, y }: Where,
   detail: Plane,
   widthPx: number,
   heightPx: number,
   fall: number,
-): Plane {
+): Steps<Plane> {
   const sum = makePlane(widthPx, heightPx);
   const squares = makePlane(widthPx, heightPx);
   const weights = new Float32Array(widthPx * heightPx);
   const hat = Float32Array.from({ length: PATCH }, (_, i) => 1 - Math.abs((i + 0.5) / PATCH - 0.5) * 1.6);
-  for (let row = 0; row < rows; row++)
+  for (let row = 0; row < rows; row++) {
+    if (row % LAID_BETWEEN_TURNS === 0) yield;
     for (let column = 0; column < columns; column++) {
       const k = row * columns + column;
       for (let v = 0; v < PATCH; v++)
@@ -193,10 +201,13 @@ function lay(
           weights[to]! += weight;
         }
     }
+  }
   const mean = sum.data.map((v, i) => (weights[i]! > 0 ? v / weights[i]! : 0));
   const wanted = { ...squares, data: squares.data.map((v, i) => (weights[i]! > 0 ? v / weights[i]! : 0)) };
   const has = { ...sum, data: mean.map((v) => v * v) };
+  yield;
   const [a, b] = [blurWrapped(wanted, 4, 4), blurWrapped(has, 4, 4)];
+  yield;
   // Where there is no detail both are next to nothing, on either side of it.
   const times = (i: number) =>
     Math.min(2.5, Math.sqrt(Math.max(0, a.data[i]!) / Math.max(1e-12, b.data[i]!)));

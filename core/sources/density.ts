@@ -1,9 +1,8 @@
 import { wholePower } from '../exact';
 import { enlargingSteps } from '../sample';
-import { inTurns } from '../steps';
 import { halvingsKeeping, halvingsToFit, mapChannels, resample, type ColourPicture } from '../raster';
 import { warp, warpLevel, type Frame } from '../straighten';
-import { checkpoint, hashOf, type Pictures, type RenderContext } from '../surface';
+import { hashOf, withTurns, type Pictures, type RenderContext } from '../surface';
 
 /** The used part of a picture at a density: straightened where it has to be, its light taken out. */
 
@@ -158,7 +157,7 @@ async function enlargedTo(
       doubled *= 2;
       const smaller = large;
       large = await ctx.known(hashOf('enlarged twice', from.key, doubled), () =>
-        inTurns(enlargingSteps(smaller), () => checkpoint(ctx.options)),
+        withTurns(ctx.options, enlargingSteps(smaller)),
       );
     }
     const [stepX, stepY] = [(from.pxPerMm.x * doubled) / pxPerMm.x, (from.pxPerMm.y * doubled) / pxPerMm.y];

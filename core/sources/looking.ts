@@ -11,8 +11,7 @@ import {
   type Quad,
 } from '../straighten';
 import { halvingsToFit, type ColourPicture, type Plane } from '../raster';
-import { inTurns } from '../steps';
-import { checkpoint, hashOf, refusing, type ContextOptions, type Pictures } from '../surface';
+import { hashOf, refusing, withTurns, type ContextOptions, type Pictures } from '../surface';
 import { straightenedTo } from './density';
 
 /** Looking at a sample before anything is made of it: the same on the server and in the page. */
@@ -90,7 +89,7 @@ async function foundStructure(
 ): Promise<FoundStructure> {
   const sidePx = FINER_TIMES * STRUCTURE_SIDE_PX;
   const { frame, picture, keptOut } = await lookPrepared(pictures, sample, settings, sidePx);
-  const found = await inTurns(structureSteps(picture, keptOut), () => checkpoint(options));
+  const found = await withTurns(options, structureSteps(picture, keptOut));
   if (!found.straighten) return found;
   const corners = found.straighten.corners.map((p) => toPicture(frame, p)) as unknown as Quad;
   return { ...found, straighten: { ...found.straighten, corners } };

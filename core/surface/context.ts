@@ -3,6 +3,7 @@ import { StageCache } from './cache';
 import type { Budget, Cost } from './cost';
 import { hashOf } from './hash';
 import type { Key, Pending } from './pending';
+import type { Steps } from '../steps';
 import { Stopped } from './refusal';
 import type { Surface } from './surface';
 
@@ -106,7 +107,10 @@ export class RenderContext {
 
   /** What was computed before under a key, or is now. */
   known<T>(key: Key, make: () => T | Promise<T>): Promise<T> {
-    return this.cache.known(key, make);
+    return this.cache.known(key, async () => {
+      await turn(this.options);
+      return make();
+    });
   }
 
   /**
@@ -140,8 +144,47 @@ export class RenderContext {
   }
 }
 
+type Shared = Pick<ContextOptions, 'pause' | 'signal'>;
+
+/** Time after which others have their turn, ms. */
+const TURN_MS = 60;
+/** When work last let others in, by the pause that it shares. */
+const lastTurns = new WeakMap<object, number>();
+
 /** Between two steps of work: yields to other work, and stops if asked to. @throws Stopped */
-export async function checkpoint({ pause, signal }: Pick<ContextOptions, 'pause' | 'signal'>): Promise<void> {
-  await pause?.();
+export async function checkpoint({ pause, signal }: Shared): Promise<void> {
+  if (pause) {
+    await pause();
+    lastTurns.set(pause, Date.now());
+  }
   if (signal?.aborted) throw new Stopped();
+}
+
+/** Whether all work that shares a pause has gone on for so long that others should have their turn. */
+function isTurnDue({ pause }: Shared): boolean {
+  if (!pause) return false;
+  const last = lastTurns.get(pause);
+  if (last === undefined) lastTurns.set(pause, Date.now());
+  return last !== undefined && Date.now() - last >= TURN_MS;
+}
+
+/** A checkpoint where others have not had their turn for a while, however many parts of the work came since. @throws Stopped */
+export async function turn(shared: Shared): Promise<void> {
+  if (shared.signal?.aborted) throw new Stopped();
+  if (isTurnDue(shared)) await checkpoint(shared);
+}
+
+/** Does work in steps, with turns for others in between. @throws Stopped */
+export async function withTurns<T>(shared: Shared, steps: Steps<T>): Promise<T> {
+  await turn(shared);
+  try {
+    for (;;) {
+      const next = steps.next();
+      if (next.done) return next.value;
+      if (isTurnDue(shared) || shared.signal?.aborted) await checkpoint(shared);
+    }
+  } finally {
+    // Work that is left for good clears up after itself.
+    steps.return(undefined as T);
+  }
 }

@@ -124,10 +124,7 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
     const { widthPx: w, heightPx: h, turn, sourceIndex } = part;
     const { picture, keptOut, held, jointed } = sources[sourceIndex]!;
     const lab = labOf[sourceIndex]!;
-    const at = (x: number, y: number) => {
-      const [u, v] = unturned(turn, Math.min(w - 1, Math.max(0, x)), Math.min(h - 1, Math.max(0, y)), w, h);
-      return v * picture.widthPx + u;
-    };
+    const at = reader(turn, w, h, picture.widthPx);
     for (let y = -1; y <= h; y++)
       for (let x = -1; x <= w; x++) {
         const from = at(x, y);
@@ -153,6 +150,20 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
   const counts = countsOf({ stride, features, usable, parts });
   const hasLines = sources.some((s) => s.held !== null);
   return { stride, features, usable, hasLines, inPiece, throughPiece, partOf, parts, counts };
+}
+
+/**
+ * Index, in the sample as it lies, of a pixel of the turned one; beyond its edges that of the nearest.
+ * @param sampleWidthPx of the sample as it lies
+ */
+function reader(turn: Turn, w: number, h: number, sampleWidthPx: number): (x: number, y: number) => number {
+  const index = (x: number, y: number) => {
+    const [u, v] = unturned(turn, x, y, w, h);
+    return v * sampleWidthPx + u;
+  };
+  const first = index(0, 0);
+  const [right, down] = [index(1, 0) - first, index(0, 1) - first];
+  return (x, y) => first + right * (x < 0 ? 0 : x >= w ? w - 1 : x) + down * (y < 0 ? 0 : y >= h ? h - 1 : y);
 }
 
 /** What must run on at a place, in units of L*. */

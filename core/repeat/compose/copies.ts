@@ -88,12 +88,15 @@ function findCopies(torus: ToroidalCanvas, free: Uint8Array | null = null): Copi
  * copy lies in step with it to half a pixel afterwards, whatever that costs.
  * @param free 1 where pixels may change; null: everywhere
  */
-export function refineOffsets(
+export const refineOffsets = (...of: Parameters<typeof refiningSteps>): void => atOnce(refiningSteps(...of));
+
+/** The same in steps. */
+export function* refiningSteps(
   torus: ToroidalCanvas,
   reach: number,
   lattice: Lattice = NO_LATTICE,
   free: Uint8Array | null = null,
-): void {
+): Steps<void> {
   const { widthPx: W, heightPx: H, place, atlas } = torus;
   const { stride } = atlas;
   const { of, list } = findCopies(torus, free);
@@ -103,6 +106,7 @@ export function refineOffsets(
   const about = Array.from({ length: 2 * reach + 1 }, (_, i) => i - reach);
   // The largest stays, unless it must be in step, or all that is fixed lies around it.
   for (const k of lattice.acrossPx || lattice.upPx || free ? order : order.slice(0, -1)) {
+    yield;
     const { pixels, partIndex } = list[k]!;
     const off = offLattice(torus, pixels[0]!, partIndex, lattice);
     const [across, down] = [off.x === null ? about : [-off.x], off.y === null ? about : [-off.y]];

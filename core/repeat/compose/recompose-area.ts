@@ -2,7 +2,7 @@ import { wholePower } from '../../exact';
 import { halve, type Plane } from '../../raster';
 import { apart, makeAtlas, unturned, type Atlas, type ComposeSource } from './atlas';
 import { Composer, whileAt, type Lattice, type Steps } from './composer';
-import { doubled, recuttingSteps, refineOffsets } from './copies';
+import { doubled, recuttingSteps, refiningSteps } from './copies';
 import { halved, halvings, latticeAt } from './pyramid';
 import type { ToroidalCanvas } from './toroidal-canvas';
 
@@ -53,14 +53,19 @@ export function* recomposeArea(torus: ToroidalCanvas, task: RecomposeTask): Step
   let { taken } = task;
   const levels = halvings({ sources, widthPx: W, heightPx: H, patchPx });
   const atlases = [without(torus.atlas, taken)];
-  const whole = wholePieces(withTaken(task.area, torus, atlases[0]!), torus);
+  const touched = withTaken(task.area, torus, atlases[0]!);
+  yield { share: 0 };
+  const whole = wholePieces(touched, torus);
   // At each resolution: the repeat as it is, and what of it is free.
   const fixed = [{ ...torus, atlas: atlases[0]! }];
   const free = [whole];
   for (let k = 1; k <= levels; k++) {
+    yield { share: 0 };
     sources = sources.map(halved);
     taken = taken.map((plane) => plane && halve(plane));
+    yield { share: 0 };
     const atlas = without(makeAtlas(sources, turns), taken);
+    yield { share: 0 };
     fixed.push(coarser(torus, atlas, k));
     free.push(halvedMask(free[k - 1]!, fixed[k - 1]!, fixed[k]!));
   }
@@ -91,10 +96,11 @@ export function* recomposeArea(torus: ToroidalCanvas, task: RecomposeTask): Step
     yield { share };
     const { atlas, place, off, widthPx, heightPx } = fixed[k]!;
     const twice = doubled(now, atlas, widthPx, heightPx, undefined);
+    yield { share };
     now = { ...fixed[k]!, off, place: place.map((from, p) => (free[k]![p] === 1 ? twice.place[p]! : from)) };
     for (let p = 0; p < now.place.length; p++)
       if (free[k]![p] === 1 && now.place[p]! >= 0 && atlas.usable[now.place[p]!] !== 1) now.place[p] = -1;
-    refineOffsets(now, 1, latticeAt(lattice, 1 / wholePower(2, k)), free[k]!);
+    yield* whileAt(share, refiningSteps(now, 1, latticeAt(lattice, 1 / wholePower(2, k)), free[k]!));
     closeGaps(now);
     yield* whileAt(share, recuttingSteps(now, 2, at(k)));
   }
@@ -220,34 +226,29 @@ function halvedMask(
 /** A mask widened from joint to joint on each axis that has joints. */
 function wholePieces(mask: Uint8Array, { widthPx: W, heightPx: H, off, closed }: ToroidalCanvas): Uint8Array {
   const free = mask.slice();
-  const widen = (
-    n: number,
-    lines: number,
-    joint: Int32Array,
-    around: boolean,
-    at: (i: number, line: number) => number,
-  ) => {
-    if (!joint.some((more) => more > 0)) return;
+  const widen = (stretchOf: Int32Array, lines: number, at: (i: number, line: number) => number) => {
+    const touched = new Uint8Array(stretchOf.length);
     for (let line = 0; line < lines; line++) {
-      const marked = Array.from({ length: n }, (_, i) => free[at(i, line)] === 1);
-      for (let i = 0; i < n; i++) {
-        if (!marked[i]) continue;
-        for (const step of [1, -1] as const) {
-          for (let k = i, count = 0; count < n; k += step, count++) {
-            // The joint between this line and the next.
-            const before = ((step > 0 ? k : k - 1) + n) % n;
-            if (joint[before] === 0) break;
-            const next = k + step;
-            if (!around && (next < 0 || next >= n)) break;
-            free[at((next + n) % n, line)] = 1;
-          }
-        }
-      }
+      touched.fill(0);
+      stretchOf.forEach((of, i) => (touched[of]! |= free[at(i, line)]!));
+      stretchOf.forEach((of, i) => (free[at(i, line)]! |= touched[of]!));
     }
   };
-  widen(H, W, off.row, closed.up, (i, line) => i * W + line);
-  widen(W, H, off.column, closed.across, (i, line) => line * W + i);
+  const hasJoints = (joint: Int32Array) => joint.some((more) => more > 0);
+  if (hasJoints(off.row)) widen(stretches(off.row, closed.up), W, (i, line) => i * W + line);
+  if (hasJoints(off.column)) widen(stretches(off.column, closed.across), H, (i, line) => line * W + i);
   return free;
+}
+
+/**
+ * Numbers of the stretches between joints that the lines of an axis belong to.
+ * @param joint what a seam costs more between a line and the next; 0 in a joint
+ */
+function stretches(joint: Int32Array, around: boolean): Int32Array {
+  let count = 0;
+  const of = joint.map((_, i) => (i > 0 && joint[i - 1] === 0 ? ++count : count));
+  // The last one goes on over the edge.
+  return around && joint.at(-1) !== 0 ? of.map((k) => (k === count ? 0 : k)) : of;
 }
 
 /** The same atlas, with parts of its sources taken out. */

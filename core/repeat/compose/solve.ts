@@ -1,7 +1,7 @@
 import { wholePower } from '../../exact';
 import { makeAtlas, type ComposeSource, type Turn } from './atlas';
 import { Composer, whileAt, type Lattice, type Steps } from './composer';
-import { doubled, recuttingSteps, refineOffsets } from './copies';
+import { doubled, recuttingSteps, refiningSteps } from './copies';
 import { halved, halvings, latticeAt } from './pyramid';
 import { makeToroidalCanvas, proposeCopy, type Joints, type ToroidalCanvas } from './toroidal-canvas';
 
@@ -53,7 +53,10 @@ function* within<T>(steps: Steps<T>, from: number, to: number): Steps<T> {
 export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
   const levels = halvings(task);
   const pyramid: (readonly ComposeSource[])[] = [task.sources];
-  for (let k = 0; k < levels; k++) pyramid.push(pyramid[k]!.map(halved));
+  for (let k = 0; k < levels; k++) {
+    yield { share: 0 };
+    pyramid.push(pyramid[k]!.map(halved));
+  }
   const sizeAt = (level: number) =>
     [
       Math.ceil(task.widthPx / wholePower(2, level)),
@@ -66,6 +69,7 @@ export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
     task.closed,
     task.joints,
   );
+  yield { share: 0 };
   const composer = new Composer(torus, task.seed, latticeAt(task.lattice, scale));
   const side = (px: number) => Math.max(4, Math.round(px * scale));
   const patch = { w: side(task.patchPx.w), h: side(task.patchPx.h) };
@@ -79,9 +83,11 @@ export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
   for (let level = levels - 1; level >= 0; level--) {
     const share = 0.7 + (0.3 * (levels - 1 - level)) / levels;
     yield { share, soFar: torus };
-    torus = doubled(torus, makeAtlas(pyramid[level]!, task.turns), ...sizeAt(level), task.joints);
+    const atlas = makeAtlas(pyramid[level]!, task.turns);
     yield { share };
-    refineOffsets(torus, 1, latticeAt(task.lattice, 1 / wholePower(2, level)));
+    torus = doubled(torus, atlas, ...sizeAt(level), task.joints);
+    yield { share };
+    yield* whileAt(share, refiningSteps(torus, 1, latticeAt(task.lattice, 1 / wholePower(2, level))));
     yield* whileAt(share, recuttingSteps(torus, 2));
   }
   return torus;
@@ -120,6 +126,7 @@ export function* closeByCut(task: RepeatTask): Steps<ToroidalCanvas> {
   );
   const { atlas, place } = torus;
   const part = atlas.parts[0]!;
+  yield { share: 0 };
   for (let y = 0; y < Math.min(H, part.heightPx); y++)
     for (let x = 0; x < Math.min(W, part.widthPx); x++) {
       const from = part.first + y * atlas.stride + x;

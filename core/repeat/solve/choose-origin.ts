@@ -1,6 +1,6 @@
 import { allAtDensity } from '../../sources';
-import type { RenderContext } from '../../surface';
-import { applyCells } from '../cells';
+import { turn, withTurns, type RenderContext } from '../../surface';
+import { applyCellsInSteps } from '../cells';
 import { originCandidates, offBy, type OriginCandidate, type ToroidalCanvas } from '../compose';
 import type { Lines } from '../cells';
 import type { RepeatPlan } from '../plan';
@@ -44,10 +44,14 @@ export async function chooseOrigin(
     return {
       w,
       h,
-      picture: applyCells(cells, repeatMm, dense, w, h, evened, only?.(w, h), laysExactly(ctx)),
+      picture: await withTurns(
+        ctx.options,
+        applyCellsInSteps(cells, repeatMm, dense, w, h, evened, only?.(w, h), laysExactly(ctx)),
+      ),
     };
   };
   const modules = { across: plan.across.modules, up: plan.up.modules };
+  await turn(ctx.options);
   const found = originCandidates(torus, (await drawn(whole)).picture, modules);
 
   const begin = { across: 0, up: 0 };

@@ -1,7 +1,6 @@
 import { allAtDensity, type LaidPicture } from '../../sources';
-import { checkpoint, hashOf, type RenderContext } from '../../surface';
+import { hashOf, withTurns, type RenderContext } from '../../surface';
 import { makePlane, mapChannels, type ColourPicture, type Plane } from '../../raster';
-import { inTurns } from '../../steps';
 import { correctionSteps } from '../screened-poisson-correction';
 import type { Cells } from '../placement';
 import { runsJointsOn } from '../version';
@@ -55,7 +54,7 @@ async function solved(
   );
   const reach = Math.max(6, Math.round(EVENED_REACH * Math.min(cells.widthPx, cells.heightPx)));
   return ctx.known(key, () =>
-    inTurns(correctionSteps(cells, repeatMm, dense, reach, before, tonesOnly), () => checkpoint(ctx.options)),
+    withTurns(ctx.options, correctionSteps(cells, repeatMm, dense, reach, before, tonesOnly)),
   );
 }
 

@@ -1,6 +1,5 @@
 import { allAtDensity } from '../../sources';
-import { inTurns } from '../../steps';
-import { checkpoint, hashOf, type RenderContext } from '../../surface';
+import { hashOf, withTurns, type RenderContext } from '../../surface';
 import {
   boardsOfPicture,
   cellsOfBoards,
@@ -43,7 +42,7 @@ export async function solveBoards(
 ): Promise<SolvedRepeat | null> {
   const floor = await floorOf(solving, settings);
   if (!floor) return null;
-  const courses = await inTurns(layBoards(floor.task, seed), () => checkpoint(solving.ctx.options));
+  const courses = await withTurns(solving.ctx.options, layBoards(floor.task, seed));
   return courses && solvedOf(solving.plan, solving.key, { ...floor, courses });
 }
 
@@ -130,7 +129,8 @@ export async function reLaidBoards(
     const isIn = areaTest(item, map, floor);
     const mayShow = await usableTest(ctx, from, item, floor.along);
     const { boards } = floor.task;
-    const courses = await inTurns(
+    const courses = await withTurns(
+      ctx.options,
       layBoardsAnew(
         floor.task,
         floor.courses,
@@ -138,7 +138,6 @@ export async function reLaidBoards(
         mayShow,
         item.seed,
       ),
-      () => checkpoint(ctx.options),
     );
     if (!courses) throw new RangeError(NOTHING_ELSE);
     return solvedOf(map, key, { ...floor, courses });

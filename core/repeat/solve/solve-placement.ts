@@ -1,5 +1,5 @@
 import type { ColourPicture } from '../../raster';
-import { hashOf, type RenderContext } from '../../surface';
+import { hashOf, turn, type RenderContext } from '../../surface';
 import { applyCells } from '../cells';
 import {
   withOrigin,
@@ -201,6 +201,7 @@ async function solveCopies(
   const { repeatMm, closed, pitchMm } = plan;
   const { widthPx, heightPx, pxPerMm, patchPx, lattice } = working;
   const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, useOfJoints(ctx, plan));
+  await turn(ctx.options);
   const composed = plan.kind === 'composed';
   const joints = composed ? plan.joints : { across: null, up: null };
   const task = { sources: toCompose, widthPx, heightPx, closed, joints };
@@ -216,9 +217,11 @@ async function solveCopies(
     step,
     early && show,
   );
+  await turn(ctx.options);
   const plain = { repeatMm, pxPerMm, dense, pitchMm: composed ? pitchMm : undefined };
   const asSolved = makeSolvedRepeat(hashOf('as solved', key), { ...plain, torus });
   const by = await chooseOrigin(ctx, from, plan, asSolved, torus);
+  await turn(ctx.options);
   const now = withOrigin(torus, by);
   const { cells } = asSolved.map;
   const laid = laidAsBefore(cells, now, by, repeatMm);

@@ -8,8 +8,7 @@ import {
 } from '../../pieces';
 import { drawContinuityLines } from '../../sample';
 import { allAtDensity } from '../../sources';
-import { inTurns } from '../../steps';
-import { checkpoint, type RenderContext } from '../../surface';
+import { turn, withTurns, type RenderContext } from '../../surface';
 import {
   brokenHoldPx,
   cellsOf,
@@ -127,7 +126,7 @@ async function jointsOfLattice(
   const [dense] = await allAtDensity(ctx, from.slice(0, 1), { x: density, y: density });
   const { picture, pxPerMm } = dense!;
   const inPx = { acrossPx: across * pxPerMm.x, upPx: up * pxPerMm.y, stagger, courses };
-  return inTurns(jointsOfLatticeSteps(picture, inPx, asked), () => checkpoint(ctx.options));
+  return withTurns(ctx.options, jointsOfLatticeSteps(picture, inPx, asked));
 }
 
 function coursesOf(plan: CutPlan | ComposedPlan): CoursesMm | null {
@@ -149,6 +148,7 @@ export async function sourcesToCompose(
   const dense = await allAtDensity(ctx, from, pxPerMm);
   const toCompose: ComposeSource[] = [];
   for (const [k, { picture }] of dense.entries()) {
+    await turn(ctx.options);
     const { widthPx: w, heightPx: h } = picture;
     const { source, picture: of } = from[k]!;
     const { continuityLines } = source.settings.preparation;
@@ -157,7 +157,7 @@ export async function sourcesToCompose(
       courses && k === 0 ? jointsOfBoards(picture, coursesInPx(courses, dense[k]!.pxPerMm)) : null;
     const pieces = async () =>
       runOn || cutIn || partPieces
-        ? inTurns(jointsOfPiecesSteps(picture, seesAnyJoints(ctx)), () => checkpoint(ctx.options))
+        ? withTurns(ctx.options, jointsOfPiecesSteps(picture, seesAnyJoints(ctx)))
         : null;
     // Setts lie in rows as boards do, but what is seen of their joints tells more than where rows meet.
     const found = seesAnyJoints(ctx)
