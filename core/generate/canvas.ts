@@ -90,6 +90,16 @@ export class Canvas implements NoiseGround {
     return wavesAt(this, { cellMm, octaves, gain, seed: this.seed * 7919 + salt });
   }
 
+  /** Makes a list of what takes time, with pauses. */
+  async list<T>(length: number, make: (k: number) => T): Promise<T[]> {
+    const out: T[] = [];
+    for (let k = 0; k < length; k++) {
+      await this.pause(0);
+      out.push(make(k));
+    }
+    return out;
+  }
+
   /** Visits every row, with pauses. @param visit gets the row, the index of its first pixel, and its middle in mm from the top */
   async rows(visit: (y: number, first: number, yMm: number) => void): Promise<void> {
     const { width, height } = this.px;
@@ -182,6 +192,6 @@ export class Canvas implements NoiseGround {
   }
 }
 
-const PIXELS_BETWEEN_PAUSES = 65536;
+const PIXELS_BETWEEN_PAUSES = 16384;
 const SCATTERED_BETWEEN_PAUSES = 2048;
 const MOST_SCATTERED = 2e6;

@@ -1,3 +1,4 @@
+import { atOnce, type Steps } from '../steps';
 import type { LaidPiece, LayoutGeometry } from './lay';
 import type { Point } from './polygon';
 
@@ -27,11 +28,14 @@ export interface CoverOptions {
 const NONE = -1;
 
 /** Draws the pieces of a layout. */
-export function coverOf(
+export const coverOf = (...of: Parameters<typeof coverInSteps>): Cover => atOnce(coverInSteps(...of));
+
+/** The same in steps. */
+export function* coverInSteps(
   geometry: LayoutGeometry,
   px: { width: number; height: number },
   { insideMm, outsideMm }: CoverOptions,
-): Cover {
+): Steps<Cover> {
   const count = px.width * px.height;
   const mm = { x: geometry.repeatMm.width / px.width, y: geometry.repeatMm.height / px.height };
   const leastMm = 1.5 * Math.max(mm.x, mm.y);
@@ -45,8 +49,14 @@ export function coverOf(
   };
   const copies = copiesOf(geometry);
   const covered = new Uint8Array(count);
-  for (const copy of copies) fill(cover, covered, copy, mm);
-  for (const copy of copies) edges(cover, covered, copy, mm);
+  for (const copy of copies) {
+    yield;
+    fill(cover, covered, copy, mm);
+  }
+  for (const copy of copies) {
+    yield;
+    edges(cover, covered, copy, mm);
+  }
   return cover;
 }
 

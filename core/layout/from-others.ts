@@ -1,6 +1,6 @@
 import type { Triple } from '../colour';
 import { mean, seededRandom, type ColourPicture } from '../raster';
-import { hashOf, type LaidFrom, type Pending, type RenderContext, type Surface } from '../surface';
+import { hashOf, withTurns, type LaidFrom, type Pending, type RenderContext, type Surface } from '../surface';
 import type { Cover } from './cover';
 import { chooseFaces, type ChosenFaces } from './faces';
 import { laidPlanes, type Laying } from './sampling';
@@ -49,7 +49,8 @@ export function fromOthers(
     const layAll: FromFinish['layAll'] = async (planes, into) => {
       const laying = layingOf(settings, geometry, await cover.get(), await surface.get(), number);
       const near = nearMm(laying.cover.px);
-      laidPlanes(laying, planes, { into, where: (piece, distanceMm) => where(piece, distanceMm, near) });
+      const over = { into, where: (piece: number, distanceMm: number) => where(piece, distanceMm, near) };
+      await withTurns(ctx.options, laidPlanes(laying, planes, over));
     };
     return { key, surface, layAll, layOver: (plane, into) => layAll([plane.data], [into.data]) };
   };

@@ -1,4 +1,5 @@
 import { extent, seededRandom } from '../raster';
+import { atOnce } from '../steps';
 import { distinctNeighbours, wholeNumbers } from './blend';
 import { BONDS } from './bonds';
 import { pieceColours } from './colour';
@@ -217,9 +218,11 @@ test('a face lies along its piece: what runs across the picture runs up a standi
   // Brightness rises along x of the picture only.
   const from = { sizeMm: { width: 960, height: 960 }, px: { width: 480, height: 480 } };
   const ramp = Float32Array.from({ length: 480 * 480 }, (_, i) => Math.sin((2 * Math.PI * (i % 480)) / 480));
-  const { data } = laidPlane(
-    { geometry, cover, faces, areas, continuations: [], from },
-    { widthPx: 480, heightPx: 480, data: ramp },
+  const { data } = atOnce(
+    laidPlane(
+      { geometry, cover, faces, areas, continuations: [], from },
+      { widthPx: 480, heightPx: 480, data: ramp },
+    ),
   );
   for (const { id, centre, directionDeg } of geometry.pieces.slice(0, 12)) {
     const x = Math.round(centre[0] / 2);

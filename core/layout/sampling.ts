@@ -1,4 +1,5 @@
 import type { Plane } from '../raster';
+import type { Steps } from '../steps';
 import type { FaceOrigin } from '../surface';
 import { shownAt, type Continuation, type Shown } from './continued';
 import type { Cover } from './cover';
@@ -57,13 +58,13 @@ const ALIKE = 0.004;
  * farther than a pixel from a piece stay 0.
  * @param planes data of the faces' surface
  * @param over lays them over others, at some places only; default: over nothing, wherever there are pieces
- * @returns as many planes of the cover's shape
+ * @returns steps; in the end as many planes of the cover's shape
  */
-export function laidPlanes(
+export function* laidPlanes(
   { geometry, cover, faces, areas, continuations, from }: Laying,
   planes: readonly Float32Array[],
   { into, where }: LayOver = {},
-): Float32Array[] {
+): Steps<Float32Array[]> {
   const { width: w, height: h } = cover.px;
   const { width, height } = geometry.repeatMm;
   const [mmX, mmY] = [width / w, height / h];
@@ -110,6 +111,7 @@ export function laidPlanes(
   };
   const { piece: pieceAt, distanceMm } = cover;
   for (let row = 0, i = 0; row < h; row++) {
+    yield;
     const y = height - (row + 0.5) * mmY;
     for (let x = 0; x < w; x++, i++) {
       const id = pieceAt[i]!;
@@ -302,9 +304,10 @@ function placeOnFaces(
 }
 
 /** One plane laid over the pieces. */
-export function laidPlane(laying: Laying, plane: Plane): Plane {
+export function* laidPlane(laying: Laying, plane: Plane): Steps<Plane> {
   const { width: widthPx, height: heightPx } = laying.cover.px;
-  return { widthPx, heightPx, data: laidPlanes(laying, [plane.data])[0]! };
+  const [data] = yield* laidPlanes(laying, [plane.data]);
+  return { widthPx, heightPx, data: data! };
 }
 
 /** Share of a pixel that a piece covers, 0–1, from the distance of its edge. */

@@ -3,6 +3,8 @@ import type { ColourPicture, Plane } from '../raster';
 import {
   hashOf,
   refusing,
+  turn,
+  withTurns,
   type Field,
   type Pending,
   type RenderContext,
@@ -11,11 +13,12 @@ import {
   namedPart,
   type Part,
 } from '../surface';
+import type { Steps } from '../steps';
 import { seamFigures } from '../repeat/seam';
 import { bondOf } from './bonds';
 import { checkLayout } from './checks';
 import { coloured, pieceColours } from './colour';
-import { ALONG, coverOf, type Cover } from './cover';
+import { ALONG, coverInSteps, coverOf, type Cover } from './cover';
 import { areasOf, beyondOf, continuationsOf, facesOf } from './faces-of-surface';
 import { fromOthers, jointHeight, jointPlanes, meanOf, type FromOthers } from './from-others';
 import type { LayoutGeometry } from './lay';
@@ -57,7 +60,9 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     const continuations = ctx.later(['continued', key, surface.fields.picture!.key], () =>
       continues ? continuationsOf(ctx, surface, faces) : [],
     );
-    const cover = ctx.later(['cover', key], () => coverOf(geometry, px, reachOf(settings)));
+    const cover = ctx.later(['cover', key], () =>
+      withTurns(ctx.options, coverInSteps(geometry, px, reachOf(settings))),
+    );
     const laying = async (): Promise<Laying> => ({
       geometry,
       cover: await cover.get(),
@@ -69,7 +74,9 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     const others = fromOthers(ctx, settings, solved, cover);
     const joint = ctx.later(['joint', key], async () => jointWeight(await cover.get(), geometry));
     const pictureOf = (name: string, from: Pending<ColourPicture>) =>
-      ctx.later(['laid', name, key, from.key], async () => laidPicture(await laying(), await from.get()));
+      ctx.later(['laid', name, key, from.key], async () =>
+        withTurns(ctx.options, laidPicture(await laying(), await from.get())),
+      );
     const { fields } = surface;
     return {
       ...surface,
@@ -85,7 +92,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
           role,
           ctx.later(['laid map', role, key, map.key], async () => {
             const { picture, greenRuns } = await map.get();
-            return { picture: await laidPicture(await laying(), picture), greenRuns };
+            return { picture: await withTurns(ctx.options, laidPicture(await laying(), picture)), greenRuns };
           }),
         ]),
       ),
@@ -97,7 +104,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       laid: {
         faces: surface,
         origin: { key: hashOf('origin', key), get: async () => originOf(await laying()) },
-        lay: async (plane) => laidPlane(await laying(), plane),
+        lay: async (plane) => withTurns(ctx.options, laidPlane(await laying(), plane)),
         honed: settings.working.kind === 'honed',
         usualGloss: usualGlossOf(settings.working),
         others: others.kinds.filter((kind) => kind !== null),
@@ -179,9 +186,9 @@ function toleranceMm(
 const continuesFaces = (ctx: RenderContext, faces: Surface) =>
   ctx.versionOf(layoutStage) >= 2 && !faces.generated;
 
-function laidPicture(laying: Laying, { r, g, b }: ColourPicture): ColourPicture {
+function* laidPicture(laying: Laying, { r, g, b }: ColourPicture): Steps<ColourPicture> {
   const { width: widthPx, height: heightPx } = laying.cover.px;
-  const [lr, lg, lb] = laidPlanes(laying, [r, g, b]) as [Float32Array, Float32Array, Float32Array];
+  const [lr, lg, lb] = (yield* laidPlanes(laying, [r, g, b])) as [Float32Array, Float32Array, Float32Array];
   return { widthPx, heightPx, r: lr, g: lg, b: lb };
 }
 
@@ -205,11 +212,12 @@ function colourOf(
   return ctx.later(['laid colour', key, from.key, keysOfOthers], async () => {
     const faces = await from.get();
     await ctx.step(0.2, 'Laying the pieces');
-    const laid = await laidPicture(await laying(), faces);
+    const laid = await withTurns(ctx.options, laidPicture(await laying(), faces));
     const tones = await layKinds(laid, others);
     const drawn = await cover.get();
     const joints = await jointPlanes(others.joint, drawn.piece.length);
     const colours = pieceColours(geometry, settings, kindOf, [meanOf(faces), ...tones]);
+    await turn(ctx.options);
     return coloured(laid, geometry, drawn, settings, colours, joints);
   });
 }
@@ -268,7 +276,9 @@ function partsOf(
     put(
       id,
       part.name,
-      ctx.later(['laid part', id, key, part.key], async () => laidPlane(await laying(), await part.get())),
+      ctx.later(['laid part', id, key, part.key], async () =>
+        withTurns(ctx.options, laidPlane(await laying(), await part.get())),
+      ),
     );
   const without = (weight: (i: number, cover: Cover) => number) => async () => {
     const [drawn, between] = [await cover.get(), await joint.get()];

@@ -165,7 +165,8 @@ function transposed({ widthPx, heightPx, data }: Plane): Plane {
   return out;
 }
 
-const middle = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!;
+/** Sorted as an array of numbers, which is several times as fast as by a comparison. */
+const middle = (values: readonly number[]) => Float64Array.from(values).sort()[values.length >> 1]!;
 
 /** Middle lightness of each row. */
 function rowsOf({ widthPx: w, heightPx: h, data }: Plane): Float64Array {

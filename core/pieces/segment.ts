@@ -211,7 +211,7 @@ function* segmentingThroughGrain(lab: readonly Plane[], widthsPx: readonly numbe
     const { widthPx, smoothedPx, ...look } = found.look;
     const whole = { ...look, widthPx: 2 * widthPx, smoothedPx: 2 * smoothedPx! };
     yield;
-    return { look: whole, pieces: partedAt(lab, whole, false).pieces };
+    return { look: whole, pieces: (yield* partingAt(lab, whole, false)).pieces };
   }
   return null;
 }
@@ -229,7 +229,9 @@ function* segmentingBy(
       for (const sign of [1, -1] as const) {
         yield;
         const look = { channel, sign, ...width };
-        const { at, parted, above } = threshold(standingOut(soft, look, false).data);
+        const out = standingOut(soft, look, false).data;
+        yield;
+        const { at, parted, above } = threshold(out);
         if (at < LEAST_OUT) continue;
         if (above < LEAST_JOINTS || above > MOST_JOINTS || parted < LEAST_PARTED) continue;
         looks.push({ look, worth: parted - THINNER * above });
@@ -238,7 +240,7 @@ function* segmentingBy(
   let best: { look: JointLook; pieces: Pieces; spread: number } | null = null;
   for (const { look, worth } of looks.sort((a, b) => b.worth - a.worth).slice(0, TRIED)) {
     yield;
-    const { pieces } = partedAt(lab, look, false);
+    const { pieces } = yield* partingAt(lab, look, false);
     const areas = pieces.pieces.filter((p) => !p.cutOff).map((p) => p.areaPx);
     if (areas.length < LEAST_PIECES) continue;
     areas.sort((p, q) => p - q);
@@ -349,23 +351,41 @@ export function segmentedAndTraced(lab: readonly Plane[], look: JointLook, wraps
 }
 
 /** Pieces, and by how much what has to stand out that is a joint. */
-function partedAt(lab: readonly Plane[], look: JointLook, wraps: boolean) {
+const partedAt = (lab: readonly Plane[], look: JointLook, wraps: boolean) =>
+  atOnce(partingAt(lab, look, wraps));
+
+/** The same in steps. */
+function* partingAt(
+  lab: readonly Plane[],
+  look: JointLook,
+  wraps: boolean,
+): Steps<{ pieces: Pieces; out: Plane; at: number }> {
   const soft = softened(lab, look);
   const { widthPx: w, heightPx: h } = soft;
+  yield;
   const out = standingOut(soft, look, wraps);
+  yield;
   const { at } = threshold(out.data);
   const around = new Neighbours(w, h, wraps);
   const wide = jointsOf(out.data, at, around);
+  yield;
   const joints = look.smoothedPx ? narrowed(wide, lab, look, wraps) : wide;
-  return { pieces: piecesBetween(joints, w, h, wraps), out, at };
+  yield;
+  return { pieces: yield* partingBetween(joints, w, h, wraps), out, at };
 }
 
 /** Pieces that joints part: a gap in a joint fuses two only where it is nearly as wide as they are. @param joints 1 in joints, else 0 */
-export function piecesBetween(joints: Uint8Array, w: number, h: number, wraps: boolean): Pieces {
+export const piecesBetween = (joints: Uint8Array, w: number, h: number, wraps: boolean): Pieces =>
+  atOnce(partingBetween(joints, w, h, wraps));
+
+function* partingBetween(joints: Uint8Array, w: number, h: number, wraps: boolean): Steps<Pieces> {
   const far = distanceTo(joints, w, h, SQUARE, wraps).data;
+  yield;
   // Where there are no joints at all, everything is one piece.
   for (let i = 0; i < far.length; i++) far[i] = Math.min(far[i]!, w + h);
-  return measured(basins(far, new Neighbours(w, h, wraps)), w, h, wraps);
+  const label = basins(far, new Neighbours(w, h, wraps));
+  yield;
+  return measured(label, w, h, wraps);
 }
 
 /** Where the joints are is seen in a picture that is smoothed by this share of what parts joint from face. */

@@ -147,9 +147,11 @@ function* search(large: Plane, small: Plane): Steps<Where> {
     const c = differs(k, px, py, cost[k]!);
     if (c < cost[k]!) [x[k], y[k], cost[k]] = [px, py, c];
   };
-  for (let k = 0; k < x.length; k++)
+  for (let k = 0; k < x.length; k++) {
+    if (k % SEARCHED_BETWEEN_TURNS === 0) yield;
     // The same place: what is there is most like itself.
     attempt(k, ((k % columns) * STEP) >> 1, (Math.floor(k / columns) * STEP) >> 1);
+  }
   for (let round = 0; round < ROUNDS; round++) {
     const forth = round % 2 === 0;
     for (let n = 0; n < x.length; n++) {
@@ -202,6 +204,7 @@ function* laying(
         }
     }
   }
+  yield;
   const mean = sum.data.map((v, i) => (weights[i]! > 0 ? v / weights[i]! : 0));
   const wanted = { ...squares, data: squares.data.map((v, i) => (weights[i]! > 0 ? v / weights[i]! : 0)) };
   const has = { ...sum, data: mean.map((v) => v * v) };

@@ -23,14 +23,16 @@ const GRADUAL = 1.6;
 /**
  * Weight of a layer, 0–1. Its mean over its place is the share that was asked for.
  * @param ground what it lies on
+ * @param turn lets others in where it is time; throws where the work is to stop
  */
-export function coverOf(
+export async function coverOf(
   { coverPercent, scaleMm, soft, seed }: Pick<WeatheringLayer, 'coverPercent' | 'scaleMm' | 'soft' | 'seed'>,
   ground: NoiseGround,
   { within, first }: PlaceField,
-): Plane {
+  turn: () => Promise<void> = async () => undefined,
+): Promise<Plane> {
   const { width, height } = ground.px;
-  const data = fieldOf(ground, scaleMm, seed, first);
+  const data = await fieldOf(ground, scaleMm, seed, first, turn);
   const wide = (SHARP + (GRADUAL - SHARP) * soft) * spreadOf(data);
   const asked = coverPercent / 100;
   const middle = thresholdFor(data, within, asked, wide);
@@ -70,17 +72,19 @@ function thresholdFor(data: Float32Array, within: Float32Array | null, asked: nu
 }
 
 /** Patches of all sizes below a scale, drawn towards where the layer lies first. */
-function fieldOf(
+async function fieldOf(
   ground: NoiseGround,
   scaleMm: number,
   seed: number,
   first: Float32Array | null,
-): Float32Array {
+  turn: () => Promise<void>,
+): Promise<Float32Array> {
   const { width, height } = ground.px;
   const noise = waves(ground, { cellMm: scaleMm / 2, octaves: 7, gain: 0.66, seed: seed * 31 + 7 });
   const data = new Float32Array(width * height);
   const chance = first ? CHANCE : CHANCE_ALONE;
   for (let y = 0; y < height; y++) {
+    await turn();
     const row = noise.row(y);
     const at = y * width;
     for (let x = 0; x < width; x++) data[at + x] = chance * row[x]! + (first ? first[at + x]! : 0);

@@ -27,6 +27,8 @@ export interface Beside {
   detail: Surface | null;
   /** Where a coating comes off first. */
   weak: WeakPlaces;
+  /** Lets others in where it is time; throws where the work is to stop. */
+  turn: () => Promise<void>;
 }
 
 export const PAINTERS: { readonly [K in WeatheringLayer['kind']]: LayerPainter<K> } = {
@@ -42,21 +44,28 @@ const noiseRow = (ground: NoiseGround, cellMm: number, octaves: number, gain: nu
   waves(ground, { cellMm, octaves, gain, seed });
 
 /** Visits pixels with two noises: patches of the layer's scale, and grain. */
-function eachPixel(
+async function eachPixel(
   state: Weathering,
   layer: WeatheringLayer,
   grainMm: number,
+  { turn }: Pick<Beside, 'turn'>,
   visit: (i: number, patch: number, grain: number) => void,
-): void {
+): Promise<void> {
   const patch = noiseRow(state, layer.scaleMm / 3, 4, 0.6, layer.seed * 17 + 3);
   const grain = noiseRow(state, grainMm, 3, 0.75, layer.seed * 17 + 5);
   for (let y = 0, i = 0; y < state.px.height; y++) {
+    await turn();
     const [p, g] = [patch.row(y), grain.row(y)];
     for (let x = 0; x < state.px.width; x++, i++) visit(i, p[x]!, g[x]!);
   }
 }
 
-function layDeposit(state: Weathering, layer: LayerOf<'deposit'>, weight: Plane): void {
+async function layDeposit(
+  state: Weathering,
+  layer: LayerOf<'deposit'>,
+  weight: Plane,
+  beside: Beside,
+): Promise<void> {
   const [a, b] = [rgbOf(layer.colour.lab), rgbOf(layer.second.lab)];
   const thick = layer.thickMm.value;
   const hides = layer.hidesPercent / 100;
@@ -65,7 +74,7 @@ function layDeposit(state: Weathering, layer: LayerOf<'deposit'>, weight: Plane)
   const rosettes = layer.texture === 'rosettes' ? rosettesOf(state, layer) : null;
   let y = -1;
   let [rings, edges]: Float32Array[] = [new Float32Array(0), new Float32Array(0)];
-  eachPixel(state, layer, grainMm, (i, patch, grain) => {
+  await eachPixel(state, layer, grainMm, beside, (i, patch, grain) => {
     const x = i % state.px.width;
     if (x === 0 && rosettes) [rings, edges] = rosettes(++y);
     const w = weight.data[i]! * (rosettes ? edges![x]! : 1);
@@ -134,14 +143,19 @@ const BLISTER_MM = [0, 0.8, 1.5, 2.5, 4, 7] as const;
 /** Net of cracks of ISO 4628-4 by degree: from one to the next, mm. */
 const CRACKS_APART_MM = [0, 90, 55, 32, 18, 9] as const;
 
-function layCoating(state: Weathering, layer: LayerOf<'coating'>, weight: Plane, { weak }: Beside): void {
+async function layCoating(
+  state: Weathering,
+  layer: LayerOf<'coating'>,
+  weight: Plane,
+  beside: Beside,
+): Promise<void> {
   const film = layer.filmUm.value / 1000;
-  const left = withoutFlakes(state, layer, weight, weak);
+  const left = withoutFlakes(state, layer, weight, beside.weak);
   const [r, g, b] = rgbOf(layer.colour.lab);
   const gloss = layer.glossGu.value * (1 - 0.17 * layer.chalking);
   const roughness = roughnessOf(gloss);
   const chalk = 0.045 * layer.chalking;
-  eachPixel(state, layer, 0.7, (i, patch, grain) => {
+  await eachPixel(state, layer, 0.7, beside, (i, patch, grain) => {
     const w = left.data[i]!;
     if (w <= 0) return;
     const { colour } = state;
@@ -162,7 +176,7 @@ function layCoating(state: Weathering, layer: LayerOf<'coating'>, weight: Plane,
   fillHollows(state, left, 3 * film);
   blister(state, layer, left);
   if (layer.cracking > 0)
-    openCracks(state, {
+    await openCracks(state, beside, {
       apartMm: CRACKS_APART_MM[layer.cracking]!,
       widthMm: 0.08 + 0.07 * layer.cracking,
       depthMm: film,
@@ -206,7 +220,12 @@ function disc(
 }
 
 /** Worn places are lower, lighter or darker, and polished or scuffed. */
-function layWear(state: Weathering, layer: LayerOf<'wear'>, weight: Plane): void {
+async function layWear(
+  state: Weathering,
+  layer: LayerOf<'wear'>,
+  weight: Plane,
+  beside: Beside,
+): Promise<void> {
   const roughness = roughnessOf(layer.glossGu.value);
   const around = blurWrapped(
     state.height,
@@ -215,7 +234,7 @@ function layWear(state: Weathering, layer: LayerOf<'wear'>, weight: Plane): void
   ).data;
   // A change of lightness as a factor of reflectance, at the middle of the scale.
   const factor = Math.exp(0.045 * layer.lighterBy);
-  eachPixel(state, layer, 0.8, (i, _patch, grain) => {
+  await eachPixel(state, layer, 0.8, beside, (i, _patch, grain) => {
     const w = weight.data[i]!;
     if (w <= 0) return;
     const { data } = state.height;
@@ -230,8 +249,13 @@ function layWear(state: Weathering, layer: LayerOf<'wear'>, weight: Plane): void
   });
 }
 
-function layCracks(state: Weathering, layer: LayerOf<'cracks'>, weight: Plane): void {
-  openCracks(state, {
+function layCracks(
+  state: Weathering,
+  layer: LayerOf<'cracks'>,
+  weight: Plane,
+  beside: Beside,
+): Promise<void> {
+  return openCracks(state, beside, {
     apartMm: layer.scaleMm,
     widthMm: layer.widthMm.value,
     depthMm: layer.depthMm.value,
@@ -251,8 +275,9 @@ export function smallestCellMm(layer: WeatheringLayer): number | null {
 }
 
 /** A net of cracks: borders of cells that are bent; wide ones and fine ones between them. */
-function openCracks(
+async function openCracks(
   state: Weathering,
+  { turn }: Pick<Beside, 'turn'>,
   {
     apartMm,
     widthMm,
@@ -261,7 +286,7 @@ function openCracks(
     weight,
     stepped,
   }: { apartMm: number; widthMm: number; depthMm: number; seed: number; weight: Plane; stepped: boolean },
-): void {
+): Promise<void> {
   const { px, sizeMm, mm } = state;
   const count = (cell: number) =>
     [Math.max(2, Math.round(sizeMm.width / cell)), Math.max(2, Math.round(sizeMm.height / cell))] as const;
@@ -277,6 +302,7 @@ function openCracks(
     sizeMm.height / count(FINE * apartMm)[1],
   );
   for (let y = 0, i = 0; y < px.height; y++) {
+    await turn();
     const [bx, by, rg] = [bend.row(y), bendY.row(y), ragged.row(y)];
     for (let x = 0; x < px.width; x++, i++) {
       const w = weight.data[i]!;

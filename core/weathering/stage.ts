@@ -12,6 +12,7 @@ import {
   mmPerPxOf,
   open,
   refusing,
+  turn,
   wrong,
   type Check,
   type Cost,
@@ -170,14 +171,19 @@ function weatheredBy(
         out.missing.push({ id: layer.id, name: layer.name, why });
         continue;
       }
-      const weight = coverOf(layer, start, await placeField(layer.place, ground, surface.parts));
+      const inTurn = () => turn(ctx.options);
+      const place = await placeField(layer.place, ground, surface.parts);
+      await inTurn();
+      const weight = await coverOf(layer, start, place, inTurn);
       const beside: Beside = {
         detail: layer.kind === 'detail' ? await detailOf(ctx, layer, surface) : null,
         weak: layer.kind === 'coating' ? await weakPlaces(layer, start, surface) : {},
+        turn: inTurn,
       };
       await refusing('weathering', 'weathering', () =>
         PAINTERS[layer.kind](start, layer as never, weight, beside),
       );
+      await inTurn();
       const { shown } = readColour(start.colour);
       out.laid.push({
         id: layer.id,

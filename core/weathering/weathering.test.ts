@@ -48,10 +48,10 @@ describe('coverage', () => {
   const ground = { sizeMm: { width: 400, height: 300 }, px: { width: 160, height: 120 } };
   const rising = Float32Array.from({ length: 160 * 120 }, (_, i) => (i % 160) / 160);
 
-  test.each([0, 3, 20, 50, 85, 100])('%d %% of a place is covered', (coverPercent) => {
+  test.each([0, 3, 20, 50, 85, 100])('%d %% of a place is covered', async (coverPercent) => {
     for (const first of [null, rising])
       for (const soft of [0, 1]) {
-        const { data } = coverOf({ coverPercent, scaleMm: 60, soft, seed: 3 }, ground, {
+        const { data } = await coverOf({ coverPercent, scaleMm: 60, soft, seed: 3 }, ground, {
           within: null,
           first,
         });
@@ -60,8 +60,8 @@ describe('coverage', () => {
       }
   });
 
-  test('it lies first where its place is strongest', () => {
-    const { data } = coverOf({ coverPercent: 30, scaleMm: 60, soft: 0.3, seed: 3 }, ground, {
+  test('it lies first where its place is strongest', async () => {
+    const { data } = await coverOf({ coverPercent: 30, scaleMm: 60, soft: 0.3, seed: 3 }, ground, {
       within: null,
       first: rising.map((v) => 3 * v),
     });

@@ -1,5 +1,6 @@
 import { linearToLab } from '../../colour';
 import type { ColourPicture, Plane } from '../../raster';
+import { atOnce, type Steps } from '../../steps';
 
 /** What a copy of the sample can be turned or turned over by. */
 export interface Turn {
@@ -100,7 +101,14 @@ export function unturned(
 }
 
 /** Lays all samples in all allowed turns into one atlas. */
-export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Turn[]): Atlas {
+export const makeAtlas = (sources: readonly ComposeSource[], turns: readonly Turn[]): Atlas =>
+  atOnce(makingAtlas(sources, turns));
+
+/** Rows that are laid before others may have their turn. */
+const ROWS_BETWEEN_TURNS = 64;
+
+/** The same in steps. */
+export function* makingAtlas(sources: readonly ComposeSource[], turns: readonly Turn[]): Steps<Atlas> {
   const parts: AtlasPart[] = [];
   let stride = 0;
   let rows = 0;
@@ -118,14 +126,19 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
   const partOf = new Uint8Array(stride * rows).fill(255);
   const inPiece = sources.some((s) => s.jointed?.pieces) ? new Uint8Array(stride * rows) : null;
   const throughPiece = sources.some((s) => s.jointed?.cutIn) ? new Int16Array(stride * rows) : null;
-  const labOf = sources.map(({ picture }) => labPlanes(picture));
+  const labOf: ReturnType<typeof labPlanes>[] = [];
+  for (const { picture } of sources) {
+    yield;
+    labOf.push(labPlanes(picture));
+  }
   for (const [index, part] of parts.entries()) {
     part.first = (part.first + 1) * stride + 1;
     const { widthPx: w, heightPx: h, turn, sourceIndex } = part;
     const { picture, keptOut, held, jointed } = sources[sourceIndex]!;
     const lab = labOf[sourceIndex]!;
     const at = reader(turn, w, h, picture.widthPx);
-    for (let y = -1; y <= h; y++)
+    for (let y = -1; y <= h; y++) {
+      if (y % ROWS_BETWEEN_TURNS === 0) yield;
       for (let x = -1; x <= w; x++) {
         const from = at(x, y);
         const to = part.first + y * stride + x;
@@ -146,7 +159,9 @@ export function makeAtlas(sources: readonly ComposeSource[], turns: readonly Tur
         usable[to] = keptOut && keptOut.data[from]! > 0.02 ? 0 : 1;
         partOf[to] = index;
       }
+    }
   }
+  yield;
   const counts = countsOf({ stride, features, usable, parts });
   const hasLines = sources.some((s) => s.held !== null);
   return { stride, features, usable, hasLines, inPiece, throughPiece, partOf, parts, counts };

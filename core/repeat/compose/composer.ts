@@ -96,11 +96,11 @@ export class Composer {
   }
 
   /** The places of the samples that fit a window best. */
-  private search(window: Window, weights: Float32Array, most: number, wholly: boolean): Found[] {
+  private *search(window: Window, weights: Float32Array, most: number, wholly: boolean): PlainSteps<Found[]> {
     const { torus, usable, used, lattice } = this;
     const { widthPx: w, heightPx: h } = window;
     const area = w * h;
-    return this.searcher.find(torus, window, weights, most, {
+    return yield* this.searcher.find(torus, window, weights, most, {
       allowed: (part, x, y) => {
         const free = usable[part]!.over(x, y, w, h);
         if (wholly ? free < area : free < 0.6 * area) return false;
@@ -126,13 +126,14 @@ export class Composer {
     let laid = 0;
     for (let row = 0; row < rows; row++)
       for (let column = 0; column < columns; column++) {
-        yield { share: (row * columns + column) / (rows * columns) };
+        const share = (row * columns + column) / (rows * columns);
+        yield { share };
         const x = (Math.round((column * W) / columns) + shift.x) % W;
         const y = (Math.round((row * H) / rows) + shift.y) % H;
         const window = this.windowAt(x, y, patch.w, patch.h);
         if (!this.touchesEmpty(window)) continue;
         if (laid++ % 4 === 0) this.countUse();
-        this.layFirst(window);
+        yield* whileAt(share, this.layFirst(window));
       }
     yield* this.fillHoles(Math.min(patch.w, patch.h));
   }
@@ -148,7 +149,7 @@ export class Composer {
         yield { share: 1 };
         const half = side >> 1;
         const window = this.windowAt((p % W) - half, Math.floor(p / W) - half, side, side);
-        const found = this.search(window, evenWeights(window), 1, true)[0];
+        const [found] = yield* whileAt(1, this.search(window, evenWeights(window), 1, true));
         if (found) this.propose(window, found)?.apply();
       }
     }
@@ -165,10 +166,11 @@ export class Composer {
     });
   }
 
-  private layFirst(window: Window): void {
+  private *layFirst(window: Window): PlainSteps<void> {
     let best: Move | null = null;
     let least = Infinity;
-    for (const found of this.search(window, evenWeights(window), this.anew ? 6 : 3, false)) {
+    for (const found of yield* this.search(window, evenWeights(window), this.anew ? 6 : 3, false)) {
+      yield;
       const move = this.propose(window, found);
       if (!move || move.filled === 0) continue;
       const cost = (move.after - move.before) / Math.sqrt(move.filled) + Math.sqrt(found.cost);
@@ -202,7 +204,7 @@ export class Composer {
       const [w, h] = [Math.max(8, Math.round(patch.w * scale)), Math.max(8, Math.round(patch.h * scale))];
       const window = this.windowAt(wx + (box >> 1) - (w >> 1), wy + (box >> 1) - (h >> 1), w, h);
       if (k % 6 === 0) this.countUse();
-      const rest = this.layBetter(window) ? 0.8 : 0.35;
+      const rest = (yield* whileAt(k / moves, this.layBetter(window))) ? 0.8 : 0.35;
       for (let v = -box; v <= box; v++)
         for (let u = -box; u <= box; u++) rested[wrapped(wy + v, H) * W + wrapped(wx + u, W)]! *= rest;
     }
@@ -224,16 +226,19 @@ export class Composer {
    * @param rim how far about the box is looked for what fits; by chance more or less on each side, so that another seed
    * finds something else
    */
-  cover({ x, y, widthPx, heightPx }: Window, rim: { x: number; y: number }): void {
+  *cover({ x, y, widthPx, heightPx }: Window, rim: { x: number; y: number }): PlainSteps<void> {
     this.countUse();
     const about = (px: number) => Math.max(2, Math.round(px * this.random.between(0.6, 1.6)));
     const [left, right, above, below] = [about(rim.x), about(rim.x), about(rim.y), about(rim.y)];
-    this.layFirst(this.windowAt(x - left, y - above, widthPx + left + right, heightPx + above + below));
+    yield* this.layFirst(
+      this.windowAt(x - left, y - above, widthPx + left + right, heightPx + above + below),
+    );
   }
 
-  private layBetter(window: Window): boolean {
+  private *layBetter(window: Window): PlainSteps<boolean> {
     let best: Move | null = null;
-    for (const found of this.search(window, rimWeights(window), 4, false)) {
+    for (const found of yield* this.search(window, rimWeights(window), 4, false)) {
+      yield;
       const move = this.propose(window, found);
       if (
         move &&

@@ -1,6 +1,6 @@
 import { wholePower } from '../../exact';
 import { halve, type Plane } from '../../raster';
-import { apart, makeAtlas, unturned, type Atlas, type ComposeSource } from './atlas';
+import { apart, makingAtlas, unturned, type Atlas, type ComposeSource } from './atlas';
 import { Composer, whileAt, type Lattice, type Steps } from './composer';
 import { doubled, recuttingSteps, refiningSteps } from './copies';
 import { halved, halvings, latticeAt } from './pyramid';
@@ -64,7 +64,7 @@ export function* recomposeArea(torus: ToroidalCanvas, task: RecomposeTask): Step
     sources = sources.map(halved);
     taken = taken.map((plane) => plane && halve(plane));
     yield { share: 0 };
-    const atlas = without(makeAtlas(sources, turns), taken);
+    const atlas = without(yield* whileAt(0, makingAtlas(sources, turns)), taken);
     yield { share: 0 };
     fixed.push(coarser(torus, atlas, k));
     free.push(halvedMask(free[k - 1]!, fixed[k - 1]!, fixed[k]!));
@@ -79,14 +79,15 @@ export function* recomposeArea(torus: ToroidalCanvas, task: RecomposeTask): Step
   const side = (px: number) => Math.max(4, Math.round(px * scale));
   const patch = { w: side(patchPx.w), h: side(patchPx.h) };
   const composer = new Composer(coarse, seed, latticeAt(lattice, scale), at(levels));
-  const stretches = connected(free[levels]!, coarse);
-  for (const [k, box] of stretches.entries()) {
-    yield { share: (0.4 * k) / stretches.length };
+  const boxes = connected(free[levels]!, coarse);
+  for (const [k, box] of boxes.entries()) {
+    const share = (0.4 * k) / boxes.length;
+    yield { share };
     const rim = (length: number) => Math.max(LEAST_RIM_PX, Math.round(RIM * length));
-    composer.cover(box, { x: rim(box.widthPx), y: rim(box.heightPx) });
+    yield* whileAt(share, composer.cover(box, { x: rim(box.widthPx), y: rim(box.heightPx) }));
   }
   if (coarse.place.includes(-1)) yield* composer.fill(patch);
-  for (const step of composer.improve(patch, Math.min(40, 8 + 4 * stretches.length)))
+  for (const step of composer.improve(patch, Math.min(40, 8 + 4 * boxes.length)))
     yield { share: 0.4 + 0.4 * step.share };
   yield* whileAt(0.8, recuttingSteps(coarse, 3, at(levels)));
 

@@ -1,4 +1,5 @@
 import { fractalNoise, makeColourPicture, seededRandom } from '../../raster';
+import { atOnce } from '../../steps';
 import { FEATURES, makeAtlas } from './atlas';
 import { makeSearcher } from './search';
 import { SummedAreaTable } from './summed-area-table';
@@ -24,11 +25,13 @@ test('by transform the sums of squares are those that are counted one by one, ov
     if (random.next() < 0.7) torus.place[p] = placeAt(random.whole(40), random.whole(32));
   const window = { x: 19, y: 15, widthPx: 9, heightPx: 7 };
   const weights = Float32Array.from({ length: 63 }, () => random.next());
-  const found = makeSearcher(atlas).find(torus, window, weights, 400, {
-    allowed: () => true,
-    penalty: () => 0,
-    random: () => 0,
-  });
+  const found = atOnce(
+    makeSearcher(atlas).find(torus, window, weights, 400, {
+      allowed: () => true,
+      penalty: () => 0,
+      random: () => 0,
+    }),
+  );
   expect(found.length).toBeGreaterThan(5);
   for (const { x, y, cost } of found) {
     let [sum, total] = [0, 0];
@@ -56,11 +59,13 @@ test('what lies there already is found again, unless it is not allowed or too of
     for (let u = 0; u < 10; u++) torus.place[(2 + v) * 24 + 3 + u] = placeAt(17 + u, 11 + v);
   const even = new Float32Array(80).fill(1);
   const first = (options: { allowed?: boolean; penalty?: number }) =>
-    makeSearcher(atlas).find(torus, window, even, 1, {
-      allowed: (_p, x, y) => options.allowed !== false || x !== 17 || y !== 11,
-      penalty: (_p, x, y) => (x === 17 && y === 11 ? (options.penalty ?? 0) : 0),
-      random: () => 0,
-    })[0]!;
+    atOnce(
+      makeSearcher(atlas).find(torus, window, even, 1, {
+        allowed: (_p, x, y) => options.allowed !== false || x !== 17 || y !== 11,
+        penalty: (_p, x, y) => (x === 17 && y === 11 ? (options.penalty ?? 0) : 0),
+        random: () => 0,
+      }),
+    )[0]!;
   expect(first({})).toMatchObject({ x: 17, y: 11 });
   expect([first({ allowed: false }).x, first({ allowed: false }).y]).not.toEqual([17, 11]);
   expect([first({ penalty: 1e9 }).x, first({ penalty: 1e9 }).y]).not.toEqual([17, 11]);

@@ -1,5 +1,6 @@
 import { squared } from '../../exact';
 import { nextPowerOfTwo, fft2d, type Spectrum } from '../../raster';
+import type { Steps } from '../../steps';
 import { FEATURES, type Atlas } from './atlas';
 import type { ToroidalCanvas, Window } from './toroidal-canvas';
 
@@ -14,7 +15,7 @@ export interface Searcher {
    * @param most how many places are wanted
    * @param options which places are allowed, what is added to the mean squared difference of each, and chance, 0–1, which
    * decides among what fits nearly as well
-   * @returns the best places, apart from each other; empty when the window fits nowhere
+   * @returns steps; in the end the best places, apart from each other; empty when the window fits nowhere
    */
   find(
     torus: ToroidalCanvas,
@@ -26,7 +27,7 @@ export interface Searcher {
       penalty: (partIndex: number, x: number, y: number) => number;
       random: () => number;
     },
-  ): Found[];
+  ): Steps<Found[]>;
 }
 
 export interface Found {
@@ -72,7 +73,7 @@ export function makeSearcher(atlas: Atlas): Searcher {
   });
 
   return {
-    find(torus, window, weights, most, { allowed, penalty, random }) {
+    *find(torus, window, weights, most, { allowed, penalty, random }) {
       const { widthPx: W, heightPx: H, place } = torus;
       const { x: x0, y: y0, widthPx: ww, heightPx: wh } = window;
       const n = ww * wh;
@@ -103,6 +104,7 @@ export function makeSearcher(atlas: Atlas): Searcher {
           else score[i] = Infinity;
         }
         if (!some) continue;
+        yield;
         if (total > 0) {
           const plane = (value: (i: number, f: number) => readonly [number, number]): Spectrum => {
             const data = new Float64Array(2 * w * h);
@@ -119,6 +121,7 @@ export function makeSearcher(atlas: Atlas): Searcher {
           const a = plane((i, f) => [weights[i]! * features[f + c0]!, weights[i]! * features[f + c1]!]).data;
           const b = plane((i, f) => [weights[i]! * features[f + c2]!, weights[i]! * features[f + c3]!]).data;
           const m = plane((i) => [weights[i]!, 0]).data;
+          yield;
           const sum = new Float64Array(2 * w * h);
           // Real part of the inverse: Σ m·s² − 2 Σ m·c·s.
           for (let k = 0; k < sum.length; k += 2) {
@@ -140,6 +143,7 @@ export function makeSearcher(atlas: Atlas): Searcher {
                   b[k + 1]! * second[k]!);
           }
           const back = fft2d({ widthPx: w, heightPx: h, data: sum }, true).data;
+          yield;
           for (let y = 0; y < down; y++)
             for (let x = 0; x < across; x++)
               score[y * across + x]! += Math.max(0, back[2 * (y * w + x)]! + own) / total;
@@ -151,6 +155,7 @@ export function makeSearcher(atlas: Atlas): Searcher {
           }
         scores.push({ partIndex, score, across, down });
       }
+      yield;
       let least = Infinity;
       for (const { score } of scores) for (const v of score) if (v < least) least = v;
       if (least === Infinity) return [];

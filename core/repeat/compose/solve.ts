@@ -1,5 +1,5 @@
 import { wholePower } from '../../exact';
-import { makeAtlas, type ComposeSource, type Turn } from './atlas';
+import { makingAtlas, type ComposeSource, type Turn } from './atlas';
 import { Composer, whileAt, type Lattice, type Steps } from './composer';
 import { doubled, recuttingSteps, refiningSteps } from './copies';
 import { halved, halvings, latticeAt } from './pyramid';
@@ -64,7 +64,7 @@ export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
     ] as const;
   const scale = 1 / wholePower(2, levels);
   let torus = makeToroidalCanvas(
-    makeAtlas(pyramid[levels]!, task.turns),
+    yield* whileAt(0, makingAtlas(pyramid[levels]!, task.turns)),
     ...sizeAt(levels),
     task.closed,
     task.joints,
@@ -83,7 +83,7 @@ export function* compose(task: ComposeTask): Steps<ToroidalCanvas> {
   for (let level = levels - 1; level >= 0; level--) {
     const share = 0.7 + (0.3 * (levels - 1 - level)) / levels;
     yield { share, soFar: torus };
-    const atlas = makeAtlas(pyramid[level]!, task.turns);
+    const atlas = yield* whileAt(share, makingAtlas(pyramid[level]!, task.turns));
     yield { share };
     torus = doubled(torus, atlas, ...sizeAt(level), task.joints);
     yield { share };
@@ -118,7 +118,7 @@ function* recutToJoints(torus: ToroidalCanvas, { acrossPx, upPx }: Lattice): Ste
 export function* closeByCut(task: RepeatTask): Steps<ToroidalCanvas> {
   const { widthPx: W, heightPx: H, closed } = task;
   const torus = makeToroidalCanvas(
-    makeAtlas(task.sources, [{ quarters: 0, flipped: false }]),
+    yield* whileAt(0, makingAtlas(task.sources, [{ quarters: 0, flipped: false }])),
     W,
     H,
     closed,

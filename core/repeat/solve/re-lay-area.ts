@@ -1,4 +1,4 @@
-import { hashOf, type RenderContext } from '../../surface';
+import { hashOf, turn, type RenderContext } from '../../surface';
 import { recomposeArea, type Pitch, type RecomposeTask } from '../compose';
 import type { Redone } from '../settings';
 import {
@@ -33,6 +33,7 @@ export async function reLaidArea(
     const { dense, toCompose } = await sourcesToCompose(ctx, from, pxPerMm, use);
     const taken = dense.map(({ picture: { widthPx: w, heightPx: h } }, k) => takenOf(item, from[k]!, w, h));
     const area = areasOver(item.areas, widthPx, heightPx, closed);
+    await turn(ctx.options);
     const outcome = await run(
       recomposeArea(copies.torus, {
         sources: toCompose,

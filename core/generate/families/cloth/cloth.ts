@@ -267,7 +267,7 @@ async function paint(canvas: Canvas, values: Values): Promise<void> {
   const [warps, wefts] = threadsOf(values, sizeMm);
   const [warpOrder, weftOrder] = [orderOf(values.warpOrder), orderOf(values.weftOrder)];
   const colours = values.yarns.map((y) => [rgbOf(y.lab.lab), rgbOf(y.second.lab)] as const);
-  const warp = Array.from({ length: warps }, (_, k) =>
+  const warp = await canvas.list(warps, (k) =>
     profileOf(
       values,
       warpOrder[k % warpOrder.length]!,
@@ -277,7 +277,7 @@ async function paint(canvas: Canvas, values: Values): Promise<void> {
       canvas.seed * 7907 + k * 31,
     ),
   );
-  const weft = Array.from({ length: wefts }, (_, k) =>
+  const weft = await canvas.list(wefts, (k) =>
     profileOf(
       values,
       weftOrder[k % weftOrder.length]!,
