@@ -265,6 +265,36 @@ describe('the repetition', () => {
   });
 });
 
+test('broken bricks of a composed wall are re-laid at one call, and fewer are broken then', async () => {
+  const [width, height] = [600, 440];
+  const png = await sharp(slopingWall(width, height, 0), { raw: { width, height, channels: 3 } })
+    .png()
+    .toBuffer();
+  const { id, recipe, put } = await finishOf(jossel, png, 'brick', () => undefined);
+  const relay = (apply: boolean) =>
+    jossel.call<{
+      arrangements: Recipe['repeat']['arrangements'];
+      brokenBefore: number;
+      broken: number;
+      detail?: string;
+      draft?: { recipe: Recipe };
+    }>('POST', `/api/finishes/${id}/relaid-pieces`, { apply });
+  const refused = await relay(true);
+  expect([refused.status, refused.body.detail]).toEqual([
+    422,
+    expect.stringMatching(/Compose the repeat first/),
+  ]);
+  const repeat = { ...recipe.repeat, method: 'composed' as const };
+  expect((await saveDraft(jossel, id, { ...recipe, repeat }, put.body.etag)).status).toBe(200);
+  const { body } = await relay(false);
+  expect(body.brokenBefore).toBeGreaterThan(0);
+  expect(body.broken).toBeLessThan(body.brokenBefore);
+  expect((await draftOf(id)).recipe.repeat.arrangements[0]!.redone).toEqual([]);
+  const applied = await relay(true);
+  expect(applied.body.arrangements).toEqual(body.arrangements);
+  expect((await draftOf(id)).recipe.repeat.arrangements).toEqual(body.arrangements);
+}, 120000);
+
 test('a wall is closed on whole bonds at one call: no piece is broken then, and what was tried is told', async () => {
   const [width, height] = [600, 440];
   const png = await sharp(slopingWall(width, height, 0), { raw: { width, height, channels: 3 } })

@@ -1,24 +1,13 @@
 import { adviceForRepeat, defaultRecipe, lead, renderFinish, type Recipe } from '@jossel/core/finish';
-import { halve, mapChannels, type ColourPicture } from '@jossel/core/raster';
+import { mapChannels, type ColourPicture } from '@jossel/core/raster';
 import { sizeKnownBy } from '@jossel/core/size';
-import { StageCache, type Pictures } from '@jossel/core/surface';
+import { StageCache } from '@jossel/core/surface';
+import { onePicture } from '@jossel/core/test-pictures';
 import { figure } from '@jossel/core/units';
 import { boards, herringbone } from './physical/kinds';
 import type { PhysicalSample } from './physical/surface';
 
 /** One press on samples that are cut where no piece ends. */
-
-const picturesOf = (picture: ColourPicture): Pictures => ({
-  info: async () => ({ widthPx: picture.widthPx, heightPx: picture.heightPx, sha256: 'sample' }),
-  level: async (_, n) => {
-    let level = picture;
-    for (let k = 0; k < n; k++) level = mapChannels(level, halve);
-    return level;
-  },
-  data: async () => {
-    throw new Error('This sample has no maps.');
-  },
-});
 
 /** The middle of a sample, cut off on all sides. */
 async function middleOf(sample: PhysicalSample, pxPerMm: number, share: number): Promise<ColourPicture> {
@@ -38,7 +27,7 @@ async function middleOf(sample: PhysicalSample, pxPerMm: number, share: number):
 async function suggestedFor(picture: ColourPicture, widthMm: number) {
   const recipe: Recipe = defaultRecipe(['sample'], 'timber', picture);
   lead(recipe).size = sizeKnownBy({ overall: figure(widthMm, 'mm', 'measured', 1) }, 'follows');
-  const pictures = picturesOf(picture);
+  const pictures = onePicture(picture);
   const cache = new StageCache(5e8);
   const advice = await adviceForRepeat(pictures, recipe, { cache });
   recipe.repeat = { ...recipe.repeat, ...advice.settings };

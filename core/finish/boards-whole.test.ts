@@ -1,25 +1,12 @@
-import { coursesOfFloor, FLOOR_ENDS, FLOOR_MM, knownFloor, standing } from '../test-pictures';
-import { halve, luminancePlane, mapChannels, type ColourPicture } from '../raster';
+import { coursesOfFloor, FLOOR_ENDS, FLOOR_MM, knownFloor, onePicture, standing } from '../test-pictures';
+import { luminancePlane, type ColourPicture } from '../raster';
 import type { Arrangement, ComposedSettings } from '../repeat';
 import { sizeKnownBy } from '../size';
-import type { Pictures } from '../surface';
 import { figure } from '../units';
 import { defaultRecipe, lead, renderFinish, STAGE_VERSIONS, type Recipe } from './index';
 
 /** Every board of the floor has a tone of its own: whatever changes along a course without a joint is a board made of parts. */
 const LIES = knownFloor(FLOOR_ENDS, (course, board) => 0.2 + 0.05 * course + 0.12 * board);
-const picturesOf = (picture: ColourPicture): Pictures => ({
-  info: async () => ({ widthPx: picture.widthPx, heightPx: picture.heightPx, sha256: 'floor' }),
-  level: async (_, n) => {
-    let level = picture;
-    for (let k = 0; k < n; k++) level = mapChannels(level, halve);
-    return level;
-  },
-  data: async () => {
-    throw new Error('This finish has no maps.');
-  },
-});
-
 function recipeOf(picture: ColourPicture, composed: Partial<ComposedSettings> = {}): Recipe {
   const recipe = defaultRecipe(['floor'], 'timber', picture);
   const lies = picture.widthPx > picture.heightPx;
@@ -45,7 +32,7 @@ async function rendered(recipe: Recipe, picture = LIES, versions?: Record<string
   return drawn(Math.round(repeatMm.width * FLOOR_MM.perMm));
   function drawn(widthPx: number) {
     const maps = ['colour', 'piece'] as const;
-    return renderFinish(recipe, picturesOf(picture), { widthPx, maps, ...(versions ? { versions } : {}) });
+    return renderFinish(recipe, onePicture(picture), { widthPx, maps, ...(versions ? { versions } : {}) });
   }
 }
 
@@ -90,7 +77,7 @@ test('boards that stand are laid as those that lie', async () => {
 test('joints between boards stay as dark in a small picture as in a large one', async () => {
   const recipe = recipeOf(LIES);
   const { maps, report } = await rendered(recipe);
-  const small = await renderFinish(recipe, picturesOf(LIES), { widthPx: 250, maps: ['colour'] });
+  const small = await renderFinish(recipe, onePicture(LIES), { widthPx: 250, maps: ['colour'] });
   expect(report.boards!.laid).toBeGreaterThan(report.boards!.whole);
   const [inSmall, large] = [luminancePlane(small.maps.colour), luminancePlane(maps.colour)];
   const times = large.widthPx / inSmall.widthPx;

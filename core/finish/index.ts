@@ -9,6 +9,7 @@ export * from './render';
 export * from './repetition';
 export * from './pieces';
 export * from './picked-pieces';
+export * from './relaid-pieces';
 export * from './laid-of-picked';
 export * from './counted';
 export * from './advice';

@@ -319,7 +319,7 @@ function brokenWords({ broken, pieces }: PiecesJudged): Check[] {
     open(
       'repeat',
       'pieces-broken',
-      `${printNumber(broken.length, 0)} of ${printNumber(pieces, 0)} pieces are broken where copies of the sample meet: ${brokenByKind(broken)}. Keep to the structure, or let a method be suggested; none is broken where the pieces of the sample are laid under Layout.`,
+      `${printNumber(broken.length, 0)} of ${printNumber(pieces, 0)} pieces are broken where copies of the sample meet: ${brokenByKind(broken)}. Re-lay them, keep to the structure, or let a method be suggested; none is broken where the pieces of the sample are laid under Layout.`,
     ),
   ];
 }

@@ -8,3 +8,4 @@ export { rgb } from './surface';
 export { paintedFamily } from './generated';
 export { halfLikeMm } from './likeness';
 export { coursesOfFloor, FLOOR_ENDS, FLOOR_MM, knownFloor, standing } from './known-floor';
+export { onePicture } from './one-picture';

@@ -17,6 +17,7 @@ import type {
   FoundJoints,
   IssuedFinish,
   PickedPieces,
+  RelaidPieces,
   Recipe,
   Repetition,
   TriedAdvice,
@@ -64,6 +65,7 @@ export interface RenderPool {
     issued: IssuedAs | null;
     samples: SampleBytes[];
   }): Promise<FinishPieces | null>;
+  relaidPieces(order: { recipe: Recipe; samples: SampleBytes[] }): Promise<RelaidPieces>;
   picked(order: { recipe: Recipe; samples: SampleBytes[] }): Promise<PickedPieces | null>;
   repetition(order: {
     recipe: Recipe;
@@ -129,6 +131,7 @@ export function openPool(threads: number): RenderPool {
     finishColour: (order) => run('finishColour', order),
     advice: (order) => run('advice', order),
     pieces: (order) => run('pieces', order),
+    relaidPieces: (order) => run('relaidPieces', order),
     picked: (order) => run('picked', order),
     repetition: (order) => run('repetition', order),
     async straighten(sample, settings, area, widthPx) {

@@ -1,12 +1,14 @@
 import {
   adviceForRepeat,
   pickPieces,
+  relayBrokenPieces,
   piecesOfFinish,
   renderMaps,
   repetitionOf,
   type FinishPieces,
   type PickedPieces,
   type Recipe,
+  type RelaidPieces,
   type RenderReport,
   type Repetition,
   type TriedAdvice,
@@ -30,6 +32,9 @@ export const advice = ({ recipe, samples }: { recipe: Recipe; samples: SampleByt
     const advice = await adviceForRepeat(sourcesFrom(samples), recipe, { cache });
     return { ...advice, tried: advice.tried.map(({ repeat: _, ...method }) => method) };
   });
+
+export const relaidPieces = ({ recipe, samples }: { recipe: Recipe; samples: SampleBytes[] }) =>
+  serialiseErrors((): Promise<RelaidPieces> => relayBrokenPieces(sourcesFrom(samples), recipe, { cache }));
 
 export const pieces = ({ recipe, issued, samples }: FinishToLookAt) =>
   serialiseErrors((): Promise<FinishPieces | null> =>

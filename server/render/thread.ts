@@ -35,7 +35,7 @@ export const render = (order: RenderOrder) => serialiseErrors(() => renderFiles(
 export const swatch = (order: SwatchOrder) => serialiseErrors(() => drawSwatch(order));
 export const issue = (order: IssueOrder) => serialiseErrors(() => solveToIssue(order));
 export { finishColour, glare, palette, sampleColour } from './colour';
-export { advice, picked, pieces, repetition } from './repetition';
+export { advice, picked, pieces, relaidPieces, repetition } from './repetition';
 export { measure } from './measure';
 export { reliefDetail } from './relief-detail';
 export { card, joints, recognise, reportPicture, straightenRows, structure } from './look';

@@ -282,6 +282,19 @@ export function finishRoutes(app: App): void {
     async ({ params, body }) => looks.pieces(app.context, params.id, body?.revision),
   );
   app.post(
+    '/api/finishes/:id/relaid-pieces',
+    {
+      schema: {
+        summary:
+          'Re-lays the broken pieces of a composed repeat, each with what lies about it, and keeps what makes pieces whole: the arrangements, and how many are broken before and after',
+        params: z.object({ id }),
+        body: z.object({ apply: z.boolean().default(false).describe('Writes it into the draft') }).nullish(),
+        response: ok(),
+      },
+    },
+    async ({ params, body }) => finishes.relaidPieces(app.context, params.id, body?.apply ?? false),
+  );
+  app.post(
     '/api/finishes/:id/picked-pieces',
     {
       schema: {

@@ -365,6 +365,17 @@ export async function repeatAdvice(context: Context, id: string, apply: boolean)
   };
 }
 
+/** Broken pieces of the repeat, re-laid; where asked, it is written into the draft as it was when it was looked at. */
+export async function relaidPieces(context: Context, id: string, apply: boolean) {
+  const row = await store.getFinish(context.database, id);
+  if (!row) throw notFound('finish', id);
+  const relaid = await looks.relaidPieces(context, id);
+  if (!apply) return relaid;
+  const recipe = storedRecipe(row.draft, `The draft of ${row.name}`);
+  const repeat = { ...recipe.repeat, arrangements: relaid.arrangements };
+  return { ...relaid, draft: await saveDraft(context, id, etagOf(row.version), { ...recipe, repeat }) };
+}
+
 /** The pieces that the leading sample shows; where asked, the draft is laid of them. */
 export async function pickedPieces(context: Context, id: string, apply: boolean) {
   const row = await store.getFinish(context.database, id);

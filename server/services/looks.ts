@@ -78,6 +78,10 @@ export const pieces = async (context: Context, id: string, revision: string | un
   judged: await computed(context, id, revision, (order) => context.pool.pieces(order)),
 });
 
+/** The broken pieces of a finish's repeat, re-laid. */
+export const relaidPieces = (context: Context, id: string) =>
+  computed(context, id, undefined, (order) => context.pool.relaidPieces(order));
+
 /** The pieces of the leading sample, each by its corners. */
 export const pickedPieces = (context: Context, id: string) =>
   computed(context, id, undefined, (order) => context.pool.picked(order));

@@ -11,11 +11,13 @@ import {
   leadGeometry,
   MAPS,
   renderFinish,
+  relayBrokenPieces,
   renderMaps,
   repeatToJudge,
   repetitionOf,
   type MapName,
   type Recipe,
+  type RelaidPieces,
   type RenderReport,
   type RepeatToJudge,
   type Repetition,
@@ -67,6 +69,7 @@ const cache = new StageCache(400 * 1024 * 1024);
 const shared = { cache, solvedBefore, pause: yieldToEventLoop, budget: DRAFT_BUDGET };
 let latest = 0;
 let latestAdvice = 0;
+let latestRelaying = 0;
 
 function rgba(data: Uint8Array | Uint16Array, channels: number): Uint8ClampedArray<ArrayBuffer> {
   const n = data.length / channels;
@@ -292,6 +295,25 @@ const worker = {
 
   stopAdvice(): void {
     latestAdvice++;
+  },
+
+  /** Broken pieces of the repeat, re-laid. @returns null when it was stopped, or is asked for again */
+  relayPieces(recipe: Recipe, samples: SampleInfo[]): Promise<RelaidPieces | null> {
+    const mine = ++latestRelaying;
+    return unlessStopped(() =>
+      relayBrokenPieces(sourcesOf(samples, cache), recipe, {
+        ...shared,
+        signal: {
+          get aborted() {
+            return mine !== latestRelaying;
+          },
+        },
+      }),
+    );
+  },
+
+  stopRelaying(): void {
+    latestRelaying++;
   },
 
   /** @returns null when a newer request came meanwhile */

@@ -25,6 +25,7 @@ import { ComposeBlock } from './ComposeBlock';
 import { StructureBlock } from './StructureBlock';
 import { TriedMethods } from './TriedMethods';
 import { useAdvice } from './use-advice';
+import { useRelaidPieces } from './use-relaid-pieces';
 import type { ShownMethod } from '../../../workers/render.worker';
 
 const Axis = styled.section`
@@ -87,15 +88,36 @@ const isUsed = ({ settings: tried }: ShownMethod, now: RepeatSettings): boolean 
     (key) => JSON.stringify(tried[key]) === JSON.stringify(now[key]),
   );
 
-/** How many pieces the repeat has, and how many are broken. */
-function PiecesLine({ pieces, broken }: PiecesJudged) {
+/** How many pieces the repeat has, and how many are broken; those of a composed one can be re-laid. */
+function PiecesLine({
+  recipe,
+  samples,
+  pieces: { pieces, broken },
+}: {
+  recipe: Recipe;
+  samples: readonly Sample[];
+  pieces: PiecesJudged;
+}) {
+  const { isBusy, said, relay, stop } = useRelaidPieces(recipe, samples);
+  const canRelay = recipe.repeat.method === 'composed' && broken.length > 0;
   return (
-    <p>
-      {pieces} pieces in the repeat;{' '}
-      {broken.length === 0
-        ? 'all of them whole.'
-        : `${broken.length} broken where copies meet, outlined on the plate: cut ones in a full line, fused ones dashed, those of mixed tones dotted.`}
-    </p>
+    <>
+      <p>
+        {pieces} pieces in the repeat;{' '}
+        {broken.length === 0
+          ? 'all of them whole.'
+          : `${broken.length} broken where copies meet, outlined on the plate: cut ones in a full line, fused ones dashed, those of mixed tones dotted.`}
+      </p>
+      {(canRelay || isBusy) && (
+        <Row>
+          <Button onPress={() => void (isBusy ? stop() : relay())}>
+            {isBusy ? 'Stop re-laying' : 'Re-lay broken pieces'}
+          </Button>
+          {isBusy && <Quiet role="status">Re-laying them and what lies about them …</Quiet>}
+        </Row>
+      )}
+      {said && <Sentence>{said}</Sentence>}
+    </>
   );
 }
 
@@ -231,7 +253,7 @@ export function WayPanel({
         />
       )}
       {fault && <Sentence>{fault}</Sentence>}
-      {pieces && <PiecesLine {...pieces} />}
+      {pieces && <PiecesLine recipe={recipe} samples={samples} pieces={pieces} />}
       <OneOf
         label="How the repeat is made"
         value={settings.method}

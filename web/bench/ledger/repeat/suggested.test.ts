@@ -11,7 +11,7 @@ function draftOf(now: Recipe) {
   const store = configureStore({ reducer: { draft: draftSlice.reducer } });
   store.dispatch(draftSlice.actions.opened({ finishId: 'f1', recipe: now, etag: 'e1' }));
   const sentence = store.dispatch(
-    withSuggestion(ASKED, { ...SUGGESTED, why: [...SUGGESTED.why] }, 1) as never,
+    withSuggestion(ASKED, { ...SUGGESTED, why: [...SUGGESTED.why] }, 'repeat method suggested', 1) as never,
   ) as unknown;
   return { sentence, draft: store.getState().draft };
 }
@@ -43,7 +43,7 @@ test.each([
     const now = structuredClone(ASKED);
     change(now);
     const { sentence, draft } = draftOf(now);
-    expect(sentence).toMatch(/changed while methods were tried/);
+    expect(sentence).toMatch(/changed meanwhile/);
     expect(draft.recipe).toEqual(now);
   },
 );

@@ -3,8 +3,7 @@ import type { RepeatSettings } from '@jossel/core/repeat';
 import type { AppThunk } from '../../../app/store';
 import { draftSlice } from '../../draft-slice';
 
-const CHANGED_MEANWHILE =
-  'The sample or its repeat was changed while methods were tried, so that none was set. Ask again.';
+const CHANGED_MEANWHILE = 'The sample or its repeat was changed meanwhile, so nothing was set. Ask again.';
 
 /** What of a recipe a suggestion depends on. */
 const askedOf = ({ sources, repeat: { why: _, ...repeat } }: Recipe) => JSON.stringify([sources, repeat]);
@@ -14,12 +13,11 @@ const askedOf = ({ sources, repeat: { why: _, ...repeat } }: Recipe) => JSON.str
  * @returns why it was not set; empty: it was
  */
 export const withSuggestion =
-  (asked: Recipe, suggested: Partial<RepeatSettings>, gesture: number): AppThunk<string> =>
+  (asked: Recipe, suggested: Partial<RepeatSettings>, what: string, gesture: number): AppThunk<string> =>
   (dispatch, getState) => {
     const { recipe } = getState().draft;
     if (!recipe || askedOf(recipe) !== askedOf(asked)) return CHANGED_MEANWHILE;
     const next = { ...recipe, repeat: { ...recipe.repeat, ...suggested } };
-    const what = 'repeat method suggested';
     dispatch(
       draftSlice.actions.changed({
         what,

@@ -20,7 +20,7 @@ export function useAdvice(recipe: Recipe, samples: readonly Sample[]) {
       const advice = await renderWorker().advice(recipe, samples.map(infoOf));
       if (!advice) return;
       setTried(advice.tried);
-      setFault(dispatch(withSuggestion(recipe, advice.settings, gestureNow())));
+      setFault(dispatch(withSuggestion(recipe, advice.settings, 'repeat method suggested', gestureNow())));
     } catch (error) {
       setFault((error as Error).message);
     } finally {

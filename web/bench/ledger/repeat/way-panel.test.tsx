@@ -25,6 +25,8 @@ answerAsWorker({
   listen: () => undefined,
   advice: () => new Promise((resolve) => (answer = resolve)),
   stopAdvice: () => void stopped++,
+  relayPieces: () => new Promise((resolve) => (answer = resolve)),
+  stopRelaying: () => void stopped++,
 });
 beforeEach(() => {
   stopped = 0;
@@ -81,6 +83,59 @@ const axis = (name: 'Horizontal' | 'Vertical') => within(screen.getByRole('regio
 const composed = (recipe: Recipe) => {
   recipe.repeat = { ...recipe.repeat, method: 'composed' };
 };
+
+describe('broken pieces', () => {
+  const box = { left: 0.1, top: 0.1, width: 0.2, height: 0.1 };
+  const BROKEN = {
+    ...{ pieces: 40, whereCopiesMeet: 12, jointEnds: 0 },
+    broken: [{ kind: 'cut' as const, ...box }],
+  };
+  const arrangementsWith = (recipe: Recipe) => {
+    const areas = [
+      [
+        [0.1, 0.1],
+        [0.3, 0.1],
+        [0.3, 0.2],
+      ],
+    ] as [number, number][][];
+    return recipe.repeat.arrangements.map((a) => ({
+      ...a,
+      redone: [{ id: 'p', seed: 7, areas, taken: [] }],
+    }));
+  };
+
+  test('of a composed repeat are re-laid as one step; where none comes out whole, that is said', async () => {
+    const page = opened(composed, { pieces: BROKEN });
+    await page.press('Re-lay broken pieces');
+    await waitFor(() => expect(screen.getByText(/Re-laying them/)).toBeTruthy());
+    const before = page.repeat();
+    const arrangements = arrangementsWith(page.recipe());
+    await act(async () => answer({ arrangements, pieces: 40, brokenBefore: 1, broken: 0 }));
+    await waitFor(() => expect(page.repeat().arrangements).toEqual(arrangements));
+    expect(page.valid()).toBe(true);
+    page.undo();
+    expect(page.repeat()).toEqual(before);
+    await page.press('Re-lay broken pieces');
+    await act(async () =>
+      answer({ arrangements: before.arrangements, pieces: 40, brokenBefore: 1, broken: 1 }),
+    );
+    await screen.findByText(/None came out whole/);
+    expect(page.repeat()).toEqual(before);
+  });
+
+  test('are left as they are when it is stopped, and cannot be re-laid in a repeat that is closed at its edges', async () => {
+    const page = opened(composed, { pieces: BROKEN });
+    const before = page.repeat();
+    await page.press('Re-lay broken pieces');
+    await page.press('Stop re-laying');
+    await waitFor(() => expect(stopped).toBe(1));
+    await act(async () => answer(null));
+    expect(await screen.findByRole('button', { name: 'Re-lay broken pieces' })).toBeTruthy();
+    expect(page.repeat()).toEqual(before);
+    await page.take('closed at its edges');
+    expect(screen.queryByRole('button', { name: 'Re-lay broken pieces' })).toBeNull();
+  });
+});
 
 describe('a suggestion', () => {
   const tried = (name: string, settings: Partial<RepeatSettings>, broken: number) => ({
@@ -153,7 +208,7 @@ describe('a suggestion', () => {
     await suggest(page);
     await page.take('composed');
     await act(async () => answer(ADVICE));
-    expect((await screen.findByRole('alert')).textContent).toMatch(/changed while methods were tried/);
+    expect((await screen.findByRole('alert')).textContent).toMatch(/changed meanwhile/);
     expect(page.repeat().structure).toEqual(base.structure);
   });
 });
