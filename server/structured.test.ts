@@ -10,8 +10,8 @@ beforeAll(async () => {
 }, 240000);
 afterAll(() => jossel.end());
 
-/** A finish from a picture of the demo, advised, then changed. */
-async function advised(file: string, widthMm: number, change: (recipe: Recipe) => void = () => undefined) {
+/** A finish from a picture of the demo, of known width, then changed. */
+async function sized(file: string, widthMm: number, change: (recipe: Recipe) => void = () => undefined) {
   const picture = await sharp(`demo/samples/${file}`).resize({ width: 720 }).png().toBuffer();
   const { id, recipe, put } = await finishOf(jossel, picture, 'timber', (r) => {
     const known = { value: widthMm, unit: 'mm', basis: 'measured' } as const;
@@ -19,11 +19,6 @@ async function advised(file: string, widthMm: number, change: (recipe: Recipe) =
     lead(r).size!.overall = { across: known, up: null };
   });
   expect(put.status).toBe(200);
-  const { body: advice } = await jossel.call<{ settings: Partial<Recipe['repeat']> }>(
-    'POST',
-    `/api/finishes/${id}/repeat-advice`,
-  );
-  recipe.repeat = { ...recipe.repeat, ...advice.settings };
   change(recipe);
   const again = await saveDraft(jossel, id, recipe, put.body.etag);
   expect([again.status, again.body.detail]).toEqual([200, undefined]);
@@ -39,7 +34,7 @@ const HALF_BOND: Recipe['repeat']['structure'] = {
 };
 
 test('tiles are cut in their joints: a repeat larger than the sample has whole tiles, each as long as the next', async () => {
-  const { id } = await advised('glazed-tile-lagoon.jpg', 624, (r) => {
+  const { id } = await sized('glazed-tile-lagoon.jpg', 624, (r) => {
     r.repeat.method = 'composed';
     r.repeat.structure = HALF_BOND;
     r.repeat.composed = { ...r.repeat.composed, widthMm: 1040, heightMm: 520 };
@@ -54,7 +49,7 @@ test('tiles are cut in their joints: a repeat larger than the sample has whole t
 
 test('a sample is stretched within its limit so that whole tiles fill the size asked for, and that counts in the tolerance', async () => {
   const asked = (stretchMost: number) =>
-    advised('glazed-tile-lagoon.jpg', 624, (r) => {
+    sized('glazed-tile-lagoon.jpg', 624, (r) => {
       r.repeat.method = 'composed';
       r.repeat.structure = HALF_BOND;
       r.repeat.composed = { ...r.repeat.composed, widthMm: 1060, heightMm: 520, stretchMost };

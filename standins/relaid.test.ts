@@ -15,7 +15,7 @@ import { laidScene } from './laid/scenes';
 
 /** Stones of a composed repeat that are broken, re-laid. */
 
-const { picture, shot } = laidScene('cobbles', 1, 420);
+const { picture, shot } = laidScene('cobbles', 1, 340);
 const pictures = onePicture(picture);
 const cache = new StageCache(5e8);
 

@@ -5,13 +5,22 @@ import { countedPeriods } from './counted';
 import { piecesOfSample } from './pieces';
 import { lead, type Recipe } from './recipe';
 import type { RenderOptions } from './render';
-import { candidates, triedWords, tryMethods, type SolvedMethod, type TriedMethod } from './tried-methods';
+import { withoutRelaidPieces } from './relaid-pieces';
+import {
+  candidates,
+  triedWords,
+  tryMethods,
+  type MethodSettings,
+  type SolvedMethod,
+  type TriedMethod,
+} from './tried-methods';
 
 /** Pixels at which it is judged how a sample is best made a repeat. */
 const ADVICE_SIDE_PX = 512;
 
 /** The method suggested, and those that were tried for it, the best first. */
 export interface TriedAdvice<Method extends TriedMethod = SolvedMethod> extends Advice {
+  settings: MethodSettings;
   tried: readonly Method[];
 }
 
@@ -22,9 +31,11 @@ export interface TriedAdvice<Method extends TriedMethod = SolvedMethod> extends 
  */
 export async function adviceForRepeat(
   pictures: Pictures,
-  recipe: Recipe,
+  asked: Recipe,
   options: Pick<RenderOptions, 'cache' | 'signal' | 'pause'> = {},
 ): Promise<TriedAdvice> {
+  // Pieces that were re-laid before are whole or broken otherwise in a repeat that is made anew.
+  const recipe = { ...asked, repeat: withoutRelaidPieces(asked.repeat) };
   const first = lead(recipe);
   const sample: SampleToLookAt = { id: first.sampleId, ...(await pictures.info(first.sampleId)) };
   const geometry = sampleGeometry(first, leadOf(recipe.repeat).area, sample);
@@ -42,8 +53,14 @@ export async function adviceForRepeat(
     sizeMm: usedMm,
   });
   const tried = await tryMethods(recipe, pictures, methods, known, options);
-  const best = tried[0]?.settings ?? advised;
+  const best: MethodSettings = tried[0]?.settings ?? advised;
+  const { arrangements = recipe.repeat.arrangements } = best;
   // Where another one turns out better, what spoke for the one advised does not hold.
   const why = best === advised ? advised.why : advised.why.filter((sentence) => sentence !== advice.reason);
-  return { reason: advice.reason, settings: { ...best, why: [...why, ...triedWords(tried)] }, tried };
+  const settings = {
+    ...best,
+    ...(arrangements === asked.repeat.arrangements ? {} : { arrangements }),
+    why: [...why, ...triedWords(tried)],
+  };
+  return { reason: advice.reason, settings, tried };
 }

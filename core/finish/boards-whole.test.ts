@@ -2,6 +2,7 @@ import { coursesOfFloor, FLOOR_ENDS, FLOOR_MM, knownFloor, onePicture, standing 
 import { luminancePlane, type ColourPicture } from '../raster';
 import type { Arrangement, ComposedSettings } from '../repeat';
 import { sizeKnownBy } from '../size';
+import { StageCache } from '../surface';
 import { figure } from '../units';
 import { defaultRecipe, lead, renderFinish, STAGE_VERSIONS, type Recipe } from './index';
 
@@ -27,12 +28,20 @@ function recipeOf(picture: ColourPicture, composed: Partial<ComposedSettings> = 
   };
 }
 
+/** Most tests begin with the same repeat. */
+const cache = new StageCache(5e8);
+
 async function rendered(recipe: Recipe, picture = LIES, versions?: Record<string, number>) {
   const { repeatMm } = (await drawn(64)).report;
   return drawn(Math.round(repeatMm.width * FLOOR_MM.perMm));
   function drawn(widthPx: number) {
     const maps = ['colour', 'piece'] as const;
-    return renderFinish(recipe, onePicture(picture), { widthPx, maps, ...(versions ? { versions } : {}) });
+    return renderFinish(recipe, onePicture(picture), {
+      widthPx,
+      maps,
+      cache,
+      ...(versions ? { versions } : {}),
+    });
   }
 }
 

@@ -6,6 +6,7 @@ import {
   type Redone,
   type RepeatSettings,
 } from '../repeat';
+import type { ColourPicture } from '../raster';
 import { Refusal, type Pictures } from '../surface';
 import { judgedInRepeat, piecesOfSample, repeatToJudge } from './pieces';
 import type { Recipe } from './recipe';
@@ -23,15 +24,15 @@ export interface RelaidPieces {
 }
 
 /** So many broken pieces are re-laid at once. */
-const MOST_PIECES = 12;
-/** How far about a broken piece is re-laid, as shares of its shorter side: what did not help is tried larger. */
-const AROUND = [0.3, 0.6, 1] as const;
+const MOST_PIECES = 24;
+/** How far about a broken piece is re-laid, as shares of its shorter side: what did not help is tried larger, then otherwise. */
+const AROUND = [0.3, 0.6, 1, 0.3, 0.6, 1] as const;
 /** Seeds of one press and the next do not meet. */
-const SEEDS_OF_ROUND = 100;
+const SEEDS_OF_PRESS = 100;
 
 /**
- * Re-lays the broken pieces of a repeat, each with what lies about it, up to three times, and keeps what makes pieces whole. Asked again,
- * it tries other ways.
+ * Re-lays the broken pieces of a repeat with what lies about them, up to six times, and keeps each time by which fewer are broken. Asked
+ * again, it tries other ways.
  * @throws Refusal when the repeat is not composed, its sample shows no pieces, or something has to be changed first; Stopped when the
  * signal asks
  */
@@ -47,75 +48,93 @@ export async function relayBrokenPieces(
       'repeat.method',
     );
   const known = await piecesOfSample(recipe, pictures, options);
-  const judge = async (repeat: RepeatSettings): Promise<PiecesJudged | null> => {
-    if (!known) return null;
+  const judge = (repeat: RepeatSettings) => {
     const as = { ...recipe, repeat };
-    const draw = (px: number) => repeatToJudge(as, pictures, px, options);
-    return (await judgedInRepeat(as, pictures, known, draw)).judged;
+    return judgedInRepeat(as, pictures, known!, (px) => repeatToJudge(as, pictures, px, options));
   };
-  const first = await judge(recipe.repeat);
-  if (!first)
+  const first = known && (await judge(recipe.repeat));
+  if (!first?.judged)
     throw new Refusal(
       'no-pieces',
       'The sample shows no pieces that can be judged, so none can be re-laid. Outline areas by hand under “re-lay”.',
       'repeat',
     );
-  let [repeat, judged] = [recipe.repeat, first];
-  for (const around of AROUND) {
-    if (judged.broken.length === 0) break;
-    const better = await roundOf(repeat, judged, around, judge);
-    if (better) ({ repeat, judged } = better);
-  }
+  const { repeat, now } = (await relaidUntilWhole(recipe.repeat, first, judge, AROUND)) ?? {
+    repeat: recipe.repeat,
+    now: first,
+  };
   return {
     arrangements: repeat.arrangements,
-    pieces: judged.pieces,
-    brokenBefore: first.broken.length,
-    broken: judged.broken.length,
+    pieces: now.judged!.pieces,
+    brokenBefore: first.judged.broken.length,
+    broken: now.judged!.broken.length,
   };
 }
 
-type Judge = (repeat: RepeatSettings) => Promise<PiecesJudged | null>;
-
-/** Re-lays every broken piece once, and takes back what did not help. @returns null where no fewer are broken then */
-async function roundOf(repeat: RepeatSettings, { broken }: PiecesJudged, around: number, judge: Judge) {
-  const before = arrangementOf(repeat).redone;
-  const fresh = broken
-    .slice(0, MOST_PIECES)
-    .map((piece, k) => relaid(piece, around, SEEDS_OF_ROUND * (before.length + 1) + k));
-  const tryWith = async (items: readonly Redone[]) => {
-    const next = withRedone(repeat, [...before, ...items]);
-    const judged = await judge(next);
-    return judged && { repeat: next, judged };
-  };
-  const all = await tryWith(fresh);
-  if (!all) return null;
-  const helped = fresh.filter((item) => !all.judged.broken.some((piece) => isIn(piece, item)));
-  if (helped.length === 0) return null;
-  // What did not help may have broken others.
-  const tried = helped.length === fresh.length ? all : await tryWith(helped);
-  return tried && tried.judged.broken.length < broken.length ? tried : null;
+/** A repeat as it was drawn, with what is wrong with its pieces; null: they cannot be judged. */
+export interface JudgedRepeat {
+  colour: ColourPicture;
+  judged: PiecesJudged | null;
 }
 
-/** A box round a broken piece, to be re-laid. */
-function relaid(piece: BrokenPiece, around: number, seed: number): Redone {
+/**
+ * @param repeat composed
+ * @param now what it looks like
+ * @param judge draws it with other settings, and judges its pieces
+ * @param times how far about broken pieces is re-laid, one time after the other
+ * @returns the repeat in which fewer pieces are broken; null: there is none
+ * @throws whatever `judge` does
+ */
+export async function relaidUntilWhole(
+  repeat: RepeatSettings,
+  now: JudgedRepeat,
+  judge: (repeat: RepeatSettings) => Promise<JudgedRepeat>,
+  times: readonly number[] = AROUND.slice(0, 4),
+): Promise<{ repeat: RepeatSettings; now: JudgedRepeat } | null> {
+  let best = { repeat, now };
+  for (const [k, around] of times.entries()) {
+    const { broken } = best.now.judged!;
+    if (broken.length === 0) break;
+    const { redone } = arrangementOf(best.repeat);
+    const seed = SEEDS_OF_PRESS * (redone.length + 1) + k;
+    const item = relaid(broken.slice(0, MOST_PIECES), around, seed);
+    const next = withRedone(best.repeat, [...redone, item]);
+    const tried = await judge(next);
+    // What re-laying broke beside them counts as well.
+    if (tried.judged && tried.judged.broken.length < broken.length) best = { repeat: next, now: tried };
+  }
+  return best.repeat === repeat ? null : best;
+}
+
+/** Areas that were re-laid for the sake of broken pieces begin with this in their names. */
+const OF_PIECES = 'pieces-';
+
+/** The same repeat without areas that were re-laid for the sake of broken pieces. */
+export function withoutRelaidPieces(repeat: RepeatSettings): RepeatSettings {
+  const { redone } = arrangementOf(repeat);
+  const others = redone.filter(({ id }) => !id.startsWith(OF_PIECES));
+  return others.length === redone.length ? repeat : withRedone(repeat, others);
+}
+
+/** Boxes round broken pieces, to be re-laid together. */
+function relaid(broken: readonly BrokenPiece[], around: number, seed: number): Redone {
+  return {
+    id: `${OF_PIECES}${seed}`,
+    seed,
+    areas: broken.map((piece) => boxAround(piece, around)),
+    taken: [],
+  };
+}
+
+function boxAround(piece: BrokenPiece, around: number): [number, number][] {
   const margin = around * Math.min(piece.width, piece.height);
   const held = (v: number) => Math.min(2, Math.max(-1, v));
   const [left, top] = [held(piece.left - margin), held(piece.top - margin)];
   const [right, bottom] = [held(piece.left + piece.width + margin), held(piece.top + piece.height + margin)];
-  const box: [number, number][] = [
+  return [
     [left, top],
     [right, top],
     [right, bottom],
     [left, bottom],
   ];
-  return { id: `piece-${seed}`, seed, areas: [box], taken: [] };
-}
-
-/** Whether the middle of a piece lies in the box of an area, however often round the repeat. */
-function isIn(piece: BrokenPiece, { areas: [box] }: Redone): boolean {
-  const [[left, top], , [right, bottom]] = box as [[number, number], unknown, [number, number]];
-  const inside = (at: number, from: number, to: number) => at - Math.floor(at - from) <= to;
-  return (
-    inside(piece.left + piece.width / 2, left, right) && inside(piece.top + piece.height / 2, top, bottom)
-  );
 }

@@ -18,14 +18,18 @@ import type { PictureShape } from '../straighten';
 import { isRefusal, checkpoint, type Pictures } from '../surface';
 import { printNumber } from '../units';
 import { judgedInRepeat, repeatToJudge, type SamplePieces } from './pieces';
+import { relaidUntilWhole, type JudgedRepeat } from './relaid-pieces';
 import { repeatGeometry, unlaid } from './geometry';
 import { lead, type Recipe } from './recipe';
 import { renderMaps, type RenderOptions } from './render';
 
+/** Settings by which a repeat is made; arrangements only where broken pieces were re-laid. */
+export type MethodSettings = Advice['settings'] & Partial<Pick<RepeatSettings, 'arrangements'>>;
+
 /** A method that was solved at small size, and what is wrong with the repeat it made. */
 export interface TriedMethod extends RepeatLikeness {
   name: string;
-  settings: Advice['settings'];
+  settings: MethodSettings;
   /** Pieces of the repeat; 0: the sample shows none that joints part. */
   pieces: number;
   broken: number;
@@ -33,6 +37,8 @@ export interface TriedMethod extends RepeatLikeness {
   jointEnds: number;
   /** An edge of the repeat shows as a seam. */
   seamShows: boolean;
+  /** How many pieces were broken before they were re-laid; undefined: none were. */
+  brokenBefore?: number;
 }
 
 /** A method as it was tried, with the repeat it made, linear light, some hundred pixels. */
@@ -106,15 +112,15 @@ export async function tryMethods(
   let pieces = known;
   const tried: SolvedMethod[] = [];
   const drawnAs: DrawnAs = new Map();
+  const judge = (as: Recipe) =>
+    judgedInRepeat(as, pictures, pieces!, (px) => repeatToJudge(as, pictures, px, options));
   for (const { settings, needsPieces } of possible) {
     if (needsPieces && !pieces) continue;
     await checkpoint(options);
     const as = repeated(settings);
     const small = await drawn(as);
     const like = likenessOf(sample, small.maps.colour, small.placed.map);
-    const inPieces =
-      pieces &&
-      (await judgedInRepeat(as, pictures, pieces, (px) => repeatToJudge(as, pictures, px, options)));
+    const inPieces = pieces && (await judge(as));
     if (inPieces && !inPieces.judged) {
       if (needsPieces || tried.length > 0) continue;
       // They are not seen clearly enough in this finish.
@@ -136,9 +142,31 @@ export async function tryMethods(
     });
     if (tried.length >= LEAST_TRIED && tried.some(isRight)) break;
   }
-  const judged = judgedByBoards(tried, drawnAs);
-  return judged.sort((a, b) => brokenSteps(a) - brokenSteps(b) || wrongSteps(a) - wrongSteps(b));
+  const judged = inOrder(judgedByBoards(tried, drawnAs));
+  const composed = judged.find(({ settings }) => settings.method === 'composed');
+  if (!pieces || !composed || judged.some(({ broken }) => broken === 0)) return judged;
+  const as = repeated(composed.settings);
+  const better = await relaidUntilWhole(as.repeat, await judge(as), (repeat) => judge({ ...as, repeat }));
+  return better ? inOrder(judged.map((one) => (one === composed ? asRelaid(one, better) : one))) : judged;
 }
+
+/** The best first. */
+const inOrder = (tried: SolvedMethod[]): SolvedMethod[] =>
+  tried.sort((a, b) => brokenSteps(a) - brokenSteps(b) || wrongSteps(a) - wrongSteps(b));
+
+/** A method whose broken pieces were re-laid. */
+const asRelaid = (
+  method: SolvedMethod,
+  { repeat: { arrangements }, now: { colour, judged } }: { repeat: RepeatSettings; now: JudgedRepeat },
+): SolvedMethod => ({
+  ...method,
+  settings: { ...method.settings, arrangements },
+  pieces: judged!.pieces,
+  broken: judged!.broken.length,
+  jointEnds: judged!.jointEnds,
+  brokenBefore: method.broken,
+  repeat: colour,
+});
 
 /** Where copies lie in the repeats that were drawn, and how many courses these hold. */
 type DrawnAs = Map<Advice['settings'], { map: PlacementMap; courses: Courses }>;
@@ -264,8 +292,8 @@ export function triedWords(tried: readonly TriedMethod[]): string[] {
   if (tried.length === 0) return [];
   const said = (of: (one: TriedMethod) => string) => tried.map((one) => `${one.name} ${of(one)}`).join('; ');
   const percent = (share: number) => `${printNumber(100 * share, share < 0.095 ? 1 : 0)} %`;
-  const pieces = ({ broken, pieces: n }: TriedMethod) =>
-    `${broken === 0 ? 'none' : printNumber(broken, 0)} of ${printNumber(n, 0)}`;
+  const pieces = ({ broken, pieces: n, brokenBefore }: TriedMethod) =>
+    `${broken === 0 ? 'none' : printNumber(broken, 0)} of ${printNumber(n, 0)}${brokenBefore === undefined ? '' : `, once ${printNumber(brokenBefore, 0)} were re-laid`}`;
   return tried.some((one) => one.pieces > 0)
     ? [`Tried at small size, pieces broken: ${said(pieces)}.`]
     : [

@@ -8,7 +8,7 @@ import {
 } from '../../pieces';
 import { drawContinuityLines } from '../../sample';
 import { allAtDensity } from '../../sources';
-import { turn, withTurns, type RenderContext } from '../../surface';
+import { hashOf, turn, withTurns, type RenderContext } from '../../surface';
 import {
   brokenHoldPx,
   cellsOf,
@@ -138,12 +138,22 @@ function coursesOf(plan: CutPlan | ComposedPlan): CoursesMm | null {
   );
 }
 
-/** The sources of a repeat at its working resolution. @param use of the joints that they show */
-export async function sourcesToCompose(
+/** The sources of a repeat at its working resolution: the same for all that is laid anew in it. @param use of the joints that they show */
+export function sourcesToCompose(
   ctx: RenderContext,
   from: readonly RepeatSource[],
   pxPerMm: { x: number; y: number },
   use: UseOfJoints = NO_USE,
+) {
+  const key = hashOf('sources to compose', keyOfSources(from), pxPerMm, use, seesAnyJoints(ctx));
+  return ctx.known(key, () => preparedToCompose(ctx, from, pxPerMm, use));
+}
+
+async function preparedToCompose(
+  ctx: RenderContext,
+  from: readonly RepeatSource[],
+  pxPerMm: { x: number; y: number },
+  use: UseOfJoints,
 ) {
   const dense = await allAtDensity(ctx, from, pxPerMm);
   const toCompose: ComposeSource[] = [];
