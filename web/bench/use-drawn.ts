@@ -1,6 +1,7 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import { useEffect, useRef, useState } from 'react';
 import { finishSizeMm, leadingPicture, mapsOf, type MapName, type Recipe } from '@jossel/core/finish';
+import { isRefusal } from '@jossel/core/surface';
 import type { Sample } from '../app/api';
 import type { SampleInfo } from '../workers/sources';
 import type { Drawn, EarlyPicture, RenderWorker, Told } from '../workers/render.worker';
@@ -52,6 +53,8 @@ export interface Drawing {
   drawn: DrawnOf | null;
   /** Why the last change could not be drawn; the last good picture stays. */
   sentence: string;
+  /** The setting that is about, as a path in the recipe; none: none alone. */
+  where?: string;
   /** What is being done, when it takes long enough to say so. */
   working: { share: number; step: string } | null;
   /** What a repeat that is being composed would be so far. */
@@ -112,7 +115,13 @@ export function useDrawn(
           setDrawing({ drawn: { ...drawn, recipe }, sentence: '', working: null, early: null });
       } catch (error) {
         if (mine === turn.current)
-          setDrawing((d) => ({ ...d, sentence: (error as Error).message, working: null, early: null }));
+          setDrawing((d) => ({
+            ...d,
+            sentence: (error as Error).message,
+            where: isRefusal(error) ? error.where : '',
+            working: null,
+            early: null,
+          }));
       } finally {
         listeners.delete(token);
       }

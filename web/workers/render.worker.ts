@@ -28,6 +28,7 @@ import type { NormalField } from '@jossel/core/relief';
 import { lookCalibrated, type PictureSource } from '@jossel/core/sources';
 import { StageCache, type Check } from '@jossel/core/surface';
 import { halve, luminanceOf, mapChannels, type ColourPicture } from '@jossel/core/raster';
+import { carryRefusals } from './carry-refusals';
 import { yieldToEventLoop } from './yield-to-event-loop';
 import { solvedBefore } from './solved-before';
 import { sourcesOf, type SampleInfo } from './sources';
@@ -398,4 +399,5 @@ async function unlessStopped<T>(compute: () => Promise<T>): Promise<T | null> {
 }
 
 export type RenderWorker = typeof worker;
+carryRefusals();
 expose(worker);

@@ -2,7 +2,7 @@ import styled from 'styled-components';
 import { useAppDispatch } from '../../app/store';
 import { Quiet } from '../../controls/basics';
 import { benchSlice } from '../bench-slice';
-import { focusField, placeOf } from './places';
+import { focusField, placeOf, placeOfSetting, type Place } from './places';
 import type { OpenChecks } from './use-checks';
 
 const List = styled.section`
@@ -41,14 +41,37 @@ const List = styled.section`
   }
 `;
 
+const mark = { width: 9, height: 9, viewBox: '0 0 9 9', role: 'img' } as const;
+const Wrong = () => (
+  <svg {...mark} aria-label="wrong">
+    <path d="M4.5 0 9 8.5H0z" fill="#A6281C" />
+  </svg>
+);
+const Open = () => (
+  <svg {...mark} aria-label="open">
+    <circle cx="4.5" cy="4.5" r="3.6" fill="none" stroke="#585858" />
+  </svg>
+);
+
 /** What does not hold yet, each leading to its field in the ledger. */
-export function Checks({ checks, stale, sentence }: OpenChecks) {
+export function Checks({ checks, stale, sentence, where }: OpenChecks) {
   const dispatch = useAppDispatch();
+  const refusedAt = placeOfSetting(where ?? '');
+  const go = ({ state, field }: Place) => {
+    dispatch(benchSlice.actions.changed(state));
+    focusField(field);
+  };
   const open = checks?.length ?? 0;
   return (
     <List aria-label="Checks" aria-live="polite">
       <h2>{checks ? (open === 0 ? 'Checks: all hold' : `Checks: ${open} open`) : 'Checks'}</h2>
-      {sentence && <p style={{ fontSize: 12 }}>{sentence}</p>}
+      {sentence && !refusedAt && <p style={{ fontSize: 12 }}>{sentence}</p>}
+      {sentence && refusedAt && (
+        <button onClick={() => go(refusedAt)}>
+          <Wrong />
+          <span>{sentence}</span>
+        </button>
+      )}
       {stale && (
         <Quiet style={{ fontSize: 12 }}>
           {sentence
@@ -60,26 +83,8 @@ export function Checks({ checks, stale, sentence }: OpenChecks) {
       <ul data-stale={stale || undefined}>
         {checks?.map((check) => (
           <li key={check.code}>
-            <button
-              onClick={() => {
-                const { state, field } = placeOf(check);
-                dispatch(benchSlice.actions.changed(state));
-                focusField(field);
-              }}
-            >
-              <svg
-                width="9"
-                height="9"
-                viewBox="0 0 9 9"
-                role="img"
-                aria-label={check.weight === 'wrong' ? 'wrong' : 'open'}
-              >
-                {check.weight === 'wrong' ? (
-                  <path d="M4.5 0 9 8.5H0z" fill="#A6281C" />
-                ) : (
-                  <circle cx="4.5" cy="4.5" r="3.6" fill="none" stroke="#585858" />
-                )}
-              </svg>
+            <button onClick={() => go(placeOf(check))}>
+              {check.weight === 'wrong' ? <Wrong /> : <Open />}
               <span>{check.text}</span>
             </button>
           </li>

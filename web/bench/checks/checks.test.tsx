@@ -22,6 +22,20 @@ test('checks are counted, marked by their weight, and lead to their section', as
   expect(store.getState().bench.section).toBe('colour');
 });
 
+test('why a picture could not be drawn leads to the section of the setting that is about, where one is', async () => {
+  const refused = 'Composing the repeat would take about 3 hours. Compose it of larger copies.';
+  const {
+    user,
+    store,
+    show: again,
+  } = show(<Checks checks={CHECKS} stale sentence={refused} where="repeat.composed.copyMm" />);
+  await user.click(screen.getByRole('button', { name: `wrong ${refused}` }));
+  expect(store.getState().bench).toMatchObject({ section: 'repeat', repeatTool: 'way' });
+  again(<Checks checks={CHECKS} stale sentence={refused} where="" />);
+  expect(screen.getByText(refused)).toBeTruthy();
+  expect(screen.queryByRole('button', { name: new RegExp(refused) })).toBeNull();
+});
+
 test('none open is said in words; not known yet is neither', () => {
   const { show: again } = show(<Checks checks={[]} stale={false} sentence="" />);
   expect(screen.getByRole('heading').textContent).toBe('Checks: all hold');

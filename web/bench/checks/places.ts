@@ -59,6 +59,26 @@ const PLACES: readonly (readonly [RegExp, Place])[] = [
 export const placeOf = ({ code, section }: Pick<Check, 'code' | 'section'>): Place =>
   PLACES.find(([begins]) => begins.test(code))?.[1] ?? { state: { section } };
 
+/** Sections of the ledger by the first step of the path of a setting. */
+const SECTION_OF: Readonly<Record<string, Place['state']>> = {
+  sources: { section: 'sample' },
+  preparation: { section: 'sample' },
+  generated: { section: 'sample' },
+  colour: { section: 'colour' },
+  repeat: { section: 'repeat' },
+  layout: { section: 'layout' },
+  weathering: { section: 'weathering' },
+  relief: { section: 'relief' },
+  response: { section: 'response' },
+};
+
+/** Where a setting is changed that a refusal names, by its path in the recipe; null: it names none. */
+export function placeOfSetting(where: string): Place | null {
+  const state = SECTION_OF[where.split('.')[0]!];
+  if (!state) return null;
+  return { state: where.startsWith('repeat.') ? { ...state, repeatTool: 'way' } : state };
+}
+
 /** How long a field may take to appear, ms: charts and panels are loaded when they are opened. */
 const APPEARS_WITHIN_MS = 1500;
 

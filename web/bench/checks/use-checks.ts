@@ -23,6 +23,8 @@ export interface OpenChecks {
   stale: boolean;
   /** Why the last change could not be drawn; empty: it could. */
   sentence: string;
+  /** The setting that is about, as a path in the recipe; none: none alone. */
+  where?: string | undefined;
 }
 
 /** Width of the repeat at which colourways are looked at for clipping. */
@@ -58,7 +60,12 @@ export function useChecks(
     () => (stages ? byWeight([...stages, ...(coloured ?? []), ...around]) : null),
     [stages, coloured, around],
   );
-  return { checks, stale: drawn !== null && !current && (working !== null || sentence !== ''), sentence };
+  return {
+    checks,
+    stale: drawn !== null && !current && (working !== null || sentence !== ''),
+    sentence,
+    where: sentence === drawing.sentence ? drawing.where : undefined,
+  };
 }
 
 function structureCut(

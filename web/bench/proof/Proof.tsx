@@ -156,6 +156,7 @@ export const Proof = memo(function Proof({
       </header>
       <ProofView
         setting={setting}
+        isRefused={!drawn && !isBehind}
         isBehind={isBehind}
         compared={other !== null}
         onDivider={setDivider}
@@ -190,12 +191,15 @@ export const Proof = memo(function Proof({
 /** The picture: the draft, and over it the refined one. */
 function ProofView({
   setting,
+  isRefused,
   isBehind,
   compared,
   onDivider,
   onPicture,
 }: {
   setting: Setting | null;
+  /** There is nothing to show, and nothing is on its way. */
+  isRefused: boolean;
   isBehind: boolean;
   compared: boolean;
   onDivider: (share: number) => void;
@@ -244,7 +248,9 @@ function ProofView({
       <State role="status">
         {lost
           ? 'The graphics card was lost; the draft comes back with it.'
-          : stateOf(setting, refined, draws)}
+          : isRefused
+            ? 'Nothing to show; the reason is under Checks'
+            : stateOf(setting, refined, draws)}
       </State>
     </View3d>
   );
