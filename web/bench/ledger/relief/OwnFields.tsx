@@ -29,8 +29,8 @@ export function Joints({ joints: c, onChange }: { joints: ContributionOf<'joints
       />
       <EdgeWidth edgeMm={c.edgeMm} onChange={(edgeMm) => onChange('edge', { ...c, edgeMm })} />
       <NumberField
-        label="Smooth grain, of widest joint"
-        unit="%"
+        label="Grain smoothing"
+        unit="% of joint"
         value={100 * (c.smoothShare ?? 0)}
         min={0}
         max={50}
