@@ -126,7 +126,6 @@ async function benchStudio(): Promise<void> {
       'the package is done',
       async () =>
         (await server.call<{ state: string }>('GET', `/api/handovers/${body.id}`)).body.state === 'done',
-      300000,
     );
     const bytes = Buffer.from(
       await (await fetch(`${server.url}/api/handovers/${body.id}/file`)).arrayBuffer(),

@@ -7,7 +7,7 @@ let jossel: TestServer;
 beforeAll(async () => {
   database = await ownDatabase();
   jossel = await serve({ DATABASE_URL: database.url });
-}, 120000);
+});
 afterAll(async () => {
   await jossel?.end();
   database?.end();
@@ -29,8 +29,8 @@ test('the database stopped and started again meanwhile: the render ends well all
   expect(away.status).toBeGreaterThanOrEqual(500);
   expect(away.body.detail.length).toBeGreaterThan(10);
   database.start();
-  expect((await jossel.ended('renders', body.id, 120000)).state).toBe('done');
-}, 180000);
+  expect((await jossel.ended('renders', body.id)).state).toBe('done');
+});
 
 test('an upload that was looked at and a handover wait for a database that is away', async () => {
   const sample = await jossel.upload('Waits.png', await grainAs('png', 700, 700), { permission: 'own' });
@@ -48,7 +48,7 @@ test('an upload that was looked at and a handover wait for a database that is aw
   await new Promise((resolve) => setTimeout(resolve, 6000));
   database.start();
   expect((await upload).status).toBe(201);
-  expect((await jossel.ended('handovers', order.id, 120000)).state).toBe('done');
+  expect((await jossel.ended('handovers', order.id)).state).toBe('done');
   const file = await fetch(`${jossel.url}/api/handovers/${order.id}/file`);
   expect((await file.arrayBuffer()).byteLength).toBe(Number(file.headers.get('content-length')));
-}, 180000);
+});

@@ -19,7 +19,7 @@ let sampleId: string;
 beforeAll(async () => {
   jossel = await serve();
   sampleId = (await jossel.upload('grain.png', await grainAs('png', 64, 64))).body.id;
-}, 60000);
+});
 afterAll(() => jossel.end());
 
 const finishCalled = async (name: string) =>
@@ -118,7 +118,7 @@ test('a draft is rendered as it was when it was ordered', async () => {
   const ended = await Promise.all(orders.map((order) => jossel.ended('renders', order)));
   for (const { report } of ended) expect(report.lrv).toBeCloseTo(ended[0]!.report.lrv, 6);
   expect(ended[0]!.report.lrv).toBeLessThan(60);
-}, 120000);
+});
 
 test('a task that waits is in its queue once, however often it is called', async () => {
   // A queue of its own, which no worker empties.
@@ -135,7 +135,7 @@ test('a task that waits is in its queue once, however often it is called', async
   await database.destroy();
   await boss.stop({ graceful: false });
   await idle.end();
-}, 60000);
+});
 
 test('a shutdown spends no attempt of a task that it interrupts', async () => {
   const { id } = await finishCalled('Interrupted');
@@ -153,4 +153,4 @@ test('a shutdown spends no attempt of a task that it interrupts', async () => {
   await jossel.restart();
   await jossel.until('it is taken up again', async () => (await state()) !== 'waiting');
   await jossel.call('DELETE', `/api/renders/${order.body.id}`);
-}, 90000);
+});

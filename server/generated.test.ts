@@ -10,7 +10,7 @@ import { serve, type TestServer } from './test/serve';
 let jossel: TestServer;
 beforeAll(async () => {
   jossel = await serve();
-}, 240000);
+});
 afterAll(() => jossel.end());
 
 const generate = (body: object) =>

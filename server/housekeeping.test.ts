@@ -10,7 +10,7 @@ let database: Knex;
 beforeAll(async () => {
   jossel = await serve();
   database = knex({ client: 'pg', connection: jossel.databaseUrl, pool: { min: 0, max: 3 } });
-}, 60000);
+});
 afterAll(async () => {
   await database.destroy();
   await jossel.end();
@@ -93,7 +93,7 @@ test('what nothing uses goes in time; what an issued revision uses never does', 
   const file = await fetch(`${jossel.url}/api/samples/${used}/file`);
   expect(Number(file.headers.get('content-length'))).toBe((await file.arrayBuffer()).byteLength);
   expect(await clearExpired(database)).toMatchObject({ blobs: 0 });
-}, 60000);
+});
 
 test('a file that cannot be imported leaves no bytes', async () => {
   const before = (await sizesOf(database)).blobs;

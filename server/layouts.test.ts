@@ -10,7 +10,7 @@ import { serve, type TestServer } from './test/serve';
 let jossel: TestServer;
 beforeAll(async () => {
   jossel = await serve();
-}, 240000);
+});
 afterAll(() => jossel.end());
 
 const picture = () => sharp('demo/samples/shell-limestone-honed.jpg').resize({ width: 500 }).png().toBuffer();
@@ -109,7 +109,7 @@ test('a package of a laid finish holds its hatch and its pieces, and the manifes
     items: [{ finishId: id }],
     profile: 'draft-1024',
   });
-  const done = (await jossel.ended('handovers', body.id, 120000)) as unknown as { manifest: Manifest };
+  const done = (await jossel.ended('handovers', body.id)) as unknown as { manifest: Manifest };
   const [finish] = done.manifest.finishes;
   expect(finish!.files.map((f) => f.path.split('/')[1])).toEqual(
     expect.arrayContaining(['colour.png', 'hatch.svg', 'hatch.dxf', 'layout.json']),
@@ -177,4 +177,4 @@ test('while a wall of many fitted stones is laid, others are answered, and its s
   expect(answered).toEqual(['health', 'list', 'pieces']);
   expect(status).toBe(200);
   expect(body.pieces.length).toBeGreaterThan(200);
-}, 120000);
+});

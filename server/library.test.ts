@@ -8,7 +8,7 @@ import { serve, type TestServer } from './test/serve';
 let jossel: TestServer;
 beforeAll(async () => {
   jossel = await serve();
-}, 120000);
+});
 afterAll(() => jossel.end());
 
 interface FinishAnswer {

@@ -8,7 +8,7 @@ let standins: Awaited<ReturnType<typeof startStandins>>;
 beforeAll(async () => {
   standins = await startStandins();
   jossel = await serve({ JOSSEL_STANDINS_URL: standins.url });
-}, 240000);
+});
 afterAll(async () => {
   await jossel.end();
   standins.end();
@@ -101,7 +101,7 @@ test('a set becomes a finish whose relief, colour and size are measured', async 
   );
   expect(told.body.measured.lights).toHaveLength(LIGHTS);
   expect(told.body.measured.doubts).toEqual([]);
-}, 240000);
+});
 
 test('pictures are straightened first where a frame is given, and measured at its size', async () => {
   const { body: set } = await send(json(), await allShots());
@@ -128,13 +128,13 @@ test('pictures are straightened first where a frame is given, and measured at it
   const crossed = [third[0], third[2], third[1], third[3]];
   const refused = await measure(crossed, { width: 20 });
   expect([refused.status, refused.body.detail]).toEqual([400, expect.stringMatching(/cross each other/)]);
-}, 240000);
+});
 
 test('a list as CSV is read as well', async () => {
   const lines = names.map((file, k) => [file, ...directionOf(k), 'direction'].join(','));
   const { status } = await send(['file,x,y,z,kind', ...lines].join('\n'), await allShots());
   expect(status).toBe(201);
-}, 120000);
+});
 
 test('a set that cannot be measured is refused, and says what would do', async () => {
   const shots = await allShots();
@@ -177,7 +177,7 @@ test('a set that cannot be measured is refused, and says what would do', async (
   ).toMatch(/80 × 80/);
   // Nothing of a set that is refused is kept.
   expect(await samplesKept()).toBe(before);
-}, 120000);
+});
 
 test('a finish of a light set needs a size, and proportions that can be', async () => {
   const { body: set } = await send(json(), await allShots());
@@ -193,7 +193,7 @@ test('a finish of a light set needs a size, and proportions that can be', async 
     status: 422,
     body: { detail: expect.stringMatching(/is 60 mm high, not 90/) },
   });
-}, 120000);
+});
 
 test('the light rig takes a set of a sample', async () => {
   const { status, body } = await jossel.call<SetAnswer & { overallMm: { width: number } }>(
@@ -208,4 +208,4 @@ test('the light rig takes a set of a sample', async () => {
     sampleId: 'nothing',
   });
   expect(unknown.status).toBe(404);
-}, 240000);
+});

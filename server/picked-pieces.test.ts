@@ -7,7 +7,7 @@ import { serve, type TestServer } from './test/serve';
 let jossel: TestServer;
 beforeAll(async () => {
   jossel = await serve();
-}, 240000);
+});
 afterAll(() => jossel.end());
 
 interface Answer {
@@ -55,7 +55,6 @@ test.each([0, 90])(
     // A board may end at the edge of the repeat, as it does at lines inside.
     expect(report.seam.acrossWidth).toBeLessThan(Math.max(1.15, report.seam.inside.acrossWidth.to));
   },
-  240000,
 );
 
 test('without "apply" nothing is changed; a sample without pieces is refused with what would help', async () => {
@@ -75,4 +74,4 @@ test('without "apply" nothing is changed; a sample without pieces is refused wit
   const refused = await pick(plain.id, true);
   expect(refused.status).toBe(409);
   expect(refused.body.detail).toMatch(/Draw areas by hand/);
-}, 240000);
+});

@@ -14,7 +14,7 @@ let jossel: TestServer;
 beforeAll(async () => {
   standins = await startStandins();
   jossel = await serve({ JOSSEL_STANDINS_URL: standins.url, JOSSEL_OUTSIDE_HOSTS: '127.0.0.1:9' });
-}, 60000);
+});
 afterAll(async () => {
   await jossel?.end();
   standins?.end();
@@ -69,31 +69,27 @@ describe('supplier', () => {
     expect(recipe.colour.lrv).toMatchObject({ value: 24, basis: 'published' });
     expect(recipe.response.glossGu).toMatchObject({ value: 14, basis: 'published' });
     expect(recipe.relief.contributions[0]!.depthMm).toMatchObject({ value: 0.3, basis: 'published' });
-  }, 60000);
+  });
 
   test('a sample without permission is taken in and has none', async () => {
     const { status, body } = await post('/api/suppliers/products/ww-tw-sl/receive');
     expect(status).toBe(201);
     expect(body.origin['permission']).toBe('');
-  }, 60000);
+  });
 
   test.each([
     ['a page in place of a picture', 'ts-sa-ro', 422, /not a picture/],
     ['a picture cut short', 'rb-215-cl', 422, /damaged or cut short/],
     ['a product that is not there', 'no-such', 404, /no product/],
-  ])(
-    '%s is refused with a sentence, and nothing is taken in',
-    async (_name, id, status, sentence) => {
-      const count = async () =>
-        (await jossel.call<{ items: unknown[] }>('GET', '/api/samples')).body.items.length;
-      const before = await count();
-      const answer = await post(`/api/suppliers/products/${id}/receive`);
-      expect(answer.status).toBe(status);
-      expect(answer.body.detail).toMatch(sentence);
-      expect(await count()).toBe(before);
-    },
-    60000,
-  );
+  ])('%s is refused with a sentence, and nothing is taken in', async (_name, id, status, sentence) => {
+    const count = async () =>
+      (await jossel.call<{ items: unknown[] }>('GET', '/api/samples')).body.items.length;
+    const before = await count();
+    const answer = await post(`/api/suppliers/products/${id}/receive`);
+    expect(answer.status).toBe(status);
+    expect(answer.body.detail).toMatch(sentence);
+    expect(await count()).toBe(before);
+  });
 
   test('a failing and an unreachable supplier are said to be so, and asking again works', async () => {
     const mood = (body: object) =>
@@ -133,7 +129,7 @@ describe('capture bench', () => {
   let sample: Sample;
   beforeAll(async () => {
     sample = (await post('/api/capture/pictures', CAPTURE)).body;
-  }, 60000);
+  });
 
   test('a picture is taken, with the focal length in the file', async () => {
     const truth = await truthOf(CAPTURE);
@@ -150,7 +146,7 @@ describe('capture bench', () => {
     expect((await post('/api/capture/pictures', { ...CAPTURE, tiltDeg: 80 })).body.detail).toMatch(
       /from -50 to 50/,
     );
-  }, 60000);
+  });
 
   test('its card is found, its size follows within half a percent, and the boards are counted', async () => {
     const truth = await truthOf(CAPTURE);
@@ -170,7 +166,7 @@ describe('capture bench', () => {
     const found = (await post<FoundStructure>(`/api/samples/${sample.id}/structure`, settings)).body;
     expect(found.up!.count).toBeCloseTo(5, 1);
     expect(found.across).toBeNull();
-  }, 60000);
+  });
 
   test('how a wall photographed askew is straightened is told by its courses; a frame that cannot be is refused', async () => {
     const [width, height] = [600, 440];
@@ -192,7 +188,7 @@ describe('capture bench', () => {
     ];
     const crossed = await post(`/api/samples/${id}/structure`, { ...unprepared(), frame });
     expect([400, 422]).toContain(crossed.status);
-  }, 60000);
+  });
 
   test('it is straightened as a picture of true proportions; crossed corners are refused', async () => {
     const truth = await truthOf(CAPTURE);
@@ -209,7 +205,7 @@ describe('capture bench', () => {
     const crossed = await call([a, b, d, c]);
     expect(crossed.status).toBe(400);
     expect(((await crossed.json()) as { detail: string }).detail).toMatch(/cross/);
-  }, 60000);
+  });
 
   test('three readings of a meter make a measured figure with tolerance', async () => {
     const placesMm = [
@@ -243,25 +239,21 @@ describe('capture bench', () => {
     expect(
       (await post<Answer>('/api/meters/gloss', { sampleId: file.body.id, placesMm })).body.detail,
     ).toMatch(/came as a file/);
-  }, 60000);
+  });
 
   // This capture is evenly lit: its evenness has one tone.
   test.each([
     ['clipped', 3],
     ['evenness', 1],
     ['sharpness', 3],
-  ])(
-    'the report is shown as a picture: %s',
-    async (shows, tones) => {
-      const response = await fetch(`${jossel.url}/api/samples/${sample.id}/report/${shows}.png`);
-      const { data, info } = await sharp(Buffer.from(await response.arrayBuffer()))
-        .raw()
-        .toBuffer({ resolveWithObject: true });
-      expect(info.width).toBe(1200);
-      expect(new Set(data).size).toBeGreaterThanOrEqual(tones);
-    },
-    60000,
-  );
+  ])('the report is shown as a picture: %s', async (shows, tones) => {
+    const response = await fetch(`${jossel.url}/api/samples/${sample.id}/report/${shows}.png`);
+    const { data, info } = await sharp(Buffer.from(await response.arrayBuffer()))
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect(info.width).toBe(1200);
+    expect(new Set(data).size).toBeGreaterThanOrEqual(tones);
+  });
 
   test('a finish of a picked area has the area’s own size, and renders; keep-outs over all of it stop it with a sentence', async () => {
     const truth = await truthOf(CAPTURE);
@@ -334,7 +326,7 @@ describe('capture bench', () => {
       'failed',
       expect.stringMatching(/keep-outs cover the whole sample/),
     ]);
-  }, 120000);
+  });
 
   const counted = (modules: number) =>
     sizeKnownBy(
@@ -532,7 +524,7 @@ describe('sets of maps', () => {
     expect(correlation(await rendered('opacity'), (_x, y) => (y < 32 ? 0 : 1))).toBeGreaterThan(0.98);
     // Gloss became roughness: what was bright is smooth.
     expect(correlation(await rendered('roughness'), height)).toBeLessThan(-0.98);
-  }, 120000);
+  });
 
   test('maps of different shapes are refused, in the set and in a recipe', async () => {
     const a = (await jossel.upload('a_color.png', await plane(64, 64, () => [90, 80, 70]))).body.id;

@@ -16,7 +16,7 @@ import { unzip } from './test/unzip';
 let jossel: TestServer;
 beforeAll(async () => {
   jossel = await serve();
-}, 240000);
+});
 afterAll(() => jossel.end());
 
 const view = { objectMm: { width: 4000, height: 2700 }, cameraDeg: 30, fovDeg: 60, pictureWidthPx: 3840 };
@@ -45,7 +45,7 @@ test('a wall is planned near and far, and a view that cannot be is refused', asy
   const refused = await plan(id, { distanceMm: -3 });
   expect(refused.status).toBe(400);
   expect(refused.body.detail).toMatch(/at least 1 mm/);
-}, 120000);
+});
 
 /** A budget that allows whatever is planned: surfaces that share one would take from each other. */
 const AMPLE_MB = 100_000;
@@ -104,7 +104,7 @@ test('a project is planned near and far for its camera, and what one budget allo
   );
   expect(shown.body.camera).toMatchObject({ errorPx: 0.5, surface: { nearestMm: 60000, farthestMm: null } });
   expect(shown.body.rooms[0]!.surfaces.map((s) => s.camera)).toEqual([camera, null, null]);
-}, 240000);
+});
 
 test('a relief is handed over shared between mesh and normals, and adds up to the whole', async () => {
   const { id } = await deepPlaster();
@@ -118,7 +118,7 @@ test('a relief is handed over shared between mesh and normals, and adds up to th
     items: [{ finishId: id }, { finishId: id, splitMm: 40 }],
     profile: 'draft-1024',
   });
-  const done = (await jossel.ended('handovers', body.id, 240000)) as unknown as {
+  const done = (await jossel.ended('handovers', body.id)) as unknown as {
     manifest: Manifest;
     contents: { splitMm: number | null; reliefMm: number }[];
   };
@@ -150,4 +150,4 @@ test('a relief is handed over shared between mesh and normals, and adds up to th
   expect(bytes(shared!.folder, 'normal.png')).not.toEqual(bytes(whole!.folder, 'normal.png'));
   const wholeNormals = bytes(whole!.folder, 'normal.png');
   expect(bytes(shared!.folder, 'panel.glb').includes(wholeNormals)).toBe(true);
-}, 240000);
+});

@@ -12,7 +12,7 @@ import { unzip } from './test/unzip';
 let jossel: TestServer;
 beforeAll(async () => {
   jossel = await serve();
-}, 120000);
+});
 afterAll(() => jossel.end());
 
 const MEASURED = { unit: 'mm', basis: 'measured' } as const;
@@ -54,7 +54,7 @@ test('a repeat larger than its sample is composed on the server, the same each t
   expect((await sharp(bytes).metadata()).height).toBe(300);
   expect((await colour(again)).equals(bytes)).toBe(true);
   expect((await colour(other)).equals(bytes)).toBe(false);
-}, 120000);
+});
 
 test('a repeat that was solved for a small picture is solved for no page again', async () => {
   const { id, recipe } = await finishWith((r) => {
@@ -98,7 +98,7 @@ test('a repeat that was solved for a small picture is solved for no page again',
   expect(Buffer.from(after.colour.g.buffer).equals(Buffer.from(before.colour.g.buffer))).toBe(true);
   const wrong = await jossel.call<{ detail: string }>('GET', '/api/solved-repeats/no-key');
   expect([wrong.status, wrong.body.detail]).toEqual([400, expect.stringContaining('64 hexadecimal digits')]);
-}, 120000);
+});
 
 test('a cut across goes with a mirror or a blend up', async () => {
   for (const closing of ['mirror', 'blend'] as const) {
@@ -231,7 +231,7 @@ describe('the repetition', () => {
     const after = await look(id, { fieldMm: 3000 });
     expect(after.body.telltales.filter((g) => g.contrast > 8)).toEqual([]);
     expect(after.body.seen.fieldMm).toBe(3000);
-  }, 120000);
+  });
 
   test('a field that cannot be is refused with what could', async () => {
     const { id } = await spotted(() => undefined);
@@ -293,7 +293,7 @@ test('broken bricks of a composed wall are re-laid at one call, and fewer are br
   const applied = await relay(true);
   expect(applied.body.arrangements).toEqual(body.arrangements);
   expect((await draftOf(id)).recipe.repeat.arrangements).toEqual(body.arrangements);
-}, 120000);
+});
 
 test('a wall is closed on whole bonds at one call: no piece is broken then, and what was tried is told', async () => {
   const [width, height] = [600, 440];
@@ -322,7 +322,7 @@ test('a wall is closed on whole bonds at one call: no piece is broken then, and 
   expect(etag).not.toBe(put.body.etag);
   expect(recipe.repeat).toMatchObject({ method: 'edges', structure: { stagger: 0 } });
   expect(await pieces()).toMatchObject({ broken: [] });
-}, 120000);
+});
 
 test('a handover of a composed repeat has one size, its tolerance and all maps of one arrangement', async () => {
   const { id } = await finishWith((r) => {
@@ -348,4 +348,4 @@ test('a handover of a composed repeat has one size, its tolerance and all maps o
     const { width, height } = await sharp(files.get(file.path)!).metadata();
     expect(width! / height!).toBeCloseTo(1.4, 2);
   }
-}, 120000);
+});

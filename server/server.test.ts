@@ -15,7 +15,7 @@ import { unzip } from './test/unzip';
 let jossel: TestServer;
 beforeAll(async () => {
   jossel = await serve();
-}, 120000);
+});
 afterAll(() => jossel.end());
 
 interface FinishAnswer {
@@ -570,7 +570,7 @@ describe('handovers', () => {
     const between = await jossel.call<TaskAnswer>('GET', `/api/handovers/${body.id}`);
     expect(['running', 'waiting']).toContain(between.body.state);
     expect((await fetch(`${jossel.url}/api/handovers/${body.id}/file`)).status).toBe(409);
-    const done = await jossel.ended('handovers', body.id, 90000);
+    const done = await jossel.ended('handovers', body.id);
     expect(done.state).toBe('done');
     expect(
       (
@@ -579,7 +579,7 @@ describe('handovers', () => {
         )
       ).has('manifest.json'),
     ).toBe(true);
-  }, 150000);
+  });
 });
 
 describe('projects', () => {

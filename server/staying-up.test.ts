@@ -7,7 +7,7 @@ import { freePort, serve, type TestServer } from './test/serve';
 let jossel: TestServer;
 beforeAll(async () => {
   jossel = await serve();
-}, 60000);
+});
 afterAll(() => jossel.end());
 
 const environment = (port: number) => ({
@@ -40,7 +40,7 @@ test('a server that dies is started again; it does not outlive whoever started i
   await jossel.until('it is up again', async () => (await healthy(port)) && childOf(supervisor) !== first);
   supervisor.kill('SIGKILL');
   await jossel.until('it is gone', async () => !(await healthy(port)));
-}, 60000);
+});
 
 test('nothing outlives the shell that has started it', async () => {
   const port = await freePort();
@@ -51,7 +51,7 @@ test('nothing outlives the shell that has started it', async () => {
   await jossel.until('it is up', () => healthy(port));
   shell.kill('SIGKILL');
   await jossel.until('it is gone', async () => !(await healthy(port)));
-}, 60000);
+});
 
 test('a busy port and a second start are said, and not tried again', async () => {
   const { port } = new URL(jossel.url);
@@ -68,7 +68,7 @@ test('a busy port and a second start are said, and not tried again', async () =>
   expect(spawnSync(process.execPath, ['script/already-running.mjs', String(await freePort())]).status).toBe(
     0,
   );
-}, 60000);
+});
 
 test('a database of a newer version is left alone; one whose migration broke off is brought up to date', async () => {
   const database = knex({ client: 'pg', connection: jossel.databaseUrl, pool: { min: 0, max: 1 } });
@@ -88,7 +88,7 @@ test('a database of a newer version is left alone; one whose migration broke off
   await jossel.kill();
   await jossel.restart();
   expect((await jossel.call('GET', '/api/health')).status).toBe(200);
-}, 60000);
+});
 
 test('a backup restores', () => {
   const bin = process.env['JOSSEL_TEST_PG_BIN']!;
@@ -106,4 +106,4 @@ test('a backup restores', () => {
   sh(`${bin}/psql -q '${copy}' -c 'alter table blobs rename to gone'`);
   expect(() => sh(`node script/compare-databases.mjs '${jossel.databaseUrl}' '${copy}'`)).toThrow();
   sh(`${bin}/psql -q '${jossel.databaseUrl}' -c 'drop database ${name} with (force)'`);
-}, 60000);
+});

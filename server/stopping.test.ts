@@ -16,7 +16,7 @@ beforeAll(async () => {
     ...{ name: 'Grain', category: 'timber', sampleIds: [sampleId], overallMm: { width: 400 } },
   });
   finishId = body.id;
-}, 60000);
+});
 afterAll(() => jossel.end());
 
 /** Calls and leaves after a while. */
@@ -48,7 +48,7 @@ test('what whoever asked has left is stopped, and the thread is free for others'
   const { answer, ms } = await timed(() => jossel.call('GET', `/api/samples/${sampleId}/palette`));
   expect(answer.status).toBe(200);
   expect(ms).toBeLessThan(30000);
-}, 60000);
+});
 
 test('a long render does not keep waiting what is looked at, nor what comes in', async () => {
   const { body } = await jossel.call<{ id: string }>('POST', '/api/renders', { finishId, widthPx: 4096 });
@@ -63,7 +63,7 @@ test('a long render does not keep waiting what is looked at, nor what comes in',
   expect(now.state).toBe('running');
   await jossel.call('DELETE', `/api/renders/${body.id}`);
   expect((await jossel.ended('renders', body.id)).state).toBe('stopped');
-}, 120000);
+});
 
 /** Memory of the server and its processes, MB. */
 function residentMb(): number {
@@ -92,5 +92,5 @@ test('a small file of a huge picture is imported within a memory limit, one afte
   const small = await fetch(`${jossel.url}/api/samples/${id}/levels/5`);
   expect([small.status, small.headers.get('x-width-px')]).toEqual([200, '344']);
   await small.arrayBuffer();
-  await jossel.until('the memory is given back', async () => residentMb() < before + 200, 90000);
-}, 240000);
+  await jossel.until('the memory is given back', async () => residentMb() < before + 200);
+});

@@ -12,7 +12,7 @@ import { unzip } from './test/unzip';
 let jossel: TestServer;
 beforeAll(async () => {
   jossel = await serve();
-}, 120000);
+});
 afterAll(() => jossel.end());
 
 const permission = { permission: 'given for tests' };

@@ -14,5 +14,4 @@ test.each(['third bond', 'English bond', 'hexagons', 'boards', 'twill', 'crazy p
     if (judged.periodOff !== null) expect(judged.periodOff).toBeLessThan(most);
     if (judged.leanDeg !== null) expect(judged.leanDeg).toBeLessThan(0.3);
   },
-  60000,
 );

@@ -25,4 +25,4 @@ test('levelled and balanced by the card, reflectance, light and patches are as t
     expect(f.patches.mean).toBeLessThan(1.5);
     expect(f.patches.worst).toBeLessThan(4);
   }
-}, 300000);
+});

@@ -38,7 +38,7 @@ test('some come out whole, by areas that can be taken back', async () => {
   const after = (await piecesOfFinish(next, pictures, { cache }))!;
   expect([after.pieces, after.broken.length]).toEqual([relaid.pieces, relaid.broken]);
   expect(arrangementOf(next.repeat).redone.length).toBeGreaterThan(0);
-}, 120000);
+});
 
 test('what is not composed, or shows no pieces, is refused in words; stopping leaves nothing', async () => {
   const recipe = composed();
@@ -53,4 +53,4 @@ test('what is not composed, or shows no pieces, is refused in words; stopping le
   await expect(relayBrokenPieces(onePicture(plain), recipe)).rejects.toThrow(/shows no pieces/);
   const stopped = relayBrokenPieces(pictures, recipe, { cache: new StageCache(), signal: { aborted: true } });
   await expect(stopped).rejects.toBeInstanceOf(Stopped);
-}, 60000);
+});

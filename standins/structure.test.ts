@@ -18,7 +18,6 @@ test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
     }
     expect(wrong.length).toBeLessThanOrEqual(1);
   },
-  120000,
 );
 
 test('boards that stand straight are not rectified, and their period is found within 0.3 %', async () => {
@@ -66,4 +65,4 @@ test('herringbone parquet and rows of granite setts are found', async () => {
   const found = findStructure((await rows.make(0.6)).colour);
   expect(found.across).toBeNull();
   expect(found.up!.period * rows.heightMm).toBeCloseTo(110, 0);
-}, 60000);
+});

@@ -74,7 +74,7 @@ test('a composed repeat of boards is laid of whole ones: no board changes its to
   const before = await rendered(recipeOf(LIES), LIES, { ...STAGE_VERSIONS, repeat: 6 });
   expect(before.report.boards).toBeNull();
   expect(stepsWithoutJoint(before.maps.colour)).toBeGreaterThan(0);
-}, 60000);
+});
 
 test('boards that stand are laid as those that lie', async () => {
   const upright = standing(LIES);

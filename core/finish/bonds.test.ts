@@ -120,7 +120,7 @@ test('of methods that were tried the one that breaks no piece is suggested; what
   const whole = (await piecesOfFinish(recipe, PICTURES, options))!;
   expect(whole.broken).toEqual([]);
   expect(codes(whole)).toEqual([]);
-}, 240000);
+});
 
 test('the pieces of a sample are segmented once, whatever of the repeat is changed after', async () => {
   let looked = 0;
@@ -158,7 +158,7 @@ test('a sample of whole bonds, as catalogues have them, is laid edge to edge wit
   const { settings, tried } = await adviceForRepeat(sources, recipe, { cache: new StageCache() });
   expect([settings.across.closing, settings.up.closing]).toEqual(['abut', 'abut']);
   expect(tried[0]).toMatchObject({ name: 'laid edge to edge', pieces: 8 * courses, broken: 0 });
-}, 240000);
+});
 
 /** Coursed stones of all lengths and heights with joints of 4 px; it is cut in joints, so it closes, and has no period. */
 function coursedStones(): ColourPicture {
@@ -196,7 +196,7 @@ test('a sample of stones that closes is laid edge to edge, though it shows no pe
   expect(tried[0]).toMatchObject({ name: 'laid edge to edge', broken: 0, seamShows: false });
   expect(tried[0]!.pieces).toBeGreaterThan(25);
   expect([settings.across.closing, settings.up.closing]).toEqual(['abut', 'abut']);
-}, 240000);
+});
 
 describe('boards of which only the courses are in step', () => {
   const [WIDTH, PITCH, COURSES] = [400, 30, 9];
@@ -258,5 +258,5 @@ describe('boards of which only the courses are in step', () => {
     // Issued before, they are what they were: one board goes over into the next without a joint.
     expect(before).toBeGreaterThan(0.1);
     expect(now).toBeLessThan(0.06);
-  }, 240000);
+  });
 });

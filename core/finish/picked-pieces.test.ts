@@ -64,7 +64,7 @@ beforeAll(async () => {
   const base = recipeFor(FLOOR, 1000, 'timber');
   picked = (await pickPieces(base, PICTURES))!;
   laid = laidOfPicked(base, picked, newId);
-}, 60000);
+});
 const drawn = (recipe: Recipe, widthPx = 500) =>
   renderFinish(recipe, PICTURES, { widthPx, maps: ['colour'], cache });
 

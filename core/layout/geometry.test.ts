@@ -270,7 +270,7 @@ test('turned by 45°, bonds close on a square repeat, or say what would', () => 
     }
   }
   expect(refused.length).toBeLessThanOrEqual(4);
-}, 60000);
+});
 
 test.each([45, 135] as const)(
   'half bond turned by %i° keeps its bricks and joints, over the diagonal of its own square',

@@ -34,10 +34,10 @@ export interface TestServer {
     bytes: Uint8Array,
     fields?: Record<string, string>,
   ): Promise<{ status: number; body: Record<string, unknown> & { id: string; detail: string } }>;
-  /** Waits until something is so; fails after a while. */
-  until<T>(what: string, look: () => Promise<T | undefined | false>, withinMs?: number): Promise<T>;
+  /** Waits until something is so; fails after five minutes. */
+  until<T>(what: string, look: () => Promise<T | undefined | false>): Promise<T>;
   /** Waits until a task is done, failed or stopped. */
-  ended(kind: 'renders' | 'handovers', id: string, withinMs?: number): Promise<TaskAnswer>;
+  ended(kind: 'renders' | 'handovers', id: string): Promise<TaskAnswer>;
   /** Orders a render of a finish and waits for its end. */
   render(finishId: string, order: { widthPx: number; maps?: string[] }): Promise<TaskAnswer>;
   kill(signal?: NodeJS.Signals): Promise<void>;
@@ -105,7 +105,8 @@ export async function serve(
     });
     let said = '';
     child.stderr!.on('data', (chunk: Buffer) => (said += chunk.toString()));
-    for (let i = 0; i < 300; i++) {
+    const end = Date.now() + 150_000;
+    while (Date.now() < end) {
       if (child.exitCode !== null) throw new Error(`The server ended: ${said}`);
       if (
         await fetch(`${url}/api/health`).then(
@@ -146,27 +147,23 @@ export async function serve(
         body: (await response.json()) as Record<string, unknown> & { id: string; detail: string },
       };
     },
-    ended: (kind, id, withinMs) =>
-      server.until(
-        `${kind} ${id} ends`,
-        async () => {
-          const { body } = await server.call<TaskAnswer>('GET', `/api/${kind}/${id}`);
-          return ['done', 'failed', 'stopped'].includes(body.state) ? body : undefined;
-        },
-        withinMs,
-      ),
+    ended: (kind, id) =>
+      server.until(`${kind} ${id} ends`, async () => {
+        const { body } = await server.call<TaskAnswer>('GET', `/api/${kind}/${id}`);
+        return ['done', 'failed', 'stopped'].includes(body.state) ? body : undefined;
+      }),
     async render(finishId, order) {
       const { body } = await server.call<TaskAnswer>('POST', '/api/renders', { finishId, ...order });
       return server.ended('renders', body.id);
     },
-    async until(what, look, withinMs = 60000) {
-      const end = Date.now() + withinMs;
+    async until(what, look) {
+      const end = Date.now() + 300_000;
       while (Date.now() < end) {
         const seen = await look().catch(() => undefined);
         if (seen) return seen;
         await new Promise((r) => setTimeout(r, 150));
       }
-      throw new Error(`It did not come to this within ${withinMs} ms: ${what}`);
+      throw new Error(`It did not come to this within five minutes: ${what}`);
     },
     async kill(signal = 'SIGKILL') {
       if (server.process.exitCode !== null || server.process.signalCode !== null) return;

@@ -30,7 +30,7 @@ export function Joints({ joints: c, onChange }: { joints: ContributionOf<'joints
       <EdgeWidth edgeMm={c.edgeMm} onChange={(edgeMm) => onChange('edge', { ...c, edgeMm })} />
       <NumberField
         label="Grain smoothing"
-        unit="% of joint"
+        unit="%"
         value={100 * (c.smoothShare ?? 0)}
         min={0}
         max={50}
