@@ -23,13 +23,13 @@ test.each([
   [7, 3],
   [33, 50],
   [200, 16],
-])('a plane of %d × %d floats is read back by another reader, to the last bit', (widthPx, heightPx) => {
+])('a plane of %d × %d floats is read back by another reader, to the last bit', async (widthPx, heightPx) => {
   const random = seededRandom(widthPx);
   // Smooth rows compress; noise does not, and is stored as it is.
   const data = Float32Array.from({ length: widthPx * heightPx }, (_, i) =>
     i < 400 ? Math.fround(i / 70 - 3.5) : 1e3 * random.normal(),
   );
-  const made = read(writeExr({ widthPx, heightPx, data }, 'Height in millimetres'));
+  const made = read(await writeExr({ widthPx, heightPx, data }, 'Height in millimetres'));
   expect([made.width, made.height]).toEqual([widthPx, heightPx]);
   const channels = made.data.length / (widthPx * heightPx);
   const rows = Array.from({ length: heightPx }, (_, y) =>

@@ -1,4 +1,8 @@
-import { deflateSync } from 'node:zlib';
+import { promisify } from 'node:util';
+import { deflate } from 'node:zlib';
+
+/** Compresses in libuv's threads. */
+const deflated = promisify<Uint8Array, { level: number }, Buffer>(deflate);
 
 /**
  * OpenEXR with one channel of 32-bit floats, by scan lines, ZIP compressed: written here because the packages that write
@@ -27,15 +31,18 @@ const attribute = (name: string, type: string, ...value: Buffer[]) => {
 /** A string attribute: its length is that of the attribute. */
 const words = (name: string, value: string) => attribute(name, 'string', Buffer.from(value, 'utf8'));
 
+/** Blocks that are compressed at once. */
+const BLOCKS_AT_ONCE = 64;
+
 /**
- * Writes a plane as an OpenEXR file with the channel Y.
+ * Writes a plane as an OpenEXR file with the channel Y. The thread that asks may go on computing meanwhile.
  * @param plane rows from the top; values are kept as they are
  * @param comments said of the values, such as their unit
  */
-export function writeExr(
+export async function writeExr(
   { widthPx, heightPx, data }: { widthPx: number; heightPx: number; data: Float32Array },
   comments: string,
-): Uint8Array {
+): Promise<Uint8Array> {
   const box = [int(0), int(0), int(widthPx - 1), int(heightPx - 1)];
   const header = Buffer.concat([
     int(20000630),
@@ -52,15 +59,18 @@ export function writeExr(
     words('writer', 'Jossel'),
     Buffer.alloc(1),
   ]);
-  const blocks: Buffer[] = [];
-  for (let y = 0; y < heightPx; y += ROWS_PER_BLOCK) {
+  const blockAt = async (y: number): Promise<Buffer> => {
     const rows = data.subarray(y * widthPx, Math.min(heightPx, y + ROWS_PER_BLOCK) * widthPx);
     const raw = new Uint8Array(rows.buffer, rows.byteOffset, rows.byteLength);
-    const packed = deflateSync(predicted(raw), { level: 4 });
+    const packed = await deflated(predicted(raw), { level: 4 });
     // What does not get smaller is stored as it is.
     const stored = packed.length < raw.length ? packed : raw;
-    blocks.push(Buffer.concat([int(y), int(stored.length), stored]));
-  }
+    return Buffer.concat([int(y), int(stored.length), stored]);
+  };
+  const blocks: Buffer[] = [];
+  const starts = Array.from({ length: Math.ceil(heightPx / ROWS_PER_BLOCK) }, (_, k) => k * ROWS_PER_BLOCK);
+  for (let k = 0; k < starts.length; k += BLOCKS_AT_ONCE)
+    blocks.push(...(await Promise.all(starts.slice(k, k + BLOCKS_AT_ONCE).map(blockAt))));
   const offsets = Buffer.alloc(8 * blocks.length);
   let at = header.length + offsets.length;
   blocks.forEach((block, k) => {

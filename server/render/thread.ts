@@ -16,11 +16,10 @@ import {
   type RenderReport,
   type Solved,
 } from '@jossel/core/finish';
-import { writePanelGlb } from '@jossel/core/formats';
-import { physicalOf } from '@jossel/core/response';
 import { StageCache, Stopped } from '@jossel/core/surface';
 import { openHelpers } from './helpers';
 import type { ThreadData } from './lane';
+import { Panel, type PanelOrder } from './panel';
 import { writePng } from './png';
 import { optionsOf, type IssuedAs } from './issued';
 import { serialiseErrors } from './serialise-errors';
@@ -73,8 +72,8 @@ export interface RenderOrder {
   /** A colourway; null or left out: the finish itself. */
   way?: string | null;
   category?: string;
-  /** Also write a glTF panel under this name. */
-  glb?: { name: string; extras: Record<string, unknown> };
+  /** Also write a glTF panel. */
+  glb?: PanelOrder;
   /** Also write the height in mm as floats. */
   floatHeight?: boolean;
   /** Share the relief between mesh and normals at this wavelength, mm; null or left out: height and normals hold all of it. */
@@ -112,8 +111,8 @@ async function renderFiles(order: RenderOrder): Promise<Rendered> {
     },
   };
   const say = (progress: number, step: string) => order.port?.postMessage({ progress, step });
-  const encoded: EncodedMap[] = [];
   const writing: Promise<RenderedFile>[] = [];
+  let floatHeight: Promise<RenderedFile> | null = null;
   const pictures = sourcesFrom(order.samples);
   const options = {
     ...optionsOf(order.issued),
@@ -123,48 +122,54 @@ async function renderFiles(order: RenderOrder): Promise<Rendered> {
     signal,
     cache,
   };
-  const forPanel = order.glb ? mapsOfPanel(order.recipe) : [];
-  const {
-    report,
-    maps: { height },
-  } = await renderFinish(order.recipe, pictures, {
+  const panel = order.glb && new Panel(order.recipe.response);
+  let heightMm: Rendered['heightMm'] = null;
+  const { report } = await renderFinish<MapName, never>(order.recipe, pictures, {
     ...options,
     maps: order.maps,
-    returned: ['height'],
+    returned: [],
     splitMm: order.splitMm ?? null,
     onProgress: (share, step) => say(share * 0.8, step),
     // Compression runs in libuv's threads, while this one computes the next map.
     onMap: (name, map, { width: widthPx, height: heightPx }) => {
       const one = encodeMap({ widthPx, heightPx, maps: { [name]: map } as never }, name);
-      if (forPanel.includes(name)) encoded.push(one);
-      const file = writePng(one).then((bytes) => fileOf(one, bytes));
-      // Whoever waits for all of them is told of a fault; it must not end the thread before.
-      file.catch(() => undefined);
-      writing.push(file);
+      panel?.take(one);
+      writing.push(awaitedLater(writePng(one).then((bytes) => fileOf(one, bytes))));
+      if (name !== 'height') return;
+      const height = map as HeightField;
+      heightMm = { min: height.minMm, max: height.maxMm };
+      if (order.floatHeight) floatHeight = awaitedLater(floatHeightOf(height));
     },
   });
   let written = 0;
   const files = await Promise.all(
     writing.map(async (file) => {
       const done = await file;
-      say(0.8 + (0.1 * ++written) / writing.length, `Writing the ${done.map} map`);
+      say(0.8 + (0.1 * ++written) / writing.length, `Writing ${done.fileName}`);
       return done;
     }),
   );
-  if (order.floatHeight && height) files.push(floatHeightOf(height));
-  if (order.glb) {
+  if (floatHeight) files.push(await floatHeight);
+  if (order.glb && panel) {
     say(0.92, 'Writing the glTF panel');
     // The panel is flat: its normals hold the whole relief.
-    const whole = order.splitMm
+    const png = (of: MapName) => files.find(({ fileName }) => fileName === `${of}.png`)!.bytes;
+    const normals = order.splitMm
       ? await writePng(
           encodeMap(await renderMaps(order.recipe, pictures, { ...options, maps: ['normal'] }), 'normal'),
         )
-      : null;
-    const bytes = await panelOf(order, order.glb, report, encoded, files, whole);
+      : png('normal');
+    const bytes = await panel.glb(order.glb, report, png('colour'), normals);
     files.push({ map: 'panel', fileName: 'panel.glb', bytes });
   }
   if (signal.aborted) throw new Stopped();
-  return { report, files, heightMm: height ? { min: height.minMm, max: height.maxMm } : null };
+  return { report, files, heightMm };
+}
+
+/** Whoever waits for it later is told of a fault; it must not end the thread before. */
+function awaitedLater<T>(work: Promise<T>): Promise<T> {
+  work.catch(() => undefined);
+  return work;
 }
 
 const fileOf = (
@@ -181,12 +186,12 @@ const fileOf = (
 });
 
 /** The height in mm above the level that stays in place, as OpenEXR. */
-function floatHeightOf({ widthPx, heightPx, ...height }: HeightField): RenderedFile {
+async function floatHeightOf({ widthPx, heightPx, data }: HeightField): Promise<RenderedFile> {
   return {
     map: 'height',
     fileName: 'height.exr',
-    bytes: writeExr(
-      { widthPx, heightPx, data: height.data },
+    bytes: await writeExr(
+      { widthPx, heightPx, data },
       'Height in millimetres; 0 is the level that stays in place.',
     ),
     widthPx,
@@ -195,63 +200,6 @@ function floatHeightOf({ widthPx, heightPx, ...height }: HeightField): RenderedF
     colourSpace: 'data',
     unit: 'mm',
   };
-}
-
-/** Colour with the opacity as its fourth channel. */
-function withOpacity(colour: EncodedMap, opacity: EncodedMap): Promise<Uint8Array> {
-  const data = new Uint8Array(4 * opacity.data.length);
-  for (let i = 0; i < opacity.data.length; i++) {
-    for (let c = 0; c < 3; c++) data[4 * i + c] = colour.data[3 * i + c]!;
-    data[4 * i + 3] = opacity.data[i]!;
-  }
-  return writePng({ ...colour, channels: 4, data });
-}
-
-/** Maps that the panel packs otherwise than their own files do. */
-const mapsOfPanel = ({ response }: Recipe): readonly MapName[] => [
-  'occlusion',
-  'roughness',
-  'metalness',
-  ...(response.openness ? (['colour', 'opacity'] as const) : []),
-];
-
-/**
- * A glTF panel of the repeat; occlusion, roughness and metalness are packed into one texture.
- * @param normals PNG of normals other than those of the files
- */
-async function panelOf(
-  { recipe }: RenderOrder,
-  { name, extras }: NonNullable<RenderOrder['glb']>,
-  report: RenderReport,
-  encoded: readonly EncodedMap[],
-  files: readonly RenderedFile[],
-  normals: Uint8Array | null,
-): Promise<Uint8Array> {
-  const map = (wanted: MapName) => encoded.find((m) => m.name === wanted)!;
-  const png = (wanted: MapName) => files.find((f) => f.fileName === `${wanted}.png`)!.bytes;
-  const { widthPx, heightPx } = map('occlusion');
-  const data = new Uint8Array(3 * widthPx * heightPx);
-  for (const [k, channel] of (['occlusion', 'roughness', 'metalness'] as const).entries()) {
-    const from = map(channel).data;
-    for (let i = 0; i < from.length; i++) data[3 * i + k] = from[i]!;
-  }
-  return writePanelGlb({
-    name,
-    repeatMm: report.repeatMm,
-    physical: physicalOf(recipe.response, report),
-    colourPng: recipe.response.openness ? await withOpacity(map('colour'), map('opacity')) : png('colour'),
-    normalPng: normals ?? png('normal'),
-    packedPng: await writePng({
-      name: 'occlusion',
-      widthPx,
-      heightPx,
-      channels: 3,
-      bitDepth: 8,
-      colourSpace: 'data',
-      data,
-    }),
-    extras,
-  });
 }
 
 export interface SwatchOrder {
