@@ -49,7 +49,7 @@ const METALS = ['#c3c6c7', '#b7bdbf', '#a8907a', '#c9c2b4'] as const;
 const DRAFTS = ['plain', 'twill22', 'herringbone', 'hopsack'] as const;
 
 const wallOfBricks = (seed: number, k: number, strayMm: number) =>
-  bricks(seed, [4 + k, 10 + k], CLAYS[k]!, '#5a3530', '#b9b1a2', strayMm);
+  bricks(seed, [4 + k, 10 + k], CLAYS[k]!, '#5a3530', '#b9b1a2', { strayMm });
 const wovenCloth = (seed: number, k: number, pulled: number) =>
   cloth(seed, [50, 40], DRAFTS[k]!, [8, 8], ['#b9b1a2', '#8f887b'], ['#3d4f63', '#7a8794'], { pulled });
 const BRICK = { across: 225, up: 75 };
@@ -93,7 +93,7 @@ export const HARD_FINISHES: readonly ManyFinish[] = [
     { across: null, up: 130 },
     boards(31, [1600, 780], 128, WOODS[1], '#5d452f', { knotsPerM2: 3 }),
   ),
-  cutOff('bricks in uneven rows', BRICK, bricks(32, [5, 12], CLAYS[1], '#5a3530', '#b9b1a2', 4)),
+  cutOff('bricks in uneven rows', BRICK, bricks(32, [5, 12], CLAYS[1], '#5a3530', '#b9b1a2', { strayMm: 4 })),
   cutOff('irregular plaster', NONE, wall(33, [900, 700], PLASTERS[0])),
   cutOff('a twill', YARN, wovenCloth(34, 1, 1)),
   cutOff(

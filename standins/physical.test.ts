@@ -41,9 +41,9 @@ test('boards: whole courses of a width, with ends that lie anywhere', async () =
 
 test('no two bricks are alike, and those that stray lie off their places', async () => {
   const tones = async (strayMm: number) => {
-    const { colour, heightMmPlane } = await bricks(3, [3, 4], '#a4553a', '#5a3530', '#b9b1a2', strayMm).make(
-      0.8,
-    );
+    const { colour, heightMmPlane } = await bricks(3, [3, 4], '#a4553a', '#5a3530', '#b9b1a2', {
+      strayMm,
+    }).make(0.8);
     const faces = colour.g.filter((_, i) => heightMmPlane.data[i]! > -1);
     return { level: mean(faces), faces: faces.length };
   };

@@ -1,5 +1,6 @@
 import { findStructure } from '@jossel/core/size';
 import { KNOWN_STRUCTURES } from './known-structures';
+import { photographedAskew, SAMPLES_ASKEW } from './laid/askew';
 import { LAID_TRUE, MANY_FINISHES } from './many-finishes';
 import { herringbone, setts } from './physical/kinds';
 
@@ -19,6 +20,14 @@ test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
     expect(wrong.length).toBeLessThanOrEqual(1);
   },
 );
+
+test('a pattern of tiles that shows only twice is found within 1 %, as its periods are so much alike', async () => {
+  const of = SAMPLES_ASKEW['encaustic tiles']!();
+  const { across, up } = findStructure(await photographedAskew(of, 632));
+  const periodMm = 403;
+  expect(Math.abs((across!.period * of.widthMm) / periodMm - 1)).toBeLessThan(0.01);
+  expect(Math.abs((up!.period * 0.75 * of.widthMm) / periodMm - 1)).toBeLessThan(0.01);
+});
 
 test('boards that stand straight are not rectified, and their period is found within 0.3 %', async () => {
   for (const finish of MANY_FINISHES.filter(({ name }) => /boards 1[24]/.test(name))) {

@@ -4,6 +4,7 @@ import { sizeKnownBy } from '@jossel/core/size';
 import { StageCache } from '@jossel/core/surface';
 import { onePicture } from '@jossel/core/test-pictures';
 import { figure } from '@jossel/core/units';
+import { photographedAskew, SAMPLES_ASKEW } from './laid/askew';
 import { boards, herringbone } from './physical/kinds';
 import type { PhysicalSample } from './physical/surface';
 
@@ -53,4 +54,15 @@ test('blocks of a herringbone that are cut at the edges of the sample are whole 
   expect(best!.pieces).toBeGreaterThan(15);
   expect(best!.broken / best!.pieces).toBeLessThan(0.1);
   expect(advice.settings.structure.across).not.toBeNull();
+});
+
+test('flags of several heights are not laid in courses, though their joints keep to them', async () => {
+  const of = SAMPLES_ASKEW['flagstones']!();
+  const { advice } = await suggestedFor(await photographedAskew(of, 700), of.widthMm);
+  const [best] = advice.tried;
+  expect(best!.name).not.toBe('composed in courses');
+  const inCourses = advice.tried.find(({ name }) => name === 'composed in courses');
+  expect(best!.broken / best!.pieces).toBeLessThan(0.2);
+  if (inCourses)
+    expect(inCourses.broken / inCourses.pieces).toBeGreaterThan(2 * (best!.broken / best!.pieces));
 });

@@ -180,11 +180,14 @@ const asRelaid = (
 /** Where copies lie in the repeats that were drawn, and how many courses these hold. */
 type DrawnAs = Map<Advice['settings'], { map: PlacementMap; courses: Courses }>;
 
-/** Where one method lays whole boards, the others are judged by how many boards the lines cross along which their copies meet. */
+/**
+ * Where one method lays whole boards, the others are judged by how many boards the lines cross along which their copies meet. Where its
+ * pieces were judged as well, they tell more: courses of ashlar look like boards, but stones higher than a course are cut by them.
+ */
 function judgedByBoards(tried: readonly SolvedMethod[], drawnAs: DrawnAs): SolvedMethod[] {
   const placed = ({ settings }: SolvedMethod) => drawnAs.get(settings)!;
   const whole = tried.find((method) => boardsLaid(placed(method).map) !== null);
-  if (!whole) return [...tried];
+  if (!whole || whole.pieces > 0) return [...tried];
   const along = whole.settings.structure.up ? 'across' : 'up';
   const acrossMm = ({ repeatMm }: PlacementMap) => (along === 'across' ? repeatMm.height : repeatMm.width);
   const { map, courses } = placed(whole);
@@ -209,6 +212,8 @@ function isPossible(recipe: Recipe, info: PictureShape): boolean {
   }
 }
 
+const isOfOneAxis = ({ across, up }: { across: unknown; up: unknown }) => Boolean(across) !== Boolean(up);
+
 /** A method worth trying. */
 export interface Candidate {
   settings: Advice['settings'];
@@ -216,12 +221,14 @@ export interface Candidate {
   needsPieces: boolean;
 }
 
+const NO_STRUCTURE_KEPT: RepeatSettings['structure'] = { across: null, up: null, stagger: 0 };
+
 const laidEdgeToEdge = (like: Advice['settings']): Advice['settings'] => ({
   ...like,
   method: 'edges',
   across: { ...like.across, closing: 'abut' },
   up: { ...like.up, closing: 'abut' },
-  structure: { across: null, up: null, stagger: 0 },
+  structure: NO_STRUCTURE_KEPT,
 });
 
 /** Overlap of a sample that nearly closes, as a share of its side: less than a joint. */
@@ -277,6 +284,10 @@ export function candidates(
     ...(inPieces && closesAsItIs ? [{ settings: cutAtItsBorder(advised, sizeMm), needsPieces: true }] : []),
     unconditional(closed('cut', bonds)),
     unconditional({ ...advised, method: 'composed', structure: kept }),
+    // Lines along one axis may be what stones of a few heights have in common.
+    ...(isOfOneAxis(found)
+      ? [unconditional({ ...advised, method: 'composed', structure: NO_STRUCTURE_KEPT })]
+      : []),
     ...(found.across || found.up ? [] : [unconditional(closed('blend', kept))]),
   ];
   const key = ({ method, across, up, structure }: Advice['settings']) =>
@@ -291,8 +302,8 @@ export function candidates(
 }
 
 const NAMES = { cut: 'cut at its edges', blend: 'blended', abut: 'laid edge to edge', mirror: 'mirrored' };
-function nameOf({ method, across }: Advice['settings'], { width }: SizeMm): string {
-  if (method === 'composed') return 'composed anew';
+function nameOf({ method, across, structure }: Advice['settings'], { width }: SizeMm): string {
+  if (method === 'composed') return isOfOneAxis(structure) ? 'composed in courses' : 'composed anew';
   return isNarrow(across, width) ? 'cut close to its edges' : NAMES[across.closing];
 }
 

@@ -76,7 +76,7 @@ export const BENCH_SAMPLES: readonly BenchSample[] = [
     'Panel of buff clinker',
     'brick',
     1.8,
-    bricks(82, [3, 8], '#b99a6b', '#6d5a44', '#8f8a80', 3),
+    bricks(82, [3, 8], '#b99a6b', '#6d5a44', '#8f8a80', { strayMm: 3 }),
   ),
 ];
 

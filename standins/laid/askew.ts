@@ -5,7 +5,17 @@ import {
   type ColourPicture,
   type Plane,
 } from '@jossel/core/raster';
-import { boards, bricks, cloth, herringbone, setts, tiles } from '../physical/kinds';
+import {
+  boards,
+  bricks,
+  cloth,
+  encaustic,
+  herringbone,
+  setts,
+  slates,
+  stones,
+  tiles,
+} from '../physical/kinds';
 import type { PhysicalSample } from '../physical/surface';
 import { viewOf, type Shot } from './photographed';
 
@@ -67,6 +77,60 @@ export const SAMPLES_ASKEW: Readonly<Record<string, () => Askew>> = {
     widthMm: 1100,
     turnDeg: -1.5,
     nearer: [0, 0],
+  }),
+  'English bond': () => ({
+    sample: bricks(51, [7, 16], '#9c5240', '#5f3a33', '#c4bcae', { bond: 'english', strayMm: 1.5 }),
+    widthMm: 1100,
+    turnDeg: 1.4,
+    nearer: [0.03, 0.01],
+  }),
+  'Flemish bond': () => ({
+    sample: bricks(52, [5, 16], '#a8603f', '#6a3f2c', '#b6ad9c', { bond: 'flemish', strayMm: 1.5 }),
+    widthMm: 1100,
+    turnDeg: -1.1,
+    nearer: [0, 0.03],
+  }),
+  clinker: () => ({
+    sample: bricks(53, [6, 22], '#4d3331', '#26201f', '#55524e', {
+      shift: 1 / 3,
+      piece: [240, 52],
+      jointMm: 8,
+      strayMm: 1,
+      glossGu: 25,
+    }),
+    widthMm: 1100,
+    turnDeg: 0.9,
+    nearer: [-0.02, 0.02],
+  }),
+  slates: () => ({
+    sample: slates(54, [1771, 1704]),
+    widthMm: 1200,
+    turnDeg: -1,
+    nearer: [0.02, 0.03],
+  }),
+  flagstones: () => ({
+    sample: stones(55, [3000, 2600], 'random-ashlar', [450, 300], 12, '#77705f'),
+    widthMm: 2200,
+    turnDeg: 1.3,
+    nearer: [0, 0.03],
+  }),
+  'field stones': () => ({
+    sample: stones(56, [1800, 1500], 'fieldstone', [170, 140], 18, '#857d6c'),
+    widthMm: 1300,
+    turnDeg: -1.2,
+    nearer: [0.02, 0],
+  }),
+  'encaustic tiles': () => ({
+    sample: encaustic(57, [8, 8], 200, ['#3b4a5c', '#8a4334']),
+    widthMm: 1100,
+    turnDeg: 1,
+    nearer: [0.02, 0.02],
+  }),
+  twill: () => ({
+    sample: cloth(58, [60, 50], 'twill22', [9, 9], ['#3f4a44', '#55625a'], ['#a9a190', '#8d8575']),
+    widthMm: 45,
+    turnDeg: -1,
+    nearer: [0, 0.02],
   }),
   'plain weave': () => ({
     sample: cloth(39, [60, 50], 'plain', [8, 8], ['#b9b1a2', '#8f887b'], ['#3d4f63', '#7a8794']),

@@ -10,7 +10,7 @@ import {
 import { initialLayout, type LayoutSettings } from '@jossel/core/layout';
 import { fractalNoise } from '@jossel/core/raster';
 import { figure, type FigureUnit } from '@jossel/core/units';
-import { moved, sampleOf, type PhysicalSample } from './surface';
+import { moved, printed, sampleOf, type PhysicalSample } from './surface';
 
 /** Kinds of samples: each a generated finish, laid where the real one is. */
 
@@ -186,29 +186,44 @@ export function tiles(
   });
 }
 
-/** Brickwork in half bond, so many bricks across and courses up. @param strayMm how far courses and heads stray */
+/** Bonds of brickwork by the bricks that a module is long. */
+const BRICKS_TO_MODULE = { running: 1, english: 1, flemish: 1.5 } as const;
+
+/**
+ * Brickwork, so many modules of its bond across and courses up.
+ * @param strayMm how far courses and heads stray
+ */
 export function bricks(
   seed: number,
   [across, up]: Size,
   clay: string,
   burnt: string,
   mortar: string,
-  strayMm = 2,
+  more: {
+    strayMm?: number;
+    bond?: keyof typeof BRICKS_TO_MODULE;
+    /** Of running bond: how far a course lies beside the one below, as a share of a brick. */
+    shift?: number;
+    piece?: Size;
+    jointMm?: number;
+    glossGu?: number;
+  } = {},
 ): PhysicalSample {
-  const recipe = generated('clay', seed, [1290, 650], {
+  const { strayMm = 2, bond = 'running', shift = 0.5, piece = [215, 65], jointMm = 10 } = more;
+  const settings = {
     clay: coloured(clay),
     burnt: coloured(burnt),
     firePercent: known(80, '%'),
     reliefMm: mm(1.1),
-  });
-  const layout = initialLayout('running');
-  return laid(recipe, {
-    bond: 'running',
-    settings: { shift: 0.5, scatterMm: strayMm },
-    repeatMm: [across * 225, up * 75],
-    piece: [215, 65],
-    jointMm: 10,
-    depthMm: 5,
+  };
+  const layout = initialLayout(bond);
+  return laid(generated('clay', seed, [1290, 650], settings, more.glossGu), {
+    bond,
+    settings: bond === 'running' ? { shift, scatterMm: strayMm } : {},
+    repeatMm: [across * BRICKS_TO_MODULE[bond] * (piece[0] + jointMm), up * (piece[1] + jointMm)],
+    piece,
+    jointMm,
+    depthMm: jointMm / 2,
     joint: mortar,
     seed,
     change: {
@@ -216,6 +231,83 @@ export function bricks(
       shade: { lightness: 5, chroma: 3, hueDeg: 3, drift: 0 },
       tolerance: { lippageMm: 0.75, tiltMm: 0.4, turnDeg: 0.15 * strayMm, sizeMm: 0.8 * strayMm },
     },
+  });
+}
+
+/** Slates in half lap, each a little proud of the one below. */
+export function slates(seed: number, repeatMm: Size): PhysicalSample {
+  const layout = initialLayout('slates');
+  return laid(generated('slate', seed, [1290, 650], {}), {
+    bond: 'slates',
+    settings: { lapMm: 6 },
+    repeatMm,
+    piece: [250, 210],
+    jointMm: 3,
+    depthMm: 4,
+    joint: '#191a1c',
+    seed,
+    change: {
+      faces: { ...layout.faces, halfTurn: false },
+      shade: { lightness: 3, chroma: 1, hueDeg: 3, drift: 0 },
+      tolerance: { lippageMm: 1, tiltMm: 0.5, turnDeg: 0.3, sizeMm: 2 },
+    },
+  });
+}
+
+/** Stones without a bond: flags of several sizes in random ashlar, or field stones. */
+export function stones(
+  seed: number,
+  repeatMm: Size,
+  bond: 'random-ashlar' | 'fieldstone' | 'crazy-paving',
+  piece: Size,
+  jointMm: number,
+  joint: string,
+): PhysicalSample {
+  const recipe =
+    bond === 'fieldstone'
+      ? generated('granite', seed, [1290, 650], {})
+      : generated('sandstone', seed, [1290, 650], {
+          lab: coloured('#b3a283'),
+          second: coloured('#8c7a5e'),
+        });
+  const layout = initialLayout(bond);
+  return laid(recipe, {
+    bond,
+    repeatMm,
+    piece,
+    jointMm,
+    depthMm: Math.min(8, jointMm),
+    joint,
+    seed,
+    change: {
+      arris: { ...layout.arris, form: 'round', sizeMm: mm(2), uneven: 0.6 },
+      shade: { lightness: 6, chroma: 3, hueDeg: 4, drift: 0 },
+    },
+  });
+}
+
+/**
+ * Cement tiles with an inlaid pattern that goes on over four of them.
+ * @param tileMm side of a tile
+ */
+export function encaustic(
+  seed: number,
+  [across, up]: Size,
+  tileMm: number,
+  inlay: readonly [string, string],
+): PhysicalSample {
+  const jointMm = 1.5;
+  const plain = tiles(seed, [across, up], [tileMm, tileMm], '#d9d0bc', { jointMm, joint: '#8f897d' });
+  const pitchMm = tileMm + jointMm;
+  return printed(plain, (xMm, yMm) => {
+    const [u, v] = [xMm, yMm].map((at) => {
+      const place = ((at / pitchMm) % 2) + (at < 0 ? 2 : 0);
+      return Math.min(place, 2 - place);
+    }) as [number, number];
+    const [from, to] = [Math.hypot(u, v), Math.hypot(1 - u, 1 - v)];
+    if (from < 0.32 || Math.abs(from - 0.62) < 0.07) return inlay[0];
+    if (to < 0.3 + 0.12 * Math.cos(4 * Math.atan2(1 - v, 1 - u))) return inlay[1];
+    return null;
   });
 }
 

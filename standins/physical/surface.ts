@@ -1,3 +1,4 @@
+import { srgbToLinear } from '@jossel/core/colour';
 import { renderMaps, type Recipe } from '@jossel/core/finish';
 import { generatedSizeMm } from '@jossel/core/generate';
 import { layoutSizeMm } from '@jossel/core/layout';
@@ -109,6 +110,34 @@ export const moved = (
       heightMmPlane: plane(out[3]!),
       glossGu: plane(out[4]!),
     };
+  },
+});
+
+/**
+ * A sample with colours laid over its own, which keep its lightness from place to place, and none of its relief.
+ * @param at the colour (hex) of a place in mm from the top left corner; null: none
+ */
+export const printed = (
+  sample: PhysicalSample,
+  at: (xMm: number, yMm: number) => string | null,
+): PhysicalSample => ({
+  ...sample,
+  make: async (pxPerMm) => {
+    const surface = await sample.make(pxPerMm);
+    const { widthPx: w, heightPx: h } = surface.colour;
+    const planes = [surface.colour.r, surface.colour.g, surface.colour.b].map((data) => data.slice());
+    const mean = planes.map((data) => data.reduce((sum, v) => sum + v, 0) / data.length);
+    for (let i = 0; i < w * h; i++) {
+      const ink = at(
+        ((i % w) + 0.5) * (sample.widthMm / w),
+        (Math.floor(i / w) + 0.5) * (sample.heightMm / h),
+      );
+      if (ink === null) continue;
+      for (const [c, data] of planes.entries())
+        data[i]! *= srgbToLinear(Number.parseInt(ink.slice(1 + 2 * c, 3 + 2 * c), 16) / 255) / mean[c]!;
+    }
+    const [r, g, b] = planes as [Float32Array, Float32Array, Float32Array];
+    return { ...surface, colour: { widthPx: w, heightPx: h, r, g, b } };
   },
 });
 

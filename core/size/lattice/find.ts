@@ -39,8 +39,10 @@ const MOST_WANDER = 0.05;
 const MEASURING_PX = 0.5;
 /** It has to be seen where it is expected in this share of the picture. */
 const LEAST_SEEN = 0.6;
-/** A period has to show so many times: twice is chance. */
+/** A period has to show so many times: less than that is chance, unless the periods are so much alike as only a pattern is. */
 const LEAST_PERIODS = 2.5;
+const LEAST_PERIODS_ALIKE = 1.8;
+const PATTERN_ALIKE = 0.5;
 /** Lines along one axis have to be more: some period fits any three. */
 const LEAST_LINES = 3.8;
 /** Lines of a single axis have to stand at this share of their places; at less before the picture is fully rectified. */
@@ -272,7 +274,8 @@ function refusal({ wander, seen, rectified, courses }: FoundLattice): NotAStruct
   const like = (planes: Pair, as: Courses) => meanOf(comparison(planes, usable, courses)(as).flat());
   const similar = like(judgedBy(rectified, courses), courses);
   const shows = timesShown(courses, usable);
-  if (shows < LEAST_PERIODS && similar >= BEYOND_CHANCE) return { why: 'few periods', amount: shows };
+  const least = similar >= PATTERN_ALIKE ? LEAST_PERIODS_ALIKE : LEAST_PERIODS;
+  if (shows < least && similar >= BEYOND_CHANCE) return { why: 'few periods', amount: shows };
   if (similar < LEAST_SIMILAR) return seldom;
   const shortest = Math.min(acrossPx ?? Infinity, upPx ?? Infinity);
   if (wander > MOST_WANDER + MEASURING_PX / shortest) return { why: 'wanders', amount: wander };
