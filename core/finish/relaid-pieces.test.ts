@@ -40,9 +40,24 @@ test('a time by which fewer are broken is kept, others are not; it ends when all
   expect(recipeSchema.safeParse({ ...RECIPE, repeat: relaid.repeat }).success).toBe(true);
 });
 
+test('where re-laying all of them does not help, only some are re-laid; fewer ends of joints are better too', async () => {
+  const broken = [piece(0.1), piece(0.5), { ...piece(0.8), kind: 'fused' as const }];
+  const { asked, judge } = judging([broken, broken, broken, broken, broken]);
+  const ends = [2, 2, 2, 1, 2];
+  const now = { ...judgedWith(broken), judged: { ...judgedWith(broken).judged!, jointEnds: 2 } };
+  const relaid = await relaidUntilWhole(REPEAT, now, async (repeat) => {
+    const { judged, ...one } = await judge(repeat);
+    return { ...one, judged: { ...judged!, jointEnds: ends[asked.length - 1]! } };
+  });
+  const laidAnew = asked.map((repeat) => areasOf(repeat).at(-1)!.areas.length);
+  expect(laidAnew).toEqual([3, 3, 2, 1, 3]);
+  expect(relaid!.repeat).toBe(asked[3]);
+});
+
 test('each time lies farther about the pieces, by another chance, and may reach over the edges', async () => {
   const { asked, judge } = judging([[piece(0.93)], [piece(0.93)], [piece(0.93)]]);
-  expect(await relaidUntilWhole(REPEAT, judgedWith([piece(0.93)]), judge, [0.3, 0.6, 1])).toBeNull();
+  const attempts = [{ around: 0.3 }, { around: 0.6 }, { around: 1 }];
+  expect(await relaidUntilWhole(REPEAT, judgedWith([piece(0.93)]), judge, attempts)).toBeNull();
   const items = asked.map((repeat) => areasOf(repeat)[0]!);
   const widths = items.map(({ areas: [box] }) => box![1]![0] - box![0]![0]);
   // Its own width, and on both sides a share of its shorter side.

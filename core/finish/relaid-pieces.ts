@@ -25,13 +25,32 @@ export interface RelaidPieces {
 
 /** So many broken pieces are re-laid at once. */
 const MOST_PIECES = 24;
-/** How far about a broken piece is re-laid, as shares of its shorter side: what did not help is tried larger, then otherwise. */
-const AROUND = [0.3, 0.6, 1, 0.3, 0.6, 1] as const;
+/** One way of re-laying broken pieces. */
+export interface Attempt {
+  /** How far about each piece is re-laid, as a share of its shorter side. */
+  around: number;
+  /** Only pieces that are broken in this way; left out: all. */
+  only?: BrokenPiece['kind'];
+}
+/**
+ * What did not help is tried larger, then with fewer pieces: where these are large, re-laying all of them breaks others beside them.
+ * At last otherwise.
+ */
+const ATTEMPTS: readonly Attempt[] = [
+  { around: 0.3 },
+  { around: 0.6 },
+  { around: 0.3, only: 'cut' },
+  { around: 0.3, only: 'fused' },
+  { around: 1 },
+  { around: 0.3 },
+];
+/** A suggestion does not take the time for more. */
+const ATTEMPTS_OF_SUGGESTION = 5;
 /** Seeds of one press and the next do not meet. */
 const SEEDS_OF_PRESS = 100;
 
 /**
- * Re-lays the broken pieces of a repeat with what lies about them, up to six times, and keeps each time by which fewer are broken. Asked
+ * Re-lays the broken pieces of a repeat with what lies about them, up to six times, and keeps each time by which it is better. Asked
  * again, it tries other ways.
  * @throws Refusal when the repeat is not composed, its sample shows no pieces, or something has to be changed first; Stopped when the
  * signal asks
@@ -59,7 +78,7 @@ export async function relayBrokenPieces(
       'The sample shows no pieces that can be judged, so none can be re-laid. Outline areas by hand under “re-lay”.',
       'repeat',
     );
-  const { repeat, now } = (await relaidUntilWhole(recipe.repeat, first, judge, AROUND)) ?? {
+  const { repeat, now } = (await relaidUntilWhole(recipe.repeat, first, judge, ATTEMPTS)) ?? {
     repeat: recipe.repeat,
     now: first,
   };
@@ -81,30 +100,35 @@ export interface JudgedRepeat {
  * @param repeat composed
  * @param now what it looks like
  * @param judge draws it with other settings, and judges its pieces
- * @param times how far about broken pieces is re-laid, one time after the other
- * @returns the repeat in which fewer pieces are broken; null: there is none
+ * @param attempts one after the other
+ * @returns the repeat in which fewer pieces are broken, or as many but fewer joints end in pieces; null: there is none
  * @throws whatever `judge` does
  */
 export async function relaidUntilWhole(
   repeat: RepeatSettings,
   now: JudgedRepeat,
   judge: (repeat: RepeatSettings) => Promise<JudgedRepeat>,
-  times: readonly number[] = AROUND.slice(0, 4),
+  attempts: readonly Attempt[] = ATTEMPTS.slice(0, ATTEMPTS_OF_SUGGESTION),
 ): Promise<{ repeat: RepeatSettings; now: JudgedRepeat } | null> {
   let best = { repeat, now };
-  for (const [k, around] of times.entries()) {
+  for (const [k, { around, only }] of attempts.entries()) {
     const { broken } = best.now.judged!;
     if (broken.length === 0) break;
+    const again = only ? broken.filter(({ kind }) => kind === only) : broken;
+    if (again.length === 0) continue;
     const { redone } = arrangementOf(best.repeat);
     const seed = SEEDS_OF_PRESS * (redone.length + 1) + k;
-    const item = relaid(broken.slice(0, MOST_PIECES), around, seed);
+    const item = relaid(again.slice(0, MOST_PIECES), around, seed);
     const next = withRedone(best.repeat, [...redone, item]);
     const tried = await judge(next);
     // What re-laying broke beside them counts as well.
-    if (tried.judged && tried.judged.broken.length < broken.length) best = { repeat: next, now: tried };
+    if (tried.judged && isBetter(tried.judged, best.now.judged!)) best = { repeat: next, now: tried };
   }
   return best.repeat === repeat ? null : best;
 }
+
+const isBetter = (a: PiecesJudged, b: PiecesJudged) =>
+  a.broken.length < b.broken.length || (a.broken.length === b.broken.length && a.jointEnds < b.jointEnds);
 
 /** Areas that were re-laid for the sake of broken pieces begin with this in their names. */
 const OF_PIECES = 'pieces-';
