@@ -182,7 +182,7 @@ function boxOf({ pieces, widthPx, heightPx }: Pieces, k: number): Omit<BrokenPie
   };
 }
 
-/** Where the sample's own joints end in more of its pieces, ends say nothing. */
+/** Where the sample's own joints end in more of its pieces, ends say nothing. A face of the mortar's tone may show many: it counts once. */
 const MOST_OWN_ENDS = 0.06;
 
 /**
@@ -190,7 +190,8 @@ const MOST_OWN_ENDS = 0.06;
  * pieces are of all sizes, as in crazy paving, only that tells.
  */
 function endedIn(sample: Masonry, repeat: Masonry, met: ReadonlySet<number>): number[] {
-  if (jointEnds(sample, false).length > MOST_OWN_ENDS * sample.pieces.pieces.length) return [];
+  const ofSample = new Set(jointEnds(sample, false).map(({ piece }) => piece));
+  if (ofSample.size > MOST_OWN_ENDS * sample.pieces.pieces.length) return [];
   return jointEnds(repeat, true).flatMap(({ piece }) => (met.has(piece) ? [piece] : []));
 }
 

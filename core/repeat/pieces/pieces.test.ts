@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import { fractalNoise, hashUnit, makeColourPicture, type ColourPicture } from '../../raster';
 import type { Cells, Placement } from '../placement';
 import { labPlanes, mortarOf, segmented, segmentedByJoints, type JointLook } from '../../pieces';
-import { brokenPieces, type Masonry, type TonedPieces } from '.';
+import { brokenPieces, jointEnds, type Masonry, type TonedPieces } from '.';
 import { whereCopiesMeet } from '../where-copies-meet';
 
 const [BRICK, COURSE] = [44, 20];
@@ -150,6 +150,23 @@ describe('broken pieces', () => {
     expect(broken[0]!.width * 6).toBeCloseTo(2, 0);
     // Where copies do not meet the sample itself is so.
     expect(judged(picture, atEdges)!.broken).toEqual([]);
+  });
+
+  test('a joint that ends in a piece is seen, also where one face of the sample is strewn with marks of its tone', () => {
+    const [w, h] = [6 * BRICK, 8 * COURSE];
+    const half = wall(w, h);
+    for (let y = 3 * COURSE + 11; y < 4 * COURSE; y++)
+      for (let x = 3.5 * BRICK - 1; x < 3.5 * BRICK + 4; x++)
+        for (const c of ['r', 'g', 'b'] as const) half[c][y * w + x] = 0.14;
+    const own = masonry(wall(3.5 * BRICK, 5 * COURSE), sample.look, false);
+    const strewn = { ...own, mortar: own.mortar.slice() };
+    for (const left of [52, 74])
+      for (let k = 0; k < 33; k++)
+        strewn.mortar[(2 * COURSE + Math.floor(k / 3)) * 3.5 * BRICK + left + (k % 3)] = 1;
+    expect(jointEnds(strewn, false)).toHaveLength(2);
+    const meet = new Uint8Array(w * h).fill(1);
+    for (const of of [own, strewn])
+      expect(brokenPieces(of, masonry(half, sample.look, true), meet)).toMatchObject({ jointEnds: 1 });
   });
 
   describe('made of parts of several pieces', () => {
