@@ -1,6 +1,6 @@
 import { squared } from '../exact';
 import type { PieceCorners, PlacePx } from './rectangles';
-import type { Piece, Pieces } from './segment';
+import type { Piece, Pieces } from './pieces-between';
 import { median } from './statistics';
 
 /** Rectangular pieces that lie at an angle to the picture: herringbone laid diagonally, tiles on their corner. */

@@ -12,6 +12,7 @@ export {
 export * from './rectangles';
 export { mortarOf } from './mortar';
 export { Neighbours } from './neighbours';
+export { piecesBetween, type Piece, type Pieces } from './pieces-between';
 export * from './segment';
 export { inFewSizes } from './sizes';
 export { median } from './statistics';

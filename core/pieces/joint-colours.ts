@@ -1,5 +1,6 @@
 import { blurWrapped, distanceTo, maskWhere, type Plane } from '../raster';
-import type { JointLook, Pieces } from './segment';
+import type { Pieces } from './pieces-between';
+import type { JointLook } from './segment';
 
 /** Pixels on both sides of an outline in which a blurred edge lies. */
 const EDGE_PX = 3;

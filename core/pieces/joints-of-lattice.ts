@@ -1,14 +1,7 @@
 import { blurWrapped, makePlane, type ColourPicture, type Plane } from '../raster';
 import type { Steps } from '../steps';
-import {
-  labPlanes,
-  jointWidthsPx,
-  piecesBetween,
-  segmented,
-  segmentingSteps,
-  type JointLook,
-  type Pieces,
-} from './segment';
+import { piecesBetween, type Pieces } from './pieces-between';
+import { labPlanes, jointWidthsPx, segmented, segmentingSteps, type JointLook } from './segment';
 import { fadingFrom, type JointsAndPieces } from './joints-of-pieces';
 
 /**

@@ -1,4 +1,4 @@
-import type { Pieces } from './segment';
+import type { Pieces } from './pieces-between';
 
 /**
  * Pieces as somebody would have labelled them.

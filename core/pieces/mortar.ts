@@ -1,6 +1,7 @@
 import { maskWhere, percentiles, type Plane } from '../raster';
 import { growOver, Neighbours } from './neighbours';
-import { softened, type JointLook, type Pieces } from './segment';
+import type { Pieces } from './pieces-between';
+import { softened, type JointLook } from './segment';
 
 /** Mortar differs from the faces by at least this share of what the joints differ from them by. */
 const LEAST_SHARE = 0.5;

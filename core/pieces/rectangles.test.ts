@@ -1,4 +1,4 @@
-import type { Pieces } from './segment';
+import type { Pieces } from './pieces-between';
 import { labelledPieces } from './labelled-for-tests';
 import { rectangularPieces } from './rectangles';
 

@@ -1,6 +1,6 @@
 import type { PieceBox } from './boards';
 import { bondOfPieces, type FoundBond } from './bond';
-import type { Piece, Pieces } from './segment';
+import type { Piece, Pieces } from './pieces-between';
 
 /** Rectangular pieces of a sample: bricks, tiles, slabs. */
 

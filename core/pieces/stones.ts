@@ -1,6 +1,6 @@
 import { squared } from '../exact';
 import type { PieceCorners } from './rectangles';
-import type { Piece, Pieces } from './segment';
+import type { Piece, Pieces } from './pieces-between';
 import { median } from './statistics';
 
 /** Pieces of any outline: rubble, cobbles, crazy paving. */
