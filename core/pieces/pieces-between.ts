@@ -33,7 +33,7 @@ export interface Pieces {
 /** Smaller than this share of the median of pieces is dirt in a joint. */
 const LEAST_PIECE = 0.02;
 
-/** Distances in square pixels. */
+/** Pixels are square: distances count alike along both axes. */
 export const SQUARE = { x: 1, y: 1 };
 
 /** Pieces that joints part: a gap in a joint fuses two only where it is nearly as wide as they are. @param joints 1 in joints, else 0 */
