@@ -110,7 +110,7 @@ test('telltales are found, chosen on the plate and replaced; an area is laid ane
   await page.keyboard.press('Shift+ArrowRight');
   await expect(edge).not.toHaveAttribute('aria-valuenow', '50');
   // Where each edge shows most is marked on it, with its figure.
-  await expect(page.getByText(/^\d\.\d+ here$/)).toHaveCount(2);
+  await expect(page.getByText(/^\d+(\.\d+)? here$/)).toHaveCount(2);
   await tool(page, 'wall');
   await expect(page.getByRole('region', { name: 'Plate', exact: true })).toContainText(/12 × 6/);
   expect(await barriersOn(page)).toEqual([]);
