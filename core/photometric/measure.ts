@@ -11,6 +11,7 @@ import { readPixels, shadowsOf, type Readings } from './readings';
 import type { Lobe } from './sheen';
 import { withoutBow } from './without-bow';
 import { surfaceFromSlopes } from './surface-from-slopes';
+import { unseenWalls } from './unseen-walls';
 
 /** A surface that was measured from light. Its places are those of the pictures. */
 export interface MeasuredSurface {
@@ -81,11 +82,14 @@ function heightOf(
   mmPerPx: { x: number; y: number },
   known: Surroundings | null,
 ): Plane {
-  const steps = known && shadowSteps(set, brightness, mmPerPx, known);
-  const trusted = trust(readings, confidenceOf(readings, set.length), steps?.edge);
-  return withoutBow(
-    surfaceFromSlopes(slopesOf(readings), trusted, mmPerPx, known?.height, steps?.differences),
-  );
+  const slopes = slopesOf(readings);
+  const trusted = trust(readings, confidenceOf(readings, set.length));
+  const bySlopes = surfaceFromSlopes(slopes, trusted, mmPerPx, known?.height);
+  if (!known) return withoutBow(bySlopes);
+  const walls = unseenWalls(shadowSteps(set, brightness, mmPerPx, known), bySlopes);
+  if (walls.differences.mm.length === 0) return withoutBow(bySlopes);
+  const beside = { ...trusted, data: trusted.data.map((v, i) => v * walls.slopes[i]!) };
+  return withoutBow(surfaceFromSlopes(slopes, beside, mmPerPx, bySlopes, walls.differences));
 }
 
 /** Slopes steeper than this (80°) are held there. */
@@ -115,13 +119,10 @@ function confidenceOf({ used, residual, z }: Readings, count: number): Plane {
   };
 }
 
-/** What slopes are trusted at an edge that throws a shadow. */
-const AT_EDGES = 0.05;
-
 /** A slope is as uncertain as the square of its secant. */
-const trust = ({ z }: Readings, confidence: Plane, edge?: Uint8Array): Plane => ({
+const trust = ({ z }: Readings, confidence: Plane): Plane => ({
   ...confidence,
-  data: confidence.data.map((v, i) => v * z.data[i]! * z.data[i]! * (edge?.[i] ? AT_EDGES : 1)),
+  data: confidence.data.map((v, i) => v * z.data[i]! * z.data[i]!),
 });
 
 /** Reflections reach about this many depths far. */
@@ -181,11 +182,25 @@ function measured(
 }
 
 /** What one light does to the relief is looked at in this size. */
-const JACKKNIFE_PX = 160;
+const JACKKNIFE_PX = 320;
 /** Waves longer than this share of the picture are left out of the comparison: they are left out of the relief at first too. */
 const BROAD_SHARE = 1 / 3;
-/** What errors that all lights share add, as a share of the depth: reflections between faces, edges finer than a pixel. */
+/**
+ * What errors that all lights share add at 95 %, as a share of the depth: reflections between faces, edges finer than a pixel.
+ * They do not depend on those of single lights: squares are added.
+ */
 const SHARED = 0.06;
+
+/**
+ * Student's t at which 95 % lie within ± t, by its expansion about the normal distribution (Cornish, Fisher 1938).
+ * @param freedom degrees of freedom
+ */
+function studentAt95(freedom: number): number {
+  const z = 1.96;
+  const z3 = z * z * z;
+  const second = 5 * z3 * z * z + 16 * z3 + 3 * z;
+  return z + (z3 + z) / (4 * freedom) + second / (96 * freedom * freedom);
+}
 
 /**
  * How far heights may be off, at 95 %: what they differ by when any one light is left out (delete-one jackknife; Efron, Stein
@@ -222,7 +237,8 @@ async function toleranceOf(
     variances[i] = ((n - 1) / n) * Math.max(0, squares - squared(sum) / n);
   }
   // The median: where few lights reach, leaving one out tells more of it than of the others.
-  return 2 * Math.sqrt(variances.sort()[variances.length >> 1]!) + shared;
+  const own = studentAt95(n - 1) * Math.sqrt(variances.sort()[variances.length >> 1]!);
+  return Math.sqrt(squared(own) + squared(shared));
 }
 
 /** Height and colour halved to a width. */

@@ -1,39 +1,52 @@
 import { luminanceOf, type Plane } from '../raster';
+import type { NormalField } from '../relief';
 import { incident, type Light } from './lights';
 import type { Brightness, LitPicture, Surroundings } from './lit-picture';
-import type { HeightDifferences } from './surface-from-slopes';
 
 /**
- * Steps of a surface, told by the lengths of its shadows. A camera above a joint sees next to nothing of its walls, so slopes
- * alone make it too shallow. But where a shadow ends, the ray to the light grazes the edge that throws it: the edge stands
- * higher than the end of its shadow by the length of the shadow times the rise of the ray (Hatzitheodorou, "Shape from shadows:
- * a Hilbert space setting", 1998; Daum, Dudek, "On 3-D surface reconstruction using shape from shadows", 1998).
+ * Steps of a surface, told by the lengths of its shadows: which pixel stands how much higher than which. A camera above a joint
+ * sees next to nothing of its walls, so slopes alone make it too shallow. But where a shadow ends, the ray to the light grazes
+ * the edge that throws it: the edge stands higher than the end of its shadow by the length of the shadow times the rise of the
+ * ray (Hatzitheodorou, "Shape from shadows: a Hilbert space setting", 1998; Daum, Dudek, "On 3-D surface reconstruction using
+ * shape from shadows", 1998).
  */
 export interface ShadowSteps {
-  /** Between edges and the ends of their shadows. */
-  differences: HeightDifferences;
-  /** 1 where the surface falls away behind an edge: slopes read there do not tell how far. */
-  edge: Uint8Array;
+  /** The pixel of the edge that throws a shadow, and the first behind it. */
+  edge: Int32Array;
+  behind: Int32Array;
+  /** The pixel where the shadow ends. */
+  end: Int32Array;
+  /** How much higher the edge stands than the end, mm. */
+  mm: Float32Array;
 }
 
-/** A shadow ends where so much of the light arrives that a level face there would get. */
-const HALF_LIT = 0.5;
-/** It begins where no more than this arrives: an arris that curves away darkens before it throws a shadow. */
-const GRAZED = 0.2;
-/** In its core there is less than this; what never gets so dark is no cast shadow. */
+/** A place with less light than this, as a share of what a level face there would get, is not the end of a shadow. */
+const LEAST_LIT = 0.3;
+/** In its core a shadow has less than this; what never gets so dark is no cast shadow. */
 const CORE = 0.3;
+/** It is over where so much more arrives than in its core. */
+const OVER = 0.2;
+/**
+ * A shadow ends halfway from its core to the light beyond it. It begins below halfway: an arris that curves away darkens
+ * before it throws a shadow.
+ */
+const ENDS = 0.5;
+const BEGINS = 0.45;
+/** The light beyond the beginning is that of so many pixels. */
+const BEYOND_PX = 2;
 /** Light that is in shadows all the same, as a share. */
 const STRAY = 0.08;
 /** Shadows are followed so far, px; shorter ones tell no more than slopes. */
 const LONGEST_PX = 60;
 const SHORTEST_PX = 2;
+/** Shadows that end on a face so steep that one pixel of it falls by this share of the step tell no step. */
+const STEEP_SHARE = 0.3;
 
 interface Px {
   x: number;
   y: number;
 }
 interface Shadow {
-  /** The pixel of the edge that throws it, and the first behind that. */
   edge: number;
   behind: number;
   lengthPx: number;
@@ -41,7 +54,7 @@ interface Shadow {
 
 /**
  * @param set pictures of one size from one place
- * @param mmPerPx size of a pixel on the sample
+ * @param mmPerPx size of a pixel
  * @param known what is around the pixels by the last relief: reflectance tells shadows from what is dark
  */
 export function shadowSteps(
@@ -50,21 +63,33 @@ export function shadowSteps(
   mmPerPx: Px,
   known: Surroundings,
 ): ShadowSteps {
-  const { widthPx, heightPx } = set[0]!.picture;
-  const [high, low, mm]: [number[], number[], number[]] = [[], [], []];
-  const edge = new Uint8Array(widthPx * heightPx);
+  const [edge, behind, end, mm]: [number[], number[], number[], number[]] = [[], [], [], []];
   const stepMm = Math.min(mmPerPx.x, mmPerPx.y);
   set.forEach((lit, k) => {
     const open = openness(lit, gains[k]!, mmPerPx, known);
-    forShadows(open, lit.light, mmPerPx, (end, shadow, rise) => {
-      high.push(shadow.edge);
-      low.push(end);
-      mm.push(shadow.lengthPx * stepMm * rise);
-      edge[shadow.edge] = edge[shadow.behind] = 1;
+    forShadows(open, lit.light, mmPerPx, (at, shadow, rise) => {
+      const fallMm = shadow.lengthPx * stepMm * rise;
+      if (slopeAt(known.normal, at) * stepMm > STEEP_SHARE * fallMm) return;
+      edge.push(shadow.edge);
+      behind.push(shadow.behind);
+      end.push(at);
+      mm.push(fallMm);
     });
   });
-  const differences = { high: Int32Array.from(high), low: Int32Array.from(low), mm: Float32Array.from(mm) };
-  return { differences, edge };
+  return {
+    edge: Int32Array.from(edge),
+    behind: Int32Array.from(behind),
+    end: Int32Array.from(end),
+    mm: Float32Array.from(mm),
+  };
+}
+
+const LEAST_NZ = 0.05;
+
+/** mm per mm. */
+function slopeAt({ z }: NormalField, i: number): number {
+  const nz = Math.max(LEAST_NZ, z[i]!);
+  return Math.sqrt(Math.max(0, 1 - nz * nz)) / nz;
 }
 
 /** Place of a pixel from the middle of the picture, mm, y upwards. */
@@ -104,7 +129,7 @@ function forShadows(
   const s = new Float64Array(3);
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
-      if (data[i]! < HALF_LIT) continue;
+      if (data[i]! < LEAST_LIT) continue;
       const at = placeOf(x, y, open, mmPerPx);
       incident(light, at.x, at.y, 0, 1, s, 0);
       const across = Math.sqrt(s[0]! * s[0]! + s[1]! * s[1]!);
@@ -120,25 +145,61 @@ function forShadows(
 }
 
 /**
- * The shadow that lies between a place and the light.
+ * The shadow that lies between a place and the light, its length as a share of a pixel: both borders are where the light
+ * crosses a level between that in the core of the shadow and that beyond it.
  * @param step one step towards the light, px
  * @returns null where there is none, or its edge is not seen
  */
-function shadowTowards({ widthPx: w, heightPx: h, data }: Plane, from: Px, step: Px): Shadow | null {
-  // What the last pixel lacks of light is shadow too.
-  let lengthPx = 1 - Math.min(1, data[from.y * w + from.x]!);
-  let darkest = 1;
-  let behind = -1;
+function shadowTowards(open: Plane, from: Px, step: Px): Shadow | null {
+  const along = alongRay(open, from, step);
+  const [here, next] = [along.light(0), along.light(1)];
+  const lit = Math.min(1, Math.max(here, along.light(-1) || 0));
+  // Most places are not beside a shadow, however dark its core might be.
+  if (!(next < CORE + ENDS * (lit - CORE))) return null;
+  let core = 1;
   for (let t = 1; t <= LONGEST_PX; t++) {
+    const light = along.light(t);
+    if (Number.isNaN(light)) return null;
+    core = Math.min(core, light);
+    if (light < core + OVER) continue;
+    if (core >= CORE) return null;
+    const ends = core + ENDS * (lit - core);
+    const beginning = beginningOf(along, t, core);
+    if (!beginning || here < ends || next >= ends) return null;
+    const lengthPx = beginning.t - (here - ends) / (here - next);
+    return lengthPx >= SHORTEST_PX ? { ...beginning, lengthPx } : null;
+  }
+  return null;
+}
+
+/** Pixels on the way from a place to the light, and how much light arrives there: NaN outside the picture. */
+function alongRay({ widthPx: w, heightPx: h, data }: Plane, from: Px, step: Px) {
+  const pixel = (t: number): number => {
     const [x, y] = [Math.round(from.x + t * step.x), Math.round(from.y + t * step.y)];
-    if (x < 0 || y < 0 || x >= w || y >= h) return null;
-    const here = data[y * w + x]!;
-    const begins = here >= (darkest < CORE ? GRAZED : HALF_LIT);
-    if (begins)
-      return darkest < CORE && lengthPx >= SHORTEST_PX ? { edge: y * w + x, behind, lengthPx } : null;
-    darkest = Math.min(darkest, here);
-    lengthPx += 1 - here;
-    behind = y * w + x;
+    return x < 0 || y < 0 || x >= w || y >= h ? -1 : y * w + x;
+  };
+  const light = (t: number): number => {
+    const i = pixel(t);
+    return i < 0 ? NaN : data[i]!;
+  };
+  return { pixel, light };
+}
+
+/**
+ * Where a shadow begins.
+ * @param over the first step at which it is over
+ * @param core light in its core
+ */
+function beginningOf({ pixel, light }: ReturnType<typeof alongRay>, over: number, core: number) {
+  let beyond = light(over);
+  for (let k = 1; k <= BEYOND_PX; k++) beyond = Math.max(beyond, light(over + k) || 0);
+  const begins = core + BEGINS * (Math.min(1, beyond) - core);
+  for (let t = over - 1; t <= over + BEYOND_PX; t++) {
+    const here = light(t);
+    if (!(here >= begins)) continue;
+    const before = light(t - 1);
+    const share = here > before ? Math.min(1, (here - begins) / (here - before)) : 0;
+    return { edge: pixel(t), behind: pixel(t - 1), t: t - share };
   }
   return null;
 }

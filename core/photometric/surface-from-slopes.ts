@@ -23,7 +23,7 @@ export function surfaceFromSlopes(
   const levels = levelsOf(weight, mmPerPx);
   const b = divergence(slope, levels[0]!, mmPerPx);
   const x = Float64Array.from(start?.data ?? new Float32Array(w * h));
-  const trust = new Float32Array(known.mm.length).fill(DIFFERENCE_WEIGHT);
+  const trust = known.weight.map((v) => DIFFERENCE_WEIGHT * v);
   for (let round = 0; round < (known.mm.length > 0 ? DOUBTED : 1); round++) {
     const pulled = b.slice();
     known.mm.forEach((mm, k) => {
@@ -46,11 +46,14 @@ export interface HeightDifferences {
   high: Int32Array;
   low: Int32Array;
   mm: Float32Array;
+  /** 0–1: how much each counts. */
+  weight: Float32Array;
 }
 const NO_DIFFERENCES: HeightDifferences = {
   high: new Int32Array(0),
   low: new Int32Array(0),
   mm: new Float32Array(0),
+  weight: new Float32Array(0),
 };
 /** Weight of a known difference against a slope that is fully trusted. */
 const DIFFERENCE_WEIGHT = 0.1;
@@ -59,11 +62,16 @@ const DOUBTED = 2;
 const HALF_DOUBTED_PX = 1;
 const HALF_DOUBTED_SHARE = 0.2;
 
-function doubt({ high, low, mm }: HeightDifferences, x: Float64Array, pixelMm: number, trust: Float32Array) {
+function doubt(
+  { high, low, mm, weight }: HeightDifferences,
+  x: Float64Array,
+  pixelMm: number,
+  trust: Float32Array,
+) {
   for (let k = 0; k < mm.length; k++) {
     const off =
       (x[high[k]!]! - x[low[k]!]! - mm[k]!) / (HALF_DOUBTED_PX * pixelMm + HALF_DOUBTED_SHARE * mm[k]!);
-    trust[k] = DIFFERENCE_WEIGHT / (1 + off * off);
+    trust[k] = (DIFFERENCE_WEIGHT * weight[k]!) / (1 + off * off);
   }
 }
 

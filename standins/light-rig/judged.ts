@@ -10,6 +10,8 @@ export interface Judged {
   meanNormalDeg: number;
   /** Root mean square of the difference of heights, both without waves longer than a third of the sample, mm. */
   heightMm: number;
+  /** 95th percentile of the same differences, mm. */
+  within95Mm: number;
   /** The same for a height read from lightness, of the true depth. */
   lightnessMm: number;
   /** Standard deviation of the true height, mm. */
@@ -97,6 +99,7 @@ export function judgedRelief(
   const depthMm = depthOf(ta, w, h, inside, 0.005);
   const bands = summedBands(bandsOfPicture(colour, mm, shape), mm, shape);
   const la = short(heightOfBands(bands, { ...shape, depthMm }));
+  const differences: number[] = [];
   let [angle, n, squares, own, byLightness, both] = [0, 0, 0, 0, 0, 0];
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++) {
@@ -105,6 +108,7 @@ export function judgedRelief(
       const cos = a.x[i]! * b.x[i]! + a.y[i]! * b.y[i]! + a.z[i]! * b.z[i]!;
       angle += Math.acos(Math.min(1, cos));
       squares += (ta[i]! - sa[i]!) ** 2;
+      differences.push(Math.abs(ta[i]! - sa[i]!));
       byLightness += (ta[i]! - la[i]!) ** 2;
       own += ta[i]! ** 2;
       both += ta[i]! * sa[i]!;
@@ -114,6 +118,7 @@ export function judgedRelief(
   return {
     meanNormalDeg: ((angle / n) * 180) / Math.PI,
     heightMm: Math.sqrt(squares / n),
+    within95Mm: differences.sort((p, q) => p - q)[Math.floor(0.95 * n)]!,
     lightnessMm: Math.sqrt(byLightness / n),
     trueMm: Math.sqrt(own / n),
     depth: both / own,

@@ -1,0 +1,61 @@
+import { blurWrapped, makePlane, type Plane } from '../raster';
+import type { ShadowSteps } from './shadow-steps';
+import type { HeightDifferences } from './surface-from-slopes';
+
+/** Steps around a place are compared over a blur of this sigma, px: one shadow is a pixel longer or shorter by chance. */
+const COMPARED_PX = 12;
+/**
+ * Where shadows say steps this many times as high as slopes do, a wall was not seen, and they begin to count; further on
+ * they count in full. On round threads and pebbles, whose slopes are all seen, shadows say a tenth too much.
+ */
+const BEGIN_TO_COUNT = 1.17;
+const COUNT_IN_FULL = 1.25;
+/** What the slopes at an unseen wall are trusted. */
+const SLOPES_THERE = 0.05;
+
+/** What shadows tell of a surface beyond its slopes. */
+export interface UnseenWalls {
+  differences: HeightDifferences;
+  /** 0–1: how far slopes are trusted beside it. */
+  slopes: Float32Array;
+}
+
+/**
+ * Keeps of the steps that shadows tell those at which a wall was not seen: there slopes alone make the surface too shallow.
+ * @param bySlopes height by slopes alone, mm
+ */
+export function unseenWalls({ edge, behind, end, mm }: ShadowSteps, bySlopes: Plane): UnseenWalls {
+  const [byShadow, bySlope] = [emptyLike(bySlopes), emptyLike(bySlopes)];
+  mm.forEach((step, k) => {
+    byShadow.data[end[k]!]! += step;
+    bySlope.data[end[k]!]! += bySlopes.data[edge[k]!]! - bySlopes.data[end[k]!]!;
+  });
+  const [said, seen] = [byShadow, bySlope].map((plane) => blurWrapped(plane, COMPARED_PX, COMPARED_PX).data);
+  const slopes = new Float32Array(bySlopes.data.length).fill(1);
+  const kept: number[] = [];
+  const weight: number[] = [];
+  for (let k = 0; k < mm.length; k++) {
+    const counts = countsFor(said![end[k]!]!, seen![end[k]!]!);
+    if (counts === 0) continue;
+    kept.push(k);
+    weight.push(counts);
+    const trusted = 1 - (1 - SLOPES_THERE) * counts;
+    for (const i of [edge[k]!, behind[k]!]) slopes[i] = Math.min(slopes[i]!, trusted);
+  }
+  const differences = {
+    high: Int32Array.from(kept, (k) => edge[k]!),
+    low: Int32Array.from(kept, (k) => end[k]!),
+    mm: Float32Array.from(kept, (k) => mm[k]!),
+    weight: Float32Array.from(weight),
+  };
+  return { differences, slopes };
+}
+
+const emptyLike = ({ widthPx, heightPx }: Plane): Plane => makePlane(widthPx, heightPx);
+
+/** 0–1: how far steps count that shadows and slopes say. */
+function countsFor(byShadow: number, bySlopes: number): number {
+  if (bySlopes <= 0) return 1;
+  const share = (byShadow / bySlopes - BEGIN_TO_COUNT) / (COUNT_IN_FULL - BEGIN_TO_COUNT);
+  return Math.min(1, Math.max(0, share));
+}
