@@ -30,7 +30,7 @@ export function unseenWalls({ edge, behind, end, mm }: ShadowSteps, bySlopes: Pl
     byShadow.data[end[k]!]! += step;
     bySlope.data[end[k]!]! += bySlopes.data[edge[k]!]! - bySlopes.data[end[k]!]!;
   });
-  const [said, seen] = [byShadow, bySlope].map((plane) => blurWrapped(plane, COMPARED_PX, COMPARED_PX).data);
+  const [said, seen] = [byShadow, bySlope].map((plane) => blurredInside(plane, COMPARED_PX).data);
   const slopes = new Float32Array(bySlopes.data.length).fill(1);
   const kept: number[] = [];
   const weight: number[] = [];
@@ -58,4 +58,37 @@ function countsFor(byShadow: number, bySlopes: number): number {
   if (bySlopes <= 0) return 1;
   const share = (byShadow / bySlopes - BEGIN_TO_COUNT) / (COUNT_IN_FULL - BEGIN_TO_COUNT);
   return Math.min(1, Math.max(0, share));
+}
+
+/** A place that lies higher than its surroundings, blurred by this sigma, px, is part of a face. */
+const AROUND_PX = 24;
+/** Levels of faces are compared over a blur of this sigma, px. */
+const LEVELS_PX = 12;
+/** Where fewer pixels around are of faces, their levels say less. */
+const LEAST_SHARE = 1e-3;
+
+/**
+ * Sets the faces of a surface to the levels that their slopes tell. Steps tell how deep a joint is, but whichever of its two
+ * walls comes out a little deeper shifts all that lies beyond it; slopes lose the same at both.
+ * @param height by slopes and steps, mm
+ * @param bySlopes height by slopes alone, mm
+ */
+export function levelledBySlopes(height: Plane, bySlopes: Plane): Plane {
+  const around = blurWrapped(bySlopes, AROUND_PX, AROUND_PX).data;
+  const faces = { ...height, data: bySlopes.data.map((v, i) => (v > around[i]! ? 1 : 0)) };
+  const off = { ...height, data: faces.data.map((v, i) => v * (bySlopes.data[i]! - height.data[i]!)) };
+  const [share, sum] = [faces, off].map((plane) => blurredInside(plane, LEVELS_PX).data);
+  return { ...height, data: height.data.map((v, i) => v + sum![i]! / Math.max(LEAST_SHARE, share![i]!)) };
+}
+
+/** Blurs a plane beyond whose borders there is nothing. */
+function blurredInside({ widthPx: w, heightPx: h, data }: Plane, sigmaPx: number): Plane {
+  const beyond = Math.ceil(3 * sigmaPx);
+  const padded = makePlane(w + beyond, h + beyond);
+  for (let y = 0; y < h; y++) padded.data.set(data.subarray(y * w, (y + 1) * w), y * padded.widthPx);
+  const blurred = blurWrapped(padded, sigmaPx, sigmaPx);
+  const out = makePlane(w, h);
+  for (let y = 0; y < h; y++)
+    out.data.set(blurred.data.subarray(y * padded.widthPx, y * padded.widthPx + w), y * w);
+  return out;
 }
