@@ -183,7 +183,7 @@ function measured(
 }
 
 /** What one light does to the relief is looked at in this size. */
-const JACKKNIFE_PX = 320;
+const JACKKNIFE_PX = 256;
 /** Waves longer than this share of the picture are left out of the comparison: they are left out of the relief at first too. */
 const BROAD_SHARE = 1 / 3;
 /**

@@ -11,7 +11,7 @@ const COMPARED_PX = 12;
 const BEGIN_TO_COUNT = 1.17;
 const COUNT_IN_FULL = 1.25;
 /** What the slopes at an unseen wall are trusted. */
-const SLOPES_THERE = 0.05;
+const SLOPES_THERE = 0.15;
 
 /** What shadows tell of a surface beyond its slopes. */
 export interface UnseenWalls {
