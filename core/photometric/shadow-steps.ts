@@ -31,7 +31,7 @@ const OVER = 0.2;
  * before it throws a shadow.
  */
 const ENDS = 0.5;
-const BEGINS = 0.45;
+const BEGINS = 0.4;
 /** The light beyond the beginning is that of so many pixels. */
 const BEYOND_PX = 2;
 /** Light that is in shadows all the same, as a share. */

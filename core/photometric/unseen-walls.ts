@@ -11,7 +11,7 @@ const COMPARED_PX = 12;
 const BEGIN_TO_COUNT = 1.17;
 const COUNT_IN_FULL = 1.25;
 /** What the slopes at an unseen wall are trusted. */
-const SLOPES_THERE = 0.15;
+const SLOPES_THERE = 0.07;
 
 /** What shadows tell of a surface beyond its slopes. */
 export interface UnseenWalls {
@@ -74,8 +74,8 @@ const LEAST_SHARE = 1e-3;
  * @param bySlopes height by slopes alone, mm
  */
 export function levelledBySlopes(height: Plane, bySlopes: Plane): Plane {
-  const around = blurWrapped(bySlopes, AROUND_PX, AROUND_PX).data;
-  const faces = { ...height, data: bySlopes.data.map((v, i) => (v > around[i]! ? 1 : 0)) };
+  const around = blurWrapped(height, AROUND_PX, AROUND_PX).data;
+  const faces = { ...height, data: height.data.map((v, i) => (v > around[i]! ? 1 : 0)) };
   const off = { ...height, data: faces.data.map((v, i) => v * (bySlopes.data[i]! - height.data[i]!)) };
   const [share, sum] = [faces, off].map((plane) => blurredInside(plane, LEVELS_PX).data);
   return { ...height, data: height.data.map((v, i) => v + sum![i]! / Math.max(LEAST_SHARE, share![i]!)) };
