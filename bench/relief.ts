@@ -41,7 +41,7 @@ async function benchMeasured(print: Print): Promise<void> {
         `normals ${f.meanNormalDeg.toFixed(2)}°`,
         `depth × ${f.depth.toFixed(2)}`,
         `height off ${f.heightMm.toFixed(3)} mm of ${f.trueMm.toFixed(3)} (from lightness ${f.lightnessMm.toFixed(3)})`,
-        `tolerance ${f.toleranceMm.toFixed(2)} mm`,
+        `tolerance ${f.toleranceMm.toFixed(2)} mm (95 % within ${f.within95Mm.toFixed(2)})`,
         `ΔE00 ${f.deltaE.toFixed(2)}`,
         `${(f.measureMs / 1000).toFixed(0)} s`,
       ].join(', '),
