@@ -10,9 +10,9 @@ export interface Judged {
   meanNormalDeg: number;
   /** Root mean square of the difference of heights, both without waves longer than a third of the sample, mm. */
   heightMm: number;
-  /** 95th percentile of the same differences, mm. */
+  /** 95th percentile of these differences, mm. */
   within95Mm: number;
-  /** The same for a height read from lightness, of the true depth. */
+  /** Their root mean square for a height read from lightness, of the true depth. */
   lightnessMm: number;
   /** Standard deviation of the true height, mm. */
   trueMm: number;
