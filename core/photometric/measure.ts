@@ -11,7 +11,7 @@ import { readPixels, shadowsOf, type Readings } from './readings';
 import type { Lobe } from './sheen';
 import { withoutBow } from './without-bow';
 import { surfaceFromSlopes } from './surface-from-slopes';
-import { levelledBySlopes, unseenWalls } from './unseen-walls';
+import { unseenWalls } from './unseen-walls';
 
 /** A surface that was measured from light. Its places are those of the pictures. */
 export interface MeasuredSurface {
@@ -89,8 +89,7 @@ function heightOf(
   const walls = unseenWalls(shadowSteps(set, brightness, mmPerPx, known), bySlopes);
   if (walls.differences.mm.length === 0) return withoutBow(bySlopes);
   const beside = { ...trusted, data: trusted.data.map((v, i) => v * walls.slopes[i]!) };
-  const height = surfaceFromSlopes(slopes, beside, mmPerPx, bySlopes, walls.differences);
-  return withoutBow(levelledBySlopes(height, bySlopes));
+  return withoutBow(surfaceFromSlopes(slopes, beside, mmPerPx, bySlopes, walls.differences));
 }
 
 /** Slopes steeper than this (80°) are held there. */

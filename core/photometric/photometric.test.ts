@@ -4,7 +4,7 @@ import { isRefusal } from '../surface';
 import { castShadows } from './cast-shadows';
 import { faultOfLights, incident, type Light, type Vector } from './lights';
 import { PixelSolver } from './pixel-solver';
-import { levelledBySlopes, unseenWalls } from './unseen-walls';
+import { unseenWalls } from './unseen-walls';
 import { withoutBow } from './without-bow';
 import { doubtsOfMeasured, doubtsOfPictures, measureRelief, surfaceFromSlopes } from '.';
 
@@ -291,16 +291,6 @@ test('shadows tell steps only where slopes did not see them', () => {
   expect(differences.weight.every((v) => v === 1)).toBe(true);
   expect(slopes[steps.behind[0]!]).toBe(1);
   expect(slopes[steps.behind[19]!]).toBeLessThan(0.2);
-});
-
-test('a joint whose walls came out unequal keeps its depth, and the faces beside it their levels', () => {
-  const joint = (x: number) => x > 22 && x < 26;
-  const bySlopes = heightOf((x) => (joint(x) ? -0.5 : 0));
-  const unequal = heightOf((x) => (joint(x) ? -2 : x < 24 ? 0.02 : -0.02));
-  const { data } = levelledBySlopes(unequal, bySlopes);
-  const at = (xMm: number) => data[48 * SIDE + Math.floor(xMm / MM.x)]!;
-  for (const xMm of [4, 14, 34, 44]) expect(Math.abs(at(xMm))).toBeLessThan(0.004);
-  expect(at(24)).toBeCloseTo(-2, 1);
 });
 
 test('known differences tell how high islands stand that slopes hardly join, and one that is wrong is doubted', () => {

@@ -60,27 +60,6 @@ function countsFor(byShadow: number, bySlopes: number): number {
   return Math.min(1, Math.max(0, share));
 }
 
-/** A place that lies higher than its surroundings, blurred by this sigma, px, is part of a face. */
-const AROUND_PX = 24;
-/** Levels of faces are compared over a blur of this sigma, px. */
-const LEVELS_PX = 12;
-/** Where fewer pixels around are of faces, their levels say less. */
-const LEAST_SHARE = 1e-3;
-
-/**
- * Sets the faces of a surface to the levels that their slopes tell. Steps tell how deep a joint is, but whichever of its two
- * walls comes out a little deeper shifts all that lies beyond it; slopes lose the same at both.
- * @param height by slopes and steps, mm
- * @param bySlopes height by slopes alone, mm
- */
-export function levelledBySlopes(height: Plane, bySlopes: Plane): Plane {
-  const around = blurWrapped(height, AROUND_PX, AROUND_PX).data;
-  const faces = { ...height, data: height.data.map((v, i) => (v > around[i]! ? 1 : 0)) };
-  const off = { ...height, data: faces.data.map((v, i) => v * (bySlopes.data[i]! - height.data[i]!)) };
-  const [share, sum] = [faces, off].map((plane) => blurredInside(plane, LEVELS_PX).data);
-  return { ...height, data: height.data.map((v, i) => v + sum![i]! / Math.max(LEAST_SHARE, share![i]!)) };
-}
-
 /** Blurs a plane beyond whose borders there is nothing. */
 function blurredInside({ widthPx: w, heightPx: h, data }: Plane, sigmaPx: number): Plane {
   const beyond = Math.ceil(3 * sigmaPx);
