@@ -1,6 +1,7 @@
 import { wholePower } from '../exact';
 import { makeColourPicture, type ColourPicture } from '../raster';
 import { bowFactor, hasBow } from './lens-bow';
+import { FourTaps } from './four-taps';
 import { stretchAt, type Frame } from './frame';
 
 /** Cubic convolution weights (Keys 1981, a = −0.5) at 256 phases between two pixels, widened by `scale` when shrinking. */
@@ -33,7 +34,10 @@ function kernelFor(scale: number): Kernel {
   return kernel;
 }
 
+/** A kernel serves a square of so many pixels. */
 const TILE = 32;
+/** Where all kernels are of four pixels, so large a square is fetched at once. */
+const BLOCK = 2 * TILE;
 /** Steps of the table by which bow is put in, over the square of the straight radius from 0 to BOW_REACH. */
 const BOW_STEPS = 2048;
 const BOW_REACH = 4;
@@ -75,166 +79,184 @@ export function warp(
   draft = false,
 ): ColourPicture {
   const out = makeColourPicture(widthPx, rows.to - rows.from);
-  const { widthPx: sw, heightPx: sh } = picture;
   const shrink = 1 / wholePower(2, level);
+  const placesOf = placing(frame, shrink, widthPx, heightPx);
+  const fourTaps = new FourTaps(picture, kernelFor(1).weights, BLOCK * BLOCK);
+  const kernelsOf = ({ left, top, right, bottom }: Part): [Kernel, Kernel] => {
+    if (draft) return [kernelFor(1), kernelFor(1)];
+    const { du, dv } = stretchAt(frame, [(left + right) / 2 / widthPx, (top + bottom) / 2 / heightPx]);
+    const along = (axis: 0 | 1) => kernelFor(Math.hypot(du[axis] / widthPx, dv[axis] / heightPx) * shrink);
+    return [along(0), along(1)];
+  };
+  const fetched = (part: Part): boolean => {
+    placesOf(part, fourTaps.places);
+    return fourTaps.fetch(part.right - part.left, part.bottom - part.top, out, indexOf(part));
+  };
+  const indexOf = ({ left, top }: Part) => (top - rows.from) * widthPx + left;
+  const whole = { left: 0, top: rows.from, right: widthPx, bottom: rows.to };
+  for (const block of partsOf(whole, BLOCK)) {
+    const tiles = partsOf(block, TILE).map((tile) => ({ tile, kernels: kernelsOf(tile) }));
+    const fits = (of: readonly Kernel[]) => of.every(({ taps }) => taps === 4);
+    if (tiles.every(({ kernels }) => fits(kernels)) && fetched(block)) continue;
+    for (const { tile, kernels } of tiles) {
+      if (fits(kernels) && fetched(tile)) continue;
+      placesOf(tile, fourTaps.places);
+      fetchAny(
+        picture,
+        fourTaps.places,
+        tile.right - tile.left,
+        tile.bottom - tile.top,
+        ...kernels,
+        out,
+        indexOf(tile),
+      );
+    }
+  }
+  return out;
+}
+
+/** Part of a picture, pixels; right and bottom are the first beyond it. */
+interface Part {
+  left: number;
+  top: number;
+  right: number;
+  bottom: number;
+}
+
+/** The squares of a part, row by row. @param side of the squares; the last ones are what is left */
+function partsOf({ left, top, right, bottom }: Part, side: number): Part[] {
+  const parts: Part[] = [];
+  for (let y = top; y < bottom; y += side)
+    for (let x = left; x < right; x += side)
+      parts.push({ left: x, top: y, right: Math.min(right, x + side), bottom: Math.min(bottom, y + side) });
+  return parts;
+}
+
+/**
+ * Finds where the pixels of a part lie in the picture.
+ * @param shrink size of the picture over that of the frame's
+ * @returns writes across and down for each pixel, in pixels of the picture
+ */
+function placing(frame: Frame, shrink: number, widthPx: number, heightPx: number) {
   const half = (Math.hypot(frame.picture.widthPx, frame.picture.heightPx) / 2) * shrink;
   // A level is rounded up to whole pixels; its middle is that of the full size.
   const [mx, my] = [(frame.picture.widthPx * shrink) / 2 - 0.5, (frame.picture.heightPx * shrink) / 2 - 0.5];
   const h = frame.plane;
-  const bowed = hasBow(frame.bow);
-  const bow = bowed
+  const bow = hasBow(frame.bow)
     ? Float64Array.from({ length: BOW_STEPS + 2 }, (_, i) =>
         bowFactor(frame.bow, (i * BOW_REACH) / BOW_STEPS),
       )
     : null;
   const du = 1 / widthPx;
-  const xs = new Float64Array(TILE);
-  const ys = new Float64Array(TILE);
-  for (let ty = rows.from; ty < rows.to; ty += TILE)
-    for (let tx = 0; tx < widthPx; tx += TILE) {
-      const xEnd = Math.min(widthPx, tx + TILE);
-      const yEnd = Math.min(rows.to, ty + TILE);
-      const stretch = stretchAt(frame, [(tx + xEnd) / 2 / widthPx, (ty + yEnd) / 2 / heightPx]);
-      const kx = kernelFor(
-        draft ? 1 : Math.hypot(stretch.du[0] / widthPx, stretch.dv[0] / heightPx) * shrink,
-      );
-      const ky = kernelFor(
-        draft ? 1 : Math.hypot(stretch.du[1] / widthPx, stretch.dv[1] / heightPx) * shrink,
-      );
-      for (let y = ty; y < yEnd; y++) {
-        const v = (y + 0.5) / heightPx;
-        let inside = true;
-        for (let x = tx; x < xEnd; x++) {
-          const u = (x + 0.5) * du;
-          const w = 1 / (h[6] * u + h[7] * v + h[8]);
-          let px = (h[0] * u + h[1] * v + h[2]) * w;
-          let py = (h[3] * u + h[4] * v + h[5]) * w;
-          if (bow) {
-            const at = Math.min(BOW_STEPS, ((px * px + py * py) * BOW_STEPS) / BOW_REACH);
-            const k = Math.floor(at);
-            const s = bow[k]! + (bow[k + 1]! - bow[k]!) * (at - k);
-            px *= s;
-            py *= s;
-          }
-          px = px * half + mx;
-          py = py * half + my;
-          xs[x - tx] = px;
-          ys[x - tx] = py;
-          inside =
-            inside &&
-            px >= kx.taps / 2 - 1 &&
-            py >= ky.taps / 2 - 1 &&
-            px < sw - kx.taps / 2 - 1 &&
-            py < sh - ky.taps / 2 - 1;
+  return ({ left, top, right, bottom }: Part, places: Float64Array): void => {
+    for (let y = top, n = 0; y < bottom; y++) {
+      const v = (y + 0.5) / heightPx;
+      for (let x = left; x < right; x++, n += 2) {
+        const u = (x + 0.5) * du;
+        const w = 1 / (h[6] * u + h[7] * v + h[8]);
+        let px = (h[0] * u + h[1] * v + h[2]) * w;
+        let py = (h[3] * u + h[4] * v + h[5]) * w;
+        if (bow) {
+          const at = Math.min(BOW_STEPS, ((px * px + py * py) * BOW_STEPS) / BOW_REACH);
+          const k = Math.floor(at);
+          const s = bow[k]! + (bow[k + 1]! - bow[k]!) * (at - k);
+          px *= s;
+          py *= s;
         }
-        const to = (y - rows.from) * widthPx + tx;
-        if (kx.taps === 4 && ky.taps === 4 && inside) fetchFour(picture, xs, ys, xEnd - tx, kx, ky, out, to);
-        else fetchAny(picture, xs, ys, xEnd - tx, kx, ky, out, to);
+        places[n] = px * half + mx;
+        places[n + 1] = py * half + my;
       }
     }
-  return out;
+  };
 }
 
-/** One row of a tile that lies inside the picture, at about its own scale: four by four pixels. */
-function fetchFour(
-  { widthPx: w, r, g, b }: ColourPicture,
-  xs: Float64Array,
-  ys: Float64Array,
-  count: number,
-  kx: Kernel,
-  ky: Kernel,
-  out: ColourPicture,
-  to: number,
-): void {
-  const wx = kx.weights;
-  const wy = ky.weights;
-  for (let n = 0; n < count; n++) {
-    const px = xs[n]!;
-    const py = ys[n]!;
-    const x0 = px | 0;
-    const y0 = py | 0;
-    const ax = ((px - x0) * PHASES + 0.5) << 2;
-    const ay = ((py - y0) * PHASES + 0.5) << 2;
-    const a0 = wx[ax]!;
-    const a1 = wx[ax + 1]!;
-    const a2 = wx[ax + 2]!;
-    const a3 = wx[ax + 3]!;
-    let row = (y0 - 1) * w + x0 - 1;
-    let sr = 0;
-    let sg = 0;
-    let sb = 0;
-    for (let j = 0; j < 4; j++, row += w) {
-      const c = wy[ay + j]!;
-      sr += c * (a0 * r[row]! + a1 * r[row + 1]! + a2 * r[row + 2]! + a3 * r[row + 3]!);
-      sg += c * (a0 * g[row]! + a1 * g[row + 1]! + a2 * g[row + 2]! + a3 * g[row + 3]!);
-      sb += c * (a0 * b[row]! + a1 * b[row + 1]! + a2 * b[row + 2]! + a3 * b[row + 3]!);
-    }
-    out.r[to + n] = sr;
-    out.g[to + n] = sg;
-    out.b[to + n] = sb;
-  }
-}
-
-/** The same for any kernel, and at the picture's edges. */
+/** Fetches a tile with any kernel, and at the picture's edges. */
 function fetchAny(
-  { widthPx: w, heightPx: h, r, g, b }: ColourPicture,
-  xs: Float64Array,
-  ys: Float64Array,
-  count: number,
+  picture: ColourPicture,
+  places: Float64Array,
+  width: number,
+  height: number,
   kx: Kernel,
   ky: Kernel,
   out: ColourPicture,
   to: number,
 ): void {
-  for (let n = 0; n < count; n++) {
-    const px = Math.min(w + 2, Math.max(-3, xs[n]!));
-    const py = Math.min(h + 2, Math.max(-3, ys[n]!));
-    const x0 = Math.floor(px);
-    const y0 = Math.floor(py);
-    const ax = Math.round((px - x0) * PHASES) * kx.taps;
-    const ay = Math.round((py - y0) * PHASES) * ky.taps;
-    const left = x0 - kx.taps / 2 + 1;
-    const top = y0 - ky.taps / 2 + 1;
-    let sr = 0;
-    let sg = 0;
-    let sb = 0;
-    if (left >= 0 && top >= 0 && left + kx.taps <= w && top + ky.taps <= h) {
-      for (let j = 0; j < ky.taps; j++) {
-        let k = (top + j) * w + left;
-        let rr = 0;
-        let rg = 0;
-        let rb = 0;
-        for (let i = ax; i < ax + kx.taps; i++, k++) {
-          const weight = kx.weights[i]!;
-          rr += weight * r[k]!;
-          rg += weight * g[k]!;
-          rb += weight * b[k]!;
-        }
-        const wy = ky.weights[ay + j]!;
-        sr += wy * rr;
-        sg += wy * rg;
-        sb += wy * rb;
-      }
-      out.r[to + n] = sr;
-      out.g[to + n] = sg;
-      out.b[to + n] = sb;
-      continue;
+  const { widthPx: w, heightPx: h } = picture;
+  const sums = new Float64Array(3);
+  for (let y = 0, n = 0; y < height; y++)
+    for (let x = 0, i = to + y * out.widthPx; x < width; x++, i++, n += 2) {
+      const px = Math.min(w + 2, Math.max(-3, places[n]!));
+      const py = Math.min(h + 2, Math.max(-3, places[n + 1]!));
+      const x0 = Math.floor(px);
+      const y0 = Math.floor(py);
+      const ax = Math.round((px - x0) * PHASES) * kx.taps;
+      const ay = Math.round((py - y0) * PHASES) * ky.taps;
+      const left = x0 - kx.taps / 2 + 1;
+      const top = y0 - ky.taps / 2 + 1;
+      const inside = left >= 0 && top >= 0 && left + kx.taps <= w && top + ky.taps <= h;
+      (inside ? sumInside : sumAtEdge)(picture, left, top, kx, ax, ky, ay, sums);
+      out.r[i] = sums[0]!;
+      out.g[i] = sums[1]!;
+      out.b[i] = sums[2]!;
     }
-    for (let j = 0; j < ky.taps; j++) {
-      const wy = ky.weights[ay + j]!;
-      const yy = top + j;
-      const row = (yy < 0 ? 0 : yy >= h ? h - 1 : yy) * w;
-      for (let i = 0; i < kx.taps; i++) {
-        const xx = left + i;
-        const k = row + (xx < 0 ? 0 : xx >= w ? w - 1 : xx);
-        const weight = wy * kx.weights[ax + i]!;
-        sr += weight * r[k]!;
-        sg += weight * g[k]!;
-        sb += weight * b[k]!;
-      }
+}
+
+/** Sums red, green and blue of the pixels below a kernel. @param ax, ay index of its first weights */
+function sumInside(
+  { widthPx: w, r, g, b }: ColourPicture,
+  left: number,
+  top: number,
+  kx: Kernel,
+  ax: number,
+  ky: Kernel,
+  ay: number,
+  sums: Float64Array,
+): void {
+  let sr = 0;
+  let sg = 0;
+  let sb = 0;
+  for (let j = 0; j < ky.taps; j++) {
+    let k = (top + j) * w + left;
+    let rr = 0;
+    let rg = 0;
+    let rb = 0;
+    for (let i = ax; i < ax + kx.taps; i++, k++) {
+      const weight = kx.weights[i]!;
+      rr += weight * r[k]!;
+      rg += weight * g[k]!;
+      rb += weight * b[k]!;
     }
-    out.r[to + n] = sr;
-    out.g[to + n] = sg;
-    out.b[to + n] = sb;
+    const wy = ky.weights[ay + j]!;
+    sr += wy * rr;
+    sg += wy * rg;
+    sb += wy * rb;
+  }
+  sums[0] = sr;
+  sums[1] = sg;
+  sums[2] = sb;
+}
+
+/** The same where the kernel reaches beyond the picture, whose edge is repeated. */
+function sumAtEdge(
+  { widthPx: w, heightPx: h, r, g, b }: ColourPicture,
+  left: number,
+  top: number,
+  kx: Kernel,
+  ax: number,
+  ky: Kernel,
+  ay: number,
+  sums: Float64Array,
+): void {
+  sums.fill(0);
+  for (let j = 0; j < ky.taps; j++) {
+    const wy = ky.weights[ay + j]!;
+    const row = Math.min(h - 1, Math.max(0, top + j)) * w;
+    for (let i = 0; i < kx.taps; i++) {
+      const k = row + Math.min(w - 1, Math.max(0, left + i));
+      const weight = wy * kx.weights[ax + i]!;
+      sums[0]! += weight * r[k]!;
+      sums[1]! += weight * g[k]!;
+      sums[2]! += weight * b[k]!;
+    }
   }
 }
