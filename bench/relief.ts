@@ -1,7 +1,8 @@
 import { fractalNoise, makePlane } from '@jossel/core/raster';
 import { curvatureOfHeight, normalsOfHeight, occlusionOfHeight } from '@jossel/core/relief';
-import { BENCH_SAMPLES } from '../standins/capture/samples';
+import { BENCH_SAMPLES, type BenchSample } from '../standins/capture/samples';
 import { reliefFigures } from '../standins/light-rig/known';
+import { UNSEEN_SAMPLES } from '../standins/light-rig/unseen';
 
 type Print = (what: string, value: string, reach?: string) => void;
 
@@ -32,11 +33,12 @@ function benchDerived(print: Print): void {
 const GLOSSY = new Set(['tile-moss', 'tile-single', 'zinc-sheet']);
 
 /** Relief measured under eight lights, against the truth of the stand-in. */
-async function benchMeasured(print: Print): Promise<void> {
-  for (const { id } of BENCH_SAMPLES) {
-    const f = await reliefFigures(id, 1, { widthPx: 1000 });
+async function benchMeasured(print: Print, samples: readonly BenchSample[], widthPx: number): Promise<void> {
+  for (const sample of samples) {
+    const { id } = sample;
+    const f = await reliefFigures(sample, 1, { widthPx });
     print(
-      `measured relief, ${id}`,
+      `measured relief, ${id}, ${widthPx} px`,
       [
         `normals ${f.meanNormalDeg.toFixed(2)}°`,
         `depth × ${f.depth.toFixed(2)}`,
@@ -50,7 +52,11 @@ async function benchMeasured(print: Print): Promise<void> {
   }
 }
 
+/** The same of samples that nothing was tuned on, as a small picture. */
+export const benchUnseen = (print: Print): Promise<void> => benchMeasured(print, UNSEEN_SAMPLES, 420);
+
 export async function benchRelief(print: Print): Promise<void> {
   benchDerived(print);
-  await benchMeasured(print);
+  await benchMeasured(print, BENCH_SAMPLES, 1000);
+  await benchUnseen(print);
 }

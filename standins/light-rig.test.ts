@@ -1,3 +1,4 @@
+import { benchSample } from './capture/samples';
 import { reliefFigures } from './light-rig/known';
 
 /** All samples of the bench are in the bench; here one with joints, one that shines and one that is nearly flat. */
@@ -7,7 +8,7 @@ test.each([
   ['tile-moss', 0.3, 6, 0.1],
   ['plaster-board', 0.3, 3, null],
 ])('relief and colour of %s are measured under eight lights', async (id, density, normalDeg, depthOff) => {
-  const figures = await reliefFigures(id, density, { widthPx: 340 });
+  const figures = await reliefFigures(benchSample(id)!, density, { widthPx: 340 });
   expect(figures.meanNormalDeg).toBeLessThan(normalDeg);
   expect(figures.deltaE).toBeLessThan(1.5);
   expect(figures.heightMm).toBeLessThan(figures.toleranceMm);
@@ -19,8 +20,8 @@ test.each([
 
 test('pictures taken askew tell more of a sample when they are straightened first', async () => {
   const askew = { widthPx: 300, rollDeg: -6, tiltDeg: 8, overfill: -0.1 };
-  const asTaken = await reliefFigures('plaster-board', 0.3, askew);
-  const straightened = await reliefFigures('plaster-board', 0.3, askew, true);
+  const asTaken = await reliefFigures(benchSample('plaster-board')!, 0.3, askew);
+  const straightened = await reliefFigures(benchSample('plaster-board')!, 0.3, askew, true);
   expect(straightened.meanNormalDeg).toBeLessThan(0.4);
   expect(straightened.meanNormalDeg).toBeLessThan(asTaken.meanNormalDeg / 4);
   expect(straightened.toleranceMm).toBeLessThan(asTaken.toleranceMm / 4);
@@ -29,7 +30,7 @@ test('pictures taken askew tell more of a sample when they are straightened firs
 });
 
 test('a sample that lies turned and tilted under a bowed lens is measured as well', async () => {
-  const figures = await reliefFigures('tile-moss', 0.35, {
+  const figures = await reliefFigures(benchSample('tile-moss')!, 0.35, {
     widthPx: 400,
     rollDeg: 4,
     tiltDeg: 3,

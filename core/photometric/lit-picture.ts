@@ -1,6 +1,7 @@
 import type { ColourPicture, Plane } from '../raster';
 import type { NormalField } from '../relief';
 import type { Light } from './lights';
+import type { ReflectedLight } from './reflected-light';
 import type { Lobe } from './sheen';
 
 /** A picture of a sample under one light; all pictures of a set are taken from one place. */
@@ -26,9 +27,6 @@ export interface Surroundings {
   normal: NormalField;
   /** 1 where the relief itself throws a shadow, for every light. */
   shadow: readonly Uint8Array[];
-  /** Share of the light of its surroundings that reaches a pixel by reflection. */
-  enclosed: Plane;
-  /** Readings of every light averaged over the surroundings. */
-  around: readonly ColourPicture[];
+  reflected: ReflectedLight;
   reflectance: ColourPicture;
 }

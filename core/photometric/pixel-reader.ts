@@ -4,6 +4,7 @@ import type { Arrays, RowTask } from '../shared-rows';
 import { incident, type Light } from './lights';
 import { PixelSolver } from './pixel-solver';
 import type { Brightness, LitPicture, Surroundings } from './lit-picture';
+import { namedPlanes } from './reflected-light';
 import { mirrored } from './sheen';
 
 /** Reads what the pixels of a set of pictures say, row by row. */
@@ -25,8 +26,8 @@ export interface ReadingSettings {
   every: number;
   brightness: Brightness;
   lights: readonly Light[];
-  /** Size of the averaged surroundings; null: nothing is known of them. */
-  aroundPx: { width: number; height: number } | null;
+  /** Size of the reflected light; null: nothing is known of it. */
+  reflectedPx: { width: number; height: number } | null;
 }
 
 type Floats = Float32Array;
@@ -61,34 +62,21 @@ export function emptyReadings(widthPx: number, heightPx: number, lights: number)
 
 /** All that a pixel is read from, by the names that `PixelRows` reads. */
 export function planesOfPixels(set: readonly LitPicture[], known: Surroundings | null): Arrays {
-  const named: [string, Arrays[string]][] = set.flatMap(({ picture: { r, g, b } }, k) => [
-    [`r${k}`, r],
-    [`g${k}`, g],
-    [`b${k}`, b],
-  ]);
+  const planes: [string, Arrays[string]][] = Object.entries(namedPlanes(set.map(({ picture }) => picture)));
   if (known) {
-    const { height, normal, shadow, enclosed, reflectance } = known;
-    named.push(['height', height.data], ['nx', normal.x], ['ny', normal.y], ['nz', normal.z]);
-    named.push(
-      ['enclosed', enclosed.data],
-      ['or', reflectance.r],
-      ['og', reflectance.g],
-      ['ob', reflectance.b],
-    );
-    shadow.forEach((data, k) => named.push([`shadow${k}`, data]));
+    const { height, normal, shadow, reflectance } = known;
+    planes.push(['height', height.data], ['nx', normal.x], ['ny', normal.y], ['nz', normal.z]);
+    planes.push(['or', reflectance.r], ['og', reflectance.g], ['ob', reflectance.b]);
+    shadow.forEach((data, k) => planes.push([`shadow${k}`, data]));
   }
-  return Object.fromEntries(named);
+  return Object.fromEntries(planes);
 }
 
-/** The averaged surroundings under every light. */
-export const planesOfSurroundings = ({ around }: Surroundings): Arrays =>
-  Object.fromEntries(
-    around.flatMap(({ r, g, b }, k) => [
-      [`r${k}`, r],
-      [`g${k}`, g],
-      [`b${k}`, b],
-    ]),
-  );
+/** The light that is reflected under every light, by the names that `PixelReader` reads. */
+export const planesOfReflected = ({ reflected: { light, enclosed } }: Surroundings): Arrays => ({
+  ...namedPlanes(light),
+  enclosed: enclosed.data,
+});
 
 type Rgb = Pick<ColourPicture, 'r' | 'g' | 'b'>;
 
@@ -113,7 +101,6 @@ interface KnownRows {
   nz: Floats;
   /** Of every light, 1 where the relief throws a shadow. */
   shadow: Uint8Array[];
-  enclosed: Floats;
   reflectance: Rgb;
 }
 
@@ -126,7 +113,6 @@ const pixelRowsOf = (planes: Arrays, count: number): PixelRows => ({
         ny: planes['ny'] as Floats,
         nz: planes['nz'] as Floats,
         shadow: Array.from({ length: count }, (_, k) => planes[`shadow${k}`] as Uint8Array),
-        enclosed: planes['enclosed'] as Floats,
         reflectance: { r: planes['or'] as Floats, g: planes['og'] as Floats, b: planes['ob'] as Floats },
       }
     : null,
@@ -134,8 +120,8 @@ const pixelRowsOf = (planes: Arrays, count: number): PixelRows => ({
 
 export const READINGS: RowTask<ReadingSettings, Arrays, Arrays, ReadRows> = {
   name: 'photometric readings',
-  begin(settings, around) {
-    const reader = new PixelReader(settings, picturesIn(around, settings.lights.length));
+  begin(settings, reflected) {
+    const reader = new PixelReader(settings, reflected);
     return (byRow, out, from, to) =>
       reader.readRows(pixelRowsOf(byRow, settings.lights.length), out, from, to);
   },
@@ -149,14 +135,19 @@ class PixelReader {
   private readonly usable: Float64Array;
   private readonly sheen: Float64Array;
   private readonly view = new Float64Array(3);
-  /** Light that reaches the pixel by reflection, red, green and blue of every light. */
+  /** Light that reaches the pixel by reflection, as it reads there: red, green and blue of every light. */
   private readonly indirect: Float64Array;
+  /** The same for a white, of all pixels. */
+  private readonly reflected: readonly Floats[];
+  private readonly enclosed: Floats | undefined;
 
   constructor(
     private readonly settings: ReadingSettings,
-    private readonly around: readonly Rgb[],
+    reflected: Arrays,
   ) {
     const n = settings.lights.length;
+    this.reflected = picturesIn(reflected, n).flatMap(({ r, g, b }) => [r, g, b]);
+    this.enclosed = reflected['enclosed'] as Floats | undefined;
     this.solver = new PixelSolver(n);
     this.reading = new Float64Array(n);
     this.light = new Float64Array(3 * n);
@@ -213,27 +204,28 @@ class PixelReader {
     return solver.solve(reading, light, usable);
   }
 
-  /** Light that reaches a pixel by reflection from its surroundings, as it reads there. */
+  /** Light that reaches a pixel by reflection, as it reads there. */
   private findIndirect(known: KnownRows | null, x: number, y: number, i: number): void {
-    const { indirect, around } = this;
-    const { widthPx, heightPx, aroundPx } = this.settings;
-    const enclosed = known ? known.enclosed[i]! : 0;
-    if (!known || !aroundPx || enclosed < LEAST_ENCLOSED) {
-      indirect.fill(0);
+    const { indirect, reflected, enclosed } = this;
+    const { widthPx, heightPx, reflectedPx } = this.settings;
+    indirect.fill(0);
+    if (!known || !reflectedPx || !enclosed) return;
+    const { width: w, height: h } = reflectedPx;
+    const fx = Math.min(w - 1, Math.max(0, ((x + 0.5) * w) / widthPx - 0.5));
+    const fy = Math.min(h - 1, Math.max(0, ((y + 0.5) * h) / heightPx - 0.5));
+    const x0 = Math.min(w - 2, Math.floor(fx));
+    const y0 = Math.min(h - 2, Math.floor(fy));
+    const at = y0 * w + x0;
+    if (enclosed[at]! + enclosed[at + 1]! + enclosed[at + w]! + enclosed[at + w + 1]! < LEAST_ENCLOSED)
       return;
-    }
-    const px = Math.min(aroundPx.width - 1, Math.floor((x * aroundPx.width) / widthPx));
-    const py = Math.min(aroundPx.height - 1, Math.floor((y * aroundPx.height) / heightPx));
-    const at = py * aroundPx.width + px;
-    const { r, g, b } = known.reflectance;
-    const red = enclosed * Math.min(1, Math.max(0, r[i]!));
-    const green = enclosed * Math.min(1, Math.max(0, g[i]!));
-    const blue = enclosed * Math.min(1, Math.max(0, b[i]!));
-    for (let k = 0; k < around.length; k++) {
-      const one = around[k]!;
-      indirect[3 * k] = red * one.r[at]!;
-      indirect[3 * k + 1] = green * one.g[at]!;
-      indirect[3 * k + 2] = blue * one.b[at]!;
+    const [tx, ty] = [fx - x0, fy - y0];
+    const [a, b, c, d] = [(1 - tx) * (1 - ty), tx * (1 - ty), (1 - tx) * ty, tx * ty];
+    const { r, g, b: blue } = known.reflectance;
+    const rho = [r[i]!, g[i]!, blue[i]!].map((v) => Math.min(1, Math.max(0, v)));
+    for (let k = 0; k < reflected.length; k++) {
+      const plane = reflected[k]!;
+      const white = a * plane[at]! + b * plane[at + 1]! + c * plane[at + w]! + d * plane[at + w + 1]!;
+      indirect[k] = rho[k % 3]! * white;
     }
   }
 
@@ -288,8 +280,8 @@ class PixelReader {
   }
 }
 
-/** Where less of the light of its surroundings reaches a pixel, it is left out of account. */
-const LEAST_ENCLOSED = 0.005;
+/** Where the surface takes up less of the half-sphere of four pixels together, what it reflects is left out of account. */
+const LEAST_ENCLOSED = 0.01;
 
 export const isClipped = ({ r, g, b }: Rgb, i: number): boolean =>
   r[i]! >= CLIPPED || g[i]! >= CLIPPED || b[i]! >= CLIPPED;

@@ -1,9 +1,8 @@
 import type { ColourPicture, Plane } from '../raster';
 import { shareRows } from '../shared-rows';
 import { inTurns } from '../steps';
-import { castShadows } from './cast-shadows';
 import type { Brightness, LitPicture, Surroundings } from './lit-picture';
-import { emptyReadings, planesOfPixels, planesOfSurroundings, READINGS, TALLIED } from './pixel-reader';
+import { emptyReadings, planesOfPixels, planesOfReflected, READINGS, TALLIED } from './pixel-reader';
 
 /** Normal times luminous reflectance of every pixel, and how well the readings agree. */
 export interface Readings {
@@ -39,9 +38,12 @@ export async function readPixels(
       ...{ widthPx, heightPx, mmPerPx, every },
       brightness,
       lights: set.map(({ light }) => light),
-      aroundPx: known && { width: known.around[0]!.widthPx, height: known.around[0]!.heightPx },
+      reflectedPx: known && {
+        width: known.reflected.enclosed.widthPx,
+        height: known.reflected.enclosed.heightPx,
+      },
     },
-    whole: known ? planesOfSurroundings(known) : {},
+    whole: known ? planesOfReflected(known) : {},
     byRow: planesOfPixels(set, known),
     out,
     rows: heightPx,
@@ -70,10 +72,3 @@ export async function readPixels(
     }),
   };
 }
-
-/** Shadows that a height throws under every light of a set. */
-export const shadowsOf = (
-  height: Plane,
-  set: readonly LitPicture[],
-  mmPerPx: { x: number; y: number },
-): Uint8Array[] => set.map(({ light }) => castShadows(height, light, mmPerPx));

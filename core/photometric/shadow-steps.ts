@@ -1,5 +1,6 @@
 import { luminanceOf, type Plane } from '../raster';
 import type { NormalField } from '../relief';
+import type { Steps } from '../steps';
 import { incident, type Light } from './lights';
 import type { Brightness, LitPicture, Surroundings } from './lit-picture';
 
@@ -57,15 +58,16 @@ interface Shadow {
  * @param mmPerPx size of a pixel
  * @param known what is around the pixels by the last relief: reflectance tells shadows from what is dark
  */
-export function shadowSteps(
+export function* shadowSteps(
   set: readonly LitPicture[],
   { gains }: Brightness,
   mmPerPx: Px,
   known: Surroundings,
-): ShadowSteps {
+): Steps<ShadowSteps> {
   const [edge, behind, end, mm]: [number[], number[], number[], number[]] = [[], [], [], []];
   const stepMm = Math.min(mmPerPx.x, mmPerPx.y);
-  set.forEach((lit, k) => {
+  for (const [k, lit] of set.entries()) {
+    yield;
     const open = openness(lit, gains[k]!, mmPerPx, known);
     forShadows(open, lit.light, mmPerPx, (at, shadow, rise) => {
       const fallMm = shadow.lengthPx * stepMm * rise;
@@ -75,7 +77,7 @@ export function shadowSteps(
       end.push(at);
       mm.push(fallMm);
     });
-  });
+  }
   return {
     edge: Int32Array.from(edge),
     behind: Int32Array.from(behind),

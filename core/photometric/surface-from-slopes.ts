@@ -1,4 +1,5 @@
 import { makePlane, type Plane } from '../raster';
+import { atOnce, type Steps } from '../steps';
 
 /**
  * Height whose slopes are nearest to given ones, each as far as it is trusted; its borders are free. Weighted least squares over
@@ -12,13 +13,17 @@ import { makePlane, type Plane } from '../raster';
  * @param known height differences of pairs of pixels that are known as well
  * @returns height in mm, mean 0
  */
-export function surfaceFromSlopes(
+export const surfaceFromSlopes = (...of: Parameters<typeof integrationSteps>): Plane =>
+  atOnce(integrationSteps(...of));
+
+/** The same, left between any two steps of the solver. */
+export function* integrationSteps(
   slope: { x: Plane; y: Plane },
   weight: Plane,
   mmPerPx: { x: number; y: number },
   start?: Plane,
   known: HeightDifferences = NO_DIFFERENCES,
-): Plane {
+): Steps<Plane> {
   const { widthPx: w, heightPx: h } = weight;
   const levels = levelsOf(weight, mmPerPx);
   const b = divergence(slope, levels[0]!, mmPerPx);
@@ -30,7 +35,7 @@ export function surfaceFromSlopes(
       pulled[known.high[k]!]! += trust[k]! * mm;
       pulled[known.low[k]!]! -= trust[k]! * mm;
     });
-    solve(levels, pulled, x, known, trust);
+    yield* solve(levels, pulled, x, known, trust);
     doubt(known, x, Math.max(mmPerPx.x, mmPerPx.y), trust);
   }
   const out = makePlane(w, h);
@@ -198,13 +203,13 @@ function apply({ w, h, right, down }: Level, x: Float64Array, out: Float64Array)
 }
 
 /** Conjugate gradients. */
-function solve(
+function* solve(
   levels: Level[],
   b: Float64Array,
   x: Float64Array,
   known: HeightDifferences,
   trust: Float32Array,
-): void {
+): Steps<void> {
   const [level] = levels as [Level];
   const n = b.length;
   const q = new Float64Array(n);
@@ -216,6 +221,7 @@ function solve(
   const p = z.slice();
   let rz = dot(r, z);
   for (let step = 0; step < MOST_STEPS; step++) {
+    yield;
     applyAll(level, known, trust, p, q);
     const alpha = rz / dot(p, q);
     for (let i = 0; i < n; i++) {

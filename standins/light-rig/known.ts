@@ -1,5 +1,5 @@
 import { measureRelief, straightenerOf, type MeasuredSurface } from '@jossel/core/photometric';
-import { benchSample } from '../capture/samples';
+import type { BenchSample } from '../capture/samples';
 import type { PhotographTruth } from '../camera/photograph';
 import { surfaceOf } from '../physical/surface';
 import { judgedRelief, type Judged } from './judged';
@@ -20,13 +20,12 @@ export interface ReliefFigures extends Judged {
  * @param straightened the pictures are straightened to the corners of the sample first, as a person who sees them would
  */
 export async function reliefFigures(
-  id: string,
+  sample: BenchSample,
   density: number,
   settings: Partial<RigSettings>,
   straightened = false,
 ): Promise<ReliefFigures> {
-  const sample = benchSample(id)!;
-  const surface = await surfaceOf(id, sample, sample.pxPerMm * density);
+  const surface = await surfaceOf(sample.id, sample, sample.pxPerMm * density);
   const rig = { ...CAREFUL_RIG, ...settings };
   const started = performance.now();
   const captured = captureUnderLights(surface, rig);

@@ -143,61 +143,113 @@ function shadowOf(height: Plane, { at: lamp, radiusMm }: Lamp, mm: { x: number; 
   return out;
 }
 
-/** Texels are at least so wide where light is gathered from face to face, and it comes from so many of them away. */
-const GATHERED_MM = 0.7;
-const REACH = 7;
+/** Light is gathered from face to face among so many texels at most. */
+const MOST_TEXELS = 400_000;
+/** It is looked for in so many directions all around, so far. */
+const DIRECTIONS = 160;
+const REACH_MM = 40;
+/** So often light goes from face to face. */
+const BOUNCES = 3;
 
-/** Light that every place gets from the faces around it under each lamp: form factors of the texels near by, one bounce. */
+/** Light that every place gets from the faces around it under each lamp: rays are followed to the face that they meet first. */
 function fromFaceToFace(
   surface: PhysicalSurface,
   arriving: readonly Plane[],
   mm: { x: number; y: number },
 ): ColourPicture[] {
-  const { colour } = surface;
-  let { heightMmPlane: height } = surface;
-  let glows = arriving.map(({ data }) =>
-    mapChannels(colour, (plane) => ({ ...plane, data: plane.data.map((v, i) => v * data[i]!) })),
-  );
+  let { heightMmPlane: height, colour } = surface;
+  let direct = [...arriving];
   let size = mm;
-  while (Math.min(size.x, size.y) < GATHERED_MM && Math.min(height.widthPx, height.heightPx) > 32) {
+  while (height.widthPx * height.heightPx > MOST_TEXELS) {
     const before = height;
     height = halve(height);
-    glows = glows.map((glow) => mapChannels(glow, halve));
+    colour = mapChannels(colour, halve);
+    direct = direct.map(halve);
     size = { x: (size.x * before.widthPx) / height.widthPx, y: (size.y * before.heightPx) / height.heightPx };
   }
+  const met = facesMet(height, size);
+  let bounced = direct.map(() => makeColourPicture(height.widthPx, height.heightPx));
+  for (let bounce = 0; bounce < BOUNCES; bounce++)
+    bounced = bounced.map((before, k) =>
+      gathered(
+        met,
+        mapChannelsOf(colour, before, (v, b, i) => v * (direct[k]!.data[i]! + b)),
+      ),
+    );
+  return bounced.map((light) =>
+    mapChannels(light, (plane) =>
+      widened(blurWrapped(plane, 0.5, 0.5), surface.colour.widthPx, surface.colour.heightPx),
+    ),
+  );
+}
+
+function mapChannelsOf(
+  a: ColourPicture,
+  b: ColourPicture,
+  of: (a: number, b: number, i: number) => number,
+): ColourPicture {
+  const channel = (c: 'r' | 'g' | 'b') => a[c].map((v, i) => of(v, b[c][i]!, i));
+  return { ...a, r: channel('r'), g: channel('g'), b: channel('b') };
+}
+
+/** Which texels are seen from which, and how much of their light arrives. */
+interface FacesMet {
+  from: number[];
+  to: number[];
+  share: number[];
+}
+
+function facesMet(height: Plane, size: { x: number; y: number }): FacesMet {
   const { widthPx: w, heightPx: h, data } = height;
   const n = normalsOfHeight(height, size);
-  const out = glows.map(() => makeColourPicture(w, h));
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      const i = y * w + x;
-      for (let dy = -REACH; dy <= REACH; dy++)
-        for (let dx = -REACH; dx <= REACH; dx++) {
-          if ((dx === 0 && dy === 0) || y + dy < 0 || x + dx < 0 || y + dy >= h || x + dx >= w) continue;
-          const j = i + dy * w + dx;
-          const ax = dx * size.x;
-          const ay = -dy * size.y;
-          const az = data[j]! - data[i]!;
-          const here = n.x[i]! * ax + n.y[i]! * ay + n.z[i]! * az;
-          if (here <= 0) continue;
-          const there = -(n.x[j]! * ax + n.y[j]! * ay + n.z[j]! * az);
-          if (there <= 0) continue;
-          const square = ax * ax + ay * ay + az * az;
-          const factor = Math.min(
-            0.5,
-            (here * there * size.x * size.y) / (Math.PI * square * square * n.z[j]!),
-          );
-          if (factor < 1e-5) continue;
-          for (let k = 0; k < out.length; k++) {
-            out[k]!.r[i]! += factor * glows[k]!.r[j]!;
-            out[k]!.g[i]! += factor * glows[k]!.g[j]!;
-            out[k]!.b[i]! += factor * glows[k]!.b[j]!;
+  const stepMm = Math.min(size.x, size.y);
+  const reach = Math.ceil(REACH_MM / stepMm);
+  let top = -Infinity;
+  for (const v of data) if (v > top) top = v;
+  const met: FacesMet = { from: [], to: [], share: [] };
+  for (const [dx, dy, dz] of directionsAround()) {
+    const across = Math.hypot(dx, dy);
+    const [sx, sy] = [((dx / across) * stepMm) / size.x, ((-dy / across) * stepMm) / size.y];
+    const rise = (dz / across) * stepMm;
+    for (let y = 0, i = 0; y < h; y++)
+      for (let x = 0; x < w; x++, i++) {
+        const cos = n.x[i]! * dx + n.y[i]! * dy + n.z[i]! * dz;
+        if (cos <= 0) continue;
+        for (let k = 1, z = data[i]! + rise; k <= reach && z < top; k++, z += rise) {
+          const [px, py] = [Math.round(x + k * sx), Math.round(y + k * sy)];
+          if (px < 0 || py < 0 || px >= w || py >= h) break;
+          const j = py * w + px;
+          if (data[j]! <= z) continue;
+          if (n.x[j]! * dx + n.y[j]! * dy + n.z[j]! * dz < 0) {
+            met.from.push(j);
+            met.to.push(i);
+            met.share.push((4 * cos) / DIRECTIONS);
           }
+          break;
         }
-    }
-  return out.map((bounced) =>
-    mapChannels(bounced, (plane) => widened(blurWrapped(plane, 0.5, 0.5), colour.widthPx, colour.heightPx)),
-  );
+      }
+  }
+  return met;
+}
+
+/** Directions spread evenly over a sphere (Fibonacci lattice). */
+const directionsAround = (): Vector[] =>
+  Array.from({ length: DIRECTIONS }, (_, k) => {
+    const z = 1 - (2 * k + 1) / DIRECTIONS;
+    const turn = Math.PI * (3 - Math.sqrt(5)) * k;
+    const across = Math.sqrt(1 - z * z);
+    return [across * Math.cos(turn), across * Math.sin(turn), z];
+  });
+
+function gathered({ from, to, share }: FacesMet, glow: ColourPicture): ColourPicture {
+  const out = makeColourPicture(glow.widthPx, glow.heightPx);
+  for (let k = 0; k < from.length; k++) {
+    const [j, i, s] = [from[k]!, to[k]!, share[k]!];
+    out.r[i]! += s * glow.r[j]!;
+    out.g[i]! += s * glow.g[j]!;
+    out.b[i]! += s * glow.b[j]!;
+  }
+  return out;
 }
 
 /** Bilinear. */
