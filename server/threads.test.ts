@@ -7,7 +7,7 @@ import { serve, type TestServer } from './test/serve';
 
 const MAPS = ['colour', 'height', 'normal', 'occlusion', 'roughness'];
 /** Enough pixels for noise and occlusion to be shared out. */
-const WIDTH_PX = 1100;
+const WIDTH_PX = 640;
 
 /** A generated wall that has been rained on, rendered: the bytes of its maps by their hashes. */
 async function renderedWall(jossel: TestServer, seed: number): Promise<Record<string, string>> {

@@ -1,7 +1,7 @@
 import { lightFigures } from './known-light';
 
-/** Twenty-four are in the bench; here the very dark and very light ones and the strongly patterned, one each. */
-const SEEDS = [2, 4, 5, 8, 9, 12, 1];
+/** Twenty-four are in the bench; here the darkest, the lightest, a strongly patterned and a glossy one. */
+const SEEDS = [8, 9, 4, 1];
 
 test('levelled and balanced by the card, reflectance, light and patches are as true as they have to be', async () => {
   const all = [];
@@ -9,10 +9,7 @@ test('levelled and balanced by the card, reflectance, light and patches are as t
   expect(all.map((f) => f.sample).sort()).toEqual([
     'board-lime',
     'board-soot',
-    'boards-oak',
     'brick-panel',
-    'cloth-twill',
-    'tile-moss',
     'tile-single',
   ]);
   expect(Math.min(...all.map((f) => f.trueLrv))).toBeLessThan(5);

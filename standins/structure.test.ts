@@ -4,10 +4,10 @@ import { photographedAskew, SAMPLES_ASKEW } from './laid/askew';
 import { LAID_TRUE, MANY_FINISHES } from './many-finishes';
 import { herringbone, setts } from './physical/kinds';
 
-const COUNT = 3;
+const COUNT = 2;
 const HALL_MM = [1824, 1216] as const;
 
-/** Forty of each kind are in the bench; here three, of which at most one may be wrong. */
+/** Forty of each kind are in the bench; here two. */
 test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
   'the structure of %s is found within 1 %, or it is said that there is none',
   async (_name, make) => {
@@ -17,7 +17,7 @@ test.each(KNOWN_STRUCTURES.map((k) => [k.name, k.make] as const))(
       const { colour } = await sample.make(520 / Math.max(sample.widthMm, sample.heightMm));
       if (!right(findStructure(colour))) wrong.push(seed);
     }
-    expect(wrong.length).toBeLessThanOrEqual(1);
+    expect(wrong).toEqual([]);
   },
 );
 
@@ -30,27 +30,25 @@ test('a pattern of tiles that shows only twice is found within 1 %, as its perio
 });
 
 test('boards that stand straight are not rectified, and their period is found within 0.3 %', async () => {
-  for (const finish of MANY_FINISHES.filter(({ name }) => /boards 1[24]/.test(name))) {
-    const { picture, heightMm } = await finish.picture(1000);
-    const { up, straighten } = findStructure(picture);
-    expect(straighten).toBeNull();
-    expect(Math.abs((up!.period * heightMm) / finish.pitchMm.up! - 1)).toBeLessThan(0.003);
-  }
+  const finish = MANY_FINISHES.find(({ name }) => name === 'boards 12')!;
+  const { picture, heightMm } = await finish.picture(1000);
+  const { up, straighten } = findStructure(picture);
+  expect(straighten).toBeNull();
+  expect(Math.abs((up!.period * heightMm) / finish.pitchMm.up! - 1)).toBeLessThan(0.003);
 });
 
 test('the period of a cloth that lies true is found within 0.3 %, though its yarns swell and stray', async () => {
-  for (const finish of LAID_TRUE.filter(({ name }) => /cloth 1[24]/.test(name))) {
-    const { picture, widthMm, heightMm } = await finish.picture(900);
-    const { across, up, straighten } = findStructure(picture);
-    // The lines of a twill are no lean of the picture.
-    expect(straighten).toBeNull();
-    for (const [found, mm, pitch] of [
-      [across, widthMm, finish.pitchMm.across],
-      [up, heightMm, finish.pitchMm.up],
-    ] as const) {
-      const yarns = (found!.period * mm) / pitch!;
-      expect(Math.abs(yarns / Math.round(yarns) - 1)).toBeLessThan(0.003);
-    }
+  const finish = LAID_TRUE.find(({ name }) => name === 'true cloth 12')!;
+  const { picture, widthMm, heightMm } = await finish.picture(900);
+  const { across, up, straighten } = findStructure(picture);
+  // The lines of a twill are no lean of the picture.
+  expect(straighten).toBeNull();
+  for (const [found, mm, pitch] of [
+    [across, widthMm, finish.pitchMm.across],
+    [up, heightMm, finish.pitchMm.up],
+  ] as const) {
+    const yarns = (found!.period * mm) / pitch!;
+    expect(Math.abs(yarns / Math.round(yarns) - 1)).toBeLessThan(0.003);
   }
 });
 

@@ -25,7 +25,7 @@ const bytesOf = async (recipe: Recipe, widthPx: number, options: object, picture
 };
 const composed = (r: Recipe) => {
   r.repeat.method = 'composed';
-  r.repeat.composed = { ...r.repeat.composed, widthMm: 1200, heightMm: 800 };
+  r.repeat.composed = { ...r.repeat.composed, widthMm: 800, heightMm: 560 };
   lead(r).maps = [{ sampleId: 'roughness map', role: 'roughness', greenRuns: 'up' }];
 };
 

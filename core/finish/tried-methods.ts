@@ -1,7 +1,7 @@
 import {
   boardsLaid,
   edgeShows,
-  likenessOf,
+  likenessTo,
   linesAcrossCourses,
   seamFigures,
   structureToKeep,
@@ -108,7 +108,7 @@ export async function tryMethods(
     return renderMaps(of, pictures, { ...options, widthPx, maps: ['colour'] });
   };
   const sampleMm = repeatGeometry(asItIs, info).repeatMm;
-  const sample = (await drawn(asItIs)).maps.colour;
+  const likeToSample = likenessTo((await drawn(asItIs)).maps.colour);
   let pieces = known;
   const tried: SolvedMethod[] = [];
   const drawnAs: DrawnAs = new Map();
@@ -119,7 +119,7 @@ export async function tryMethods(
     await checkpoint(options);
     const as = repeated(settings);
     const small = await drawn(as);
-    const like = likenessOf(sample, small.maps.colour, small.placed.map);
+    const like = likeToSample(small.maps.colour, small.placed.map);
     const inPieces = pieces && (await judge(as));
     if (inPieces && !inPieces.judged) {
       if (needsPieces || tried.length > 0) continue;

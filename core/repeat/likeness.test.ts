@@ -1,5 +1,5 @@
 import { fractalNoise, makeColourPicture, seededRandom, type ColourPicture } from '../raster';
-import { likenessOf } from './likeness';
+import { likenessTo } from './likeness';
 import type { PlacementMap } from './placement';
 
 const SIDE = 128;
@@ -49,12 +49,11 @@ const MIXED: PlacementMap = {
 
 test('a repeat whose places are all in the sample is like it; a step where copies meet is not', () => {
   const sample = picture(mottled(3));
-  const same = likenessOf(sample, sample, HALVES);
+  const same = likenessTo(sample)(sample, HALVES);
   expect(same.meetShare).toBeGreaterThan(0.08);
   expect(same).toMatchObject({ unlikeShare: 0, mixedShare: 0, mixedContrast: 1 });
   // The right half is two steps of lightness off: both of its edges show.
-  const stepped = likenessOf(
-    sample,
+  const stepped = likenessTo(sample)(
     picture((x, y) => mottled(3)(x, y) + (x < SIDE / 2 ? 0 : 0.35)),
     HALVES,
   );
@@ -64,7 +63,7 @@ test('a repeat whose places are all in the sample is like it; a step where copie
 test('grain cut anywhere is grain: what only differs by chance looks like the sample', () => {
   const sample = picture(mottled(3));
   const other = picture((x, y) => mottled(x < SIDE / 2 ? 3 : 8)(x, y));
-  expect(likenessOf(sample, other, HALVES).unlikeShare).toBeLessThan(0.02);
+  expect(likenessTo(sample)(other, HALVES).unlikeShare).toBeLessThan(0.02);
 });
 
 test('features that shine through one another have lost contrast; mixed grain of the same spread has not', () => {
@@ -79,8 +78,8 @@ test('features that shine through one another have lost contrast; mixed grain of
       : 0.5;
   const sample = picture(dotted(0));
   const ghosts = picture((x, y) => (dotted(0)(x, y) + dotted(31)(x, y)) / 2);
-  const mixed = likenessOf(sample, ghosts, MIXED);
+  const mixed = likenessTo(sample)(ghosts, MIXED);
   expect(mixed.mixedShare).toBe(1);
   expect(mixed.mixedContrast).toBeLessThan(0.75);
-  expect(likenessOf(sample, sample, MIXED).mixedContrast).toBeCloseTo(1, 6);
+  expect(likenessTo(sample)(sample, MIXED).mixedContrast).toBeCloseTo(1, 6);
 });

@@ -37,47 +37,86 @@ const NOT_SEEN = PATCH_PX * PATCH_PX * 1.8 * 1.8;
  * Source of the measure: the coherence term of Simakov, Caspi, Shechtman, Irani, "Summarizing visual data using
  * bidirectional similarity", 2008; patches by their cosine transform, whose order ends most comparisons early.
  *
- * @param sample linear light, at the scale of the repeat
- * @param repeat linear light
- * @param map which copy lies where in it
+ * @param sample linear light, at the scale of the repeats
+ * @returns compares a repeat, linear light, by the map of which copy lies where in it
  */
-export function likenessOf(sample: ColourPicture, repeat: ColourPicture, map: PlacementMap): RepeatLikeness {
-  let [of, over]: [readonly Plane[], readonly Plane[]] = [labPlanes(sample), labPlanes(repeat)];
-  const { widthPx, heightPx } = repeat;
-  const meet = whereCopiesMeet(map, widthPx, heightPx);
-  let met: Plane = { widthPx, heightPx, data: Float32Array.from(meet) };
-  const isMixed = !map.cells;
-  const mixed = isMixed ? meet.reduce((sum, one) => sum + one, 0) : 0;
-  const mixedContrast = mixed < LEAST_PX ? 1 : contrastOfFeatures(of[0]!, over[0]!, met);
-  const unlike: { share: number; meets: number }[] = [];
-  for (let scale = 0; scale < SCALES; scale++) {
-    // Thin lines fall on other pixels in the one than in the other, the less so the coarser they are.
-    [of, over] = [of.map(coarser), over.map(coarser)];
-    met = halve(met);
-    if (Math.min(...[...of, ...over].flatMap((p) => [p.widthPx, p.heightPx])) < 3 * PATCH_PX) break;
-    unlike.push(unlikeAt(of, over, met));
-  }
-  return {
-    meetShare: Math.max(0, ...unlike.map(({ meets }) => meets)),
-    unlikeShare: Math.max(0, ...unlike.map(({ share }) => share)),
-    mixedShare: mixed / meet.length,
-    mixedContrast,
+export function likenessTo(
+  sample: ColourPicture,
+): (repeat: ColourPicture, map: PlacementMap) => RepeatLikeness {
+  const own = new SampleLook(sample);
+  return (repeat, map) => {
+    let over: readonly Plane[] = labPlanes(repeat);
+    const { widthPx, heightPx } = repeat;
+    const meet = whereCopiesMeet(map, widthPx, heightPx);
+    let met: Plane = { widthPx, heightPx, data: Float32Array.from(meet) };
+    const isMixed = !map.cells;
+    const mixed = isMixed ? meet.reduce((sum, one) => sum + one, 0) : 0;
+    const mixedContrast = mixed < LEAST_PX ? 1 : contrastOfFeatures(own, over[0]!, met);
+    const unlike: { share: number; meets: number }[] = [];
+    for (let scale = 0; scale < SCALES; scale++) {
+      over = over.map(coarser);
+      met = halve(met);
+      if (Math.min(...[...own.planes(scale), ...over].flatMap((p) => [p.widthPx, p.heightPx])) < 3 * PATCH_PX)
+        break;
+      unlike.push(unlikeAt(own, scale, over, met));
+    }
+    return {
+      meetShare: Math.max(0, ...unlike.map(({ meets }) => meets)),
+      unlikeShare: Math.max(0, ...unlike.map(({ share }) => share)),
+      mixedShare: mixed / meet.length,
+      mixedContrast,
+    };
   };
 }
 
 const coarser = (plane: Plane) => halve(blurWrapped(plane, 1, 1));
 
+/** What a sample looks like, found when it is first asked for and kept: several repeats are compared with it. */
+class SampleLook {
+  /** L*, a*, b* at its own size, and of every scale. */
+  private readonly scales: (readonly Plane[])[];
+  private readonly patches: { all: Sorted; limit: number }[] = [];
+  private readonly contrasts = new Map<number, number>();
+
+  constructor(sample: ColourPicture) {
+    this.scales = [labPlanes(sample)];
+  }
+
+  /** Planes of a scale. Thin lines fall on other pixels in a repeat than in the sample, the less so the coarser they are. */
+  planes(scale: number): readonly Plane[] {
+    while (this.scales.length <= scale + 1) this.scales.push(this.scales.at(-1)!.map(coarser));
+    return this.scales[scale + 1]!;
+  }
+
+  /** All patches at a scale, and how far nearly all of them are from one another at most, squared. */
+  patchesAt(scale: number): { all: Sorted; limit: number } {
+    const known = this.patches[scale];
+    if (known) return known;
+    const planes = this.planes(scale);
+    const all = sorted(patchesOf(planes, allInside(planes[0]!)));
+    const own = spread(all.at, PATCHES);
+    const usual = own.map((k) => nearestOf(all, k, all, true)).sort((a, b) => a - b);
+    const limit = Math.max(NOT_SEEN, usual[Math.floor(USUAL * (usual.length - 1))]!);
+    return (this.patches[scale] = { all, limit });
+  }
+
+  /** Contrast of what stands out most in L* of a band. */
+  contrast(sigma: number): number {
+    let contrast = this.contrasts.get(sigma);
+    if (contrast === undefined)
+      this.contrasts.set(sigma, (contrast = standsOut(this.scales[0]![0]!, sigma, null)));
+    return contrast;
+  }
+}
+
 /** Share of the repeat from whose patches copies are seen to meet, and of those that are unlike the sample. */
-function unlikeAt(sample: readonly Plane[], repeat: readonly Plane[], met: Plane) {
+function unlikeAt(sample: SampleLook, scale: number, repeat: readonly Plane[], met: Plane) {
   const near = extremes(met, PATCH_PX >> 1, 'greatest', true).data;
   const places: number[] = [];
   for (let i = 0; i < near.length; i++) if (near[i]! > 0) places.push(i);
   const meets = places.length / near.length;
   if (places.length === 0) return { share: 0, meets };
-  const all = sorted(patchesOf(sample, allInside(sample[0]!)));
-  const own = spread(all.at, PATCHES);
-  const usual = own.map((k) => nearestOf(all, k, all, true)).sort((a, b) => a - b);
-  const limit = Math.max(NOT_SEEN, usual[Math.floor(USUAL * (usual.length - 1))]!);
+  const { all, limit } = sample.patchesAt(scale);
   const asked = patchesOf(
     repeat,
     spread(places, PATCHES).map((k) => places[k]!),
@@ -125,6 +164,9 @@ const ORDER = Array.from({ length: PATCH_PX * PATCH_PX }, (_, k) => ({
 })).sort((a, b) => a.u + a.v - (b.u + b.v) || a.u - b.u);
 const WAVES = LIGHTNESS_WAVES + 2 * COLOUR_WAVES;
 
+/** With fewer patches than one to so many pixels, waves across are found for each by itself. */
+const FEW = 10;
+
 /** Waves of the patches of a picture at some places: upper left corners, or middles where `centred`; over its edges it wraps. */
 function patchesOf(planes: readonly Plane[], at: readonly number[], centred = false): Patches {
   const { widthPx: w, heightPx: h } = planes[0]!;
@@ -133,15 +175,14 @@ function patchesOf(planes: readonly Plane[], at: readonly number[], centred = fa
   let first = 0;
   planes.forEach((plane, channel) => {
     const order = ORDER.slice(0, channel ? COLOUR_WAVES : LIGHTNESS_WAVES);
-    const along = wavesAlong(plane, 1 + Math.max(...order.map(({ u }) => u)));
+    const across = wavesAcross(plane, 1 + Math.max(...order.map(({ u }) => u)), FEW * at.length < w * h);
     for (let k = 0; k < at.length; k++) {
-      const x = ((at[k]! % w) - back + w) % w;
-      const y = Math.floor(at[k]! / w) - back + h;
+      const along = across(((at[k]! % w) - back + w) % w, Math.floor(at[k]! / w) - back + h);
       for (let c = 0; c < order.length; c++) {
         const { u, v } = order[c]!;
-        const [row, cosines] = [along[u]!, COSINES[v]!];
+        const cosines = COSINES[v]!;
         let sum = 0;
-        for (let d = 0; d < PATCH_PX; d++) sum += cosines[d]! * row[((y + d) % h) * w + x]!;
+        for (let d = 0; d < PATCH_PX; d++) sum += cosines[d]! * along[u * PATCH_PX + d]!;
         waves[k * WAVES + first + c] = sum;
       }
     }
@@ -150,18 +191,34 @@ function patchesOf(planes: readonly Plane[], at: readonly number[], centred = fa
   return { at, widthPx: w, waves };
 }
 
-/** Waves across a patch, for patches that begin at every pixel: the longest so many. */
-function wavesAlong({ widthPx: w, heightPx: h, data }: Plane, count: number): Float32Array[] {
-  return COSINES.slice(0, count).map((cosines) => {
+/**
+ * Waves across the rows of patches, the longest `count`.
+ * @param few only some patches are asked for
+ * @returns of a patch by its upper left corner: all rows of the first wave, then those of the next. Overwritten by the next call
+ */
+function wavesAcross(plane: Plane, count: number, few: boolean): (x: number, y: number) => Float32Array {
+  const { widthPx: w, heightPx: h, data } = plane;
+  const found = new Float32Array(count * PATCH_PX);
+  const at = (x: number, row: number, cosines: Float64Array) => {
+    let sum = 0;
+    for (let d = 0; d < PATCH_PX; d++) sum += cosines[d]! * data[row + ((x + d) % w)]!;
+    return sum;
+  };
+  const everywhere = (cosines: Float64Array): Float32Array => {
     const out = new Float32Array(w * h);
-    for (let y = 0; y < h; y++)
-      for (let x = 0; x < w; x++) {
-        let sum = 0;
-        for (let d = 0; d < PATCH_PX; d++) sum += cosines[d]! * data[y * w + ((x + d) % w)]!;
-        out[y * w + x] = sum;
-      }
+    for (let row = 0; row < out.length; row += w)
+      for (let x = 0; x < w; x++) out[row + x] = at(x, row, cosines);
     return out;
-  });
+  };
+  const whole = few ? null : COSINES.slice(0, count).map(everywhere);
+  return (x, y) => {
+    for (let u = 0; u < count; u++)
+      for (let d = 0; d < PATCH_PX; d++) {
+        const row = ((y + d) % h) * w;
+        found[u * PATCH_PX + d] = whole ? whole[u]![row + x]! : at(x, row, COSINES[u]!);
+      }
+    return found;
+  };
 }
 
 /** Patches by their mean, so that the search for the nearest ends where means differ by more than the nearest found. */
@@ -223,20 +280,19 @@ const DISTINCT = 0.04;
 const LEAST_PX = 600;
 
 /** Mean of what stands out most of a band where copies meet, over that of the sample; the least of all bands. */
-function contrastOfFeatures(sample: Plane, repeat: Plane, { data: met }: Plane): number {
-  const standsOut = (plane: Plane, sigma: number, only: ArrayLike<number> | null) => {
-    const fine = blurWrapped(plane, sigma, sigma).data;
-    const broad = blurWrapped(plane, 2 * sigma, 2 * sigma).data;
-    const values: number[] = [];
-    for (let i = 0; i < fine.length; i++)
-      if (!only || only[i]! > 0) values.push(Math.abs(fine[i]! - broad[i]!));
-    values.sort((a, b) => b - a);
-    const n = Math.max(1, Math.round(DISTINCT * values.length));
-    return values.slice(0, n).reduce((sum, v) => sum + v, 0) / n;
-  };
-  return Math.min(
-    ...BANDS_PX.map(
-      (sigma) => standsOut(repeat, sigma, met) / Math.max(1e-6, standsOut(sample, sigma, null)),
-    ),
+const contrastOfFeatures = (sample: SampleLook, repeat: Plane, { data: met }: Plane): number =>
+  Math.min(
+    ...BANDS_PX.map((sigma) => standsOut(repeat, sigma, met) / Math.max(1e-6, sample.contrast(sigma))),
   );
+
+/** Mean of what stands out most of a band. @param only where this is above 0; null: everywhere */
+function standsOut(plane: Plane, sigma: number, only: ArrayLike<number> | null): number {
+  const fine = blurWrapped(plane, sigma, sigma).data;
+  const broad = blurWrapped(plane, 2 * sigma, 2 * sigma).data;
+  const values: number[] = [];
+  for (let i = 0; i < fine.length; i++)
+    if (!only || only[i]! > 0) values.push(Math.abs(fine[i]! - broad[i]!));
+  values.sort((a, b) => b - a);
+  const n = Math.max(1, Math.round(DISTINCT * values.length));
+  return values.slice(0, n).reduce((sum, v) => sum + v, 0) / n;
 }
