@@ -10,6 +10,8 @@ import {
   triangleSteps,
   type FinishMaps,
 } from '../proof';
+import { reflectedLight } from '../photometric/reflected-light';
+import { integrationSteps } from '../photometric/surface-from-slopes';
 import { fractalNoise, makeColourPicture, seededRandom, type ColourPicture } from '../raster';
 import { normalsOfHeight } from '../relief';
 import { occlusionInSteps } from '../relief/occlusion';
@@ -19,6 +21,7 @@ import { screenedSteps } from '../repeat/screened';
 import { enlargingSteps } from '../sample';
 import { structureSteps } from '../size';
 import { atOnce, type Steps } from '../steps';
+import { runOffSteps } from '../weathering/water';
 
 /** Work that takes seconds is left at each of its steps: it has many, and comes to the same as at once. */
 
@@ -81,6 +84,8 @@ function* composing(): Steps<Int32Array> {
     yield;
   }
 }
+const SLOPES = { x: HEIGHT, y: { ...HEIGHT, data: HEIGHT.data.map((v) => 1 - v) } };
+const LIT = { picture: WALL, light: { directionTo: [0.6, 0, 0.8] as const } };
 const PIECES = layPieces(initialLayout('running'));
 const COVER_MM = { insideMm: 5, outsideMm: 10 };
 
@@ -93,6 +98,14 @@ const WORK: readonly [name: string, steps: number, () => Steps<unknown>][] = [
   ['drawing the pieces of a layout', 20, () => coverInSteps(PIECES, { width: 160, height: 160 }, COVER_MM)],
   ['evening out', 4, () => screenedSteps(rightHandSide(), GRID, 1 / 400)],
   ['laying fitted stones', 15, () => layingSteps(initialLayout('random-rubble'))],
+  ['laying courses of boards', 10, () => layingSteps(initialLayout('random-length'))],
+  ['water that runs down a wall', 3, () => runOffSteps(HEIGHT, MM)],
+  [
+    'integrating slopes',
+    5,
+    () => integrationSteps(SLOPES, { ...HEIGHT, data: HEIGHT.data.map(() => 1) }, MM),
+  ],
+  ['following light from face to face', 4, () => reflectedLight([LIT], HEIGHT, MM)],
   ['building a tree of triangles', 5, () => triangleSteps(FORM_TABLE.sphere.build())],
   ['smoothing a refined picture', 20, () => smoothingSteps(noiseToSmooth(), 96, 96)],
   ['occlusion', 4, () => occlusionInSteps(HEIGHT, normalsOfHeight(HEIGHT, MM), MM, 12)],

@@ -53,11 +53,9 @@ export const enlargeTwice = (picture: ColourPicture): ColourPicture => atOnce(en
 export function* enlargingSteps(picture: ColourPicture): Steps<ColourPicture> {
   const { widthPx: w, heightPx: h } = picture;
   if (Math.min(w, h) < 4 * PATCH) return mapChannels(picture, (plane) => smoothTwice(plane));
-  const evened = mapChannels(picture, (plane) => ({ ...plane, data: plane.data.map(even) }));
-  yield;
-  const smoothed = mapChannels(evened, (plane) => smoothTwice(halve(plane), w, h));
-  yield;
-  const large = mapChannels(evened, (plane) => smoothTwice(plane));
+  const evened = yield* channelByChannel(picture, (plane) => ({ ...plane, data: plane.data.map(even) }));
+  const smoothed = yield* channelByChannel(evened, (plane) => smoothTwice(halve(plane), w, h));
+  const large = yield* channelByChannel(evened, (plane) => smoothTwice(plane));
   const light = ({ widthPx, heightPx, r, g, b }: ColourPicture): Plane => ({
     widthPx,
     heightPx,
@@ -81,6 +79,25 @@ export function* enlargingSteps(picture: ColourPicture): Steps<ColourPicture> {
   return out;
 }
 
+/** As `mapChannels`, left between channels. */
+function* channelByChannel(picture: ColourPicture, change: (plane: Plane) => Plane): Steps<ColourPicture> {
+  const [r, g, b] = [
+    yield* inStep(picture, 'r', change),
+    yield* inStep(picture, 'g', change),
+    yield* inStep(picture, 'b', change),
+  ];
+  return { widthPx: r.widthPx, heightPx: r.heightPx, r: r.data, g: g.data, b: b.data };
+}
+
+function* inStep(
+  picture: ColourPicture,
+  channel: 'r' | 'g' | 'b',
+  change: (plane: Plane) => Plane,
+): Steps<Plane> {
+  yield;
+  return change(planeOf(picture, channel));
+}
+
 const planeOf = ({ widthPx, heightPx, ...channels }: ColourPicture, k: 'r' | 'g' | 'b'): Plane => ({
   widthPx,
   heightPx,
@@ -92,7 +109,9 @@ function* matched(large: Plane, picture: Plane): Steps<Plane> {
   let all = large;
   for (let k = 0; k < MATCHED_ROUNDS; k++) {
     yield;
-    const correction = smoothTwice(minus(picture, halve(all)));
+    const small = halve(all);
+    yield;
+    const correction = smoothTwice(minus(picture, small));
     yield;
     all = { ...all, data: all.data.map((v, i) => v + correction.data[i]!) };
   }
@@ -174,8 +193,8 @@ function* search(large: Plane, small: Plane): Steps<Where> {
   return { columns, rows, x, y };
 }
 
-/** Rows of patches that are laid before others may have their turn. */
-const LAID_BETWEEN_TURNS = 40;
+/** Patches that are laid before others may have their turn. */
+const LAID_BETWEEN_TURNS = 4000;
 
 /** Lays the detail of the patches that were found; where they overlap its energy stays. */
 function* laying(
@@ -189,8 +208,9 @@ function* laying(
   const squares = makePlane(widthPx, heightPx);
   const weights = new Float32Array(widthPx * heightPx);
   const hat = Float32Array.from({ length: PATCH }, (_, i) => 1 - Math.abs((i + 0.5) / PATCH - 0.5) * 1.6);
+  const between = Math.ceil(LAID_BETWEEN_TURNS / columns);
   for (let row = 0; row < rows; row++) {
-    if (row % LAID_BETWEEN_TURNS === 0) yield;
+    if (row % between === 0) yield;
     for (let column = 0; column < columns; column++) {
       const k = row * columns + column;
       for (let v = 0; v < PATCH; v++)
@@ -207,9 +227,12 @@ function* laying(
   yield;
   const mean = sum.data.map((v, i) => (weights[i]! > 0 ? v / weights[i]! : 0));
   const wanted = { ...squares, data: squares.data.map((v, i) => (weights[i]! > 0 ? v / weights[i]! : 0)) };
+  yield;
   const has = { ...sum, data: mean.map((v) => v * v) };
   yield;
-  const [a, b] = [blurWrapped(wanted, 4, 4), blurWrapped(has, 4, 4)];
+  const a = blurWrapped(wanted, 4, 4);
+  yield;
+  const b = blurWrapped(has, 4, 4);
   yield;
   // Where there is no detail both are next to nothing, on either side of it.
   const times = (i: number) =>

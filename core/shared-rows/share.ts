@@ -56,6 +56,8 @@ const PARTS = 6;
 /** While a helper computes its part, this thread computes so many of its own and looks after helpers in between. */
 const OWN_PARTS = 4;
 const MOST_PART_BYTES = 32 << 20;
+/** Parts have so many results at most: work is left only between two, and at its end the last ones are waited for. */
+const MOST_PART_RESULTS = 1 << 18;
 /** A helper that does not answer for so long is lost; its part is computed here. */
 const LOST_MS = 20_000;
 
@@ -73,7 +75,7 @@ export function* shareRows<S, W extends Arrays, R extends Arrays, O extends Arra
   const helpers = crew && !helped && results >= LEAST_RESULTS ? crew.gather() : [];
   const partRows = partRowsOf(work, helpers.length + 1);
   if (helpers.length === 0) {
-    yield* computeAlone(task, work, partRows);
+    yield* computeAlone(task, work, Math.max(1, Math.floor(partRows / OWN_PARTS)));
     return;
   }
   helped = true;
@@ -93,7 +95,12 @@ function partRowsOf({ rows, byRow, out }: RowWork<unknown, Arrays, Arrays, Array
     (sum, { byteLength }) => sum + byteLength / rows,
     0,
   );
-  const most = Math.min(rows / (PARTS * threads), MOST_PART_BYTES / bytesPerRow);
+  const resultsPerRow = Object.values(out).reduce((sum, { length }) => sum + length / rows, 0);
+  const most = Math.min(
+    rows / (PARTS * threads),
+    MOST_PART_BYTES / bytesPerRow,
+    MOST_PART_RESULTS / resultsPerRow,
+  );
   return Math.max(1, Math.floor(most));
 }
 

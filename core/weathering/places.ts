@@ -4,7 +4,8 @@ import { standingOut } from '../relief/compose';
 import type { Surface } from '../surface';
 import type { PlaceField } from './coverage';
 import { PLACES_AT_A_HEIGHT, type LayerPlace } from './settings';
-import { runOff } from './water';
+import { inTurns } from '../steps';
+import { runOffSteps } from './water';
 
 /** Where things settle, rub and grow, from the relief and the height above the floor. */
 
@@ -51,11 +52,15 @@ export function missingPlace(
     : `the surface is flat and has no ${at}; choose everywhere, or give it relief first`;
 }
 
-/** Where a layer may lie, and where it lies first. */
+/**
+ * Where a layer may lie, and where it lies first.
+ * @param turn lets others in where it is time; throws where the work is to stop
+ */
 export async function placeField(
   { at, part, reachMm, fromMm = 0, toMm = 0 }: LayerPlace,
   ground: Ground,
   parts: Surface['parts'],
+  turn: () => Promise<void> = async () => undefined,
 ): Promise<PlaceField> {
   const { height, mm, occlusion } = ground;
   switch (at) {
@@ -74,8 +79,10 @@ export async function placeField(
       return { within: null, first: standingOut(height, mm, { place: 'faces', reachMm }).data };
     case 'ledges':
       return { within: null, first: normalsOfHeight(height, mm).y.map((y) => Math.max(0, y)) };
-    case 'run-off':
-      return { within: null, first: runOff(height, mm).data.map((v) => 0.8 * Math.log(0.2 + v)) };
+    case 'run-off': {
+      const { data } = await inTurns(runOffSteps(height, mm), turn);
+      return { within: null, first: data.map((v) => 0.8 * Math.log(0.2 + v)) };
+    }
     case 'path':
       return pathField(ground, fromMm, toMm);
     default:

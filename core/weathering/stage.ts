@@ -172,7 +172,7 @@ function weatheredBy(
         continue;
       }
       const inTurn = () => turn(ctx.options);
-      const place = await placeField(layer.place, ground, surface.parts);
+      const place = await placeField(layer.place, ground, surface.parts, inTurn);
       await inTurn();
       const weight = await coverOf(layer, start, place, inTurn);
       const beside: Beside = {

@@ -1,4 +1,5 @@
 import type { Plane } from '../raster';
+import { atOnce, type Steps } from '../steps';
 
 /**
  * Where water runs down a wall: rain that falls on every part of it is passed on row by row to the lower one of the places
@@ -18,15 +19,26 @@ const HEIGHT_MM = 0.05;
  * @param mm size of a pixel
  * @returns flow relative to its mean; 1 is the mean
  */
-export function runOff({ widthPx: w, heightPx: h, data }: Plane, mm: { x: number; y: number }): Plane {
+export const runOff = (height: Plane, mm: { x: number; y: number }): Plane => atOnce(runOffSteps(height, mm));
+
+/** Pixels that water runs over before others may have their turn. */
+const BETWEEN_TURNS = 1 << 18;
+
+/** The same in steps. */
+export function* runOffSteps(
+  { widthPx: w, heightPx: h, data }: Plane,
+  mm: { x: number; y: number },
+): Steps<Plane> {
   const out = new Float32Array(w * h);
   let flow = new Float32Array(w).fill(1);
   let next = new Float32Array(w);
   const stays = Math.min(0.5, STAYS_PER_MM * mm.y);
   // Water turns aside by at most 45° however many pixels that are.
   const sideways = Math.min(1, mm.y / mm.x) / 3;
+  const rows = Math.ceil(BETWEEN_TURNS / w);
   for (let round = 0; round < ROUNDS; round++)
     for (let y = 0; y < h; y++) {
+      if (y % rows === 0) yield;
       const below = ((y + 1) % h) * w;
       next.fill(stays);
       for (let x = 0; x < w; x++) {

@@ -3,7 +3,7 @@ import { rectangle, type Cell } from '../cell';
 import { turnedBy, type Point } from '../polygon';
 import { bond, moduleOf, typical, type Sizes, type SizesThatClose } from './bond';
 import { repeatedUnit, unitOfLattice } from './periodic';
-import { laidInCourses } from './courses';
+import { coursesSteps } from './courses';
 
 /** Laying patterns of boards and blocks. */
 
@@ -35,7 +35,7 @@ const randomLength = bond({
     const shortest = Math.min(l, shortestMm + asked.joint.acrossMm);
     const up = Math.max(1, Math.round(asked.repeatMm.height / w));
     const heights = Array<number>(up).fill(w);
-    return laidInCourses(heights, { shortest, longest: l, stagger: staggerMm }, asked);
+    return coursesSteps(heights, { shortest, longest: l, stagger: staggerMm }, asked);
   },
 });
 

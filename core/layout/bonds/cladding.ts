@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { rectangle, type Cell, type LaidCells } from '../cell';
 import { bond, moduleOf, typical, type AskedOfBond } from './bond';
 import { lengthSchema, staggerSchema } from './boards';
-import { laidInCourses } from './courses';
+import { coursesSteps } from './courses';
 
 /** What clads roofs and walls: it shows less than it covers, and one edge stands out over the next course. */
 
@@ -59,7 +59,7 @@ const shingles = bond({
   typical: typical(180, 125, 4, 1400, 1032),
   sized: 'both',
   random: true,
-  lay(asked) {
+  *lay(asked) {
     const { l, w } = moduleOf(asked);
     const { shortestMm, staggerMm, lapMm } = asked.settings;
     const heights = Array<number>(pairs(asked.repeatMm.height, w)).fill(w);
@@ -68,7 +68,7 @@ const shingles = bond({
       longest: l,
       stagger: staggerMm,
     };
-    return lapped(laidInCourses(heights, lengths, asked), lapMm);
+    return lapped(yield* coursesSteps(heights, lengths, asked), lapMm);
   },
 });
 

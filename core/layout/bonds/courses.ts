@@ -1,4 +1,5 @@
 import type { Random } from '../../raster';
+import type { Steps } from '../../steps';
 import { rectangle, type LaidCells } from '../cell';
 import type { Sizes } from './bond';
 
@@ -22,13 +23,13 @@ const TRIES_OF_LONG = 8;
  * @param heights of the courses with their joints from the bottom, mm
  * @throws RangeError where no courses of such lengths keep the stagger, with the largest that can be kept
  */
-export function laidInCourses(
+export function* coursesSteps(
   heights: readonly number[],
   lengths: LengthsOfCourse,
   { repeatMm, random, joint }: Pick<Sizes, 'joint'> & { repeatMm: { width: number }; random: Random },
-): LaidCells {
+): Steps<LaidCells> {
   const width = widthThatFits(repeatMm.width, lengths);
-  const rows = joints(heights.length, width, lengths, random);
+  const rows = yield* joints(heights.length, width, lengths, random);
   let y = 0;
   const cells = heights.flatMap((height, course) => {
     const at = rows[course]!;
@@ -52,28 +53,36 @@ function widthThatFits(wanted: number, { shortest, longest }: LengthsOfCourse): 
 }
 
 /** End joints of every course, each from the left. @throws RangeError where the stagger cannot be kept */
-function joints(courses: number, width: number, lengths: LengthsOfCourse, random: Random): number[][] {
+function* joints(
+  courses: number,
+  width: number,
+  lengths: LengthsOfCourse,
+  random: Random,
+): Steps<number[][]> {
   const tries = width / lengths.longest > LONG_COURSE ? TRIES_OF_LONG : TRIES;
   const rows =
-    attempted(courses, width, lengths, tries, random) ?? alternating(courses, width, lengths, random);
+    (yield* attempted(courses, width, lengths, tries, random)) ??
+    (yield* alternating(courses, width, lengths, random));
   if (rows) return rows;
   let stagger = 0.93 * lengths.stagger;
-  while (stagger > 0.5 && !attempted(courses, width, { ...lengths, stagger }, 4, random)) stagger *= 0.93;
+  while (stagger > 0.5 && !(yield* attempted(courses, width, { ...lengths, stagger }, 4, random)))
+    stagger *= 0.93;
   throw new RangeError(
     `A stagger of ${Math.round(lengths.stagger)} mm cannot be kept by pieces of ${Math.round(lengths.shortest)} to ${Math.round(lengths.longest)} mm in a repeat ${Math.round(width)} mm wide. ${Math.floor(stagger)} mm can, or a wider repeat.`,
   );
 }
 
-function attempted(
+function* attempted(
   courses: number,
   width: number,
   lengths: LengthsOfCourse,
   tries: number,
   random: Random,
-): number[][] | null {
+): Steps<number[][] | null> {
   for (let attempt = 0; attempt < tries; attempt++) {
     const rows: number[][] = [];
     while (rows.length < courses) {
+      yield;
       const last = rows.length === courses - 1 && rows.length > 0;
       const beside = [...(rows[rows.length - 1] ?? []), ...(last ? rows[0]! : [])];
       const next = row(width, lengths, beside, random);
@@ -90,17 +99,17 @@ function attempted(
  * the first and every other like the second, each joint a little off.
  * @returns null: it cannot be
  */
-function alternating(
+function* alternating(
   courses: number,
   width: number,
   lengths: LengthsOfCourse,
   random: Random,
-): number[][] | null {
+): Steps<number[][] | null> {
   if (courses % 2 === 1) return null;
   const { shortest, longest, stagger } = lengths;
   const off = Math.min(0.25 * stagger, 0.1 * (longest - shortest));
   const narrower = { shortest: shortest + 2 * off, longest: longest - 2 * off, stagger: stagger + 2 * off };
-  const pair = attempted(2, width, narrower, TRIES, random);
+  const pair = yield* attempted(2, width, narrower, TRIES, random);
   if (!pair) return null;
   return Array.from({ length: courses }, (_, k) => pair[k % 2]!.map((x) => x + random.between(-off, off)));
 }

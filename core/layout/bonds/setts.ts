@@ -8,7 +8,7 @@ import { splitAtCorners } from '../net';
 import { areaOf, holds, hullOf, type Outline, type Point } from '../polygon';
 import { roughened } from '../rough';
 import { bond, moduleOf, typical, type AskedOfBond } from './bond';
-import { laidInCourses } from './courses';
+import { coursesSteps } from './courses';
 import { repeatedUnit, unitOfLattice } from './periodic';
 import { scaleOutline } from './tiles';
 
@@ -40,12 +40,12 @@ const rows = bond({
   typical: typical(130, 100, 10, 1150, 880),
   sized: 'both',
   random: true,
-  lay(asked) {
+  *lay(asked) {
     const { l, w } = moduleOf(asked);
     // Long rows fit each other only by pairs.
     const up = 2 * Math.max(1, Math.round(asked.repeatMm.height / (2 * w)));
     const lengths = { shortest: 0.7 * l, longest: l, stagger: 0.2 * l };
-    return split(laidInCourses(Array<number>(up).fill(w), lengths, asked), asked);
+    return split(yield* coursesSteps(Array<number>(up).fill(w), lengths, asked), asked);
   },
 });
 

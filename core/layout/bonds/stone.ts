@@ -5,7 +5,7 @@ import type { LaidCells } from '../cell';
 import { roughened, type Roughness } from '../rough';
 import { bond, moduleOf, typical, type AskedOfBond, type Bond, type Sizes } from './bond';
 import { lengthSchema, staggerSchema } from './boards';
-import { laidInCourses } from './courses';
+import { coursesSteps } from './courses';
 import { fittingSteps, type StoneSize } from './fitted';
 import { irregularSteps } from './irregular';
 
@@ -24,13 +24,13 @@ const rougher = (laid: LaidCells, rough: Roughness, random: Random): LaidCells =
 function inCourses(
   asked: AskedOfBond<{ shortestMm: number; staggerMm: number }>,
   shares: readonly number[],
-): LaidCells {
+): Steps<LaidCells> {
   const { l, w } = moduleOf(asked);
   const { shortestMm, staggerMm } = asked.settings;
   const heights: number[] = [];
   for (let y = 0; y < asked.repeatMm.height - w / 2 || heights.length < 2;)
     y += heights[heights.push(w * shares[heights.length % shares.length]!) - 1]!;
-  return laidInCourses(
+  return coursesSteps(
     heights,
     { shortest: Math.min(l, shortestMm + asked.joint.acrossMm), longest: l, stagger: staggerMm },
     asked,
@@ -63,7 +63,9 @@ const coursedRubble = bond({
   typical: typical(380, 150, 14, 2000, 1300),
   sized: 'both',
   random: true,
-  lay: (asked) => rougher(inCourses(asked, COURSES), roughOf(asked, 0.22), asked.random),
+  *lay(asked) {
+    return rougher(yield* inCourses(asked, COURSES), roughOf(asked, 0.22), asked.random);
+  },
 });
 
 const roughOf = ({ widthMm, settings }: AskedOfBond<{ rough: number }>, most: number): Roughness => ({
@@ -263,7 +265,9 @@ const mosaic = bond({
   typical: typical(26, 20, 2, 240, 176),
   sized: 'both',
   random: true,
-  lay: (asked) => rougher(inCourses(asked, [1]), roughOf(asked, 0.14), asked.random),
+  *lay(asked) {
+    return rougher(yield* inCourses(asked, [1]), roughOf(asked, 0.14), asked.random);
+  },
 });
 
 export const STONE = [
