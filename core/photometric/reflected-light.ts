@@ -14,7 +14,7 @@ export interface ReflectedLight {
 }
 
 /** It is gathered at this size: it varies little from pixel to pixel. */
-const SIDE_PX = 512;
+const SIDE_PX = 1024;
 const DIRECTIONS = 16;
 /** Steps along a direction, px: every one near by, then a quarter longer each. */
 const STEPS_PX = [1, 2, 3, 4, 5, 6, 8, 10, 13, 16, 20, 25, 32, 40, 50, 64];

@@ -144,7 +144,7 @@ function shadowOf(height: Plane, { at: lamp, radiusMm }: Lamp, mm: { x: number; 
 }
 
 /** Light is gathered from face to face among so many texels at most. */
-const MOST_TEXELS = 400_000;
+const MOST_TEXELS = 1_000_000;
 /** It is looked for in so many directions all around, so far. */
 const DIRECTIONS = 160;
 const REACH_MM = 40;
@@ -192,44 +192,54 @@ function mapChannelsOf(
   return { ...a, r: channel('r'), g: channel('g'), b: channel('b') };
 }
 
-/** Which texels are seen from which, and how much of their light arrives. */
+/** Which texels are seen from which in one direction, and how much of their light arrives. */
 interface FacesMet {
-  from: number[];
-  to: number[];
-  share: number[];
+  from: Int32Array;
+  to: Int32Array;
+  share: Float32Array;
 }
 
-function facesMet(height: Plane, size: { x: number; y: number }): FacesMet {
-  const { widthPx: w, heightPx: h, data } = height;
-  const n = normalsOfHeight(height, size);
+/** What is met in every direction. */
+function facesMet(height: Plane, size: { x: number; y: number }): FacesMet[] {
+  const normal = normalsOfHeight(height, size);
+  let top = -Infinity;
+  for (const v of height.data) if (v > top) top = v;
+  return directionsAround().map((direction) => metAlong(height, normal, size, top, direction));
+}
+
+function metAlong(
+  { widthPx: w, heightPx: h, data }: Plane,
+  n: NormalField,
+  size: { x: number; y: number },
+  top: number,
+  [dx, dy, dz]: Vector,
+): FacesMet {
   const stepMm = Math.min(size.x, size.y);
   const reach = Math.ceil(REACH_MM / stepMm);
-  let top = -Infinity;
-  for (const v of data) if (v > top) top = v;
-  const met: FacesMet = { from: [], to: [], share: [] };
-  for (const [dx, dy, dz] of directionsAround()) {
-    const across = Math.hypot(dx, dy);
-    const [sx, sy] = [((dx / across) * stepMm) / size.x, ((-dy / across) * stepMm) / size.y];
-    const rise = (dz / across) * stepMm;
-    for (let y = 0, i = 0; y < h; y++)
-      for (let x = 0; x < w; x++, i++) {
-        const cos = n.x[i]! * dx + n.y[i]! * dy + n.z[i]! * dz;
-        if (cos <= 0) continue;
-        for (let k = 1, z = data[i]! + rise; k <= reach && z < top; k++, z += rise) {
-          const [px, py] = [Math.round(x + k * sx), Math.round(y + k * sy)];
-          if (px < 0 || py < 0 || px >= w || py >= h) break;
-          const j = py * w + px;
-          if (data[j]! <= z) continue;
-          if (n.x[j]! * dx + n.y[j]! * dy + n.z[j]! * dz < 0) {
-            met.from.push(j);
-            met.to.push(i);
-            met.share.push((4 * cos) / DIRECTIONS);
-          }
-          break;
+  const across = Math.hypot(dx, dy);
+  const [sx, sy] = [((dx / across) * stepMm) / size.x, ((-dy / across) * stepMm) / size.y];
+  const rise = (dz / across) * stepMm;
+  const [from, to, share] = [new Int32Array(w * h), new Int32Array(w * h), new Float32Array(w * h)];
+  let count = 0;
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      const cos = n.x[i]! * dx + n.y[i]! * dy + n.z[i]! * dz;
+      if (cos <= 0) continue;
+      for (let k = 1, z = data[i]! + rise; k <= reach && z < top; k++, z += rise) {
+        const [px, py] = [Math.round(x + k * sx), Math.round(y + k * sy)];
+        if (px < 0 || py < 0 || px >= w || py >= h) break;
+        const j = py * w + px;
+        if (data[j]! <= z) continue;
+        // A back is met where the ray leaves the relief: nothing comes from there.
+        if (n.x[j]! * dx + n.y[j]! * dy + n.z[j]! * dz < 0) {
+          from[count] = j;
+          to[count] = i;
+          share[count++] = (4 * cos) / DIRECTIONS;
         }
+        break;
       }
-  }
-  return met;
+    }
+  return { from: from.slice(0, count), to: to.slice(0, count), share: share.slice(0, count) };
 }
 
 /** Directions spread evenly over a sphere (Fibonacci lattice). */
@@ -241,14 +251,16 @@ const directionsAround = (): Vector[] =>
     return [across * Math.cos(turn), across * Math.sin(turn), z];
   });
 
-function gathered({ from, to, share }: FacesMet, glow: ColourPicture): ColourPicture {
+function gathered(met: readonly FacesMet[], glow: ColourPicture): ColourPicture {
   const out = makeColourPicture(glow.widthPx, glow.heightPx);
-  for (let k = 0; k < from.length; k++) {
-    const [j, i, s] = [from[k]!, to[k]!, share[k]!];
-    out.r[i]! += s * glow.r[j]!;
-    out.g[i]! += s * glow.g[j]!;
-    out.b[i]! += s * glow.b[j]!;
-  }
+  for (const { from, to, share } of met)
+    for (let k = 0; k < from.length; k++) {
+      const j = from[k]!;
+      const i = to[k]!;
+      out.r[i]! += share[k]! * glow.r[j]!;
+      out.g[i]! += share[k]! * glow.g[j]!;
+      out.b[i]! += share[k]! * glow.b[j]!;
+    }
   return out;
 }
 
