@@ -1,7 +1,7 @@
 import { wholePower } from '../exact';
 import { makeColourPicture, type ColourPicture } from '../raster';
 import { bowFactor, hasBow } from './lens-bow';
-import { FourTaps } from './four-taps';
+import { FourTaps, type Part, type Projection } from './four-taps';
 import { stretchAt, type Frame } from './frame';
 
 /** Cubic convolution weights (Keys 1981, a = −0.5) at 256 phases between two pixels, widened by `scale` when shrinking. */
@@ -80,19 +80,19 @@ export function warp(
 ): ColourPicture {
   const out = makeColourPicture(widthPx, rows.to - rows.from);
   const shrink = 1 / wholePower(2, level);
-  const placesOf = placing(frame, shrink, widthPx, heightPx);
-  const fourTaps = new FourTaps(picture, kernelFor(1).weights, BLOCK * BLOCK);
+  const projection = projectionOf(frame, shrink, widthPx, heightPx);
+  const fourTaps = new FourTaps(picture, projection, kernelFor(1).weights, BLOCK * BLOCK);
   const kernelsOf = ({ left, top, right, bottom }: Part): [Kernel, Kernel] => {
     if (draft) return [kernelFor(1), kernelFor(1)];
     const { du, dv } = stretchAt(frame, [(left + right) / 2 / widthPx, (top + bottom) / 2 / heightPx]);
     const along = (axis: 0 | 1) => kernelFor(Math.hypot(du[axis] / widthPx, dv[axis] / heightPx) * shrink);
     return [along(0), along(1)];
   };
-  const fetched = (part: Part): boolean => {
-    placesOf(part, fourTaps.places);
-    return fourTaps.fetch(part.right - part.left, part.bottom - part.top, out, indexOf(part));
-  };
   const indexOf = ({ left, top }: Part) => (top - rows.from) * widthPx + left;
+  const fetched = (part: Part): boolean => {
+    fourTaps.place(part);
+    return fourTaps.fetch(part, out, indexOf(part));
+  };
   const whole = { left: 0, top: rows.from, right: widthPx, bottom: rows.to };
   for (const block of partsOf(whole, BLOCK)) {
     const tiles = partsOf(block, TILE).map((tile) => ({ tile, kernels: kernelsOf(tile) }));
@@ -100,27 +100,11 @@ export function warp(
     if (tiles.every(({ kernels }) => fits(kernels)) && fetched(block)) continue;
     for (const { tile, kernels } of tiles) {
       if (fits(kernels) && fetched(tile)) continue;
-      placesOf(tile, fourTaps.places);
-      fetchAny(
-        picture,
-        fourTaps.places,
-        tile.right - tile.left,
-        tile.bottom - tile.top,
-        ...kernels,
-        out,
-        indexOf(tile),
-      );
+      fourTaps.place(tile);
+      fetchAny(picture, fourTaps.places, tile, ...kernels, out, indexOf(tile));
     }
   }
   return out;
-}
-
-/** Part of a picture, pixels; right and bottom are the first beyond it. */
-interface Part {
-  left: number;
-  top: number;
-  right: number;
-  bottom: number;
 }
 
 /** The squares of a part, row by row. @param side of the squares; the last ones are what is left */
@@ -132,41 +116,23 @@ function partsOf({ left, top, right, bottom }: Part, side: number): Part[] {
   return parts;
 }
 
-/**
- * Finds where the pixels of a part lie in the picture.
- * @param shrink size of the picture over that of the frame's
- * @returns writes across and down for each pixel, in pixels of the picture
- */
-function placing(frame: Frame, shrink: number, widthPx: number, heightPx: number) {
-  const half = (Math.hypot(frame.picture.widthPx, frame.picture.heightPx) / 2) * shrink;
-  // A level is rounded up to whole pixels; its middle is that of the full size.
-  const [mx, my] = [(frame.picture.widthPx * shrink) / 2 - 0.5, (frame.picture.heightPx * shrink) / 2 - 0.5];
-  const h = frame.plane;
-  const bow = hasBow(frame.bow)
-    ? Float64Array.from({ length: BOW_STEPS + 2 }, (_, i) =>
-        bowFactor(frame.bow, (i * BOW_REACH) / BOW_STEPS),
-      )
-    : null;
-  const du = 1 / widthPx;
-  return ({ left, top, right, bottom }: Part, places: Float64Array): void => {
-    for (let y = top, n = 0; y < bottom; y++) {
-      const v = (y + 0.5) / heightPx;
-      for (let x = left; x < right; x++, n += 2) {
-        const u = (x + 0.5) * du;
-        const w = 1 / (h[6] * u + h[7] * v + h[8]);
-        let px = (h[0] * u + h[1] * v + h[2]) * w;
-        let py = (h[3] * u + h[4] * v + h[5]) * w;
-        if (bow) {
-          const at = Math.min(BOW_STEPS, ((px * px + py * py) * BOW_STEPS) / BOW_REACH);
-          const k = Math.floor(at);
-          const s = bow[k]! + (bow[k + 1]! - bow[k]!) * (at - k);
-          px *= s;
-          py *= s;
+/** @param shrink size of the picture over that of the frame's */
+function projectionOf(frame: Frame, shrink: number, widthPx: number, heightPx: number): Projection {
+  const { picture, plane, bow } = frame;
+  return {
+    ...{ plane, widthPx, heightPx },
+    halfPx: (Math.hypot(picture.widthPx, picture.heightPx) / 2) * shrink,
+    // A level is rounded up to whole pixels; its middle is that of the full size.
+    middle: { xPx: (picture.widthPx * shrink) / 2 - 0.5, yPx: (picture.heightPx * shrink) / 2 - 0.5 },
+    bow: hasBow(bow)
+      ? {
+          factors: Float64Array.from({ length: BOW_STEPS + 2 }, (_, i) =>
+            bowFactor(bow, (i * BOW_REACH) / BOW_STEPS),
+          ),
+          perSquare: BOW_STEPS / BOW_REACH,
+          steps: BOW_STEPS,
         }
-        places[n] = px * half + mx;
-        places[n + 1] = py * half + my;
-      }
-    }
+      : null,
   };
 }
 
@@ -174,8 +140,7 @@ function placing(frame: Frame, shrink: number, widthPx: number, heightPx: number
 function fetchAny(
   picture: ColourPicture,
   places: Float64Array,
-  width: number,
-  height: number,
+  { left: first, top: firstRow, right, bottom }: Part,
   kx: Kernel,
   ky: Kernel,
   out: ColourPicture,
@@ -183,8 +148,8 @@ function fetchAny(
 ): void {
   const { widthPx: w, heightPx: h } = picture;
   const sums = new Float64Array(3);
-  for (let y = 0, n = 0; y < height; y++)
-    for (let x = 0, i = to + y * out.widthPx; x < width; x++, i++, n += 2) {
+  for (let y = firstRow, n = 0, row = to; y < bottom; y++, row += out.widthPx)
+    for (let x = first, i = row; x < right; x++, i++, n += 2) {
       const px = Math.min(w + 2, Math.max(-3, places[n]!));
       const py = Math.min(h + 2, Math.max(-3, places[n + 1]!));
       const x0 = Math.floor(px);
