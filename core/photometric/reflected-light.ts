@@ -93,6 +93,7 @@ export const REFLECTED: RowTask<
             enclosed[i]! += share;
             for (let c = 0; c < light.length; c++) {
               const seen = between(glow[c]!, at, w, tx, ty);
+              // What is brighter than white is glare, which goes to the camera alone.
               light[c]![i]! += share * (seen < 1 ? seen : 1);
             }
           });
