@@ -1,7 +1,6 @@
 import type { ColourPicture, Plane } from '../raster';
 import type { NormalField } from '../relief';
 import type { Light } from './lights';
-import type { ReflectedLight } from './reflected-light';
 import type { Lobe } from './sheen';
 
 /** A picture of a sample under one light; all pictures of a set are taken from one place. */
@@ -18,6 +17,14 @@ export interface Brightness {
   lobes: readonly Lobe[];
   /** From the camera to the middle of the picture. */
   cameraMm: number;
+}
+
+/** Light that reaches a surface by reflection from itself. */
+export interface ReflectedLight {
+  /** Under every light, what a perfect white reads by it, linear. Smaller than the pictures. */
+  light: readonly ColourPicture[];
+  /** 0–1: share of a half-sphere, weighted by the cosine, that the surface itself takes up. */
+  enclosed: Plane;
 }
 
 /** What is known of the light at each pixel beyond where the lights stand. */

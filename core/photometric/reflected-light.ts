@@ -2,16 +2,8 @@ import { makeColourPicture, makePlane, halve, type ColourPicture, type Plane } f
 import { normalsOfHeight } from '../relief';
 import { shareRows, type Arrays, type RowTask } from '../shared-rows';
 import type { Steps } from '../steps';
-import type { LitPicture } from './lit-picture';
+import type { LitPicture, ReflectedLight } from './lit-picture';
 import { reducedTo } from './reduced';
-
-/** Light that reaches a surface by reflection from itself. */
-export interface ReflectedLight {
-  /** Under every light, what a perfect white reads by it, linear. Smaller than the pictures. */
-  light: readonly ColourPicture[];
-  /** 0–1: share of a half-sphere, weighted by the cosine, that the surface itself takes up. */
-  enclosed: Plane;
-}
 
 /** It is gathered at this size: it varies little from pixel to pixel. */
 const SIDE_PX = 1024;
