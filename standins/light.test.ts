@@ -6,12 +6,7 @@ const SEEDS = [8, 9, 4, 1];
 test('levelled and balanced by the card, reflectance, light and patches are as true as they have to be', async () => {
   const all = [];
   for (const seed of SEEDS) all.push((await lightFigures(seed, 800))!);
-  expect(all.map((f) => f.sample).sort()).toEqual([
-    'board-lime',
-    'board-soot',
-    'brick-panel',
-    'tile-single',
-  ]);
+  expect(all.map((f) => f.sample).sort()).toEqual(['board-lime', 'board-soot', 'brick-panel', 'tile-single']);
   expect(Math.min(...all.map((f) => f.trueLrv))).toBeLessThan(5);
   expect(Math.max(...all.map((f) => f.trueLrv))).toBeGreaterThan(86);
   for (const f of all) {

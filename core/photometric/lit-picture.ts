@@ -21,7 +21,7 @@ export interface Brightness {
 
 /** Light that reaches a surface by reflection from itself. */
 export interface ReflectedLight {
-  /** Under every light, what a perfect white reads by it, linear. Smaller than the pictures. */
+  /** Under every light, what a perfect white reads by it, linear. No larger than the pictures. */
   light: readonly ColourPicture[];
   /** 0–1: share of a half-sphere, weighted by the cosine, that the surface itself takes up. */
   enclosed: Plane;
