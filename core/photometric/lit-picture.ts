@@ -23,7 +23,7 @@ export interface Brightness {
 export interface ReflectedLight {
   /** Under every light, what a perfect white reads by it, linear. No larger than the pictures. */
   light: readonly ColourPicture[];
-  /** 0–1: share of a half-sphere, weighted by the cosine, that the surface itself takes up. */
+  /** 0–1: cosine-weighted share of the hemisphere that the surface itself takes up. */
   enclosed: Plane;
 }
 

@@ -280,7 +280,7 @@ class PixelReader {
   }
 }
 
-/** Where the surface takes up less of the half-sphere of four pixels together, what it reflects is left out of account. */
+/** Reflected light is neglected where the surface takes up less of the hemisphere, summed over four pixels. */
 const LEAST_ENCLOSED = 0.01;
 
 export const isClipped = ({ r, g, b }: Rgb, i: number): boolean =>

@@ -10,7 +10,7 @@ const SIDE_PX = 1024;
 const DIRECTIONS = 16;
 /** Steps along a direction, px: every one near by, then a quarter longer each. */
 const STEPS_PX = [1, 2, 3, 4, 5, 6, 8, 10, 13, 16, 20, 25, 32, 40, 50, 64];
-/** Faces that take up less of the half-sphere are added to the next one behind. */
+/** Faces that take up less of the hemisphere are added to the next one behind. */
 const LEAST_SHARE = 5e-4;
 
 /**
@@ -120,8 +120,8 @@ class Horizons {
   }
 
   /**
-   * @param seen is told what rises above the horizon: a place between four pixels, by the first of them and how far it lies beyond
-   * that, and the share of the half-sphere that it takes up, weighted by the cosine
+   * @param seen receives what rises above the horizon: a place between four pixels, as the index of the first and the offsets
+   * from it, and its cosine-weighted share of the hemisphere
    */
   follow(
     x: number,

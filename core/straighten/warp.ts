@@ -116,8 +116,8 @@ function partsOf({ left, top, right, bottom }: Part, side: number): Part[] {
   return parts;
 }
 
-/** @param shrink size of the picture over that of the frame's */
-function projectionOf(frame: Frame, shrink: number, widthPx: number, heightPx: number): Projection {
+/** Where pixels of a frame lie in a picture of it. @param shrink size of the picture over that of the frame's */
+export function projectionOf(frame: Frame, shrink: number, widthPx: number, heightPx: number): Projection {
   const { picture, plane, bow } = frame;
   return {
     ...{ plane, widthPx, heightPx },
