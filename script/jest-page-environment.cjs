@@ -29,6 +29,9 @@ class Matrix {
   scale() {
     return this;
   }
+  translate() {
+    return this;
+  }
 }
 
 module.exports = class PageEnvironment extends TestEnvironment {

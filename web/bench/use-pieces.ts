@@ -9,12 +9,8 @@ import { sampleWorker, useLatest } from './use-sample';
 const STILL_MS = 2500;
 
 /** The pieces of the finish in hand and which are broken, once it is drawn; null: not known, or it has none. */
-export function usePieces(
-  recipe: Recipe | null,
-  samples: readonly Sample[],
-  drawing: Drawing,
-): FinishPieces | null {
-  const of = recipe && JSON.stringify([recipe.sources, recipe.repeat]);
+export function usePieces(recipe: Recipe, samples: readonly Sample[], drawing: Drawing): FinishPieces | null {
+  const of = JSON.stringify([recipe.sources, recipe.repeat]);
   const ready = drawing.drawn?.recipe === recipe && !drawing.working && !drawing.early && !drawing.sentence;
   const wanted = useRef<string | null>(null);
   useEffect(() => {
@@ -27,8 +23,8 @@ export function usePieces(
     await new Promise((resolve) => setTimeout(resolve, STILL_MS));
     if (wanted.current !== of) return null;
     const infos = samples.map(infoOf);
-    const draw = proxy((widthPx: number) => renderWorker().repeatToJudge(recipe!, infos, widthPx));
-    return { of, judged: await sampleWorker().pieces(recipe!, infos, draw) };
+    const draw = proxy((widthPx: number) => renderWorker().repeatToJudge(recipe, infos, widthPx));
+    return { of, judged: await sampleWorker().pieces(recipe, infos, draw) };
   });
   return value && value.of === of ? value.judged : null;
 }

@@ -32,7 +32,7 @@ const WAYS_PX = 128;
 
 /** Checks of the stages, with those that only the interface can make: permission, colourways, a structure that is cut. */
 export function useChecks(
-  recipe: Recipe | null,
+  recipe: Recipe,
   samples: readonly Sample[],
   drawing: Drawing,
   search: StructureSearch,
@@ -41,14 +41,13 @@ export function useChecks(
 ): OpenChecks {
   const { drawn, working } = drawing;
   const current = drawn?.recipe === recipe;
-  const hasWays = recipe !== null && recipe.colour.ways.length > 0;
+  const hasWays = recipe.colour.ways.length > 0;
   const ways = useLatest(
     hasWays && current && !sentence ? JSON.stringify([recipe.sources, recipe.repeat, recipe.colour]) : null,
-    () => renderWorker().checkColourways(recipe!, samples.map(infoOf), WAYS_PX),
+    () => renderWorker().checkColourways(recipe, samples.map(infoOf), WAYS_PX),
   );
   const found = search.found;
   const around = useMemo(() => {
-    if (!recipe) return [];
     const rights = samples.map((s) => ({ id: s.id, fileName: s.fileName, permission: s.origin.permission }));
     // What is broken is said once: by the pieces themselves where they are known.
     const broken = pieces ? checkPieces(pieces, recipe) : structureCut(recipe, samples, found);
@@ -60,12 +59,9 @@ export function useChecks(
     () => (stages ? byWeight([...stages, ...(coloured ?? []), ...around]) : null),
     [stages, coloured, around],
   );
-  return {
-    checks,
-    stale: drawn !== null && !current && (working !== null || sentence !== ''),
-    sentence,
-    where: sentence === drawing.sentence ? drawing.where : undefined,
-  };
+  const stale = drawn !== null && !current && (working !== null || sentence !== '');
+  const where = sentence === drawing.sentence ? drawing.where : undefined;
+  return useMemo(() => ({ checks, stale, sentence, where }), [checks, stale, sentence, where]);
 }
 
 function structureCut(

@@ -9,16 +9,13 @@ import { plateInView } from './plate-in-view';
 import { useBenchKeys } from './use-bench-keys';
 
 /** The keys of the Bench, and whether their sheet is open. */
-export function useKeysOnBench(
-  recipe: Recipe | null,
-  checks: OpenChecks,
-): [boolean, (open: boolean) => void] {
+export function useKeysOnBench(recipe: Recipe, checks: OpenChecks): [boolean, (open: boolean) => void] {
   const dispatch = useAppDispatch();
   const bench = useAppSelector((s) => s.bench);
   const [open, setOpen] = useState(false);
   useBenchKeys({
     bench,
-    maps: recipe ? mapsOf(recipe) : ['colour'],
+    maps: mapsOf(recipe),
     get plate() {
       return plateInView();
     },
