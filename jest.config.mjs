@@ -3,7 +3,9 @@ export default {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/{core,server,web,demo,standins}/**/*.test.{ts,tsx}'],
   transform: { '^.+\\.(t|j|mj)sx?$': '<rootDir>/script/jest-transform.cjs' },
-  transformIgnorePatterns: ['/node_modules/(?!(@noble|transliteration|@gltf-transform|property-graph|clipper2-ts|three)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(@noble|transliteration|@gltf-transform|property-graph|clipper2-ts|three)/)',
+  ],
   moduleNameMapper: {
     '^@jossel/core/(.*)$': '<rootDir>/core/$1/index.ts',
     '^echarts/': '<rootDir>/script/jest-echarts.cjs',

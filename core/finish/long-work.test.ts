@@ -12,12 +12,16 @@ import {
 } from '../proof';
 import { reflectedLight } from '../photometric/reflected-light';
 import { integrationSteps } from '../photometric/surface-from-slopes';
-import { fractalNoise, makeColourPicture, seededRandom, type ColourPicture } from '../raster';
+import { distanceSteps, fractalNoise, makeColourPicture, seededRandom, type ColourPicture } from '../raster';
 import { normalsOfHeight } from '../relief';
+import { piecesOfRepeatSteps } from '../relief/joints';
+import { normalsSteps } from '../relief/normal';
+import { boundedSlopesSteps } from '../relief/octaves';
 import { occlusionInSteps } from '../relief/occlusion';
 import { makingAtlas } from '../repeat/compose/atlas';
 import { compose } from '../repeat/compose/solve';
 import { screenedSteps } from '../repeat/screened';
+import { seamFiguresSteps } from '../repeat/seam';
 import { enlargingSteps } from '../sample';
 import { structureSteps } from '../size';
 import { atOnce, type Steps } from '../steps';
@@ -86,6 +90,9 @@ function* composing(): Steps<Int32Array> {
 }
 const SLOPES = { x: HEIGHT, y: { ...HEIGHT, data: HEIGHT.data.map((v) => 1 - v) } };
 const LIT = { picture: WALL, light: { directionTo: [0.6, 0, 0.8] as const } };
+/** Lines of a picture that goes on over its edges by half its shorter side. */
+const OVER_EDGES = W + H + 2 * Math.min(W, H);
+const JOINTS = Uint8Array.from(WALL.r, (v) => (v < 0.2 ? 1 : 0));
 const PIECES = layPieces(initialLayout('running'));
 const COVER_MM = { insideMm: 5, outsideMm: 10 };
 
@@ -109,6 +116,15 @@ const WORK: readonly [name: string, steps: number, () => Steps<unknown>][] = [
   ['building a tree of triangles', 5, () => triangleSteps(FORM_TABLE.sphere.build())],
   ['smoothing a refined picture', 20, () => smoothingSteps(noiseToSmooth(), 96, 96)],
   ['occlusion', 4, () => occlusionInSteps(HEIGHT, normalsOfHeight(HEIGHT, MM), MM, 12)],
+  ['normals', H, () => normalsSteps(HEIGHT, MM)],
+  ['holding slopes', 12, () => boundedSlopesSteps(HEIGHT, MM, 10)],
+  ['distances over edges that meet', OVER_EDGES, () => distanceSteps(JOINTS, W, H, MM, true)],
+  [
+    'pieces of a repeat with their outlines',
+    3 * OVER_EDGES,
+    () => piecesOfRepeatSteps(WALL, MM, { look: 'darker', widestMm: 4 }),
+  ],
+  ['comparing a seam with what is inside', 2 * H, () => seamFiguresSteps(WALL, { across: 6, up: 10 })],
 ];
 
 test.each(WORK)(

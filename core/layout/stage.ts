@@ -14,7 +14,7 @@ import {
   type Part,
 } from '../surface';
 import type { Steps } from '../steps';
-import { seamFigures } from '../repeat/seam';
+import { seamFiguresSteps } from '../repeat/seam';
 import { bondOf } from './bonds';
 import { checkLayout } from './checks';
 import { coloured, pieceColours } from './colour';
@@ -147,7 +147,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     };
     const { repeatMm } = geometry;
     const seam = await ctx.known(hashOf('seam of layout', colour.key), async () =>
-      seamFigures(await colour.get(), coursesOn(settings, geometry)),
+      withTurns(ctx.options, seamFiguresSteps(await colour.get(), coursesOn(settings, geometry))),
     );
     const laid = {
       layout,

@@ -1,4 +1,4 @@
-import { distanceTo } from '../raster';
+import { distanceSteps } from '../raster';
 import { atOnce, type Steps } from '../steps';
 import { basins } from './basins';
 import { Neighbours } from './neighbours';
@@ -42,7 +42,7 @@ export const piecesBetween = (joints: Uint8Array, w: number, h: number, wraps: b
 
 /** The same in steps. */
 export function* partingBetween(joints: Uint8Array, w: number, h: number, wraps: boolean): Steps<Pieces> {
-  const far = distanceTo(joints, w, h, SQUARE, wraps).data;
+  const far = (yield* distanceSteps(joints, w, h, SQUARE, wraps)).data;
   yield;
   // Where there are no joints at all, everything is one piece.
   for (let i = 0; i < far.length; i++) far[i] = Math.min(far[i]!, w + h);

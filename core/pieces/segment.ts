@@ -1,7 +1,7 @@
 import { linearToLab } from '../colour';
 import {
   blurWrapped,
-  distanceTo,
+  distanceSteps,
   extremes,
   halve,
   makePlane,
@@ -244,7 +244,7 @@ function jointsOf(out: Float32Array, at: number, around: Neighbours): Uint8Array
  * @param wraps its edges meet
  */
 export const segmented = (lab: readonly Plane[], look: JointLook, wraps: boolean): Pieces =>
-  partedAt(lab, look, wraps).pieces;
+  atOnce(partingAt(lab, look, wraps)).pieces;
 
 /** Pieces, and how far every pixel lies within the outline of its piece, px; negative in joints. */
 export interface TracedPieces {
@@ -256,16 +256,12 @@ export interface TracedPieces {
  * Segments a picture into pieces and traces their outlines to parts of a pixel: where the joint's standing out crosses
  * the threshold, along its gradient.
  */
-export function segmentedAndTraced(lab: readonly Plane[], look: JointLook, wraps: boolean): TracedPieces {
-  const { pieces, out, at } = partedAt(lab, look, wraps);
-  return { pieces, within: tracedWithin(pieces, out.data, at, wraps) };
+export function* tracingSteps(lab: readonly Plane[], look: JointLook, wraps: boolean): Steps<TracedPieces> {
+  const { pieces, out, at } = yield* partingAt(lab, look, wraps);
+  return { pieces, within: yield* tracedWithin(pieces, out.data, at, wraps) };
 }
 
-/** Pieces, and by how much what has to stand out that is a joint. */
-const partedAt = (lab: readonly Plane[], look: JointLook, wraps: boolean) =>
-  atOnce(partingAt(lab, look, wraps));
-
-/** The same in steps. */
+/** Pieces in steps, and by how much what has to stand out that is a joint. */
 function* partingAt(
   lab: readonly Plane[],
   look: JointLook,
@@ -280,7 +276,7 @@ function* partingAt(
   const around = new Neighbours(w, h, wraps);
   const wide = jointsOf(out.data, at, around);
   yield;
-  const joints = look.smoothedPx ? narrowed(wide, lab, look, wraps) : wide;
+  const joints = look.smoothedPx ? yield* narrowed(wide, lab, look, wraps) : wide;
   yield;
   return { pieces: yield* partingBetween(joints, w, h, wraps), out, at };
 }
@@ -291,31 +287,26 @@ const SHARPER = 0.4;
 const DEEP = 0.7;
 
 /** Joints that smoothing has widened, as wide as they are: where the tone is nearer to theirs than to that of the faces. */
-function narrowed(
+function* narrowed(
   wide: Uint8Array,
   lab: readonly Plane[],
   { channel, sign, smoothedPx }: JointLook,
   wraps: boolean,
-): Uint8Array {
+): Steps<Uint8Array> {
   const sharper = softened(lab, { channel, smoothedPx: SHARPER * smoothedPx! });
   const { widthPx: w, heightPx: h, data } = sharper;
-  const toneWhere = (inJoints: 0 | 1) => {
-    const deep = distanceTo(
-      maskWhere(wide, (v) => v !== inJoints),
-      w,
-      h,
-      SQUARE,
-      wraps,
-    ).data;
+  function* toneWhere(inJoints: 0 | 1): Steps<number> {
+    const others = maskWhere(wide, (v) => v !== inJoints);
+    const deep = (yield* distanceSteps(others, w, h, SQUARE, wraps)).data;
     const far = percentiles(
       deep.filter((v) => v > 0),
       [DEEP],
     )[0]!;
     const tones = data.filter((_, i) => deep[i]! >= far);
     return percentiles(tones, [0.5])[0]!;
-  };
+  }
   if (!wide.includes(0) || !wide.includes(1)) return wide;
-  const middle = (toneWhere(1) + toneWhere(0)) / 2;
+  const middle = ((yield* toneWhere(1)) + (yield* toneWhere(0))) / 2;
   return wide.map((joint, i) => (joint && sign * (data[i]! - middle) > 0 ? 1 : 0));
 }
 
@@ -324,21 +315,16 @@ const TRACED_PX = 1.5;
 /** Outlines are smoothed by so much, px. */
 const SMOOTHED_PX = 0.8;
 
-function tracedWithin(
+function* tracedWithin(
   { label, widthPx: w, heightPx: h }: Pieces,
   out: Float32Array,
   at: number,
   wraps: boolean,
-): Plane {
+): Steps<Plane> {
   const joints = maskWhere(label, (k) => k < 0);
-  const toJoint = distanceTo(joints, w, h, SQUARE, wraps).data;
-  const toFace = distanceTo(
-    maskWhere(joints, (v) => v === 0),
-    w,
-    h,
-    SQUARE,
-    wraps,
-  ).data;
+  const toJoint = (yield* distanceSteps(joints, w, h, SQUARE, wraps)).data;
+  const faces = maskWhere(joints, (v) => v === 0);
+  const toFace = (yield* distanceSteps(faces, w, h, SQUARE, wraps)).data;
   const within = makePlane(w, h);
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {

@@ -1,4 +1,5 @@
 import { squared } from '../exact';
+import { atOnce, type Steps } from '../steps';
 import { makePlane, type Plane } from './plane';
 
 /**
@@ -11,14 +12,17 @@ import { makePlane, type Plane } from './plane';
  * @param wraps the edges of the picture meet; distances are then true up to half its shorter side
  * @returns distance in mm; Infinity everywhere when the set is empty
  */
-export function distanceTo(
+export const distanceTo = (...of: Parameters<typeof distanceSteps>): Plane => atOnce(distanceSteps(...of));
+
+/** As `distanceTo`, left between lines. */
+export function* distanceSteps(
   inside: Uint8Array,
   widthPx: number,
   heightPx: number,
   mmPerPx: { x: number; y: number },
   wraps = false,
-): Plane {
-  if (wraps) return distanceOverEdges(inside, widthPx, heightPx, mmPerPx);
+): Steps<Plane> {
+  if (wraps) return yield* distanceOverEdges(inside, widthPx, heightPx, mmPerPx);
   const out = makePlane(widthPx, heightPx);
   const { data } = out;
   for (let i = 0; i < data.length; i++) data[i] = inside[i] ? 0 : Infinity;
@@ -52,26 +56,32 @@ export function distanceTo(
       data[start + q * step] = s2 * squared(q - v) + f[v]!;
     }
   }
-  for (let y = 0; y < heightPx; y++) line(y * widthPx, 1, widthPx, mmPerPx.x);
-  for (let x = 0; x < widthPx; x++) line(x, widthPx, heightPx, mmPerPx.y);
+  for (let y = 0; y < heightPx; y++) {
+    yield;
+    line(y * widthPx, 1, widthPx, mmPerPx.x);
+  }
+  for (let x = 0; x < widthPx; x++) {
+    yield;
+    line(x, widthPx, heightPx, mmPerPx.y);
+  }
   for (let i = 0; i < data.length; i++) data[i] = Math.sqrt(data[i]!);
   return out;
 }
 
 /** The same where edges meet: with so much of the picture around it as it goes on over them. */
-function distanceOverEdges(
+function* distanceOverEdges(
   inside: Uint8Array,
   w: number,
   h: number,
   mmPerPx: { x: number; y: number },
-): Plane {
+): Steps<Plane> {
   const by = Math.ceil(Math.min(w, h) / 2);
   const [wide, high] = [w + 2 * by, h + 2 * by];
   const around = new Uint8Array(wide * high);
   for (let y = 0; y < high; y++)
     for (let x = 0; x < wide; x++)
       around[y * wide + x] = inside[((((y - by) % h) + h) % h) * w + ((((x - by) % w) + w) % w)]!;
-  const { data } = distanceTo(around, wide, high, mmPerPx);
+  const { data } = yield* distanceSteps(around, wide, high, mmPerPx);
   const out = makePlane(w, h);
   for (let y = 0; y < h; y++)
     out.data.set(data.subarray((y + by) * wide + by, (y + by) * wide + by + w), y * w);

@@ -1,11 +1,19 @@
 import type { ColourPicture, Plane } from '../raster';
-import { hashOf, mmPerPxOf, Refusal, type Pending, type RenderContext, type Surface } from '../surface';
+import {
+  hashOf,
+  mmPerPxOf,
+  Refusal,
+  type Pending,
+  type RenderContext,
+  type Surface,
+  withTurns,
+} from '../surface';
 import { withoutAlbedo, type WithoutAlbedo } from './albedo';
 import { generatedRelief } from './generated';
 import { bandsOfPicture, bandsOfPlane, heightOfBands, summedBands, type Bands } from './height';
 import { heightOfNormals } from './integrate';
-import { piecesOfRepeat, reliefOfJoints, type PiecesOfRepeat } from './joints';
-import { boundedSlopes } from './octaves';
+import { piecesOfRepeatSteps, reliefOfJoints, type PiecesOfRepeat } from './joints';
+import { boundedSlopesSteps } from './octaves';
 import { reliefOfPart } from './parts';
 import { profileRelief } from './profile';
 import type { BandedContribution, JointsContribution, ReliefContribution } from './settings';
@@ -60,7 +68,7 @@ export function piecesBy(
     async () => {
       const shown = await picture.get();
       await ctx.step(0.05, 'Segmenting pieces');
-      return piecesOfRepeat(shown, mmPerPxOf(surface), joints);
+      return withTurns(ctx.options, piecesOfRepeatSteps(shown, mmPerPxOf(surface), joints));
     },
   );
 }
@@ -136,7 +144,7 @@ function heightOfBanded(
       depthMm: left * depthMm.value,
       absolute: kind === 'measured',
     });
-    return boundedSlopes(relief, mm, shape.steepestDeg ?? 90);
+    return withTurns(ctx.options, boundedSlopesSteps(relief, mm, shape.steepestDeg ?? 90));
   });
 }
 

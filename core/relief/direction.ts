@@ -1,5 +1,6 @@
 import { luminancePlane, percentiles, type ColourPicture, type Plane } from '../raster';
-import { hashOf, type RenderContext, type Surface } from '../surface';
+import { hashOf, withTurns, type RenderContext, type Surface } from '../surface';
+import type { Steps } from '../steps';
 import { printNumber } from '../units';
 import { piecesBy } from './contributions';
 import { atScaleOf } from './joints';
@@ -62,7 +63,7 @@ export async function directionsOf(
   if (out.length === 0) {
     const picture = surface.fields.picture!;
     const dark = await ctx.known(hashOf('dark areas', picture.key), async () =>
-      darkAreas(await picture.get()),
+      withTurns(ctx.options, darkAreas(await picture.get())),
     );
     if (dark?.data.length === height.data.length) tell({ kind: 'dark' }, dark);
   }
@@ -70,11 +71,13 @@ export async function directionsOf(
 }
 
 /** 1 in the dark, 0 in the light areas of a picture, ½ between; null: it is the same everywhere. */
-function darkAreas(picture: ColourPicture): Plane | null {
+function* darkAreas(picture: ColourPicture): Steps<Plane | null> {
   const plane = luminancePlane(picture);
   const { data } = plane;
+  yield;
   const [dark, light] = percentiles(data, [DARK, 1 - DARK]) as [number, number];
   if (!(light > dark)) return null;
+  yield;
   for (let i = 0; i < data.length; i++) data[i] = data[i]! <= dark ? 1 : data[i]! >= light ? 0 : 0.5;
   return plane;
 }

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { makeColourPicture, seededRandom, type ColourPicture, type Plane } from '../raster';
 import { withoutAlbedo } from './albedo';
-import { piecesOfRepeat, reliefOfJoints } from './joints';
-import { boundedSlopes } from './octaves';
+import { piecesOfRepeatSteps, reliefOfJoints } from './joints';
+import { atOnce } from '../steps';
+import { boundedSlopesSteps } from './octaves';
 
 const MM = { x: 1, y: 1 };
 const [BRICK, COURSE] = [40, 20];
@@ -30,7 +31,7 @@ test.each([
 ] as const)(
   'joints that are %s lie the asked depth below all faces, whatever tone a brick has',
   (look, joint) => {
-    const pieces = piecesOfRepeat(wall(joint), MM, { look, widestMm: 6 });
+    const pieces = atOnce(piecesOfRepeatSteps(wall(joint), MM, { look, widestMm: 6 }));
     expect(pieces.pieces.pieces).toHaveLength(24);
     const relief = reliefOfJoints(
       pieces,
@@ -55,7 +56,7 @@ test.each([[0], [0.03]])('a picture without joints (noise %s) is one level face,
   const random = seededRandom(5);
   for (const c of ['r', 'g', 'b'] as const)
     plain[c].forEach((_, i) => (plain[c][i] = 0.3 + noise * random.between(0, 1)));
-  const pieces = piecesOfRepeat(plain, MM, { look: 'lighter', widestMm: 6 });
+  const pieces = atOnce(piecesOfRepeatSteps(plain, MM, { look: 'lighter', widestMm: 6 }));
   const { data } = reliefOfJoints(pieces, plain, { edgeMm: 1, depthMm: 3 });
   expect(data.every(Number.isFinite)).toBe(true);
   if (noise === 0) {
@@ -67,14 +68,14 @@ test.each([[0], [0.03]])('a picture without joints (noise %s) is one level face,
 test('outlines of pieces go over the edges of the repeat', () => {
   const moved = wall([0.6, 0.58, 0.55]);
   const { widthPx: w, heightPx: h } = moved;
-  const whole = piecesOfRepeat(moved, MM, { look: 'lighter', widestMm: 6 });
+  const whole = atOnce(piecesOfRepeatSteps(moved, MM, { look: 'lighter', widestMm: 6 }));
   const [dx, dy] = [13, 9];
   const rolled = makeColourPicture(w, h);
   for (let y = 0; y < h; y++)
     for (let x = 0; x < w; x++)
       for (const c of ['r', 'g', 'b'] as const)
         rolled[c][y * w + x] = moved[c][((y + dy) % h) * w + ((x + dx) % w)]!;
-  const there = piecesOfRepeat(rolled, MM, { look: 'lighter', widestMm: 6 });
+  const there = atOnce(piecesOfRepeatSteps(rolled, MM, { look: 'lighter', widestMm: 6 }));
   for (let y = 0; y < h; y += 5)
     for (let x = 0; x < w; x += 3)
       expect(heightAt(there.within, x, y)).toBeCloseTo(heightAt(whole.within, (x + dx) % w, (y + dy) % h), 3);
@@ -109,7 +110,7 @@ describe('lightness without colour', () => {
 
   test('bricks of many tones come out level', () => {
     const picture = wall([0.6, 0.58, 0.55]);
-    const pieces = piecesOfRepeat(picture, MM, { look: 'lighter', widestMm: 6 });
+    const pieces = atOnce(piecesOfRepeatSteps(picture, MM, { look: 'lighter', widestMm: 6 }));
     const { lightness } = withoutAlbedo(picture, pieces);
     const middles = [0, 1, 2, 3].map((k) => heightAt(lightness, k * BRICK + 22, 12));
     expect(Math.max(...middles) - Math.min(...middles)).toBeLessThan(0.01);
@@ -130,14 +131,14 @@ describe('slope of every octave', () => {
 
   test('what is gentle stays as it is', () => {
     const gentle = waves(32, 1);
-    const bounded = boundedSlopes(gentle, MM, 20);
+    const bounded = atOnce(boundedSlopesSteps(gentle, MM, 20));
     for (let i = 0; i < gentle.data.length; i += 17) expect(bounded.data[i]).toBeCloseTo(gentle.data[i]!, 4);
   });
 
   test('what is steep is held below the bound, at any wavelength', () => {
     fc.assert(
       fc.property(fc.constantFrom(4, 8, 16), fc.integer({ min: 3, max: 30 }), (lengthPx, steepestDeg) => {
-        const bounded = boundedSlopes(waves(lengthPx, 2 * lengthPx), MM, steepestDeg).data;
+        const bounded = atOnce(boundedSlopesSteps(waves(lengthPx, 2 * lengthPx), MM, steepestDeg)).data;
         const steps = bounded.map((v, i) => bounded[i % SIDE === SIDE - 1 ? i - SIDE + 1 : i + 1]! - v);
         const slope = Math.sqrt(steps.reduce((sum, v) => sum + v * v, 0) / steps.length);
         // Filters share a wave out over four octaves, whose slopes add up.
@@ -153,7 +154,7 @@ describe('slope of every octave', () => {
     const random = seededRandom(7);
     const broad = waves(64, 2);
     const noisy = { ...broad, data: broad.data.map((v) => v + random.between(-1, 1)) };
-    const bounded = boundedSlopes(noisy, MM, 5);
+    const bounded = atOnce(boundedSlopesSteps(noisy, MM, 5));
     const off = bounded.data.map((v, i) => v - broad.data[i]!);
     const deviation = (d: Float32Array) => Math.sqrt(d.reduce((sum, v) => sum + v * v, 0) / d.length);
     expect(deviation(off)).toBeLessThan(0.25 * 0.577);

@@ -1,5 +1,6 @@
-import { labPlanes, segmentedAndTraced, type JointLook, type Pieces } from '../pieces';
+import { labPlanes, tracingSteps, type JointLook, type Pieces } from '../pieces';
 import { halve, mapChannels, sampleGridWrapped, type ColourPicture, type Plane } from '../raster';
+import type { Steps } from '../steps';
 import type { JointsContribution } from './settings';
 
 /** Joints between the pieces of a picture, as relief. */
@@ -37,18 +38,19 @@ export interface PiecesOfRepeat {
  * @param picture one repeat, linear light; it closes on itself
  * @param mmPerPx size of a pixel
  */
-export function piecesOfRepeat(
+export function* piecesOfRepeatSteps(
   picture: ColourPicture,
   mmPerPx: { x: number; y: number },
   { look, widestMm, smoothShare }: Pick<JointsContribution, 'look' | 'widestMm' | 'smoothShare'>,
-): PiecesOfRepeat {
+): Steps<PiecesOfRepeat> {
   let small = picture;
   while (Math.max(small.widthPx, small.heightPx) > SEGMENTED_PX) small = mapChannels(small, halve);
   const { widthPx: w, heightPx: h } = small;
   const mm = { x: (mmPerPx.x * picture.widthPx) / w, y: (mmPerPx.y * picture.heightPx) / h };
   const widthPx = Math.max(1, widestMm / Math.min(mm.x, mm.y));
   const smoothed = smoothShare ? { smoothedPx: smoothShare * widthPx } : {};
-  const { pieces, within } = segmentedAndTraced(
+  yield;
+  const { pieces, within } = yield* tracingSteps(
     labPlanes(small),
     { ...LOOKS[look], widthPx, ...smoothed },
     true,

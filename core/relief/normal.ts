@@ -1,4 +1,5 @@
 import type { Plane } from '../raster';
+import { atOnce, type Steps } from '../steps';
 
 /** Unit normals in glTF orientation: x to the right, y up, z out of the surface. */
 export interface NormalField {
@@ -14,7 +15,11 @@ export interface NormalField {
  * @param height mm, top row first
  * @param mmPerPx size of a pixel
  */
-export function normalsOfHeight(height: Plane, mmPerPx: { x: number; y: number }): NormalField {
+export const normalsOfHeight = (height: Plane, mmPerPx: { x: number; y: number }): NormalField =>
+  atOnce(normalsSteps(height, mmPerPx));
+
+/** As `normalsOfHeight`, left between rows. */
+export function* normalsSteps(height: Plane, mmPerPx: { x: number; y: number }): Steps<NormalField> {
   const { widthPx: w, heightPx: h, data } = height;
   const out: NormalField = {
     widthPx: w,
@@ -23,25 +28,35 @@ export function normalsOfHeight(height: Plane, mmPerPx: { x: number; y: number }
     y: new Float32Array(w * h),
     z: new Float32Array(w * h),
   };
-  const sx = 1 / (2 * mmPerPx.x);
-  const sy = 1 / (2 * mmPerPx.y);
   for (let row = 0; row < h; row++) {
-    const above = (row === 0 ? h - 1 : row - 1) * w;
-    const below = (row === h - 1 ? 0 : row + 1) * w;
-    const here = row * w;
-    for (let column = 0; column < w; column++) {
-      const left = column === 0 ? w - 1 : column - 1;
-      const right = column === w - 1 ? 0 : column + 1;
-      const gx = (data[here + right]! - data[here + left]!) * sx;
-      const gy = (data[above + column]! - data[below + column]!) * sy; // y is up, rows run down
-      const length = 1 / Math.sqrt(gx * gx + gy * gy + 1);
-      const i = here + column;
-      out.x[i] = -gx * length;
-      out.y[i] = -gy * length;
-      out.z[i] = length;
-    }
+    yield;
+    normalsOfRow(out, data, row, mmPerPx);
   }
   return out;
+}
+
+function normalsOfRow(
+  { widthPx: w, heightPx: h, x, y, z }: NormalField,
+  data: Float32Array,
+  row: number,
+  mmPerPx: { x: number; y: number },
+): void {
+  const sx = 1 / (2 * mmPerPx.x);
+  const sy = 1 / (2 * mmPerPx.y);
+  const above = (row === 0 ? h - 1 : row - 1) * w;
+  const below = (row === h - 1 ? 0 : row + 1) * w;
+  const here = row * w;
+  for (let column = 0; column < w; column++) {
+    const left = column === 0 ? w - 1 : column - 1;
+    const right = column === w - 1 ? 0 : column + 1;
+    const gx = (data[here + right]! - data[here + left]!) * sx;
+    const gy = (data[above + column]! - data[below + column]!) * sy; // y is up, rows run down
+    const length = 1 / Math.sqrt(gx * gx + gy * gy + 1);
+    const i = here + column;
+    x[i] = -gx * length;
+    y[i] = -gy * length;
+    z[i] = length;
+  }
 }
 
 /** Slope angles of a relief: mean, and the angle that 99 % of the surface stays below, in degrees. */

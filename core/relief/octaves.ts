@@ -1,5 +1,6 @@
 import { squared } from '../exact';
 import { blurWrapped, halve, makePlane, type Plane } from '../raster';
+import type { Steps } from '../steps';
 import { atScaleOf } from './joints';
 
 /** Planes smaller than this are not divided further. */
@@ -14,7 +15,11 @@ const BEFORE_HALVING_PX = 1;
  * @param mmPerPx size of a pixel
  * @param steepestDeg root mean square slope that every octave may have
  */
-export function boundedSlopes(height: Plane, mmPerPx: { x: number; y: number }, steepestDeg: number): Plane {
+export function* boundedSlopesSteps(
+  height: Plane,
+  mmPerPx: { x: number; y: number },
+  steepestDeg: number,
+): Steps<Plane> {
   if (steepestDeg >= 90) return height;
   const { widthPx: w, heightPx: h } = height;
   const most = Math.tan((steepestDeg * Math.PI) / 180);
@@ -30,13 +35,17 @@ export function boundedSlopes(height: Plane, mmPerPx: { x: number; y: number }, 
     hold(whole);
     return whole;
   }
+  yield;
   const longer = halve(blurWrapped(height, BEFORE_HALVING_PX, BEFORE_HALVING_PX));
+  yield;
   const without = atScaleOf(longer, w, h).data;
   const fine = makePlane(w, h);
+  yield;
   for (let i = 0; i < without.length; i++) fine.data[i] = height.data[i]! - without[i]!;
   hold(fine);
+  yield;
   const mm = { x: (mmPerPx.x * w) / longer.widthPx, y: (mmPerPx.y * h) / longer.heightPx };
-  const bounded = atScaleOf(boundedSlopes(longer, mm, steepestDeg), w, h).data;
+  const bounded = atScaleOf(yield* boundedSlopesSteps(longer, mm, steepestDeg), w, h).data;
   for (let i = 0; i < bounded.length; i++) fine.data[i]! += bounded[i]!;
   return fine;
 }

@@ -5,6 +5,7 @@ import {
   mmPerPxOf,
   open,
   withFields,
+  withTurns,
   wrong,
   type Check,
   type Cost,
@@ -22,7 +23,7 @@ import { curvatureOfHeight } from './curvature';
 import { directionSentence, directionsOf, type Direction } from './direction';
 import { withZero, type HeightField } from './height';
 import { fittedPitch } from './profile';
-import { normalsOfHeight, slopes } from './normal';
+import { normalsSteps, slopes } from './normal';
 import { occlusionInSteps } from './occlusion';
 import { occlusionOfVersion1 } from './occlusion-of-version-1';
 import {
@@ -58,7 +59,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     const normal = ctx.later(['normal', height.key], async () => {
       const h = await height.get();
       await ctx.step(0.4, 'Deriving normals');
-      return normalsOfHeight(h, mm);
+      return withTurns(ctx.options, normalsSteps(h, mm));
     });
     const radius = settings.occlusionMm ?? null;
     const occlusion = ctx.later(['occlusion', height.key, ...(radius === null ? [] : [radius])], async () => {

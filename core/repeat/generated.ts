@@ -1,10 +1,10 @@
 import type { GeneratedSource } from '../generate/stage';
 import { NO_CALIBRATION } from '../light';
-import { hashOf, namedPart, type Pending, type RenderContext } from '../surface';
+import { hashOf, namedPart, type Pending, type RenderContext, withTurns } from '../surface';
 import { pixelsAtDensity, pixelsOf } from './pixels';
 import type { LayeredPlan } from './plan';
 import type { RepeatReport } from './report';
-import { seamFigures } from './seam';
+import { seamFiguresSteps } from './seam';
 import type { RepeatedSurface } from './repeated-surface';
 
 /** The repeat of a finish that is generated: it closes by itself, and nothing has to be solved. */
@@ -99,7 +99,7 @@ export async function reportOfGenerated(
   { sizeMm, px, fields, plan }: RepeatedSurface,
 ): Promise<RepeatReport> {
   const seam = await ctx.known(hashOf('seam', fields.picture!.key), async () =>
-    seamFigures(await fields.picture!.get(), plan.courses),
+    withTurns(ctx.options, seamFiguresSteps(await fields.picture!.get(), plan.courses)),
   );
   return {
     repeatMm: sizeMm,

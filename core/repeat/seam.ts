@@ -1,4 +1,5 @@
 import { luminancePlane, type ColourPicture, type Plane } from '../raster';
+import { atOnce, type Steps } from '../steps';
 
 /** Contrast across the edges of a repeat over that inside: 1.00 is perfect. */
 export interface SeamFigures {
@@ -38,12 +39,18 @@ const STRETCH = 1 / 20;
  * @param picture one repeat
  * @param modules how many modules lie in the repeat across its width and its height, where counted
  */
-export function seamFigures(
-  picture: ColourPicture,
-  modules: { across?: number | undefined; up?: number | undefined } = {},
-): SeamFigures {
-  const light = lightOf(picture);
-  const { columns, rows } = stepsIn(light);
+export const seamFigures = (picture: ColourPicture, modules?: ModulesInRepeat): SeamFigures =>
+  atOnce(seamFiguresSteps(picture, modules));
+
+export interface ModulesInRepeat {
+  across?: number | undefined;
+  up?: number | undefined;
+}
+
+/** As `seamFigures`, left between rows. */
+export function* seamFiguresSteps(picture: ColourPicture, modules: ModulesInRepeat = {}): Steps<SeamFigures> {
+  const light = yield* lightOf(picture);
+  const { columns, rows } = yield* stepsIn(light);
   const across = shownModules(columns, modules.across);
   const up = shownModules(rows, modules.up);
   const acrossWidth = edgeFigures(columns, across)(0);
@@ -153,23 +160,43 @@ export function edgeFigures(steps: Float64Array, modules: number | undefined): (
 const figureOf = (edge: number, inside: number) => (inside > 1e-9 ? edge / inside : edge > 1e-9 ? 99 : 1);
 
 /** Mean step between each line of a repeat and the one before it, on luminance to the power 1/3. */
-export const stepsOf = (picture: ColourPicture) => stepsIn(lightOf(picture));
+export const stepsOf = (picture: ColourPicture) => atOnce(stepsIn(atOnce(lightOf(picture))));
 
 /** Luminance to the power 1/3. */
-function lightOf(picture: ColourPicture): Plane {
+function* lightOf(picture: ColourPicture): Steps<Plane> {
   const light = luminancePlane(picture);
-  for (let i = 0; i < light.data.length; i++) light.data[i] = Math.cbrt(Math.max(0, light.data[i]!));
+  const { widthPx: w, heightPx: h, data } = light;
+  for (let y = 0; y < h; y++) {
+    yield;
+    for (let i = y * w; i < (y + 1) * w; i++) data[i] = Math.cbrt(Math.max(0, data[i]!));
+  }
   return light;
 }
 
-function stepsIn({ widthPx: w, heightPx: h, data: l }: Plane): { columns: Float64Array; rows: Float64Array } {
-  const columns = new Float64Array(w);
-  const rows = new Float64Array(h);
-  for (let y = 0; y < h; y++)
-    for (let x = 0; x < w; x++) {
-      const here = l[y * w + x]!;
-      columns[x]! += Math.abs(here - l[y * w + (x === 0 ? w - 1 : x - 1)]!) / h;
-      rows[y]! += Math.abs(here - l[(y === 0 ? h - 1 : y - 1) * w + x]!) / w;
-    }
-  return { columns, rows };
+interface LineSteps {
+  columns: Float64Array;
+  rows: Float64Array;
+}
+
+function* stepsIn(light: Plane): Steps<LineSteps> {
+  const steps = { columns: new Float64Array(light.widthPx), rows: new Float64Array(light.heightPx) };
+  for (let y = 0; y < light.heightPx; y++) {
+    yield;
+    addSteps(steps, light, y);
+  }
+  return steps;
+}
+
+/** Adds the steps of one row to those of all lines. */
+function addSteps(
+  { columns, rows }: LineSteps,
+  { widthPx: w, heightPx: h, data: l }: Plane,
+  y: number,
+): void {
+  const [here, above] = [y * w, (y === 0 ? h - 1 : y - 1) * w];
+  for (let x = 0; x < w; x++) {
+    const v = l[here + x]!;
+    columns[x]! += Math.abs(v - l[here + (x === 0 ? w - 1 : x - 1)]!) / h;
+    rows[y]! += Math.abs(v - l[above + x]!) / w;
+  }
 }

@@ -1,7 +1,15 @@
 import type { ColourPicture } from '../raster';
 import type { SourcesOrGenerated } from '../generate/stage';
 import type { LaidPicture, Source } from '../sources';
-import { hashOf, Refusal, refusing, type Pending, type RenderContext, type Stage } from '../surface';
+import {
+  hashOf,
+  Refusal,
+  refusing,
+  type Pending,
+  withTurns,
+  type RenderContext,
+  type Stage,
+} from '../surface';
 import { countBoards } from './boards';
 import { piecesOfCells } from './cells';
 import { checkRepeat } from './checks';
@@ -22,7 +30,7 @@ import type { PlacementMap } from './placement';
 import { pixelsAt, pixelsOf } from './pixels';
 import { leadOf, planFaces, planRepeat, type FaceStretches, type RepeatPlan } from './plan';
 import type { RepeatReport } from './report';
-import { seamFigures } from './seam';
+import { seamFiguresSteps } from './seam';
 import type { AsFaces, RepeatSettings } from './settings';
 import type { Courses } from './show';
 import { solvePlacement, arrangementKey } from './solve/solve-placement';
@@ -111,7 +119,9 @@ export const repeatStage: Stage<RepeatSettings & AsFaces, SourcesOrGenerated, Re
       // A bond that the repeat holds once is compared with its courses.
       const modules = { across: across.modules, up: up.modules === 1 ? plan.courses.up : up.modules };
       const seamKey = hashOf('seam', fields.picture!.key, modules.across, modules.up);
-      const seam = await ctx.known(seamKey, async () => seamFigures(await fields.picture!.get(), modules));
+      const seam = await ctx.known(seamKey, async () =>
+        withTurns(ctx.options, seamFiguresSteps(await fields.picture!.get(), modules)),
+      );
       const stretch = { across: across.stretch ?? 0, up: up.stretch ?? 0 };
       const pxPerMm = { x: px.width / repeatMm.width, y: px.height / repeatMm.height };
       const tolerance = (mm: number, length: { mm: number; toleranceMm: number }, stretched: number) =>

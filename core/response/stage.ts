@@ -215,7 +215,7 @@ function variedRoughness(
     const varied = await Promise.all(
       variations.map(async ({ byGu }, k) => ({ byGu, weight: await weights[k]!.get() })),
     );
-    return roughnessOfGlosses(await variedGloss(settings, surface, varied, joint, of), of);
+    return roughnessOfGlosses(await variedGloss(ctx, settings, surface, varied, joint, of), of);
   });
 }
 

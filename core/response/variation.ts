@@ -1,6 +1,7 @@
 import { luminancePlane, makePlane, type Plane } from '../raster';
 import { generatedRelief, standingOut } from '../relief';
-import { mmPerPxOf, type Pending, type RenderContext, type Surface } from '../surface';
+import type { Steps } from '../steps';
+import { mmPerPxOf, withTurns, type Pending, type RenderContext, type Surface } from '../surface';
 import { figure } from '../units';
 import { glossOfRoughness, highestGloss, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
 import { SPREAD_QUANTILES, type GlossVariation, type ResponseSettings } from './settings';
@@ -37,6 +38,7 @@ export const varies = (
  * @param joint weight of the joints of a layout, which have a gloss of their own; null: there are none
  */
 export async function variedGloss(
+  ctx: RenderContext,
   settings: ResponseSettings,
   surface: Surface,
   variations: readonly { byGu: number; weight: Plane }[],
@@ -55,23 +57,45 @@ export async function variedGloss(
       gu: glossGu.value,
     })),
   );
-  const own = ownShare(gloss.data.length, [
-    ...parts.map(({ weight }) => weight),
-    ...(joint ? [joint.data] : []),
-  ]);
-  if (settings.spreadLike) takeSpread(gloss.data, own, settings.spreadLike.quantilesGu);
-  const least = glossOfRoughness(1, of);
-  shiftToMean(gloss.data, own, settings.glossGu.value, least, highestGloss(of));
-  for (let i = 0; parts.length > 0 && i < gloss.data.length; i++) {
-    let [sum, rest] = [0, 1];
-    for (const { weight, gu } of parts) {
-      const share = Math.min(rest, weight[i]!);
-      sum += share * gu;
-      rest -= share;
-    }
-    gloss.data[i] = sum + rest * gloss.data[i]!;
-  }
+  const others = [...parts.map(({ weight }) => weight), ...(joint ? [joint.data] : [])];
+  await withTurns(ctx.options, meanAsAsked(gloss.data, others, settings, of));
+  if (parts.length > 0) await withTurns(ctx.options, withParts(gloss, parts));
   return gloss;
+}
+
+/** Gives what belongs to nothing else the spread and the mean that were asked for. */
+function* meanAsAsked(
+  gloss: Float32Array,
+  others: readonly Float32Array[],
+  { spreadLike, glossGu }: ResponseSettings,
+  of: ReflectingSurface,
+): Steps<void> {
+  const own = ownShare(gloss.length, others);
+  yield;
+  if (spreadLike) takeSpread(gloss, own, spreadLike.quantilesGu);
+  yield;
+  const [least, most] = [glossOfRoughness(1, of), highestGloss(of)];
+  yield;
+  yield* shiftToMean(gloss, own, glossGu.value, least, most);
+}
+
+/** Gives parts the gloss of their own. */
+function* withParts(
+  { widthPx, heightPx, data }: Plane,
+  parts: readonly { weight: Float32Array; gu: number }[],
+): Steps<void> {
+  for (let y = 0; y < heightPx; y++) {
+    yield;
+    for (let i = y * widthPx; i < (y + 1) * widthPx; i++) {
+      let [sum, rest] = [0, 1];
+      for (const { weight, gu } of parts) {
+        const share = Math.min(rest, weight[i]!);
+        sum += share * gu;
+        rest -= share;
+      }
+      data[i] = sum + rest * data[i]!;
+    }
+  }
 }
 
 const RANKS = 4096;
@@ -147,13 +171,13 @@ export function variationWeight(
 const HALVINGS = 30;
 
 /** Moves values by one amount, held between two bounds, so that their weighted mean is what was asked for. */
-function shiftToMean(
+function* shiftToMean(
   data: Float32Array,
   weight: Float32Array,
   mean: number,
   least: number,
   most: number,
-): void {
+): Steps<void> {
   let [lowest, highest, all] = [Infinity, -Infinity, 0];
   for (let i = 0; i < data.length; i++) {
     lowest = Math.min(lowest, data[i]!);
@@ -166,6 +190,7 @@ function shiftToMean(
     for (let i = 0; i < data.length; i++) sum += weight[i]! * held(data[i]! + shift);
     return sum / all;
   };
+  yield;
   const roughly = roughMean(data, weight, { lowest, highest }, { least, most, all });
   /** Whether a shift leaves the mean below the one asked for. */
   const isBelow = (shift: number) => {
@@ -176,6 +201,7 @@ function shiftToMean(
   // Where all belongs to parts there is no mean to keep.
   if (all > 0)
     for (let k = 0; k < HALVINGS && high - low > 1e-3; k++) {
+      yield;
       const middle = (low + high) / 2;
       if (isBelow(middle)) low = middle;
       else high = middle;

@@ -35,13 +35,17 @@ export async function coverOf(
   const data = await fieldOf(ground, scaleMm, seed, first, turn);
   const wide = (SHARP + (GRADUAL - SHARP) * soft) * spreadOf(data);
   const asked = coverPercent / 100;
+  await turn();
   const middle = thresholdFor(data, within, asked, wide);
-  for (let i = 0; i < data.length; i++)
-    data[i] =
-      asked <= 0
-        ? 0
-        : (within ? within[i]! : 1) *
-          (asked >= 1 ? 1 : smoothstep(middle - wide / 2, middle + wide / 2, data[i]!));
+  for (let y = 0; y < height; y++) {
+    await turn();
+    for (let i = y * width; i < (y + 1) * width; i++)
+      data[i] =
+        asked <= 0
+          ? 0
+          : (within ? within[i]! : 1) *
+            (asked >= 1 ? 1 : smoothstep(middle - wide / 2, middle + wide / 2, data[i]!));
+  }
   return { widthPx: width, heightPx: height, data };
 }
 

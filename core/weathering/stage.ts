@@ -3,7 +3,7 @@ import { refuseTooManyCells } from '../generate/noise';
 import { extent, type Plane } from '../raster';
 import { curvatureOfHeight } from '../relief/curvature';
 import type { HeightField } from '../relief/height';
-import { normalsOfHeight, slopes } from '../relief/normal';
+import { normalsSteps, slopes } from '../relief/normal';
 import type { ReliefReport } from '../relief/stage';
 import { occlusionInSteps } from '../relief/occlusion';
 import { inTurns } from '../steps';
@@ -13,6 +13,7 @@ import {
   open,
   refusing,
   turn,
+  withTurns,
   wrong,
   type Check,
   type Cost,
@@ -73,7 +74,9 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
     const height = ctx.later(['weathered height', weathered.key], async () =>
       heightFieldOf((await weathered.get()).state.height),
     );
-    const normal = ctx.later(['normal', height.key], async () => normalsOfHeight(await height.get(), mm));
+    const normal = ctx.later(['normal', height.key], async () =>
+      withTurns(ctx.options, normalsSteps(await height.get(), mm)),
+    );
     const plane = (data: Float32Array) => ({ widthPx: surface.px.width, heightPx: surface.px.height, data });
     return {
       ...surface,
