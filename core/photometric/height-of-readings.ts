@@ -3,6 +3,7 @@ import type { Steps } from '../steps';
 import type { Brightness, LitPicture, Surroundings } from './lit-picture';
 import type { Readings } from './readings';
 import { shadowSteps } from './shadow-steps';
+import { withoutSpecks } from './specks';
 import { integrationSteps } from './surface-from-slopes';
 import { unseenWalls } from './unseen-walls';
 import { withoutBow } from './without-bow';
@@ -21,12 +22,17 @@ export function* heightOf(
   const slopes = slopesOf(readings);
   const trusted = trust(readings, confidenceOf(readings, set.length));
   const bySlopes = yield* integrationSteps(slopes, trusted, mmPerPx, known?.height);
-  if (!known) return withoutBow(bySlopes);
+  if (!known) return yield* finished(bySlopes, mmPerPx);
   const walls = unseenWalls(yield* shadowSteps(set, brightness, mmPerPx, known), bySlopes);
-  if (walls.differences.mm.length === 0) return withoutBow(bySlopes);
+  if (walls.differences.mm.length === 0) return yield* finished(bySlopes, mmPerPx);
   const beside = { ...trusted, data: trusted.data.map((v, i) => v * walls.slopes[i]!) };
-  return withoutBow(yield* integrationSteps(slopes, beside, mmPerPx, bySlopes, walls.differences));
+  const byBoth = yield* integrationSteps(slopes, beside, mmPerPx, bySlopes, walls.differences);
+  return yield* finished(byBoth, mmPerPx);
 }
+
+/** A height without what slopes and shadows do not tell: bow, and specks. */
+const finished = (height: Plane, mmPerPx: { x: number; y: number }): Steps<Plane> =>
+  withoutSpecks(withoutBow(height), mmPerPx);
 
 /** Slopes steeper than this (80°) are held there. */
 const STEEPEST = 5.67;
