@@ -90,10 +90,10 @@ test('ruled by hand at 25° tilt, the size is within 0.5 % on both axes in 100 r
   expect(Math.max(...errors)).toBeLessThan(0.005);
 });
 
-test('in six photographs up to 35° tilt the card is found within a pixel, and tells the size; where there is none, none is seen', async () => {
+test('in four photographs up to 35° tilt the card is found within a pixel, and tells the size; where there is none, none is seen', async () => {
   const sizeErrors: number[] = [];
   let found = 0;
-  for (let seed = 1; seed <= 6; seed++) {
+  for (let seed = 1; seed <= 4; seed++) {
     // Half of them at 25°, where the size has to be within 0.5 %.
     const at25 = seed % 2 === 0;
     const { picture, truth } = (await capture(anySetting(seed, (r) => (at25 ? 25 : r.between(0, 35)), W)))!;

@@ -1,1 +1,2 @@
+export { linearSolution, solveLinear } from './linear';
 export { power, squared, wholePower } from './power';

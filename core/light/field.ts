@@ -1,4 +1,4 @@
-import { squared, wholePower } from '../exact';
+import { solveLinear, squared, wholePower } from '../exact';
 import {
   blurWrapped,
   fillPolygon,
@@ -8,7 +8,7 @@ import {
   type ColourPicture,
   type Plane,
 } from '../raster';
-import { solveLinear, toPicture, type Frame, type Point } from '../straighten';
+import { toPicture, type Frame, type Point } from '../straighten';
 
 /**
  * Light over a photograph: how much of it fell on each place, apart from what lies there. A smooth surface, a polynomial

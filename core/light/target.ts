@@ -1,4 +1,4 @@
-import { squared } from '../exact';
+import { solveLinear, squared } from '../exact';
 import { ciede2000, labToXyz, linearToLab, lrvOf, multiply, xyzToLinear, type Triple } from '../colour';
 import { luminanceOf, type ColourPicture } from '../raster';
 import {
@@ -9,7 +9,6 @@ import {
   fromMiddle,
   project,
   solveHomography,
-  solveLinear,
   toShares,
   withBow,
   withoutBow,

@@ -1,3 +1,4 @@
+import { linearSolution } from '../exact';
 import { luminanceOf } from '../raster';
 import { incident } from './lights';
 import { reducedTo } from './reduced';
@@ -5,7 +6,6 @@ import { isClipped } from './pixel-reader';
 import type { Brightness, LitPicture } from './lit-picture';
 import { readPixels, type Readings } from './readings';
 import { mirrored, type Lobe } from './sheen';
-import { solveLinear } from './without-bow';
 
 /** Pictures are reduced to this to find how bright lights are. */
 const SMALL_PX = 128;
@@ -111,6 +111,7 @@ function nextBrightness(
 
 /** How much a reading of one pixel counts against lights being as bright as was said. */
 const TRUST_IN_STRENGTHS = 1e-2;
+const LEAST_PIVOT = 1e-12;
 
 /**
  * Brightness of lights and shares of lobes, which are the same all over a surface whose normal and reflectance are not: least
@@ -168,15 +169,15 @@ class BrightnessFit {
     let kept = Array.from({ length: size }, (_, k) => k);
     for (;;) {
       const n = kept.length;
-      const [m, v] = [new Float64Array(n * n), new Float64Array(n)];
+      const v = kept.map((p) => b[p]!);
+      const m = kept.map((p) => kept.map((q) => a[p * size + q]!));
       kept.forEach((p, r) => {
-        v[r] = b[p]!;
-        kept.forEach((q, c) => (m[r * n + c] = a[p * size + q]!));
         if (p >= lights) return;
-        m[r * n + r]! += TRUST_IN_STRENGTHS * energy;
+        m[r]![r]! += TRUST_IN_STRENGTHS * energy;
         v[r]! += TRUST_IN_STRENGTHS * energy * (1 / gains[p]! - 1);
       });
-      const x = solveLinear(m, v, n);
+      // Where nothing was read nothing is to be changed.
+      const x = linearSolution(m, v, LEAST_PIVOT) ?? new Array<number>(n).fill(0);
       const worst = x.reduce(
         (w, value, r) => (kept[r]! >= lights && value < (w < 0 ? 0 : x[w]!) ? r : w),
         -1,

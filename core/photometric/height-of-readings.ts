@@ -6,7 +6,7 @@ import { shadowSteps } from './shadow-steps';
 import { withoutSpecks } from './specks';
 import { integrationSteps } from './surface-from-slopes';
 import { unseenWalls } from './unseen-walls';
-import { withoutBow } from './without-bow';
+import { flattened } from './flattened';
 
 /**
  * The height that explains the slopes and, once the surroundings are known, the lengths of the shadows.
@@ -32,7 +32,7 @@ export function* heightOf(
 
 /** A height without what slopes and shadows do not tell: bow, and specks. */
 const finished = (height: Plane, mmPerPx: { x: number; y: number }): Steps<Plane> =>
-  withoutSpecks(withoutBow(height), mmPerPx);
+  withoutSpecks(flattened(height), mmPerPx);
 
 /** Slopes steeper than this (80°) are held there. */
 const STEEPEST = 5.67;

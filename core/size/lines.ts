@@ -1,5 +1,5 @@
-import { squared } from '../exact';
-import { solveLinear, toFrame, stretchAt, type Frame } from '../straighten';
+import { solveLinear, squared } from '../exact';
+import { toFrame, stretchAt, type Frame } from '../straighten';
 import { weakestBasis, type Basis } from '../units';
 import type { RulerLine } from './settings';
 

@@ -1,4 +1,4 @@
-import { squared, wholePower } from '../exact';
+import { solveLinear, squared, wholePower } from '../exact';
 
 /** Projective maps of the plane, and what can be read from them. Points are [x, y]. */
 
@@ -58,34 +58,6 @@ function normalising(points: readonly Point[]): Homography {
   for (const [x, y] of points) distance += Math.hypot(x - cx, y - cy) / points.length;
   const s = Math.SQRT2 / (distance || 1);
   return [s, 0, -s * cx, 0, s, -s * cy, 0, 0, 1];
-}
-
-/**
- * Solves A·x = b by elimination with pivoting; A is n × n row by row and is destroyed.
- * @throws RangeError when A is singular
- */
-export function solveLinear(a: number[][], b: number[]): number[] {
-  const n = b.length;
-  for (let k = 0; k < n; k++) {
-    let pivot = k;
-    for (let r = k + 1; r < n; r++) if (Math.abs(a[r]![k]!) > Math.abs(a[pivot]![k]!)) pivot = r;
-    if (!(Math.abs(a[pivot]![k]!) > 1e-300)) throw new RangeError('The equations have no single solution.');
-    [a[k], a[pivot]] = [a[pivot]!, a[k]!];
-    [b[k], b[pivot]] = [b[pivot]!, b[k]!];
-    for (let r = k + 1; r < n; r++) {
-      const factor = a[r]![k]! / a[k]![k]!;
-      if (factor === 0) continue;
-      for (let c = k; c < n; c++) a[r]![c]! -= factor * a[k]![c]!;
-      b[r]! -= factor * b[k]!;
-    }
-  }
-  const x = new Array<number>(n).fill(0);
-  for (let k = n - 1; k >= 0; k--) {
-    let sum = b[k]!;
-    for (let c = k + 1; c < n; c++) sum -= a[k]![c]! * x[c]!;
-    x[k] = sum / a[k]![k]!;
-  }
-  return x;
 }
 
 /**

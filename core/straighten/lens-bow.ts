@@ -1,5 +1,5 @@
-import { squared } from '../exact';
-import { solveLinear, type Point } from './homography';
+import { solveLinear, squared } from '../exact';
+import type { Point } from './homography';
 
 /**
  * Radial bow of a lens, two terms, about the picture's middle; radii in half diagonals. It says where a place of the

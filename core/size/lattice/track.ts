@@ -1,6 +1,5 @@
-import { squared } from '../../exact';
+import { solveLinear, squared } from '../../exact';
 import type { Plane } from '../../raster';
-import { solveLinear } from '../../straighten';
 import type { Courses } from './courses';
 import { folded, lookedAt, similarityOf, windowsOf, type Pair } from './fold';
 import type { Lean } from './rectify';

@@ -1,3 +1,4 @@
+import { linearSolution } from '../exact';
 import { makePlane, type Plane } from '../raster';
 
 /** Terms of a surface of the second degree: its tilt and its bow. */
@@ -14,9 +15,10 @@ const TERMS: readonly ((x: number, y: number) => number)[] = [
  * A height less the surface of the second degree that fits it best. The sample need not lie square to the camera, and a bow over
  * the whole picture is what small errors of the lights add up to: photometric stereo tells it less well than anything else.
  */
-export function withoutBow({ widthPx: w, heightPx: h, data }: Plane): Plane {
+export function flattened({ widthPx: w, heightPx: h, data }: Plane): Plane {
   const n = TERMS.length;
-  const [a, b] = [new Float64Array(n * n), new Float64Array(n)];
+  const a = TERMS.map(() => new Array<number>(n).fill(0));
+  const b = new Array<number>(n).fill(0);
   const values = new Float64Array(n);
   const at = (x: number, y: number) => {
     const [u, v] = [(2 * x + 1) / w - 1, (2 * y + 1) / h - 1];
@@ -28,10 +30,12 @@ export function withoutBow({ widthPx: w, heightPx: h, data }: Plane): Plane {
       at(x, y);
       for (let p = 0; p < n; p++) {
         b[p]! += values[p]! * data[y * w + x]!;
-        for (let q = 0; q < n; q++) a[p * n + q]! += values[p]! * values[q]!;
+        for (let q = 0; q < n; q++) a[p]![q]! += values[p]! * values[q]!;
       }
     }
-  const k = solveLinear(a, b, n);
+  // A picture too small to tell a bow has none.
+  const k = linearSolution(a, b, LEAST_PIVOT);
+  if (!k) return { widthPx: w, heightPx: h, data };
   const out = makePlane(w, h);
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
@@ -44,31 +48,4 @@ export function withoutBow({ widthPx: w, heightPx: h, data }: Plane): Plane {
 }
 
 const MOST_PLACES = 60_000;
-
-/**
- * Solves a linear system by Gaussian elimination with pivots.
- * @param a n × n, row by row; changed
- * @param b right side; changed
- * @returns zeros where the system is singular
- */
-export function solveLinear(a: Float64Array, b: Float64Array, n: number): Float64Array {
-  for (let k = 0; k < n; k++) {
-    let pivot = k;
-    for (let r = k + 1; r < n; r++) if (Math.abs(a[r * n + k]!) > Math.abs(a[pivot * n + k]!)) pivot = r;
-    if (Math.abs(a[pivot * n + k]!) < 1e-12) return new Float64Array(n);
-    for (let c = 0; c < n; c++) [a[k * n + c], a[pivot * n + c]] = [a[pivot * n + c]!, a[k * n + c]!];
-    [b[k], b[pivot]] = [b[pivot]!, b[k]!];
-    for (let r = k + 1; r < n; r++) {
-      const f = a[r * n + k]! / a[k * n + k]!;
-      for (let c = k; c < n; c++) a[r * n + c]! -= f * a[k * n + c]!;
-      b[r]! -= f * b[k]!;
-    }
-  }
-  const x = new Float64Array(n);
-  for (let k = n - 1; k >= 0; k--) {
-    let sum = b[k]!;
-    for (let c = k + 1; c < n; c++) sum -= a[k * n + c]! * x[c]!;
-    x[k] = sum / a[k * n + k]!;
-  }
-  return x;
-}
+const LEAST_PIVOT = 1e-9;
