@@ -13,6 +13,7 @@ export default {
   },
   modulePathIgnorePatterns: ['/dist/', '/.data/'],
   setupFiles: ['<rootDir>/script/jest-setup.cjs'],
+  setupFilesAfterEnv: ['<rootDir>/script/jest-equality.cjs'],
   // The one limit of every test and hook: it ends what hangs, and must hold where the machine is five times slower.
   testTimeout: 400_000,
   // Both cores: the default leaves one for the person.

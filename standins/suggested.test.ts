@@ -38,7 +38,7 @@ async function suggestedFor(picture: ColourPicture, widthMm: number) {
 
 test('boards are composed of whole ones', async () => {
   const sample = boards(35, [1900, 1450], 120, '#b39671', '#6b4f36');
-  const { advice, report } = await suggestedFor(await middleOf(sample, 0.5, 0.7), 0.7 * sample.widthMm);
+  const { advice, report } = await suggestedFor(await middleOf(sample, 0.6, 0.7), 0.7 * sample.widthMm);
   expect(advice.settings.method).toBe('composed');
   expect(report.boards!.laid).toBeGreaterThan(8);
   const [best, ...others] = advice.tried;

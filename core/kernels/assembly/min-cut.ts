@@ -67,8 +67,12 @@ function at4(array: usize, node: i32): usize {
   return array + ((<usize>node) << 2);
 }
 
-/** Cuts. @returns the flow; `tree` then tells the sides */
-export function solve(): f64 {
+let flow: f64 = 0;
+let time: i32 = 0;
+let current: i32 = -1;
+
+/** Makes the trees ready for `cut`. */
+export function plant(): void {
   queueHead = queueLength = orphanHead = orphanCount = 0;
   memory.fill(queued, 0, <usize>nodes);
   memory.fill(stamp, 0, (<usize>nodes) << 2);
@@ -79,14 +83,18 @@ export function solve(): f64 {
     store<i8>(parent + <usize>i, room == 0 ? NO_PARENT : TERMINAL);
     if (room != 0) enqueue(i);
   }
-  let flow: f64 = 0;
-  let time = 0;
-  let current = -1;
-  for (;;) {
+  flow = 0;
+  time = 0;
+  current = -1;
+}
+
+/** Cuts on, for so many rounds at most. @returns whether it is done: `tree` then tells the sides */
+export function cut(rounds: i32): bool {
+  for (let round = 0; round < rounds; round++) {
     let node = current;
     if (node < 0 || isLoose(node)) {
       node = dequeue();
-      if (node < 0) break;
+      if (node < 0) return true;
     }
     const direction = grow(node);
     time++;
@@ -100,6 +108,11 @@ export function solve(): f64 {
         : <f64>augment(other, node, direction ^ 1);
     adopt(time);
   }
+  return false;
+}
+
+/** What flows through the cut. */
+export function flowThrough(): f64 {
   return flow;
 }
 

@@ -1,14 +1,19 @@
 import compiled from '../../kernels/min-cut.wasm';
+import { atOnce, type Steps } from '../../steps';
 import { KernelModule, makeRoom, type Kernel } from '../../kernels/web-assembly';
 
 /** See core/kernels/assembly/min-cut.ts. */
 interface Functions {
   bytesFor(count: number): number;
   begin(start: number, widthPx: number, heightPx: number): void;
-  solve(): number;
+  plant(): void;
+  cut(rounds: number): number;
+  flowThrough(): number;
   isOnSinkSide(node: number): number;
 }
 const KERNEL = new KernelModule<Functions>(compiled);
+/** Rounds that take a few milliseconds. */
+const ROUNDS_OF_A_STEP = 20_000;
 /** The first of a kernel's memory is left to its compiler. */
 const START = 1024;
 
@@ -43,7 +48,15 @@ export class GridCut {
 
   /** Cuts what was filled in since `begin`. @returns the flow; afterwards `isOnSinkSide` tells the sides */
   solve(): number {
-    return this.kernel!.solve();
+    return atOnce(this.solving());
+  }
+
+  /** The same in steps. Until they end nobody else may use this memory. */
+  *solving(): Steps<number> {
+    const { kernel } = this;
+    kernel!.plant();
+    while (!kernel!.cut(ROUNDS_OF_A_STEP)) yield;
+    return kernel!.flowThrough();
   }
 
   /** Whether a node lies on the side of the sink; nodes that might lie on either are on that of the source. */

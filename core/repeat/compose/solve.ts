@@ -2,8 +2,15 @@ import { wholePower } from '../../exact';
 import { makingAtlas, type ComposeSource, type Turn } from './atlas';
 import { Composer, whileAt, type Lattice, type Steps } from './composer';
 import { doubled, recuttingSteps, refiningSteps } from './copies';
+import { GridCut } from './min-cut';
 import { halved, halvings, latticeAt } from './pyramid';
-import { makeToroidalCanvas, proposeCopy, type Joints, type ToroidalCanvas } from './toroidal-canvas';
+import {
+  makeToroidalCanvas,
+  proposing,
+  type Joints,
+  type ToroidalCanvas,
+  type Window,
+} from './toroidal-canvas';
 
 /** What is asked of a repeat, at the working resolution. */
 export interface RepeatTask {
@@ -106,6 +113,28 @@ function* recutToJoints(torus: ToroidalCanvas, { acrossPx, upPx }: Lattice): Ste
   }
 }
 
+/** Cuts the outline between what reaches beyond an edge and what lies at the opposite one. @param beyond by how many pixels */
+function* cutBeyond(torus: ToroidalCanvas, beyond: { x: number; y: number }): Steps<void> {
+  const { widthPx: W, heightPx: H } = torus;
+  const cutter = new GridCut();
+  function* move(share: number, window: Window, from: { x: number; y: number }): Steps<void> {
+    const found = yield* whileAt(share, proposing(cutter, torus, window, 0, from, null));
+    if (found && (found.after < found.before || found.filled > 0)) found.apply();
+  }
+  for (let round = 0; round < 2; round++) {
+    // In two halves that overlap: a window never reaches all the way round.
+    for (const start of [0, 0.5] as const) {
+      const share = (round + start) / 3;
+      const [x, y] = [Math.floor(start * W), Math.floor(start * H)];
+      const [widthPx, heightPx] = [W - x - (start ? 0 : 1), H - y - (start ? 0 : 1)];
+      if (beyond.x > 0) yield* move(share, { x: 0, y, widthPx: beyond.x, heightPx }, { x: W, y });
+      if (beyond.y > 0) yield* move(share + 0.1, { x, y: 0, widthPx, heightPx: beyond.y }, { x, y: H });
+    }
+    if (beyond.x > 0 && beyond.y > 0)
+      yield* move((round + 0.9) / 3, { x: 0, y: 0, widthPx: beyond.x, heightPx: beyond.y }, { x: W, y: H });
+  }
+}
+
 /**
  * Closes a sample that is larger than its repeat by the cut that shows least: the sample lies once over the repeat, what
  * reaches beyond an edge lies over the opposite one, and the outline between them is cut. What keep-outs leave empty
@@ -132,22 +161,10 @@ export function* closeByCut(task: RepeatTask): Steps<ToroidalCanvas> {
       const from = part.first + y * atlas.stride + x;
       if (atlas.usable[from] === 1) place[y * W + x] = from;
     }
-  const [beyondX, beyondY] = [closed.across ? part.widthPx - W : 0, closed.up ? part.heightPx - H : 0];
-  for (let round = 0; round < 2; round++) {
-    yield { share: round / 3 };
-    // In two halves that overlap: a window never reaches all the way round.
-    for (const start of [0, 0.5] as const) {
-      const [x, y] = [Math.floor(start * W), Math.floor(start * H)];
-      if (beyondX > 0) move({ x: 0, y, widthPx: beyondX, heightPx: H - y - (start ? 0 : 1) }, { x: W, y });
-      yield { share: (round + 0.3 + start) / 3 };
-      if (beyondY > 0) move({ x, y: 0, widthPx: W - x - (start ? 0 : 1), heightPx: beyondY }, { x, y: H });
-    }
-    if (beyondX > 0 && beyondY > 0) move({ x: 0, y: 0, widthPx: beyondX, heightPx: beyondY }, { x: W, y: H });
-  }
-  function move(window: Parameters<typeof proposeCopy>[1], from: { x: number; y: number }) {
-    const found = proposeCopy(torus, window, 0, from, null);
-    if (found && (found.after < found.before || found.filled > 0)) found.apply();
-  }
+  yield* cutBeyond(torus, {
+    x: closed.across ? part.widthPx - W : 0,
+    y: closed.up ? part.heightPx - H : 0,
+  });
   if (place.includes(-1)) {
     yield { share: 0.7 };
     const composer = new Composer(torus, 1, { acrossPx: null, upPx: null, stagger: 0 });

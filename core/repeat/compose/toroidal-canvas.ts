@@ -1,3 +1,4 @@
+import { atOnce, type Steps } from '../../steps';
 import { apart, PER_UNIT, type Atlas } from './atlas';
 import { DOWN, GridCut, RIGHT } from './min-cut';
 
@@ -129,6 +130,7 @@ export interface Move {
   apply: () => void;
 }
 
+/** Cuts that are made at once share their memory. */
 const cutter = new GridCut();
 
 /**
@@ -140,20 +142,32 @@ const cutter = new GridCut();
  * @param free 1 where pixels may change; null: everywhere
  * @param not what no pixel may become again: the place it had before; null: nothing
  */
-export function proposeCopy(
+export const proposeCopy = (
   torus: ToroidalCanvas,
   window: Window,
   partIndex: number,
   from: { x: number; y: number },
   free: Uint8Array | null,
   not: Int32Array | null = null,
-): Move | null {
+): Move | null => atOnce(proposing(cutter, torus, window, partIndex, from, free, not));
+
+/** The same in steps, for windows so large that their cut takes long. @param own nobody else cuts with it meanwhile */
+export function* proposing(
+  own: GridCut,
+  torus: ToroidalCanvas,
+  window: Window,
+  partIndex: number,
+  from: { x: number; y: number },
+  free: Uint8Array | null,
+  not: Int32Array | null = null,
+): Steps<Move | null> {
   const fit = fitting(torus, window, partIndex, from);
   if (!fit) return null;
   const site = readSite(torus, fit, free, not);
-  const before = drawGraph(torus.atlas, site);
-  cutter.solve();
-  const { taken, changed, filled } = takeOver(site);
+  yield;
+  const before = drawGraph(own, torus.atlas, site);
+  yield* own.solving();
+  const { taken, changed, filled } = takeOver(own, site);
   return {
     before,
     after: energyOf(torus.atlas, site),
@@ -251,7 +265,7 @@ function readSite(
  * copy comes.
  * @returns cost of the seams as it lies
  */
-function drawGraph(atlas: Atlas, site: Site): number {
+function drawGraph(cutter: GridCut, atlas: Atlas, site: Site): number {
   const { w, h, across, lies, fresh, may, differs, offRight, offDown } = site;
   const { stride } = atlas;
   cutter.begin(w, h);
@@ -314,7 +328,7 @@ function drawGraph(atlas: Atlas, site: Site): number {
 }
 
 /** Lays the copy on the site, as it was cut. */
-function takeOver({ w, h, across, lies, fresh, may }: Site) {
+function takeOver(cutter: GridCut, { w, h, across, lies, fresh, may }: Site) {
   const taken: number[] = [];
   let filled = 0;
   for (let v = 0; v < h; v++)
