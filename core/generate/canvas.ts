@@ -46,6 +46,8 @@ export class Canvas implements NoiseGround {
   opacity: Plane | null = null;
   readonly parts = new Map<string, Plane>();
   readonly noise = new NoiseMemory();
+  /** Pixels that `around` visited since `scatter` paused last. */
+  private visited = 0;
   /** Size of a pixel, mm. */
   readonly mm: { x: number; y: number };
 
@@ -122,7 +124,10 @@ export class Canvas implements NoiseGround {
       );
     const random = seededRandom(seed);
     for (let n = 0; n < count; n++) {
-      if (n % SCATTERED_BETWEEN_PAUSES === 0) await this.pause(0);
+      if (n % SCATTERED_BETWEEN_PAUSES === 0 || this.visited > PIXELS_BETWEEN_PAUSES) {
+        this.visited = 0;
+        await this.pause(0);
+      }
       lay(random);
     }
   }
@@ -168,6 +173,7 @@ export class Canvas implements NoiseGround {
     const { width, height } = this.px;
     const [x0, x1] = [Math.floor((xMm - reachXMm) / mm.x), Math.ceil((xMm + reachXMm) / mm.x)];
     const [y0, y1] = [Math.floor((yMm - reachYMm) / mm.y), Math.ceil((yMm + reachYMm) / mm.y)];
+    this.visited += (x1 - x0) * (y1 - y0);
     for (let y = y0; y < y1; y++) {
       const row = (((y % height) + height) % height) * width;
       const dy = (y + 0.5) * mm.y - yMm;

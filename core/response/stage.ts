@@ -4,6 +4,7 @@ import type { MapRole } from '../sample';
 import {
   hashOf,
   withFields,
+  withTurns,
   type LaidFrom,
   type LaidSurface,
   type Pending,
@@ -109,7 +110,9 @@ export const responseStage: SurfaceStage<ResponseSettings, ResponseReport> = {
       // Along and across scratches a meter reads two figures, not the one that a spread is of.
       typeof plane === 'number' || typeof made === 'number' || settings.brushed
         ? null
-        : await ctx.known(hashOf('gloss spread', made.key, of), async () => glossSpread(plane, of));
+        : await ctx.known(hashOf('gloss spread', made.key, of), async () =>
+            withTurns(ctx.options, glossSpread(plane, of)),
+          );
     const haze = hazeOf(readingsOf(settings), roughness, of);
     const coat = settings.coat ? coatOver(settings.coat, roughness, of) : null;
     const brushed = settings.brushed ? await brushedFrom(ctx, settings, of) : null;
@@ -215,7 +218,8 @@ function variedRoughness(
     const varied = await Promise.all(
       variations.map(async ({ byGu }, k) => ({ byGu, weight: await weights[k]!.get() })),
     );
-    return roughnessOfGlosses(await variedGloss(ctx, settings, surface, varied, joint, of), of);
+    const gloss = await variedGloss(ctx, settings, surface, varied, joint, of);
+    return withTurns(ctx.options, roughnessOfGlosses(gloss, of));
   });
 }
 

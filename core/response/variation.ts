@@ -256,18 +256,23 @@ function roughMean(
 
 const TABLE_STEPS = 2048;
 
-/** Roughness that reads a gloss, pixel by pixel. @param gloss GU */
-export function roughnessOfGlosses(gloss: Plane, of: ReflectingSurface): Plane {
+/** Roughness that reads a gloss, pixel by pixel, in steps. @param gloss GU */
+export function* roughnessOfGlosses(gloss: Plane, of: ReflectingSurface): Steps<Plane> {
+  const { widthPx: w, heightPx: h } = gloss;
   const most = highestGloss(of);
-  const table = Float64Array.from(
-    { length: TABLE_STEPS + 1 },
-    (_, k) => roughnessOfGloss((k * most) / TABLE_STEPS, of).roughness,
-  );
-  const data = new Float32Array(gloss.data.length);
-  for (let i = 0; i < data.length; i++) {
-    const x = Math.min(TABLE_STEPS, Math.max(0, (gloss.data[i]! / most) * TABLE_STEPS));
-    const k = Math.min(TABLE_STEPS - 1, Math.floor(x));
-    data[i] = table[k]! + (table[k + 1]! - table[k]!) * (x - k);
+  const table = new Float64Array(TABLE_STEPS + 1);
+  for (let k = 0; k <= TABLE_STEPS; k++) {
+    yield;
+    table[k] = roughnessOfGloss((k * most) / TABLE_STEPS, of).roughness;
+  }
+  const data = new Float32Array(w * h);
+  for (let y = 0; y < h; y++) {
+    yield;
+    for (let i = y * w; i < (y + 1) * w; i++) {
+      const x = Math.min(TABLE_STEPS, Math.max(0, (gloss.data[i]! / most) * TABLE_STEPS));
+      const k = Math.min(TABLE_STEPS - 1, Math.floor(x));
+      data[i] = table[k]! + (table[k + 1]! - table[k]!) * (x - k);
+    }
   }
   return { ...gloss, data };
 }
@@ -288,17 +293,24 @@ export interface GlossSpread {
 const SPREAD_STEPS = 40;
 const LEVELS = 512;
 
-/** Gloss over a roughness map. */
-export function glossSpread(roughness: Plane, of: ReflectingSurface): GlossSpread {
+/** Gloss over a roughness map, in steps. */
+export function* glossSpread(
+  { widthPx: w, heightPx: h, data }: Plane,
+  of: ReflectingSurface,
+): Steps<GlossSpread> {
   const count = new Float64Array(LEVELS + 1);
-  for (const r of roughness.data) count[Math.round(Math.min(1, Math.max(0, r)) * LEVELS)]!++;
+  for (let y = 0; y < h; y++) {
+    yield;
+    for (let i = y * w; i < (y + 1) * w; i++)
+      count[Math.round(Math.min(1, Math.max(0, data[i]!)) * LEVELS)]!++;
+  }
   const most = highestGloss(of);
   const shares = new Array<number>(SPREAD_STEPS).fill(0);
   const read: { gu: number; share: number }[] = [];
   for (let k = LEVELS; k >= 0; k--) {
     if (count[k] === 0) continue;
     const gu = glossOfRoughness(k / LEVELS, of);
-    const share = count[k]! / roughness.data.length;
+    const share = count[k]! / data.length;
     read.push({ gu, share });
     shares[Math.min(SPREAD_STEPS - 1, Math.floor((gu / most) * SPREAD_STEPS))]! += share;
   }
