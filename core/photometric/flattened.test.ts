@@ -26,7 +26,7 @@ test('relief on a bowed sample is what it is on a flat one', () => {
   const relief = (u: number, v: number) => fractalNoise((u + 1) / 2, (v + 1) / 2, 9, 6, 3, 0.5, 4);
   const flat = flattened(heightOf(relief));
   const bowed = flattened(heightOf((u, v) => relief(u, v) + 3 + 2 * u - v + 1.5 * u * u - 0.7 * u * v));
-  bowed.data.forEach((v, i) => expect(v).toBeCloseTo(flat.data[i]!, 4));
+  expect(largest({ ...bowed, data: bowed.data.map((v, i) => v - flat.data[i]!) })).toBeLessThan(5e-5);
   // What is taken off is the mean too.
   expect(flat.data.reduce((sum, v) => sum + v, 0) / (W * H)).toBeCloseTo(0, 4);
 });
