@@ -1,4 +1,3 @@
-import { useState } from 'react';
 import { mapsOf, type Recipe } from '@jossel/core/finish';
 import { useAppDispatch, useAppSelector } from '../../app/store';
 import { benchSlice } from '../bench-slice';
@@ -8,11 +7,10 @@ import { draftSlice } from '../draft-slice';
 import { plateInView } from './plate-in-view';
 import { useBenchKeys } from './use-bench-keys';
 
-/** The keys of the Bench, and whether their sheet is open. */
-export function useKeysOnBench(recipe: Recipe, checks: OpenChecks): [boolean, (open: boolean) => void] {
+/** The keys of the Bench. @param showSheet shows what they are */
+export function useKeysOnBench(recipe: Recipe, checks: OpenChecks, showSheet: () => void): void {
   const dispatch = useAppDispatch();
   const bench = useAppSelector((s) => s.bench);
-  const [open, setOpen] = useState(false);
   useBenchKeys({
     bench,
     maps: mapsOf(recipe),
@@ -29,7 +27,6 @@ export function useKeysOnBench(recipe: Recipe, checks: OpenChecks): [boolean, (o
       dispatch(benchSlice.actions.changed(state));
       focusField(field);
     },
-    showSheet: () => setOpen(true),
+    showSheet,
   });
-  return [open, setOpen];
 }

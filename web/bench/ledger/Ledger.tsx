@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import styled from 'styled-components';
 import { Disclosure, DisclosurePanel, Button, Heading } from 'react-aria-components';
 import { SECTIONS } from '@jossel/core/surface';
@@ -107,7 +108,7 @@ const Entry = steady(function PlainEntry({
 });
 
 /** The data sheet of the finish, which is also its controls. */
-export function Ledger() {
+export const Ledger = memo(function Ledger() {
   const { finish, recipe, leading } = useInHand();
   const report = useFollowed().drawn?.report ?? null;
   const open = useAppSelector((s) => s.bench.section);
@@ -137,4 +138,4 @@ export function Ledger() {
       })}
     </Scroll>
   );
-}
+});

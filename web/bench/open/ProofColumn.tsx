@@ -22,7 +22,9 @@ export type Judged = 'straightened' | 'beside' | 'proof';
 
 export function useJudged(): Judged {
   const { sample, geometry } = useInHand();
-  const { section, tool, colourTool } = useAppSelector((s) => s.bench);
+  const section = useAppSelector((s) => s.bench.section);
+  const tool = useAppSelector((s) => s.bench.tool);
+  const colourTool = useAppSelector((s) => s.bench.colourTool);
   if (section === 'sample' && (tool === 'frame' || tool === 'areas') && sample) return 'straightened';
   if (section === 'colour' && sample && geometry && colourTool !== 'ways') return 'beside';
   return 'proof';

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useCallback, useState } from 'react';
 import styled from 'styled-components';
 import type { Preparation } from '@jossel/core/sample';
 import { Guarded } from '../../app/Guarded';
@@ -63,13 +63,14 @@ const columnFor = (windowPx: number, share: number, [least, most]: readonly [num
 /** The open finish as a drawing sheet: the ledger, the plate, and the proof with checks and title block. */
 export function Sheet() {
   const { recipe } = useInHand();
+  const [keysOpen, setKeysOpen] = useState(false);
+  const showKeys = useCallback(() => setKeysOpen(true), []);
   const section = useAppSelector((s) => s.bench.section);
   const wished = useAppSelector((s) => s.bench.filled);
   const proofFolded = useAppSelector((s) => s.settings.proofFolded);
   const [left, setLeft] = useState(() => columnFor(window.innerWidth, 0.17, LEFT_PX));
   const [right, setRight] = useState(() => columnFor(window.innerWidth, 0.27, RIGHT_PX));
   const [live, setLive] = useState<Preparation | null>(null);
-  const [keysOpen, setKeysOpen] = useKeysOnBench(recipe, useOpenChecks());
   const judged = useJudged();
   const folded = judged === 'proof' && proofFolded;
   // The proof has the sheet only while there is one.
@@ -80,7 +81,7 @@ export function Sheet() {
       style={{ '--left': `${left}px`, '--right': `${right}px` } as React.CSSProperties}
     >
       <Column style={{ gridTemplateRows: 'auto minmax(0, 1fr)' }}>
-        <UndoBar onKeys={() => setKeysOpen(true)} />
+        <UndoBar onKeys={showKeys} />
         <Guarded name="The ledger" shows={[recipe, section]}>
           <Ledger />
         </Guarded>
@@ -107,7 +108,15 @@ export function Sheet() {
       <Right data-folded={folded || undefined}>
         <ProofColumn judged={judged} live={live} />
       </Right>
+      <Keys showSheet={showKeys} />
       <KeysSheet isOpen={keysOpen} onClose={() => setKeysOpen(false)} />
     </Columns>
   );
+}
+
+/** Listens to the keys: alone, as what they do depends on all that is set on the Bench. */
+function Keys({ showSheet }: { showSheet: () => void }) {
+  const { recipe } = useInHand();
+  useKeysOnBench(recipe, useOpenChecks(), showSheet);
+  return null;
 }
