@@ -14,10 +14,11 @@ import { Ledger } from './ledger/Ledger';
 
 /** The worker of the page: it draws in this process, small, and refuses what it is told to refuse. */
 let refused = '';
-const known = new Map<string, ReturnType<typeof renderFinish>>();
+const drawSmall = (recipe: Recipe) => renderFinish(recipe, NO_PICTURES, { widthPx: 32, maps: ['colour'] });
+const known = new Map<string, ReturnType<typeof drawSmall>>();
 function rendered(recipe: Recipe) {
   const key = JSON.stringify(recipe);
-  const made = known.get(key) ?? renderFinish(recipe, NO_PICTURES, { widthPx: 32, maps: ['colour'] });
+  const made = known.get(key) ?? drawSmall(recipe);
   known.set(key, made);
   return made;
 }
