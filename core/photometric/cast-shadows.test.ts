@@ -1,16 +1,12 @@
-import { makePlane, type Plane } from '../raster';
 import { castShadows } from './cast-shadows';
 import type { Light, Vector } from './lights';
+import { heightBy } from './height-for-tests';
 
 const SIDE = 101;
 const MIDDLE = (SIDE - 1) / 2;
 const RAD = Math.PI / 180;
 
-function heightOf(at: (x: number, y: number) => number): Plane {
-  const plane = makePlane(SIDE, SIDE);
-  plane.data.forEach((_, i) => (plane.data[i] = at(i % SIDE, Math.floor(i / SIDE))));
-  return plane;
-}
+const heightOf = (at: (x: number, y: number) => number) => heightBy(SIDE, SIDE, at);
 const far = (azimuthDeg: number, elevationDeg: number): Light => ({
   directionTo: [
     Math.cos(azimuthDeg * RAD) * Math.cos(elevationDeg * RAD),

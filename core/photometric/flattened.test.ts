@@ -1,14 +1,12 @@
 import fc from 'fast-check';
 import { fractalNoise, makePlane, type Plane } from '../raster';
 import { flattened } from './flattened';
+import { heightBy } from './height-for-tests';
 
 const [W, H] = [90, 60];
-const heightOf = (at: (u: number, v: number, x: number, y: number) => number): Plane => {
-  const plane = makePlane(W, H);
-  for (let y = 0, i = 0; y < H; y++)
-    for (let x = 0; x < W; x++, i++) plane.data[i] = at((2 * x + 1) / W - 1, (2 * y + 1) / H - 1, x, y);
-  return plane;
-};
+/** A height by place, −1 to 1 across and down, and by column. */
+const heightOf = (at: (u: number, v: number, x: number) => number): Plane =>
+  heightBy(W, H, (x, y) => at((2 * x + 1) / W - 1, (2 * y + 1) / H - 1, x));
 const largest = ({ data }: Plane) => data.reduce((most, v) => Math.max(most, Math.abs(v)), 0);
 
 test('whatever tilt and bow a sample has, nothing of it is left', () => {

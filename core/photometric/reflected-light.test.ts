@@ -1,17 +1,13 @@
-import { makeColourPicture, makePlane, type Plane } from '../raster';
+import { makeColourPicture } from '../raster';
 import { atOnce } from '../steps';
 import { reflectedLight } from './reflected-light';
 import { studentAt95 } from './tolerance';
+import { heightBy } from './height-for-tests';
 
 const SIDE = 120;
 const MM = { x: 0.5, y: 0.5 };
 
-/** A height by pixel. */
-function heightOf(at: (x: number, y: number) => number): Plane {
-  const plane = makePlane(SIDE, SIDE);
-  plane.data.forEach((_, i) => (plane.data[i] = at(i % SIDE, Math.floor(i / SIDE))));
-  return plane;
-}
+const heightOf = (at: (x: number, y: number) => number) => heightBy(SIDE, SIDE, at);
 
 /** Pictures under so many lights, in which all from a column on reads `readings`, and the rest reads nothing. */
 const glowing = (from: number, readings: readonly number[]) =>

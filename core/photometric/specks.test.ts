@@ -1,15 +1,12 @@
-import { fractalNoise, makePlane, seededRandom, type Plane } from '../raster';
+import { fractalNoise, seededRandom, type Plane } from '../raster';
 import { atOnce } from '../steps';
 import { withoutSpecks } from './specks';
+import { heightBy } from './height-for-tests';
 
 const SIDE = 120;
 const MM = { x: 0.5, y: 0.5 };
 
-function heightOf(at: (x: number, y: number) => number): Plane {
-  const plane = makePlane(SIDE, SIDE);
-  plane.data.forEach((_, i) => (plane.data[i] = at(i % SIDE, Math.floor(i / SIDE))));
-  return plane;
-}
+const heightOf = (at: (x: number, y: number) => number) => heightBy(SIDE, SIDE, at);
 /** Bricks with recessed joints 3 px wide, whose arrises are eased, and grain. */
 const wall = (x: number, y: number) => {
   const off = Math.min(x % 40, y % 18) - 1;

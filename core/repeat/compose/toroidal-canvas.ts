@@ -142,24 +142,21 @@ const cutter = new GridCut();
  * @param free 1 where pixels may change; null: everywhere
  * @param not what no pixel may become again: the place it had before; null: nothing
  */
-export const proposeCopy = (
+export const proposeCopy = (...proposed: Proposed): Move | null => atOnce(proposing(cutter, ...proposed));
+
+type Proposed = [
   torus: ToroidalCanvas,
   window: Window,
   partIndex: number,
   from: { x: number; y: number },
   free: Uint8Array | null,
-  not: Int32Array | null = null,
-): Move | null => atOnce(proposing(cutter, torus, window, partIndex, from, free, not));
+  not?: Int32Array | null,
+];
 
 /** The same in steps, for windows so large that their cut takes long. @param own nobody else cuts with it meanwhile */
 export function* proposing(
   own: GridCut,
-  torus: ToroidalCanvas,
-  window: Window,
-  partIndex: number,
-  from: { x: number; y: number },
-  free: Uint8Array | null,
-  not: Int32Array | null = null,
+  ...[torus, window, partIndex, from, free, not = null]: Proposed
 ): Steps<Move | null> {
   const fit = fitting(torus, window, partIndex, from);
   if (!fit) return null;
