@@ -41,14 +41,16 @@ test('every pixel is the sum over its neighbourhood, of any window, enlarged or 
         plane.data.forEach((_, i) => (plane.data[i] = random.between(-0.2, 1)));
         const made = resample(plane, { leftPx, topPx, stepX, stepY }, W, H);
         const held = (k: number, n: number) => Math.min(n - 1, Math.max(0, k));
+        let worst = 0;
         for (let y = 0; y < H; y++)
           for (let x = 0; x < W; x++) {
             let sum = 0;
             for (const [j, wy] of weightsAt(topPx + (y + 0.5) * stepY - 0.5, stepY))
               for (const [i, wx] of weightsAt(leftPx + (x + 0.5) * stepX - 0.5, stepX))
                 sum += wx * wy * plane.data[held(j, h) * w + held(i, w)]!;
-            expect(Math.abs(made.data[y * W + x]! - sum)).toBeLessThan(2e-6);
+            worst = Math.max(worst, Math.abs(made.data[y * W + x]! - sum));
           }
+        expect(worst).toBeLessThan(2e-6);
       },
     ),
     { numRuns: 40 },

@@ -356,7 +356,7 @@ describe('warping', () => {
       [0.06, 0.93],
     ]);
     const out = warp(fine, 0, frame, 260, 190);
-    for (const v of out.g) expect(Math.abs(v - 0.5)).toBeLessThan(0.02);
+    expect(out.g.reduce((most, v) => Math.max(most, Math.abs(v - 0.5)), 0)).toBeLessThan(0.02);
   });
 
   test('what lies inside comes out the same, whether the edge of the picture is near or far', () => {
