@@ -36,14 +36,15 @@ export function flattened({ widthPx: w, heightPx: h, data }: Plane): Plane {
   // A picture too small to tell a bow has none.
   const k = linearSolution(a, b, LEAST_PIVOT);
   if (!k) return { widthPx: w, heightPx: h, data };
+  const [k0, k1, k2, k3, k4, k5] = k as [number, number, number, number, number, number];
   const out = makePlane(w, h);
-  for (let y = 0, i = 0; y < h; y++)
+  for (let y = 0, i = 0; y < h; y++) {
+    const v = (2 * y + 1) / h - 1;
     for (let x = 0; x < w; x++, i++) {
-      at(x, y);
-      let bow = 0;
-      for (let p = 0; p < n; p++) bow += k[p]! * values[p]!;
-      out.data[i] = data[i]! - bow;
+      const u = (2 * x + 1) / w - 1;
+      out.data[i] = data[i]! - (k0 + k1 * u + k2 * v + k3 * (u * u) + k4 * (u * v) + k5 * (v * v));
     }
+  }
   return out;
 }
 
