@@ -5,27 +5,26 @@ import {
   hashOf,
   withFields,
   withTurns,
-  type LaidFrom,
-  type LaidSurface,
   type Pending,
   type RenderContext,
   type Surface,
   type SurfaceStage,
 } from '../surface';
 import { checkResponse } from './checks';
+import { withJoints, withMetalOfOthers } from './fields-of-layings';
+import {
+  ofMetal,
+  withColourOfMetals,
+  withMetalnessOfMetals,
+  withRoughnessOfMetals,
+} from './fields-of-metals';
+import { glossOf, planeOf } from './gloss-asked';
 import { brushedOf, type BrushedReport } from './brushed';
 import { glassOf, type GlassReport } from './glass';
-import { roughnessOfGloss, type ReflectingSurface } from './glossmeter';
+import type { ReflectingSurface } from './glossmeter';
 import { hazeOf, readingsOf, type HazeReport } from './haze';
 import { coatOver, underTint, type CoatReport } from './coat';
-import {
-  baseMetalColour,
-  metalPartsOn,
-  withMetalColours,
-  withMetalParts,
-  type MetalColour,
-  type MetalPart,
-} from './metals';
+import { baseMetalColour, metalPartsOn, type MetalColour, type MetalPart } from './metals';
 import { openPlaces, threadsAlone } from './openness';
 import type { ResponseSettings } from './settings';
 import {
@@ -262,44 +261,6 @@ async function recolouredBy(
   return { lrv: shown.lrv, meanLab: shown.meanLab };
 }
 
-/** Weights of the parts of metal that the surface has. */
-const weightsOf = (surface: Surface, parts: readonly MetalPart[]) =>
-  Promise.all(parts.map(({ part }) => surface.parts.get(part)!.get()));
-
-/** What a meter reads on a metal of known colour; null: its colour is not known. */
-const ofMetal = (colour: MetalColour | null | undefined): ReflectingSurface | null =>
-  colour ? { kind: 'metal', f0: Math.min(1, colour.lrv / 100) } : null;
-
-/** Roughness where parts of metal read their gloss: their own where one is given, otherwise that of the finish. */
-function withRoughnessOfMetals(
-  ctx: RenderContext,
-  settings: ResponseSettings,
-  surface: Surface,
-  own: Pending<Plane> | undefined,
-): Pending<Plane> | undefined {
-  const metals = metalPartsOn(settings, surface);
-  if (metals.length === 0 || surface.maps.has('roughness') || surface.maps.has('gloss')) return own;
-  const keys = metals.map(({ part }) => surface.parts.get(part)!.key);
-  return ctx.later(
-    ['roughness of metals', settings, own?.key ?? null, keys, surface.fields.colour!.key],
-    async () => {
-      const weights = await weightsOf(surface, metals);
-      const of = (await glossOf(ctx, settings, surface)).of;
-      const plane = planeOf(
-        own ? await own.get() : (await glossOf(ctx, settings, surface)).roughness,
-        weights[0]!,
-      );
-      for (const [k, { part, colour }] of metals.entries()) {
-        const gloss = settings.parts?.find((p) => p.part === part)?.glossGu ?? settings.glossGu;
-        const { roughness } = roughnessOfGloss(gloss.value, ofMetal(colour) ?? of);
-        const weight = weights[k]!.data;
-        for (let i = 0; i < weight.length; i++) plane.data[i]! += weight[i]! * (roughness - plane.data[i]!);
-      }
-      return plane;
-    },
-  );
-}
-
 /** Colour with that of metals where they are, of a woven finish that of its threads alone, under what its coat absorbs. */
 function colourOf(
   ctx: RenderContext,
@@ -325,105 +286,6 @@ function colourOf(
 /** What the clear coat absorbs; null: there is none, or it absorbs nothing. Glass has none. */
 const tintOf = ({ coat, base }: ResponseSettings) => (base.kind === 'glass' ? null : (coat?.tint ?? null));
 
-/** Colour where parts of metal have that of their metal. */
-function withColourOfMetals(
-  ctx: RenderContext,
-  settings: ResponseSettings,
-  surface: Surface,
-): Pending<ColourPicture> {
-  const metals = metalPartsOn(settings, surface);
-  const colour = surface.fields.colour!;
-  const keys = metals.map(({ part }) => surface.parts.get(part)!.key);
-  return ctx.later(['colour of metals', metals, keys, colour.key], async () => {
-    const weights = await weightsOf(surface, metals);
-    return withMetalColours(
-      await colour.get(),
-      metals.flatMap((metal, k) =>
-        metal.colour ? [{ weight: weights[k]!, linear: metal.colour.linear }] : [],
-      ),
-    );
-  });
-}
-
-function withMetalnessOfMetals(
-  ctx: RenderContext,
-  settings: ResponseSettings,
-  surface: Surface,
-  own: number | Pending<Plane>,
-): number | Pending<Plane> {
-  const metals = metalPartsOn(settings, surface);
-  if (metals.length === 0 || own === 1) return own;
-  const keys = metals.map(({ part }) => surface.parts.get(part)!.key);
-  return ctx.later(['metalness of metals', typeof own === 'number' ? own : own.key, keys], async () => {
-    const weights = await weightsOf(surface, metals);
-    return withMetalParts(planeOf(typeof own === 'number' ? own : await own.get(), weights[0]!), weights);
-  });
-}
-
-/** Roughness of the faces, and between them that of the joints. */
-function withJoints(
-  ctx: RenderContext,
-  settings: ResponseSettings,
-  surface: Surface,
-  { joint, jointGlossGu, others, jointFrom }: LaidSurface,
-  ofMap: Pending<Plane> | undefined,
-): Pending<Plane> {
-  const key = ['roughness with joints', settings, joint.key, jointGlossGu, ofMap?.key ?? null];
-  const made = [others.map((other) => other.key), jointFrom?.key ?? null];
-  return ctx.later([...key, made, surface.fields.colour!.key], async () => {
-    const weight = await joint.get();
-    const own = ofMap ? await ofMap.get() : (await glossOf(ctx, settings, surface)).roughness;
-    const faces = planeOf(own, weight);
-    for (const other of others) await layField(other, 'roughness', faces);
-    const metal = ofMetal(metalPartsOn(settings, surface).find(({ part }) => part === 'joint')?.colour);
-    const mortar = roughnessOfGloss(jointGlossGu, metal ?? MORTAR).roughness;
-    const between = planeOf(mortar, weight);
-    if (jointFrom) await layField(jointFrom, 'roughness', between);
-    const data = weight.data.map((w, i) => w * between.data[i]! + (1 - w) * faces.data[i]!);
-    return { ...weight, data };
-  });
-}
-
-/** A plane of its own, of the shape of another one. */
-const planeOf = (value: number | Plane, { widthPx, heightPx, data }: Plane): Plane => ({
-  widthPx,
-  heightPx,
-  data: typeof value === 'number' ? new Float32Array(data.length).fill(value) : value.data.slice(),
-});
-
-/** Lays what another finish has over its places. */
-async function layField(
-  { surface, layOver }: LaidFrom,
-  name: 'roughness' | 'metalness',
-  into: Plane,
-): Promise<void> {
-  const { fields, px } = await surface.get();
-  const field = fields[name]!;
-  const value = typeof field === 'number' ? field : await field.get();
-  const shape = { widthPx: px.width, heightPx: px.height, data: new Float32Array(px.width * px.height) };
-  await layOver(typeof value === 'number' ? planeOf(value, shape) : value, into);
-}
-
-/** Metalness with that of pieces and joints of other finishes. */
-function withMetalOfOthers(
-  ctx: RenderContext,
-  { laid, px }: Surface,
-  own: number | Pending<Plane>,
-): number | Pending<Plane> {
-  const others = laid ? [...laid.others, ...(laid.jointFrom ? [laid.jointFrom] : [])] : [];
-  if (others.length === 0) return own;
-  const key = ['metalness with others', typeof own === 'number' ? own : own.key, others.map((o) => o.key)];
-  return ctx.later([...key, px], async () => {
-    const shape = { widthPx: px.width, heightPx: px.height, data: new Float32Array(px.width * px.height) };
-    const plane = planeOf(typeof own === 'number' ? own : await own.get(), shape);
-    for (const other of others) await layField(other, 'metalness', plane);
-    return plane;
-  });
-}
-
-/** Mortar and grout have the refractive index of most minerals. */
-const MORTAR: ReflectingSurface = { kind: 'dielectric', index: 1.5 };
-
 /** A map of the set as one plane, 0–1; undefined: there is none. Gloss counts the other way: what is smooth is bright. */
 function mapAsPlane(ctx: RenderContext, { maps }: Surface, role: MapRole): Pending<Plane> | undefined {
   const map = maps.get(role);
@@ -435,19 +297,3 @@ function mapAsPlane(ctx: RenderContext, { maps }: Surface, role: MapRole): Pendi
     })
   );
 }
-
-/** The roughness that reads the asked gloss, and what it was worked out for. */
-async function glossOf(
-  ctx: RenderContext,
-  { base, glossGu }: ResponseSettings,
-  { fields, weathered }: Surface,
-) {
-  const of: ReflectingSurface =
-    base.kind === 'metal'
-      ? { kind: 'metal', f0: Math.min(1, (await meanLrv(ctx, weathered?.supplied ?? fields.colour!)) / 100) }
-      : { kind: 'dielectric', index: base.index.value };
-  return { ...roughnessOfGloss(glossGu.value, of), of };
-}
-
-const meanLrv = (ctx: RenderContext, colour: NonNullable<Surface['fields']['colour']>) =>
-  ctx.known(hashOf('lrv', colour.key), async () => readColour(await colour.get()).lrv);
