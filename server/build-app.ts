@@ -121,9 +121,9 @@ export async function buildApp(
     });
   }
   app.setNotFoundHandler((request, reply) => {
-    // Any other page address is the interface's own.
+    // Any other page address is the interface's own. A reply that is returned is waited for by each handler it has passed through.
     if (request.method === 'GET' && !request.url.startsWith('/api/') && existsSync(config.webFolder))
-      return reply.sendFile('index.html');
+      return void reply.sendFile('index.html');
     const where = `${request.method} ${request.url.split('?')[0]}`;
     return sendProblem(
       reply,
