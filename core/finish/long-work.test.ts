@@ -20,6 +20,7 @@ import { boundedSlopesSteps } from '../relief/octaves';
 import { occlusionInSteps } from '../relief/occlusion';
 import { makingAtlas } from '../repeat/compose/atlas';
 import { compose } from '../repeat/compose/solve';
+import { gridOf } from '../repeat/grids';
 import { screenedSteps } from '../repeat/screened';
 import { seamFiguresSteps } from '../repeat/seam';
 import { enlargingSteps } from '../sample';
@@ -103,7 +104,7 @@ const WORK: readonly [name: string, steps: number, () => Steps<unknown>][] = [
   ['making an atlas of a sample, turned all ways', 12, () => makingAtlas([SAMPLE], TURNS)],
   ['composing', 60, () => composing()],
   ['drawing the pieces of a layout', 20, () => coverInSteps(PIECES, { width: 160, height: 160 }, COVER_MM)],
-  ['evening out', 4, () => screenedSteps(rightHandSide(), GRID, 1 / 400)],
+  ['evening out', 4, () => screenedSteps(rightHandSide(), gridOf(GRID, 1 / 400))],
   ['laying fitted stones', 15, () => layingSteps(initialLayout('random-rubble'))],
   ['laying courses of boards', 10, () => layingSteps(initialLayout('random-length'))],
   ['water that runs down a wall', 3, () => runOffSteps(HEIGHT, MM)],

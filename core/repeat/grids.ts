@@ -8,13 +8,18 @@ export interface Level {
   across: Line;
   up: Line;
   screening: number;
+  /** Where values may change. Nothing is read or written elsewhere but what is beside, which is taken as it is. */
+  runs: Runs;
   /** What a residue is multiplied with in smoothing: near the inverse of A's diagonal; 0 where nothing may change. */
   share: Float32Array;
   image: Float32Array;
   /** None on the finest grid, where a cell holds itself alone and M is one. */
-  product?: { held: Float32Array; flowed: Float32Array };
+  product?: { held: Float32Array; flowed: Float32Array; rows: Int32Array };
   below?: { level: Level; inX: Step; inY: Step; left: Float32Array; found: Float32Array; line: Float32Array };
 }
+
+/** Cells in ascending order as stretches of rows: the first of each, and the one after its last. */
+export type Runs = Int32Array;
 
 /** Share of a correction that smoothing takes at a time. */
 const DAMPED = 0.8;
@@ -182,8 +187,9 @@ function gathered(
 
 function levelOf(across: Line, up: Line, screening: number, free?: Uint8Array): Level {
   const n = across.length * up.length;
+  const runs = runsOf(across.length, up.length, free);
   const share = damping(across, up, screening, free);
-  const level: Level = { across, up, screening, share, image: new Float32Array(n) };
+  const level: Level = { across, up, screening, runs, share, image: new Float32Array(n) };
   const inX = coarser(across);
   const inY = coarser(up);
   const [w, h] = [inX.coarse.length, inY.coarse.length];
@@ -196,46 +202,86 @@ function levelOf(across: Line, up: Line, screening: number, free?: Uint8Array): 
       screening,
       free && freeBelow(free, across.length, inX, inY),
     );
-    coarse.product = { held: new Float32Array(w * h), flowed: new Float32Array(w * h) };
+    const rows = rowsBesideRuns(coarse);
+    coarse.product = { held: new Float32Array(w * h), flowed: new Float32Array(w * h), rows };
     const [left, found] = [new Float32Array(w * h), new Float32Array(w * h)];
     level.below = { level: coarse, inX, inY, left, found, line: new Float32Array(across.length) };
   }
   return level;
 }
 
+function runsOf(W: number, H: number, free?: Uint8Array): Runs {
+  const runs: number[] = [];
+  for (let row = 0; row < W * H; row += W) {
+    if (!free) runs.push(row, row + W);
+    else
+      for (let i = row; i < row + W; i++) {
+        if (free[i] === 1 && (i === row || free[i - 1] === 0)) runs.push(i);
+        if (free[i] === 1 && (i === row + W - 1 || free[i + 1] === 0)) runs.push(i + 1);
+      }
+  }
+  return Int32Array.from(runs);
+}
+
+/** Rows in which there are runs, or beside them, in ascending order. */
+function rowsBesideRuns({ across, up, runs }: Level): Int32Array {
+  const beside = new Set<number>();
+  for (let r = 0; r < runs.length; r += 2) {
+    const y = Math.floor(runs[r]! / across.length);
+    for (const row of [y, up.before[y]!, up.after[y]!]) beside.add(row);
+  }
+  return Int32Array.from(beside).sort();
+}
+
 /**
  * to = about A⁻¹·from: smoothed, corrected by the grid below, smoothed. Symmetric, as conjugate gradients ask.
  * (Functions that run over whole grids stand by themselves, so that they are compiled once for all grids.)
+ * @param to 0 where nothing may change
  */
 export function vCycle(level: Level, from: Float32Array, to: Float32Array): void {
-  const { share, image, below } = level;
-  multiply(share, from, to);
+  const { share, image, runs, below } = level;
+  multiply(runs, share, from, to);
   if (!below) return;
   apply(level, to, image);
-  subtractFrom(from, image);
-  restrict(image, below.left, below.inX, below.inY, below.line);
+  subtractFrom(runs, from, image);
+  restrict(image, below);
   vCycle(below.level, below.left, below.found);
-  prolong(below.found, to, below.inX, below.inY, below.line);
+  prolong(below, to);
   apply(level, to, image);
-  smooth(share, from, image, to);
+  smooth(runs, share, from, image, to);
 }
 
-/** to = A·from. */
+/** to = A·from, where values may change. */
 export function apply(level: Level, from: Float32Array, to: Float32Array): void {
-  if (level.product) applyProduct(level, level.product.held, level.product.flowed, from, to);
+  if (level.product) applyProduct(level, level.product, from, to);
   else applyFinest(level, from, to);
 }
 
-function multiply(share: Float32Array, from: Float32Array, to: Float32Array): void {
-  for (let i = 0; i < to.length; i++) to[i] = share[i]! * from[i]!;
+function multiply(runs: Runs, share: Float32Array, from: Float32Array, to: Float32Array): void {
+  for (let r = 0; r < runs.length; r += 2) {
+    const end = runs[r + 1]!;
+    for (let i = runs[r]!; i < end; i++) to[i] = share[i]! * from[i]!;
+  }
 }
 
-function subtractFrom(from: Float32Array, image: Float32Array): void {
-  for (let i = 0; i < image.length; i++) image[i] = from[i]! - image[i]!;
+function subtractFrom(runs: Runs, from: Float32Array, image: Float32Array): void {
+  for (let r = 0; r < runs.length; r += 2) {
+    const end = runs[r + 1]!;
+    for (let i = runs[r]!; i < end; i++) image[i] = from[i]! - image[i]!;
+  }
 }
 
-function smooth(share: Float32Array, from: Float32Array, image: Float32Array, to: Float32Array): void {
-  for (let i = 0; i < to.length; i++) to[i]! += share[i]! * (from[i]! - image[i]!);
+function smooth(
+  runs: Runs,
+  share: Float32Array,
+  from: Float32Array,
+  image: Float32Array,
+  to: Float32Array,
+): void {
+  for (let r = 0; r < runs.length; r += 2) {
+    const end = runs[r + 1]!;
+    for (let i = runs[r]!; i < end; i++) to[i]! += share[i]! * (from[i]! - image[i]!);
+  }
 }
 
 /** A coarse cell is free where all that follow from it are: so what is found there changes nothing that is kept. */
@@ -265,18 +311,22 @@ function damping(across: Line, up: Line, screening: number, free?: Uint8Array): 
   return out;
 }
 
-function applyFinest({ across, up, screening }: Level, from: Float32Array, to: Float32Array): void {
-  const [W, H] = [across.length, up.length];
+function applyFinest({ across, up, screening, runs }: Level, from: Float32Array, to: Float32Array): void {
+  const W = across.length;
   const centre = 4 + screening;
-  for (let y = 0; y < H; y++) {
+  for (let r = 0; r < runs.length; r += 2) {
+    const [first, end] = [runs[r]!, runs[r + 1]!];
+    const y = Math.floor(first / W);
     const row = y * W;
     // A cell beside which there is none is its own neighbour, and cancels out.
     const over = (up.before[y]! - y) * W;
     const under = (up.after[y]! - y) * W;
-    for (let i = row + 1; i < row + W - 1; i++)
+    const last = Math.min(end, row + W - 1);
+    for (let i = Math.max(first, row + 1); i < last; i++)
       to[i] = centre * from[i]! - from[i + over]! - from[i + under]! - from[i - 1]! - from[i + 1]!;
     for (const x of across.ends) {
       const i = row + x;
+      if (i < first || i >= end) continue;
       const beside = from[row + across.before[x]!]! + from[row + across.after[x]!]!;
       to[i] = centre * from[i]! - from[i + over]! - from[i + under]! - beside;
     }
@@ -285,15 +335,15 @@ function applyFinest({ across, up, screening }: Level, from: Float32Array, to: F
 
 /** (λ·My + Ky)·(Mx·from) + My·(Kx·from). */
 function applyProduct(
-  { across, up, screening }: Level,
-  held: Float32Array,
-  flowed: Float32Array,
+  { across, up, screening, runs }: Level,
+  { held, flowed, rows }: NonNullable<Level['product']>,
   from: Float32Array,
   to: Float32Array,
 ): void {
-  const [W, H] = [across.length, up.length];
+  const W = across.length;
   const { before, after, mass, flow } = across;
-  for (let row = 0; row < W * H; row += W)
+  for (const y of rows) {
+    const row = y * W;
     for (let x = 0; x < W; x++) {
       const here = from[row + x]!;
       const back = from[row + before[x]!]!;
@@ -301,7 +351,10 @@ function applyProduct(
       held[row + x] = mass.own[x]! * here + mass.back[x]! * back + mass.forth[x]! * forth;
       flowed[row + x] = flow.own[x]! * here + flow.back[x]! * back + flow.forth[x]! * forth;
     }
-  for (let y = 0; y < H; y++) {
+  }
+  for (let r = 0; r < runs.length; r += 2) {
+    const [first, end] = [runs[r]!, runs[r + 1]!];
+    const y = Math.floor(first / W);
     const m = up.mass.own[y]!;
     const mBack = up.mass.back[y]!;
     const mForth = up.mass.forth[y]!;
@@ -310,7 +363,7 @@ function applyProduct(
     const sForth = screening * mForth + up.flow.forth[y]!;
     const over = (up.before[y]! - y) * W;
     const under = (up.after[y]! - y) * W;
-    for (let i = y * W; i < (y + 1) * W; i++)
+    for (let i = first; i < end; i++)
       to[i] =
         s * held[i]! +
         sBack * held[i + over]! +
@@ -321,11 +374,15 @@ function applyProduct(
   }
 }
 
-/** coarse = Pᵀ·fine: rows first, then columns. */
-function restrict(fine: Float32Array, coarse: Float32Array, inX: Step, inY: Step, line: Float32Array): void {
+/** left = Pᵀ·fine, in rows of the coarse grid in which values may change: rows first, then columns. */
+function restrict(fine: Float32Array, { level, inX, inY, left, line }: NonNullable<Level['below']>): void {
   const W = line.length;
   const { at, back, backShare, forth, forthShare } = inX;
-  for (let y = 0, to = 0; y < inY.at.length; y++) {
+  const { runs } = level;
+  for (let r = 0, done = -1; r < runs.length; r += 2) {
+    const y = Math.floor(runs[r]! / at.length);
+    if (y === done) continue;
+    done = y;
     const row = inY.at[y]! * W;
     const over = inY.back[y]! * W;
     const under = inY.forth[y]! * W;
@@ -333,19 +390,23 @@ function restrict(fine: Float32Array, coarse: Float32Array, inX: Step, inY: Step
     const underShare = inY.forthShare[y]!;
     for (let x = 0; x < W; x++)
       line[x] = fine[row + x]! + overShare * fine[over + x]! + underShare * fine[under + x]!;
-    for (let c = 0; c < at.length; c++, to++)
-      coarse[to] = line[at[c]!]! + backShare[c]! * line[back[c]!]! + forthShare[c]! * line[forth[c]!]!;
+    for (let c = 0, to = y * at.length; c < at.length; c++, to++)
+      left[to] = line[at[c]!]! + backShare[c]! * line[back[c]!]! + forthShare[c]! * line[forth[c]!]!;
   }
 }
 
-/** fine += P·coarse. */
-function prolong(coarse: Float32Array, fine: Float32Array, inX: Step, inY: Step, line: Float32Array): void {
+/** fine += P·found. */
+function prolong({ level, inX, inY, found, line }: NonNullable<Level['below']>, fine: Float32Array): void {
   const W = line.length;
   const { at, back, backShare, forth, forthShare } = inX;
-  for (let y = 0, from = 0; y < inY.at.length; y++) {
+  const { runs } = level;
+  for (let r = 0, done = -1; r < runs.length; r += 2) {
+    const y = Math.floor(runs[r]! / at.length);
+    if (y === done) continue;
+    done = y;
     line.fill(0);
-    for (let c = 0; c < at.length; c++, from++) {
-      const value = coarse[from]!;
+    for (let c = 0, from = y * at.length; c < at.length; c++, from++) {
+      const value = found[from]!;
       line[at[c]!]! += value;
       line[back[c]!]! += backShare[c]! * value;
       line[forth[c]!]! += forthShare[c]! * value;

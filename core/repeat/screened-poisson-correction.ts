@@ -3,6 +3,7 @@ import { atOnce, type Steps } from '../steps';
 import type { Cells, PlacedSource } from './placement';
 import { cubicReader } from './sampling';
 import { piecesIn, pieceToneSteps } from './piece-tones';
+import { gridOf } from './grids';
 import { screenedSteps } from './screened';
 import { encodeSqrt } from './sqrt-coding';
 
@@ -61,11 +62,12 @@ export function* correctionSteps(
       wanted[c]![q]! -= d[c]!;
     }
   }
-  const screening = 1 / (reachPx * reachPx);
+  const level = gridOf(cells, 1 / (reachPx * reachPx), kept?.free);
   for (const [c, channel] of CHANNELS.entries()) {
     const before = kept?.evened[channel];
     const values = before?.map((v, p) => v - (tones?.[channel][p] ?? 0));
-    const solved = yield* screenedSteps(wanted[c]!, cells, screening, values && { free: kept!.free, values });
+    yield;
+    const solved = yield* screenedSteps(wanted[c]!, level, values);
     for (let p = 0; p < n; p++)
       out[channel][p] = before && kept!.free[p] === 0 ? before[p]! : out[channel][p]! + solved[p]!;
   }

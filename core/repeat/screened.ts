@@ -1,5 +1,5 @@
 import { atOnce, type Steps } from '../steps';
-import { apply, vCycle, gridOf, type Grid } from './grids';
+import { apply, vCycle, gridOf, type Grid, type Level, type Runs } from './grids';
 
 /** What stays as it was, and what may move. */
 export interface Kept {
@@ -22,58 +22,94 @@ const MOST_STEPS = 200;
  * @param screening λ, above 0
  * @param kept where values stay as they were; nothing: nowhere
  */
-export const solveScreened = (...of: Parameters<typeof screenedSteps>): Float32Array =>
-  atOnce(screenedSteps(...of));
-
-/** The same in steps. */
-export function* screenedSteps(
+export const solveScreened = (
   wanted: Float64Array,
   grid: Grid,
   screening: number,
   kept?: Kept,
+): Float32Array => atOnce(screenedSteps(wanted, gridOf(grid, screening, kept?.free), kept?.values));
+
+/**
+ * The same in steps.
+ * @param level the operator λ + L as {@link gridOf} makes it, for any number of right-hand sides one after the other
+ * @param values what stays where nothing may change; left out: everything may
+ */
+export function* screenedSteps(
+  wanted: Float64Array,
+  level: Level,
+  values?: Float32Array,
 ): Steps<Float32Array> {
-  const finest = gridOf(grid, screening, kept?.free);
-  yield;
   const n = wanted.length;
-  const solved = kept ? kept.values.slice() : new Float32Array(n);
+  const { runs } = level;
+  const solved = values ? values.slice() : new Float32Array(n);
   const image = new Float32Array(n);
-  const residue = Float32Array.from(wanted);
-  if (kept) {
-    apply(finest, solved, image);
-    for (let i = 0; i < n; i++) residue[i] = kept.free[i] === 1 ? residue[i]! - image[i]! : 0;
+  const residue = values ? new Float32Array(n) : Float32Array.from(wanted);
+  if (values) {
+    apply(level, solved, image);
+    subtractTo(runs, wanted, image, residue);
   }
   const better = new Float32Array(n);
-  const enough = LEFT * dot(residue, residue);
+  const enough = LEFT * dot(runs, residue, residue);
   if (enough === 0) return solved;
   yield;
-  vCycle(finest, residue, better);
+  vCycle(level, residue, better);
   const direction = better.slice();
-  let along = dot(residue, better);
+  let along = dot(runs, residue, better);
   for (let k = 0; k < MOST_STEPS; k++) {
     yield;
-    apply(finest, direction, image);
-    if (kept) for (let i = 0; i < n; i++) if (kept.free[i] === 0) image[i] = 0;
-    const step = along / dot(direction, image);
-    let energy = 0;
-    for (let i = 0; i < n; i++) {
+    apply(level, direction, image);
+    const step = along / dot(runs, direction, image);
+    if (stepAlong(runs, step, { direction, image, solved, residue }) <= enough) break;
+    yield;
+    vCycle(level, residue, better);
+    const next = dot(runs, residue, better);
+    const turn = next / along;
+    along = next;
+    turnTo(runs, turn, better, direction);
+  }
+  return solved;
+}
+
+/** residue = wanted − image. */
+function subtractTo(runs: Runs, wanted: Float64Array, image: Float32Array, residue: Float32Array): void {
+  for (let r = 0; r < runs.length; r += 2) {
+    const end = runs[r + 1]!;
+    for (let i = runs[r]!; i < end; i++) residue[i] = Math.fround(wanted[i]!) - image[i]!;
+  }
+}
+
+function dot(runs: Runs, a: Float32Array, b: Float32Array): number {
+  let sum = 0;
+  for (let r = 0; r < runs.length; r += 2) {
+    const end = runs[r + 1]!;
+    for (let i = runs[r]!; i < end; i++) sum += a[i]! * b[i]!;
+  }
+  return sum;
+}
+
+/** Goes a step along a direction. @returns the energy of what is left */
+function stepAlong(
+  runs: Runs,
+  step: number,
+  { direction, image, solved, residue }: Record<'direction' | 'image' | 'solved' | 'residue', Float32Array>,
+): number {
+  let energy = 0;
+  for (let r = 0; r < runs.length; r += 2) {
+    const end = runs[r + 1]!;
+    for (let i = runs[r]!; i < end; i++) {
       solved[i]! += step * direction[i]!;
       const left = residue[i]! - step * image[i]!;
       residue[i] = left;
       energy += left * left;
     }
-    if (energy <= enough) break;
-    yield;
-    vCycle(finest, residue, better);
-    const next = dot(residue, better);
-    const turn = next / along;
-    along = next;
-    for (let i = 0; i < n; i++) direction[i] = better[i]! + turn * direction[i]!;
   }
-  return solved;
+  return energy;
 }
 
-function dot(a: Float32Array, b: Float32Array): number {
-  let sum = 0;
-  for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
-  return sum;
+/** direction = better + turn·direction. */
+function turnTo(runs: Runs, turn: number, better: Float32Array, direction: Float32Array): void {
+  for (let r = 0; r < runs.length; r += 2) {
+    const end = runs[r + 1]!;
+    for (let i = runs[r]!; i < end; i++) direction[i] = better[i]! + turn * direction[i]!;
+  }
 }
