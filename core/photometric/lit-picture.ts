@@ -21,8 +21,8 @@ export interface Brightness {
 
 /** Light that reaches a surface by reflection from itself. */
 export interface ReflectedLight {
-  /** Under every light, what a perfect white reads by it, linear. No larger than the pictures. */
-  light: readonly ColourPicture[];
+  /** What a perfect white reads by it, linear: of every pixel red, green and blue under each light. No larger than the pictures. */
+  light: Float32Array;
   /** 0–1: cosine-weighted share of the hemisphere that the surface itself takes up. */
   enclosed: Plane;
 }

@@ -4,7 +4,6 @@ import type { Arrays, RowTask } from '../shared-rows';
 import { incident, type Light } from './lights';
 import { PixelSolver } from './pixel-solver';
 import type { Brightness, LitPicture, Surroundings } from './lit-picture';
-import { namedPlanes } from './reflected-light';
 import { mirrored } from './sheen';
 
 /** Reads what the pixels of a set of pictures say, row by row. */
@@ -72,13 +71,13 @@ export function planesOfPixels(set: readonly LitPicture[], known: Surroundings |
   return Object.fromEntries(planes);
 }
 
-/** The light that is reflected under every light, by the names that `PixelReader` reads. */
-export const planesOfReflected = ({ reflected: { light, enclosed } }: Surroundings): Arrays => ({
-  ...namedPlanes(light),
-  enclosed: enclosed.data,
-});
-
 type Rgb = Pick<ColourPicture, 'r' | 'g' | 'b'>;
+
+/** Planes of some pictures by name and number. */
+const namedPlanes = (pictures: readonly Rgb[]): Arrays =>
+  Object.fromEntries(
+    pictures.flatMap(({ r, g, b }, k) => Object.entries({ [`r${k}`]: r, [`g${k}`]: g, [`b${k}`]: b })),
+  );
 
 /** Pictures under every light, from their planes by name. */
 const picturesIn = (planes: Arrays, count: number): Rgb[] =>
@@ -118,10 +117,13 @@ const pixelRowsOf = (planes: Arrays, count: number): PixelRows => ({
     : null,
 });
 
+/** Of `ReflectedLight`. */
+type ReflectedPlanes = Record<'light' | 'enclosed', Floats>;
+
 export const READINGS: RowTask<ReadingSettings, Arrays, Arrays, ReadRows> = {
   name: 'photometric readings',
   begin(settings, reflected) {
-    const reader = new PixelReader(settings, reflected);
+    const reader = new PixelReader(settings, reflected as Partial<ReflectedPlanes>);
     return (byRow, out, from, to) =>
       reader.readRows(pixelRowsOf(byRow, settings.lights.length), out, from, to);
   },
@@ -137,17 +139,12 @@ class PixelReader {
   private readonly view = new Float64Array(3);
   /** Light that reaches the pixel by reflection, as it reads there: red, green and blue of every light. */
   private readonly indirect: Float64Array;
-  /** The same for a white, of all pixels. */
-  private readonly reflected: readonly Floats[];
-  private readonly enclosed: Floats | undefined;
-
   constructor(
     private readonly settings: ReadingSettings,
-    reflected: Arrays,
+    /** That of a white, of all pixels. */
+    private readonly reflected: Partial<ReflectedPlanes>,
   ) {
     const n = settings.lights.length;
-    this.reflected = picturesIn(reflected, n).flatMap(({ r, g, b }) => [r, g, b]);
-    this.enclosed = reflected['enclosed'] as Floats | undefined;
     this.solver = new PixelSolver(n);
     this.reading = new Float64Array(n);
     this.light = new Float64Array(3 * n);
@@ -206,10 +203,11 @@ class PixelReader {
 
   /** Light that reaches a pixel by reflection, as it reads there. */
   private findIndirect(known: KnownRows | null, x: number, y: number, i: number): void {
-    const { indirect, reflected, enclosed } = this;
+    const { indirect } = this;
+    const { light, enclosed } = this.reflected;
     const { widthPx, heightPx, reflectedPx } = this.settings;
     indirect.fill(0);
-    if (!known || !reflectedPx || !enclosed) return;
+    if (!known || !reflectedPx || !light || !enclosed) return;
     const { width: w, height: h } = reflectedPx;
     const fx = Math.min(w - 1, Math.max(0, ((x + 0.5) * w) / widthPx - 0.5));
     const fy = Math.min(h - 1, Math.max(0, ((y + 0.5) * h) / heightPx - 0.5));
@@ -222,9 +220,11 @@ class PixelReader {
     const [a, b, c, d] = [(1 - tx) * (1 - ty), tx * (1 - ty), (1 - tx) * ty, tx * ty];
     const { r, g, b: blue } = known.reflectance;
     const rho = [r[i]!, g[i]!, blue[i]!].map((v) => Math.min(1, Math.max(0, v)));
-    for (let k = 0; k < reflected.length; k++) {
-      const plane = reflected[k]!;
-      const white = a * plane[at]! + b * plane[at + 1]! + c * plane[at + w]! + d * plane[at + w + 1]!;
+    const n = indirect.length;
+    const [upper, lower] = [at * n, (at + w) * n];
+    for (let k = 0; k < n; k++) {
+      const white =
+        a * light[upper + k]! + b * light[upper + n + k]! + c * light[lower + k]! + d * light[lower + n + k]!;
       indirect[k] = rho[k % 3]! * white;
     }
   }

@@ -2,7 +2,7 @@ import type { ColourPicture, Plane } from '../raster';
 import { shareRows } from '../shared-rows';
 import { inTurns } from '../steps';
 import type { Brightness, LitPicture, Surroundings } from './lit-picture';
-import { emptyReadings, planesOfPixels, planesOfReflected, READINGS, TALLIED } from './pixel-reader';
+import { emptyReadings, planesOfPixels, READINGS, TALLIED } from './pixel-reader';
 
 /** Normal times luminous reflectance of every pixel, and how well the readings agree. */
 export interface Readings {
@@ -43,7 +43,7 @@ export async function readPixels(
         height: known.reflected.enclosed.heightPx,
       },
     },
-    whole: known ? planesOfReflected(known) : {},
+    whole: known ? { light: known.reflected.light, enclosed: known.reflected.enclosed.data } : {},
     byRow: planesOfPixels(set, known),
     out,
     rows: heightPx,

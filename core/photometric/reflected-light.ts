@@ -1,6 +1,6 @@
-import { makeColourPicture, makePlane, halve, type ColourPicture, type Plane } from '../raster';
+import { makePlane, halve, type Plane } from '../raster';
 import { normalsOfHeight } from '../relief';
-import { shareRows, type Arrays, type RowTask } from '../shared-rows';
+import { shareRows, type RowTask } from '../shared-rows';
 import type { Steps } from '../steps';
 import type { LitPicture, ReflectedLight } from './lit-picture';
 import { reducedTo } from './reduced';
@@ -31,32 +31,39 @@ export function* reflectedLight(
   let low = height;
   while (low.widthPx > small[0]!.picture.widthPx) low = halve(low);
   const { widthPx, heightPx } = low;
-  const light = small.map(() => makeColourPicture(widthPx, heightPx));
+  const light = new Float32Array(3 * set.length * widthPx * heightPx);
   const enclosed = makePlane(widthPx, heightPx);
   const { x, y, z } = normalsOfHeight(low, mm);
   yield* shareRows(REFLECTED, {
     settings: { widthPx, heightPx, mmPerPx: mm, lights: set.length },
-    whole: { height: low.data, ...namedPlanes(small.map(({ picture }) => picture)) },
+    whole: { height: low.data, glow: interleaved(small) },
     byRow: { x, y, z },
-    out: { enclosed: enclosed.data, ...namedPlanes(light) },
+    out: { enclosed: enclosed.data, light },
     rows: heightPx,
   });
   return { light, enclosed };
 }
 
-/** Planes of some pictures by name and number. */
-export const namedPlanes = (pictures: readonly Rgb[]): Arrays =>
-  Object.fromEntries(
-    pictures.flatMap(({ r, g, b }, k) => Object.entries({ [`r${k}`]: r, [`g${k}`]: g, [`b${k}`]: b })),
-  );
+/** Of every pixel red, green and blue of each picture: they are read together. */
+function interleaved(set: readonly LitPicture[]): Float32Array {
+  const planes = set.flatMap(({ picture: { r, g, b } }) => [r, g, b]);
+  const n = planes.length;
+  const out = new Float32Array(n * planes[0]!.length);
+  planes.forEach((plane, c) => {
+    for (let i = 0, to = c; i < plane.length; i++, to += n) out[to] = plane[i]!;
+  });
+  return out;
+}
 
-type Rgb = Pick<ColourPicture, 'r' | 'g' | 'b'>;
-
-/** All red, green and blue planes of so many pictures. */
-const channelsOf = (planes: Arrays, count: number): Float32Array[] =>
-  Array.from({ length: count }, (_, k) =>
-    ['r', 'g', 'b'].map((c) => planes[`${c}${k}`] as Float32Array),
-  ).flat();
+/** The same light without that of one of the lights. */
+export function withoutLight({ light, enclosed }: ReflectedLight, left: number): ReflectedLight {
+  const pixels = enclosed.data.length;
+  const n = light.length / pixels;
+  const out = new Float32Array((n - 3) * pixels);
+  for (let i = 0, to = 0; i < pixels; i++)
+    for (let c = 0; c < n; c++) if (c < 3 * left || c >= 3 * left + 3) out[to++] = light[i * n + c]!;
+  return { light: out, enclosed };
+}
 
 interface ReflectedSettings {
   widthPx: number;
@@ -67,28 +74,35 @@ interface ReflectedSettings {
 
 export const REFLECTED: RowTask<
   ReflectedSettings,
-  Arrays,
+  { height: Float32Array; glow: Float32Array },
   { x: Float32Array; y: Float32Array; z: Float32Array },
-  Arrays
+  { enclosed: Float32Array; light: Float32Array }
 > = {
   name: 'reflected light',
-  begin(settings, whole) {
+  begin(settings, { height, glow }) {
     const { widthPx: w, lights } = settings;
-    const glow = channelsOf(whole, lights);
-    const horizons = new Horizons(settings, whole['height'] as Float32Array);
-    return ({ x, y, z }, out, from, to) => {
-      const light = channelsOf(out, lights);
-      const enclosed = out['enclosed'] as Float32Array;
-      for (let row = from, i = 0; row < to; row++)
+    const n = 3 * lights;
+    const horizons = new Horizons(settings, height);
+    return ({ x, y, z }, { enclosed, light }, from, to) => {
+      let i = 0;
+      const add = (at: number, tx: number, ty: number, share: number) => {
+        enclosed[i]! += share;
+        const here = i * n;
+        const above = at * n;
+        const below = above + w * n;
+        for (let c = 0; c < n; c++) {
+          const upperLeft = glow[above + c]!;
+          const lowerLeft = glow[below + c]!;
+          const upper = upperLeft + (glow[above + n + c]! - upperLeft) * tx;
+          const lower = lowerLeft + (glow[below + n + c]! - lowerLeft) * tx;
+          const seen = upper + (lower - upper) * ty;
+          // What is brighter than white is glare, which goes to the camera alone.
+          light[here + c]! += share * (seen < 1 ? seen : 1);
+        }
+      };
+      for (let row = from; row < to; row++)
         for (let column = 0; column < w; column++, i++)
-          horizons.follow(column, row, x[i]!, y[i]!, z[i]!, (at, tx, ty, share) => {
-            enclosed[i]! += share;
-            for (let c = 0; c < light.length; c++) {
-              const seen = between(glow[c]!, at, w, tx, ty);
-              // What is brighter than white is glare, which goes to the camera alone.
-              light[c]![i]! += share * (seen < 1 ? seen : 1);
-            }
-          });
+          horizons.follow(column, row, x[i]!, y[i]!, z[i]!, add);
     };
   },
 };
@@ -137,17 +151,21 @@ class Horizons {
     for (const { ux, uy, steps } of this.directions) {
       const along = nx * ux + ny * uy;
       // The surface's own plane is the lowest horizon.
-      let below = sliceBelow(-along / nz, along, nz);
       let horizon = -along / nz;
+      let below = 0;
+      let rises = false;
       for (const { dx, dy, mm } of steps) {
         if (most <= horizon * mm) break;
-        const [fx, fy] = [x + dx, y + dy];
+        const fx = x + dx;
+        const fy = y + dy;
         if (fx < 0 || fy < 0 || fx > w - 1 || fy > h - 1) break;
         const x0 = Math.min(w - 2, Math.floor(fx));
         const y0 = Math.min(h - 2, Math.floor(fy));
         const at = y0 * w + x0;
         const tangent = (between(this.height, at, w, fx - x0, fy - y0) - here) / mm;
         if (tangent <= horizon) continue;
+        if (!rises) below = sliceBelow(horizon, along, nz);
+        rises = true;
         const upTo = sliceBelow(tangent, along, nz);
         const share = ((upTo - below) * 2) / DIRECTIONS;
         if (share < LEAST_SHARE) continue;

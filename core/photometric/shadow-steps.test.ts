@@ -30,7 +30,7 @@ function shadowOfStep(wallMm: number, elevationDeg: number) {
     // Normals of the level floors: the wall itself is not seen.
     known: {
       ...{ height, normal: normalsOfHeight(makePlane(W, H), MM), reflectance: white },
-      ...{ shadow: [], reflected: { light: [], enclosed: makePlane(W, H) } },
+      ...{ shadow: [], reflected: { light: new Float32Array(0), enclosed: makePlane(W, H) } },
     },
   };
 }

@@ -7,6 +7,7 @@ import { LEAST_LIGHTS } from './lights';
 import type { Brightness, LitPicture } from './lit-picture';
 import { readPixels } from './readings';
 import { reducedTo } from './reduced';
+import { withoutLight } from './reflected-light';
 import { surroundingsOf } from './surroundings';
 
 /** What one light does to the relief is looked at in this size. */
@@ -52,7 +53,7 @@ export async function toleranceOf(
     const without = <T>(of: readonly T[]): T[] => of.filter((_, k) => k !== left);
     const lights = without(reduced.set);
     const bright = { ...brightness, gains: without(brightness.gains) };
-    const reflected = { ...known.reflected, light: without(known.reflected.light) };
+    const reflected = withoutLight(known.reflected, left);
     const around = { ...known, shadow: without(known.shadow), reflected };
     const readings = await readPixels(lights, bright, reduced.mm, around, turn);
     const height = await inTurns(heightOf(lights, readings, bright, reduced.mm, around), turn);
