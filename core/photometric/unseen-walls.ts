@@ -4,12 +4,19 @@ import type { HeightDifferences } from './surface-from-slopes';
 
 /** Steps around a place are compared over a blur of this sigma, px: one shadow is a pixel longer or shorter by chance. */
 const COMPARED_PX = 12;
+/** Shadows count where they say steps higher than slopes do, and in full where they say this many times as high. */
+const COUNT_IN_FULL = 1.05;
 /**
- * Where shadows say steps this many times as high as slopes do, a wall was not seen, and they begin to count; further on
- * they count in full. On round threads and pebbles, whose slopes are all seen, shadows say a tenth too much.
+ * Shadows are those of edges as sharp as they are, slopes those of pictures that are blurred: so much of the difference is due to
+ * walls that were not seen. On threads, whose hollows are no wider than some pixels, shadows say a tenth more.
  */
-const BEGIN_TO_COUNT = 1.17;
-const COUNT_IN_FULL = 1.25;
+const DUE_TO_WALLS = 0.6;
+/**
+ * Where shadows say about as much as slopes, the steps of slopes are made higher, as single shadows are a pixel longer or shorter
+ * by chance. From the first of these times as high on, slopes miss too much to tell one step from the next, and at the second each
+ * shadow is taken at its word.
+ */
+const AT_THEIR_WORD = [1.2, 1.32] as const;
 /** What the slopes at an unseen wall are trusted. */
 const SLOPES_THERE = 0.07;
 
@@ -45,7 +52,9 @@ export function unseenWalls({ edge, behind, end, mm }: ShadowSteps, bySlopes: Pl
   const differences = {
     high: Int32Array.from(kept, (k) => edge[k]!),
     low: Int32Array.from(kept, (k) => end[k]!),
-    mm: Float32Array.from(kept, (k) => mm[k]!),
+    mm: Float32Array.from(kept, (k) =>
+      stepOf(mm[k]!, bySlopes.data[edge[k]!]! - bySlopes.data[end[k]!]!, said![end[k]!]! / seen![end[k]!]!),
+    ),
     weight: Float32Array.from(weight),
   };
   return { differences, slopes };
@@ -53,11 +62,21 @@ export function unseenWalls({ edge, behind, end, mm }: ShadowSteps, bySlopes: Pl
 
 const emptyLike = ({ widthPx, heightPx }: Plane): Plane => makePlane(widthPx, heightPx);
 
-/** 0–1: how far steps count that shadows and slopes say. */
-function countsFor(byShadow: number, bySlopes: number): number {
-  if (bySlopes <= 0) return 1;
-  const share = (byShadow / bySlopes - BEGIN_TO_COUNT) / (COUNT_IN_FULL - BEGIN_TO_COUNT);
-  return Math.min(1, Math.max(0, share));
+const ramp = (value: number, from: number, to: number) =>
+  Math.min(1, Math.max(0, (value - from) / (to - from)));
+
+/** 0–1: how far steps count that shadows and slopes say around a place. */
+const countsFor = (byShadow: number, bySlopes: number): number =>
+  bySlopes <= 0 ? 1 : ramp(byShadow / bySlopes, 1, COUNT_IN_FULL);
+
+/**
+ * A step that a shadow and slopes say, mm.
+ * @param times how many times as high as slopes shadows say steps around it; below 0 where slopes say there are none
+ */
+function stepOf(byShadow: number, bySlopes: number, times: number): number {
+  if (bySlopes <= 0 || times <= 0) return byShadow;
+  const atItsWord = ramp(times, ...AT_THEIR_WORD);
+  return atItsWord * byShadow + (1 - atItsWord) * bySlopes * (1 + DUE_TO_WALLS * (times - 1));
 }
 
 /** Blurs a plane beyond whose borders there is nothing. */

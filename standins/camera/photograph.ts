@@ -1,9 +1,11 @@
 import {
   blurWrapped,
   makeColourPicture,
+  makePlane,
   mapChannels,
   seededRandom,
   type ColourPicture,
+  type Plane,
 } from '@jossel/core/raster';
 import { CARD_MARKS_MM, withBow, type LensBow, type Point, type Quad } from '@jossel/core/straighten';
 import { groundAt, type Ground, type Things } from './scene';
@@ -277,9 +279,7 @@ export function photograph(
       picture.b[i] = sb * k * blue;
     }
   const soft =
-    camera.blurPx > 0.2
-      ? mapChannels(picture, (plane) => blurWrapped(plane, camera.blurPx, camera.blurPx))
-      : picture;
+    camera.blurPx > 0.2 ? mapChannels(picture, (plane) => defocused(plane, camera.blurPx)) : picture;
   if (camera.noise > 0) {
     const random = seededRandom(camera.seed);
     for (const plane of [soft.r, soft.g, soft.b])
@@ -292,4 +292,20 @@ export function photograph(
           (random.next() + random.next() + random.next() + random.next() - 2);
   }
   return { picture: soft, truth };
+}
+
+/** Blurs a picture beyond whose border things go on as they are there. */
+function defocused({ widthPx: w, heightPx: h, data }: Plane, sigmaPx: number): Plane {
+  const beyond = Math.ceil(3 * sigmaPx);
+  const wide = makePlane(w + 2 * beyond, h + 2 * beyond);
+  const held = (at: number, last: number) => Math.min(last, Math.max(0, at - beyond));
+  for (let y = 0, i = 0; y < wide.heightPx; y++)
+    for (let x = 0; x < wide.widthPx; x++, i++) wide.data[i] = data[held(y, h - 1) * w + held(x, w - 1)]!;
+  const soft = blurWrapped(wide, sigmaPx, sigmaPx).data;
+  const out = makePlane(w, h);
+  for (let y = 0; y < h; y++) {
+    const from = (y + beyond) * wide.widthPx + beyond;
+    out.data.set(soft.subarray(from, from + w), y * w);
+  }
+  return out;
 }
