@@ -1,5 +1,6 @@
 import { squared } from '../exact';
 import { luminanceOf, mean, type ColourPicture } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import { linearToLab, lrvOf, type Triple } from './spaces';
 
 /** What a colour picture measures: all means are taken in linear light. */
@@ -19,15 +20,26 @@ export interface ColourReading {
 }
 
 /** Reads a picture. Clipping counts values more than half an 8-bit step outside 0–1. */
-export function readColour(picture: ColourPicture): ColourReading {
+export const readColour = (picture: ColourPicture): ColourReading => atOnce(colourReadingSteps(picture));
+
+/** Pixels that are read between two steps. */
+const AT_ONCE = 1 << 18;
+
+/** The same in steps: a tall picture has many millions of pixels. */
+export function* colourReadingSteps(picture: ColourPicture): Steps<ColourReading> {
   const { r: red, g: green, b: blue } = picture;
-  const meanLinear: Triple = [mean(red), mean(green), mean(blue)];
+  const meanLinear: [number, number, number] = [0, 0, 0];
+  for (const [c, plane] of [red, green, blue].entries()) {
+    yield;
+    meanLinear[c] = mean(plane);
+  }
   const n = red.length;
   let high = 0;
   let low = 0;
   let [sumR, sumG, sumB] = [0, 0, 0];
   const bins = new Float64Array(2048);
   for (let i = 0; i < n; i++) {
+    if (i % AT_ONCE === 0) yield;
     const r = red[i]!;
     const g = green[i]!;
     const b = blue[i]!;

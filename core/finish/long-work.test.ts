@@ -1,4 +1,6 @@
 import { serialize } from 'node:v8';
+import { colourReadingSteps } from '../colour';
+import { distinctNeighboursSteps } from '../layout/blend';
 import { coverInSteps } from '../layout/cover';
 import { initialLayout, layingSteps, layPieces } from '../layout';
 import { jointsOfPiecesSteps } from '../pieces/joints-of-pieces';
@@ -126,6 +128,12 @@ const WORK: readonly [name: string, steps: number, () => Steps<unknown>][] = [
     () => piecesOfRepeatSteps(WALL, MM, { look: 'darker', widestMm: 4 }),
   ],
   ['comparing a seam with what is inside', 2 * H, () => seamFiguresSteps(WALL, { across: 6, up: 10 })],
+  ['reading a colour', 4, () => colourReadingSteps(WALL)],
+  [
+    'kinds of pieces that differ from those beside them',
+    PIECES.pieces.length,
+    () => distinctNeighboursSteps(PIECES.pieces.length, PIECES.neighbours, 2, seededRandom(5)),
+  ],
 ];
 
 test.each(WORK)(

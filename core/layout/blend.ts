@@ -1,4 +1,5 @@
 import type { Random } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import type { LaidPiece, LayoutGeometry } from './lay';
 import type { LayoutSettings } from './settings';
 
@@ -7,7 +8,11 @@ import type { LayoutSettings } from './settings';
 type Blend = LayoutSettings['blend'];
 
 /** Assigns a kind of the blend to every piece. @returns for each piece the number of its kind */
-export function assignedKinds({ rule, others }: Blend, geometry: LayoutGeometry, random: Random): Uint8Array {
+export function* assigningKinds(
+  { rule, others }: Blend,
+  geometry: LayoutGeometry,
+  random: Random,
+): Steps<Uint8Array> {
   const { pieces } = geometry;
   const kindOf = new Uint8Array(pieces.length);
   if (others.length === 0) return kindOf;
@@ -23,7 +28,7 @@ export function assignedKinds({ rule, others }: Blend, geometry: LayoutGeometry,
   else if (rule === 'intervals') atIntervals(kindOf, free, byShare);
   else if (rule === 'courses') inCourses(kindOf, free, byShare, geometry.courses);
   else if (rule === 'border') border(kindOf, free, numbers, geometry);
-  else chequer(kindOf, free, numbers, geometry, random);
+  else yield* chequer(kindOf, free, numbers, geometry, random);
   return kindOf;
 }
 
@@ -154,15 +159,20 @@ function border(
 }
 
 /** All kinds in even shares, none beside its own where that can be. */
-function chequer(
+function* chequer(
   kindOf: Uint8Array,
   free: readonly LaidPiece[],
   numbers: readonly number[],
   { neighbours, pieces }: LayoutGeometry,
   random: Random,
-): void {
+): Steps<void> {
   const kinds = [0, ...numbers];
-  const { numbers: colours } = distinctNeighbours(pieces.length, neighbours, kinds.length, random);
+  const { numbers: colours } = yield* distinctNeighboursSteps(
+    pieces.length,
+    neighbours,
+    kinds.length,
+    random,
+  );
   for (const { id } of free) kindOf[id] = kinds[colours[id]!]!;
 }
 
@@ -172,61 +182,127 @@ const LEFT_FOR = 9;
 /** What speaks against a number counts so much of a pair of equal neighbours. */
 const UNSUITED = 0.05;
 
+interface Neighbours {
+  a: number;
+  b: number;
+  itself: boolean;
+}
+
+/** Numbers of items, and the number of each. */
+interface Numbered {
+  numbers: Uint16Array;
+  /** How many pairs of neighbours are equal all the same. */
+  equal: number;
+}
+
 /**
  * Assigns numbers so that neighbours differ and all are used equally often: first each gets the least used one that fits,
  * then by tabu search (Hertz, de Werra 1987) as long as neighbours are equal.
  * @param count how many items get a number
  * @param of how many numbers there are
  * @param unsuited what speaks against a number for an item: 0 nothing; 1 as much as that it was used once more than others
- * @returns the number of each, and how many pairs of neighbours are equal all the same
  */
-export function distinctNeighbours(
+export const distinctNeighbours = (...of: Parameters<typeof distinctNeighboursSteps>): Numbered =>
+  atOnce(distinctNeighboursSteps(...of));
+
+/** The same in steps. */
+export function* distinctNeighboursSteps(
   count: number,
-  neighbours: readonly { a: number; b: number; itself: boolean }[],
+  neighbours: readonly Neighbours[],
   of: number,
   random: Random,
   unsuited: (k: number, number: number) => number = () => 0,
-): { numbers: Uint16Array; equal: number } {
-  const beside: number[][] = Array.from({ length: count }, () => []);
-  for (const { a, b, itself } of neighbours)
-    if (!itself) {
-      beside[a]!.push(b);
-      beside[b]!.push(a);
-    }
-  const numbers = new Uint16Array(count).fill(NONE);
+): Steps<Numbered> {
+  const colouring = new Colouring(count, neighbours, of);
   const used = new Uint32Array(of);
-  const equalAt = (k: number, number: number) =>
-    beside[k]!.reduce((sum, other) => sum + (numbers[other] === number ? 1 : 0), 0);
   for (let k = 0; k < count; k++) {
+    yield;
     let best = { number: 0, cost: Infinity };
     for (let number = 0; number < of; number++) {
-      const cost = 2 * count * equalAt(k, number) + used[number]! + unsuited(k, number) + 0.9 * random.next();
+      const equal = colouring.besideOf(k, number);
+      const cost = 2 * count * equal + used[number]! + unsuited(k, number) + 0.9 * random.next();
       if (cost < best.cost) best = { number, cost };
     }
-    numbers[k] = best.number;
+    colouring.assign(k, best.number);
     used[best.number]!++;
   }
   const until = new Map<number, number>();
-  for (let step = 0; step < STEPS_EACH * count; step++) {
-    const bad = [...numbers.keys()].filter((k) => equalAt(k, numbers[k]!) > 0);
-    if (bad.length === 0) break;
+  for (let step = 0; step < STEPS_EACH * count && colouring.equal.length > 0; step++) {
+    yield;
     let best = { k: -1, number: 0, gain: -Infinity };
-    for (const k of bad)
+    for (const k of colouring.equal) {
+      const own = colouring.numbers[k]!;
       for (let number = 0; number < of; number++) {
-        if (number === numbers[k] || (until.get(k * of + number) ?? 0) > step) continue;
+        if (number === own || (until.get(k * of + number) ?? 0) > step) continue;
         const gain =
-          equalAt(k, numbers[k]!) -
-          equalAt(k, number) +
-          UNSUITED * (unsuited(k, numbers[k]!) - unsuited(k, number)) +
+          colouring.besideOf(k, own) -
+          colouring.besideOf(k, number) +
+          UNSUITED * (unsuited(k, own) - unsuited(k, number)) +
           0.5 * random.next();
         if (gain > best.gain) best = { k, number, gain };
       }
+    }
     if (best.k < 0) continue;
-    until.set(best.k * of + numbers[best.k]!, step + LEFT_FOR + random.whole(LEFT_FOR));
-    numbers[best.k] = best.number;
+    until.set(best.k * of + colouring.numbers[best.k]!, step + LEFT_FOR + random.whole(LEFT_FOR));
+    colouring.assign(best.k, best.number);
   }
+  const { numbers } = colouring;
   const equal = neighbours.filter(({ a, b, itself }) => !itself && numbers[a] === numbers[b]).length;
   return { numbers, equal };
 }
 
 const NONE = 0xffff;
+
+/** Numbers of items as they are assigned, with how often each number is beside each item. */
+class Colouring {
+  readonly numbers: Uint16Array;
+  /** Items that have a neighbour of their own number, in ascending order. */
+  readonly equal: number[] = [];
+  private readonly beside: number[][];
+  private readonly counts: Uint16Array;
+
+  constructor(
+    count: number,
+    neighbours: readonly Neighbours[],
+    private readonly of: number,
+  ) {
+    this.numbers = new Uint16Array(count).fill(NONE);
+    this.counts = new Uint16Array(count * of);
+    this.beside = Array.from({ length: count }, () => []);
+    for (const { a, b, itself } of neighbours)
+      if (!itself) {
+        this.beside[a]!.push(b);
+        this.beside[b]!.push(a);
+      }
+  }
+
+  /** How many neighbours of an item have a number. */
+  besideOf(k: number, number: number): number {
+    return this.counts[k * this.of + number]!;
+  }
+
+  assign(k: number, number: number): void {
+    const before = this.numbers[k]!;
+    this.numbers[k] = number;
+    for (const other of this.beside[k]!) {
+      if (before !== NONE) this.counts[other * this.of + before]!--;
+      this.counts[other * this.of + number]!++;
+    }
+    for (const item of [k, ...this.beside[k]!]) this.note(item);
+  }
+
+  /** Keeps the list of equal items. */
+  private note(k: number): void {
+    const own = this.numbers[k]!;
+    const isEqual = own !== NONE && this.besideOf(k, own) > 0;
+    let [from, to] = [0, this.equal.length];
+    while (from < to) {
+      const middle = (from + to) >> 1;
+      if (this.equal[middle]! < k) from = middle + 1;
+      else to = middle;
+    }
+    const isListed = this.equal[from] === k;
+    if (isEqual && !isListed) this.equal.splice(from, 0, k);
+    else if (!isEqual && isListed) this.equal.splice(from, 1);
+  }
+}

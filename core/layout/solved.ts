@@ -1,5 +1,5 @@
 import { seededRandom } from '../raster';
-import { assignedKinds } from './blend';
+import { assigningKinds } from './blend';
 import { atOnce, inTurns, type Steps } from '../steps';
 import { layingSteps, sizeWithoutLaying, type LayoutGeometry } from './lay';
 import type { LayoutSettings } from './settings';
@@ -58,7 +58,7 @@ function* solvingSteps(settings: LayoutSettings): Steps<SolvedLayout> {
   const known = solved.get(key);
   if (known) return known;
   const geometry = yield* layingSteps(settings);
-  const kindOf = assignedKinds(settings.blend, geometry, seededRandom(settings.seed + BLEND_SEED));
+  const kindOf = yield* assigningKinds(settings.blend, geometry, seededRandom(settings.seed + BLEND_SEED));
   solved.set(key, { geometry, kindOf });
   if (solved.size > MOST_SOLVED) solved.delete(solved.keys().next().value!);
   return { geometry, kindOf };

@@ -1,4 +1,4 @@
-import { readColour } from '../colour';
+import { colourReadingSteps } from '../colour';
 import type { ColourPicture, Plane } from '../raster';
 import {
   hashOf,
@@ -129,7 +129,9 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     const continues = continuesFaces(ctx, surface.laid.faces);
     const faces = facesOf(surface.laid.faces, settings, geometry, continues);
     const colour = surface.fields.colour!;
-    const read = await ctx.known(hashOf('reading', colour.key), async () => readColour(await colour.get()));
+    const read = await ctx.known(hashOf('reading', colour.key), async () =>
+      withTurns(ctx.options, colourReadingSteps(await colour.get())),
+    );
     const layout = {
       bond: bondOf(settings.bond.kind).name,
       pieces: geometry.pieces.length,

@@ -1,4 +1,4 @@
-import { readColour } from '../colour';
+import { colourReadingSteps, readColour } from '../colour';
 import type { ColourPicture } from '../raster';
 import {
   hashOf,
@@ -8,6 +8,7 @@ import {
   type RenderContext,
   type Surface,
   type SurfaceStage,
+  withTurns,
 } from '../surface';
 import { checkColour } from './checks';
 import { splitPart } from './edges';
@@ -73,7 +74,9 @@ function finishedColour(
   const picture = surface.fields.picture!;
   const { way } = ctx.asked;
   const mm = mmPerPxOf(surface);
-  const before = ctx.later(['reading', picture.key], async () => readColour(await picture.get()));
+  const before = ctx.later(['reading', picture.key], async () =>
+    withTurns(ctx.options, colourReadingSteps(await picture.get())),
+  );
   const { ruling, lrv, colour: known, reference } = colour;
   const matched = ctx.later(['matched', picture.key, ruling, lrv, known, reference], async () => {
     const [laid, reading] = [await picture.get(), await before.get()];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { makeColourPicture, seededRandom, type ColourPicture } from '../raster';
-import { seamFigures, stepsOf } from './seam';
+import { edgeFigures, seamFigures, stepsOf } from './seam';
 
 /** Luminance whose cube root is what is given: steps are then known. */
 function picture(w: number, h: number, at: (x: number, y: number) => number): ColourPicture {
@@ -110,4 +110,19 @@ test('steps are those of each line with the one before it, and of the first with
   const { columns, rows } = stepsOf(ramp);
   expect(Array.from(columns, (v) => Number(v.toFixed(4)))).toEqual([0.4, 0.1, 0.1, 0.1, 0.1]);
   expect(Array.from(rows, (v) => Number(v.toFixed(4)))).toEqual([0.03, 0.01, 0.01, 0.01]);
+});
+
+test('modules finer than lines are compared as coarser ones are: an edge with all joints inside', () => {
+  const steps = Float64Array.from({ length: 40 }, (_, i) => 0.1 + 0.05 * (i % 7) + (i === 12 ? 1 : 0));
+  for (const modules of [35, 41, 97, 4000]) {
+    const figureAt = edgeFigures(steps, modules);
+    // Steps up to two lines away are those of one joint.
+    const about = (line: number) =>
+      [-2, -1, 0, 1, 2].reduce((sum, d) => sum + steps[(line + d + 40) % 40]!, 0);
+    for (const line of [0, 11, 12, 30]) {
+      let inside = 0;
+      for (let k = 1; k < modules; k++) inside += about((line + Math.round((k * 40) / modules)) % 40);
+      expect(figureAt(line)).toBeCloseTo(about(line) / (inside / (modules - 1)), 9);
+    }
+  }
 });

@@ -149,6 +149,16 @@ export function edgeFigures(steps: Float64Array, modules: number | undefined): (
     for (let d = -reach; d <= reach; d++) all += steps[(((at + d) % n) + n) % n]!;
     return all;
   });
+  if (modules > n) {
+    // Each line is the joint of some modules: what all of them sum up to is nearly the same for each.
+    const times = new Uint32Array(n);
+    for (let k = 1; k < modules; k++) times[Math.round((k * n) / modules) % n]!++;
+    return (line) => {
+      let sum = 0;
+      for (let d = 0; d < n; d++) sum += times[d]! * about[(line + d) % n]!;
+      return figureOf(about[line % n]!, sum / (modules - 1));
+    };
+  }
   return (line) => {
     let sum = 0;
     for (let k = 1; k < modules; k++) sum += about[(line + Math.round((k * n) / modules)) % n]!;

@@ -1,6 +1,6 @@
-import { readColour } from '../colour';
+import { colourReadingSteps } from '../colour';
 import type { Plane } from '../raster';
-import { hashOf, type RenderContext, type Surface } from '../surface';
+import { hashOf, withTurns, type RenderContext, type Surface } from '../surface';
 import { roughnessOfGloss, type ReflectingSurface } from './glossmeter';
 import type { ResponseSettings } from './settings';
 
@@ -18,7 +18,10 @@ export async function glossOf(
 }
 
 const meanLrv = (ctx: RenderContext, colour: NonNullable<Surface['fields']['colour']>) =>
-  ctx.known(hashOf('lrv', colour.key), async () => readColour(await colour.get()).lrv);
+  ctx.known(
+    hashOf('lrv', colour.key),
+    async () => (await withTurns(ctx.options, colourReadingSteps(await colour.get()))).lrv,
+  );
 
 /** A plane of its own, of the shape of another one. */
 export const planeOf = (value: number | Plane, { widthPx, heightPx, data }: Plane): Plane => ({

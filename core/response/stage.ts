@@ -1,4 +1,4 @@
-import { readColour } from '../colour';
+import { colourReadingSteps } from '../colour';
 import { makePlane, type ColourPicture, type Plane } from '../raster';
 import type { MapRole } from '../sample';
 import {
@@ -256,7 +256,7 @@ async function recolouredBy(
   if (!changed || surface.laid || surface.weathered) return null;
   const colour = surface.fields.colour!;
   const { shown } = await ctx.known(hashOf('reading', colour.key), async () =>
-    readColour(await colour.get()),
+    withTurns(ctx.options, colourReadingSteps(await colour.get())),
   );
   return { lrv: shown.lrv, meanLab: shown.meanLab };
 }

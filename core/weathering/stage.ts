@@ -1,4 +1,4 @@
-import { readColour } from '../colour';
+import { colourReadingSteps } from '../colour';
 import { refuseTooManyCells } from '../generate/noise';
 import { extent, type Plane } from '../raster';
 import { curvatureOfHeight } from '../relief/curvature';
@@ -187,7 +187,7 @@ function weatheredBy(
         PAINTERS[layer.kind](start, layer as never, weight, beside),
       );
       await inTurn();
-      const { shown } = readColour(start.colour);
+      const { shown } = await withTurns(ctx.options, colourReadingSteps(start.colour));
       out.laid.push({
         id: layer.id,
         name: layer.name,
