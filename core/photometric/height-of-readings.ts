@@ -23,7 +23,7 @@ export function* heightOf(
   const trusted = trust(readings, confidenceOf(readings, set.length));
   const bySlopes = yield* integrationSteps(slopes, trusted, mmPerPx, known?.height);
   if (!known) return yield* finished(bySlopes, mmPerPx);
-  const walls = unseenWalls(yield* shadowSteps(set, brightness, mmPerPx, known), bySlopes);
+  const walls = unseenWalls(yield* shadowSteps(set, brightness, mmPerPx, known), bySlopes, set.length);
   if (walls.differences.mm.length === 0) return yield* finished(bySlopes, mmPerPx);
   const beside = { ...trusted, data: trusted.data.map((v, i) => v * walls.slopes[i]!) };
   const byBoth = yield* integrationSteps(slopes, beside, mmPerPx, bySlopes, walls.differences);

@@ -288,7 +288,7 @@ test('shadows make steps higher only where slopes say less, and are taken at the
   const at = (row: number) => Int32Array.from(columns, (x) => row * SIDE + x);
   const mm = Float32Array.from(columns, (_, k) => said[Math.floor(k / GROUP)]!);
   const steps = { edge: at(47), behind: at(48), end: at(52), mm };
-  const { differences, slopes } = unseenWalls(steps, bySlopes);
+  const { differences, slopes } = unseenWalls(steps, bySlopes, 1);
   expect([...differences.low]).toEqual([...steps.end.slice(GROUP)]);
   expect([...differences.high]).toEqual([...steps.edge.slice(GROUP)]);
   expect(differences.weight.every((v) => v > 0.9)).toBe(true);
