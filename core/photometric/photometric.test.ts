@@ -299,6 +299,21 @@ test('shadows make steps higher only where slopes say less, and are taken at the
   expect(slopes[steps.behind.at(-1)!]).toBeLessThan(0.2);
 });
 
+test('where edges are crowded, as on threads, a tenth more is blur, and only more than that is a wall', () => {
+  // A thread every six rows: slopes say 1 mm from its top to its foot.
+  const bySlopes = heightOf((_, y) => (Math.round(y / MM.y) % 6 < 3 ? 1 : 0));
+  const places = Array.from({ length: 15 * SIDE }, (_, k) => 6 * Math.floor(k / SIDE) * SIDE + (k % SIDE));
+  const at = (row: number) => Int32Array.from(places, (place) => place + row * SIDE);
+  const said = (mm: number, lights: number) => {
+    const steps = { edge: at(0), behind: at(1), end: at(4), mm: new Float32Array(places.length).fill(mm) };
+    return unseenWalls(steps, bySlopes, lights).differences.mm.length;
+  };
+  expect(said(1.1, 1)).toBe(0);
+  expect(said(1.5, 1)).toBe(places.length);
+  // As many from a hundred lights are far apart.
+  expect(said(1.1, 100)).toBe(places.length);
+});
+
 test('known differences tell how high islands stand that slopes hardly join, and one that is wrong is doubted', () => {
   const flat = makePlane(SIDE, SIDE);
   const weight = heightOf((x) => (Math.abs(x - 24) < 0.6 ? 0 : 1));

@@ -1,6 +1,6 @@
 import { makeColourPicture } from '../raster';
 import { atOnce } from '../steps';
-import { reflectedLight } from './reflected-light';
+import { reflectedLight, withoutLight } from './reflected-light';
 import { studentAt95 } from './tolerance';
 import { heightBy } from './height-for-tests';
 
@@ -39,6 +39,15 @@ test.each([2, 4, 8])(
     }
   },
 );
+
+test('without one of the lights is as if it had never been', () => {
+  const height = heightOf((x) => (x >= FIRST ? 4 : 0));
+  const of = (readings: readonly number[]) => atOnce(reflectedLight(glowing(FIRST, readings), height, MM));
+  const all = of([0.8, 0.4, 0.6]);
+  expect(withoutLight(all, 0)).toEqual(of([0.4, 0.6]));
+  expect(withoutLight(all, 1)).toEqual(of([0.8, 0.6]));
+  expect(withoutLight(all, 2)).toEqual(of([0.8, 0.4]));
+});
 
 test('nothing reflects into a dome or a level face, and a face that is turned away does not see the wall', () => {
   const dome = heightOf((x, y) => 8 - 0.004 * ((x - 60) * (x - 60) + (y - 60) * (y - 60)));

@@ -11,7 +11,7 @@ const COUNT_IN_FULL = 0.06;
  * than slopes though no wall is unseen. There they count only from this share more on.
  */
 const BLURRED_SHARE = 0.17;
-/** Edges of one light on so many pixels, as a share, are as good as none, and are crowded. Those of joints are 0.2 to 1 %. */
+/** How many shadows of one light end on a pixel, on average: from where on edges are close together, and crowded. At joints 0.002 to 0.01. */
 const CROWDED = [0.015, 0.03] as const;
 /**
  * Shadows are those of edges as sharp as they are, slopes those of pictures that are blurred: so much of the difference is due to
