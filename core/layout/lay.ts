@@ -3,7 +3,7 @@ import { seededRandom, type Random } from '../raster';
 import { atOnce, type Steps } from '../steps';
 import { bondOf, moduleOf, type Bond, type Sizes } from './bonds';
 import type { Cell, LaidCells } from './cell';
-import { neighboursOf, splitAtCorners, type Shared } from './net';
+import { CELLS_BETWEEN_TURNS, neighbourSteps, splittingSteps, type Shared } from './net';
 import { areaOf, centreOf, insetByEdges, turnedBy, type Outline, type Point } from './polygon';
 import { printMm } from '../units';
 import type { LayoutSettings } from './settings';
@@ -118,14 +118,15 @@ const CUT_BETWEEN_TURNS = 50;
 
 function* pieceSteps(cells: LaidBond, settings: LayoutSettings): Steps<LayoutGeometry> {
   const { asked, laid, closing, random } = cells;
-  yield;
-  const split = splitAtCorners(cells.cells, cells.repeatMm);
+  const split = yield* splittingSteps(cells.cells, cells.repeatMm);
   const outlines: Point[][] = [];
   for (const [k, cell] of cells.cells.entries()) {
     if (k % CUT_BETWEEN_TURNS === 0) yield;
     outlines.push(pieceOf(cell, asked));
   }
-  const { settled, heldDeg } = withTolerances(outlines, cells.cells, settings, random);
+  const { settled, heldDeg } = yield* toleranceSteps(outlines, cells.cells, settings, random);
+  const neighbours = yield* neighbourSteps(split.cells, cells.repeatMm);
+  yield;
   return {
     repeatMm: cells.repeatMm,
     courses: cells.courses,
@@ -141,7 +142,7 @@ function* pieceSteps(cells: LaidBond, settings: LayoutSettings): Steps<LayoutGeo
       raisedMm: cell.raisedMm ?? 0,
       lap: cell.lap ?? null,
     })),
-    neighbours: neighboursOf(split.cells, cells.repeatMm),
+    neighbours,
     laid,
     closing,
     turnHeldDeg: heldDeg,
@@ -294,15 +295,17 @@ function thinned(outline: Outline): Point[] {
 const OF_JOINT = 0.45;
 
 /** Pieces as they are laid by hand: a little turned, a little larger or smaller. */
-function withTolerances(
+function* toleranceSteps(
   outlines: readonly Point[][],
   cells: readonly Cell[],
   { tolerance }: LayoutSettings,
   random: Random,
-): { settled: Point[][]; heldDeg: number | null } {
+): Steps<{ settled: readonly Point[][]; heldDeg: number | null }> {
+  if (tolerance.turnDeg === 0 && tolerance.sizeMm === 0) return { settled: outlines, heldDeg: null };
   let heldDeg: number | null = null;
-  const settled = outlines.map((outline, k) => {
-    if (tolerance.turnDeg === 0 && tolerance.sizeMm === 0) return outline;
+  const settled: Point[][] = [];
+  for (const [k, outline] of outlines.entries()) {
+    if (k % CELLS_BETWEEN_TURNS === 0) yield;
     const [turn, size] = [within3(random), within3(random)];
     const { length, width } = cells[k]!.nominalMm;
     const room = OF_JOINT * Math.min(...cells[k]!.jointMm);
@@ -314,15 +317,12 @@ function withTolerances(
     const about = centreOf(outline);
     const scale = { x: 1 + growMm / length, y: 1 + growMm / width };
     const along = cells[k]!.directionDeg;
-    return turnedBy(
-      turnedBy(outline, -along, about).map(([x, y]): Point => [
-        about[0] + (x - about[0]) * scale.x,
-        about[1] + (y - about[1]) * scale.y,
-      ]),
-      along + deg,
-      about,
-    );
-  });
+    const scaled = turnedBy(outline, -along, about).map(([x, y]): Point => [
+      about[0] + (x - about[0]) * scale.x,
+      about[1] + (y - about[1]) * scale.y,
+    ]);
+    settled.push(turnedBy(scaled, along + deg, about));
+  }
   return { settled, heldDeg };
 }
 

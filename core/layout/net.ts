@@ -1,4 +1,5 @@
 import Flatbush from 'flatbush';
+import { atOnce, type Steps } from '../steps';
 import type { Cell } from './cell';
 import { boxOf, type Point } from './polygon';
 
@@ -61,18 +62,36 @@ export interface SplitCell {
   jointMm: number[];
 }
 
+/** Cells whose corners or edges are looked at before others may have their turn. */
+export const CELLS_BETWEEN_TURNS = 200;
+
+/** Cells whose edges are split at the corners of others, and all of these corners. */
+export interface SplitCells {
+  cells: SplitCell[];
+  corners: Corners;
+}
+
 /** Splits the edges of all cells at the corners of others, so that two cells that meet share whole edges. */
-export function splitAtCorners(
-  cells: readonly Cell[],
-  repeatMm: Size,
-): { cells: SplitCell[]; corners: Corners } {
+export const splitAtCorners = (cells: readonly Cell[], repeatMm: Size): SplitCells =>
+  atOnce(splittingSteps(cells, repeatMm));
+
+/** The same in steps. */
+export function* splittingSteps(cells: readonly Cell[], repeatMm: Size): Steps<SplitCells> {
   const corners = new Corners(repeatMm);
-  const numbered = cells.map((cell) => cell.outline.map((p) => corners.numberOf(p)));
+  const numbered: number[][] = [];
+  for (const [k, { outline }] of cells.entries()) {
+    if (k % CELLS_BETWEEN_TURNS === 0) yield;
+    numbered.push(outline.map((p) => corners.numberOf(p)));
+  }
   const index = new Flatbush(Math.max(1, corners.places.length));
   if (corners.places.length === 0) index.add(0, 0);
   for (const [x, y] of corners.places) index.add(x, y);
   index.finish();
-  const split = cells.map((cell, k) => splitCell(cell, numbered[k]!, corners, index, repeatMm));
+  const split: SplitCell[] = [];
+  for (const [k, cell] of cells.entries()) {
+    if (k % CELLS_BETWEEN_TURNS === 0) yield;
+    split.push(splitCell(cell, numbered[k]!, corners, index, repeatMm));
+  }
   return { cells: split, corners };
 }
 
@@ -135,11 +154,12 @@ export interface Shared {
 }
 
 /** Which cells meet, each pair once, with the whole length along which they do. */
-export function neighboursOf(cells: readonly SplitCell[], repeatMm: Size): Shared[] {
+export function* neighbourSteps(cells: readonly SplitCell[], repeatMm: Size): Steps<Shared[]> {
   const middles = new Corners(repeatMm);
   const edges = new Map<number, { cell: number; ux: number; uy: number }[]>();
   const pairs = new Map<string, Shared>();
-  cells.forEach(({ outline }, cell) =>
+  for (const [cell, { outline }] of cells.entries()) {
+    if (cell % CELLS_BETWEEN_TURNS === 0) yield;
     outline.forEach((p, k) => {
       const q = outline[(k + 1) % outline.length]!;
       const [ux, uy] = [q[0] - p[0], q[1] - p[1]];
@@ -150,8 +170,8 @@ export function neighboursOf(cells: readonly SplitCell[], repeatMm: Size): Share
       const other = here.find((e) => e.ux * ux + e.uy * uy < 0);
       if (other) addPair(pairs, other.cell, cell, Math.hypot(ux, uy));
       else here.push({ cell, ux, uy });
-    }),
-  );
+    });
+  }
   return [...pairs.values()];
 }
 

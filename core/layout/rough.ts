@@ -1,6 +1,7 @@
 import { hashUnit, type Random } from '../raster';
+import type { Steps } from '../steps';
 import type { Cell } from './cell';
-import { Corners, splitAtCorners, type SplitCell } from './net';
+import { CELLS_BETWEEN_TURNS, Corners, splittingSteps, type SplitCell } from './net';
 import type { Point } from './polygon';
 
 /** Stone that is not sawn: corners out of place and edges that waver, the same for both stones at an edge. */
@@ -22,16 +23,22 @@ interface Size {
 }
 
 /** The same cells with rough edges; they still cover the repeat without a gap. */
-export function roughened(cells: readonly Cell[], repeatMm: Size, rough: Roughness, random: Random): Cell[] {
-  const { cells: split, corners } = splitAtCorners(cells, repeatMm);
+export function* roughSteps(
+  cells: readonly Cell[],
+  repeatMm: Size,
+  rough: Roughness,
+  random: Random,
+): Steps<Cell[]> {
+  const { cells: split, corners } = yield* splittingSteps(cells, repeatMm);
   const moved = movedCorners(corners, split, rough.cornerMm, random);
   const middles = new Corners(repeatMm);
   const seed = random.whole(0x7fffffff);
-  return cells.map((cell, k) => ({
-    ...cell,
-    ...roughCell(split[k]!, moved, middles, rough, seed),
-    roundMm: rough.roundMm,
-  }));
+  const out: Cell[] = [];
+  for (const [k, cell] of cells.entries()) {
+    if (k % CELLS_BETWEEN_TURNS === 0) yield;
+    out.push({ ...cell, ...roughCell(split[k]!, moved, middles, rough, seed), roundMm: rough.roundMm });
+  }
+  return out;
 }
 
 /** A displacement of every corner where joints meet, at most as far as asked; corners of a curve stay. */

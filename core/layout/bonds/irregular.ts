@@ -1,7 +1,8 @@
-import type { Steps } from '../../steps';
 import Flatbush from 'flatbush';
 import type { Random } from '../../raster';
+import type { Steps } from '../../steps';
 import type { Cell } from '../cell';
+import { CELLS_BETWEEN_TURNS } from '../net';
 import { centreOf, cutOff, type Point } from '../polygon';
 
 /** Stones without courses: the room nearest to each of many places, evened out until no joint is too short. */
@@ -35,15 +36,13 @@ export function* irregularSteps(options: IrregularOptions): Steps<Cell[]> {
   // Stones that are longer than wide come of places that are pushed together along.
   const along = length / width;
   const size = { width: repeatMm.width / along, height: repeatMm.height };
-  let sites = scattered(size, width, options.variety, random);
+  let sites = yield* scatteringSteps(size, width, options.variety, random);
   const relaxed = Math.round(RELAXED * (1.2 - options.variety));
   for (let k = 0; k < relaxed; k++) {
-    yield;
-    const { outlines } = new Rooms(sites, size);
+    const { outlines } = yield* Rooms.steps(sites, size);
     sites = sites.flatMap(({ r }, n) => (outlines[n]!.length > 2 ? [{ at: centreOf(outlines[n]!), r }] : []));
   }
-  yield;
-  const { outlines } = withoutShortJoints(sites, size, SHORTEST_JOINT * width);
+  const { outlines } = yield* withoutShortJoints(sites, size, SHORTEST_JOINT * width);
   const rooms = outlines.filter((room) => room.length > 2);
   return rooms.map((room) => {
     const outline = room.map(([x, y]): Point => [x * along, y]);
@@ -65,7 +64,7 @@ interface Site {
 }
 
 /** Places that keep a distance of their own from each other, large ones first. */
-function scattered(size: Size, width: number, variety: number, random: Random): Site[] {
+function* scatteringSteps(size: Size, width: number, variety: number, random: Random): Steps<Site[]> {
   const wanted = Math.max(3, Math.round((size.width * size.height) / (width * width)));
   // Few are large, many are small.
   const radii = Array.from({ length: wanted }, () => {
@@ -74,7 +73,10 @@ function scattered(size: Size, width: number, variety: number, random: Random): 
   });
   radii.sort((a, b) => b - a);
   const placed = new Buckets(size, 2 * (radii[0] ?? width));
-  for (const r of radii) placed.add({ at: farFromOthers(placed, r, size, random), r });
+  for (const [k, r] of radii.entries()) {
+    if (k % CELLS_BETWEEN_TURNS === 0) yield;
+    placed.add({ at: farFromOthers(placed, r, size, random), r });
+  }
   return placed.all;
 }
 
@@ -173,15 +175,27 @@ class Rooms {
   /** As far as sites were looked at for a room: those beyond do not change it. */
   private readonly reach: Float64Array;
 
-  constructor(
+  private constructor(
     private readonly sites: readonly Site[],
     private readonly size: Size,
   ) {
     this.outlines = sites.map(() => []);
     this.reach = new Float64Array(sites.length);
-    const { all, index } = round(sites, size);
-    const largest = sites.reduce((most, { r }) => Math.max(most, r), 0);
-    sites.forEach((_, k) => this.update(k, all, index, largest));
+  }
+
+  static *steps(sites: readonly Site[], size: Size): Steps<Rooms> {
+    const rooms = new Rooms(sites, size);
+    yield* rooms.updateSteps(sites.keys(), round(sites, size));
+    return rooms;
+  }
+
+  private *updateSteps(which: Iterable<number>, { all, index }: ReturnType<typeof round>): Steps<void> {
+    const largest = this.sites.reduce((most, { r }) => Math.max(most, r), 0);
+    let done = 0;
+    for (const k of which) {
+      if (done++ % CELLS_BETWEEN_TURNS === 0) yield;
+      this.update(k, all, index, largest);
+    }
   }
 
   private update(own: number, all: readonly Site[], index: Flatbush, largest: number): void {
@@ -212,7 +226,7 @@ class Rooms {
   }
 
   /** Moves sites; only rooms that reach to one of them, before or after, are made anew. */
-  move(by: readonly (readonly [number, number])[]): void {
+  *moveSteps(by: readonly (readonly [number, number])[]): Steps<void> {
     const moved = by.flatMap(([dx, dy], k) => (dx !== 0 || dy !== 0 ? [k] : []));
     const stale = new Uint8Array(this.sites.length);
     const farthest = this.reach.reduce((most, v) => Math.max(most, v), 0);
@@ -235,8 +249,10 @@ class Rooms {
     const after = round(this.sites, this.size);
     mark(after);
     for (const k of moved) stale[k] = 1;
-    const largest = this.sites.reduce((most, { r }) => Math.max(most, r), 0);
-    stale.forEach((isStale, k) => isStale && this.update(k, after.all, after.index, largest));
+    yield* this.updateSteps(
+      [...this.sites.keys()].filter((k) => stale[k]),
+      after,
+    );
   }
 }
 
@@ -248,9 +264,9 @@ function farthestOf(room: readonly Point[], [x, y]: Point): number {
 }
 
 /** Moves sites until no joint between two corners is shorter than a length, so that never four stones meet. */
-function withoutShortJoints(sites: readonly Site[], size: Size, shortest: number): Rooms {
+function* withoutShortJoints(sites: readonly Site[], size: Size, shortest: number): Steps<Rooms> {
   const out = sites.map(({ at, r }): Site => ({ at: [at[0], at[1]], r }));
-  const rooms = new Rooms(out, size);
+  const rooms = yield* Rooms.steps(out, size);
   for (let pass = 0; pass < PASSES; pass++) {
     let short = 0;
     const push = out.map((): [number, number] => [0, 0]);
@@ -269,7 +285,7 @@ function withoutShortJoints(sites: readonly Site[], size: Size, shortest: number
       }),
     );
     if (short === 0) break;
-    rooms.move(push);
+    yield* rooms.moveSteps(push);
   }
   return rooms;
 }

@@ -1,12 +1,12 @@
 import { Clipper, FillRule } from 'clipper2-ts';
 import { z } from 'zod';
-import type { Random } from '../../raster';
+import type { Steps } from '../../steps';
 import { printMm } from '../../units';
 import type { Cell, LaidCells } from '../cell';
 import { merged, sharedLength } from '../merge';
-import { splitAtCorners } from '../net';
-import { areaOf, holds, hullOf, type Outline, type Point } from '../polygon';
-import { roughened } from '../rough';
+import { splittingSteps } from '../net';
+import { areaOf, boxOf, holds, hullOf, type Box, type Outline, type Point } from '../polygon';
+import { roughSteps } from '../rough';
 import { bond, moduleOf, typical, type AskedOfBond } from './bond';
 import { coursesSteps } from './courses';
 import { repeatedUnit, unitOfLattice } from './periodic';
@@ -20,17 +20,20 @@ const roughSchema = z
   .max(1, 'A roughness is at most 1.')
   .describe('How rough the setts are split: 0 sawn, 1 as split');
 
-const split = (laid: LaidCells, { widthMm, settings, random }: AskedOfBond<{ rough: number }>): LaidCells => {
+/** Setts as they are split. */
+function* splitSteps(
+  laid: LaidCells,
+  { widthMm, settings, random }: AskedOfBond<{ rough: number }>,
+): Steps<LaidCells> {
+  if (settings.rough === 0) return laid;
   const rough = {
     cornerMm: 0.06 * settings.rough * widthMm,
     edgeMm: 0.04 * settings.rough * widthMm,
     roundMm: 0.1 * settings.rough * widthMm,
     stepMm: Math.max(4, 0.2 * widthMm),
   };
-  return settings.rough > 0
-    ? { ...laid, cells: roughened(laid.cells, laid.repeatMm, rough, random as Random) }
-    : laid;
-};
+  return { ...laid, cells: yield* roughSteps(laid.cells, laid.repeatMm, rough, random) };
+}
 
 const rows = bond({
   kind: 'setts-rows',
@@ -45,7 +48,7 @@ const rows = bond({
     // Long rows fit each other only by pairs.
     const up = 2 * Math.max(1, Math.round(asked.repeatMm.height / (2 * w)));
     const lengths = { shortest: 0.7 * l, longest: l, stagger: 0.2 * l };
-    return split(yield* coursesSteps(Array<number>(up).fill(w), lengths, asked), asked);
+    return yield* splitSteps(yield* coursesSteps(Array<number>(up).fill(w), lengths, asked), asked);
   },
 });
 
@@ -64,7 +67,7 @@ const arcs = bond({
   typical: typical(90, 90, 8, 1400, 980),
   sized: 'both',
   random: true,
-  lay(asked) {
+  *lay(asked) {
     const { l, w } = moduleOf(asked);
     const { bayMm } = asked.settings;
     if (bayMm < 4 * l)
@@ -75,8 +78,14 @@ const arcs = bond({
     const up = 2 * Math.max(1, Math.round(asked.repeatMm.height / (2 * w)));
     const cells: Cell[] = [];
     for (let bay = 0; bay < bays; bay++)
-      for (let row = 0; row < up; row++) cells.push(...rowOfArc(bay * bayMm, row, bayMm, { l, w, asked }));
-    return split({ repeatMm: { width: bays * bayMm, height: up * w }, cells, courses: up }, asked);
+      for (let row = 0; row < up; row++) {
+        yield;
+        cells.push(...rowOfArc(bay * bayMm, row, bayMm, { l, w, asked }));
+      }
+    return yield* splitSteps(
+      { repeatMm: { width: bays * bayMm, height: up * w }, cells, courses: up },
+      asked,
+    );
   },
 });
 
@@ -196,17 +205,17 @@ const fans = bond({
   typical: typical(90, 80, 7, 1400, 1400),
   sized: 'both',
   random: true,
-  lay(asked) {
+  *lay(asked) {
     const { l, w } = moduleOf(asked);
     const { fanMm } = asked.settings;
     if (fanMm < 5 * w)
       throw new RangeError(
         `A fan of ${printMm(fanMm)} mm is too small for setts ${printMm(asked.widthMm)} mm wide. Make it at least ${Math.ceil(5 * w)} mm.`,
       );
-    const cells = fan(fanMm, l, w, asked);
+    const cells = yield* fanSteps(fanMm, l, w, asked);
     const unit = { widthMm: fanMm, heightMm: fanMm, courses: 2 };
     const laid = repeatedUnit(unitOfLattice([fanMm, 0], [fanMm / 2, fanMm / 2], unit, cells), asked.repeatMm);
-    return split(laid, asked);
+    return yield* splitSteps(laid, asked);
   },
 });
 
@@ -216,19 +225,21 @@ const PRECISION = 6;
 const SLIVER = 0.45;
 
 /** The setts of one fan: rings about its middle, cut at its sides. */
-function fan(fanMm: number, l: number, w: number, asked: AskedOfBond<unknown>): Cell[] {
+function* fanSteps(fanMm: number, l: number, w: number, asked: AskedOfBond<unknown>): Steps<Cell[]> {
   const radius = fanMm / 2;
   const rings = Math.max(2, Math.round(radius / w));
   const pitch = radius / rings;
   const shape = scaleOutline(fanMm);
-  const stones: { outline: Point[]; ring: number }[] = [];
+  const stones: StoneOfRing[] = [];
   const joints = Array.from({ length: rings }, (_, ring) =>
     ring === 0 ? [0.25, 0.25 + 1 / 3, 0.25 + 2 / 3] : jointTurns((ring + 0.5) * pitch, l, shape, ring),
   );
-  for (let ring = 0; ring < rings; ring++)
+  for (let ring = 0; ring < rings; ring++) {
+    yield;
     for (const sector of sectorsOf(ring, joints, pitch))
       for (const outline of clipped(sector, shape)) stones.push({ outline, ring });
-  const whole = withoutSlivers(stones, SLIVER * l * pitch);
+  }
+  const whole = yield* withoutSlivers(stones, SLIVER * l * pitch);
   const { alongMm } = asked.joint;
   return whole.map(({ outline, ring }): Cell => {
     const [x, y] = outline.reduce(([sx, sy], [px, py]) => [sx + px, sy + py], [0, 0]);
@@ -307,8 +318,13 @@ function clipped(outline: Outline, shape: Outline): Point[][] {
     .filter((found) => areaOf(found) > 1e-3);
 }
 
+interface StoneOfRing {
+  outline: Point[];
+  ring: number;
+}
+
 /** Joins what is too small to be a stone to the neighbour with which it shares most. */
-function withoutSlivers(stones: { outline: Point[]; ring: number }[], leastMm2: number) {
+function* withoutSlivers(stones: readonly StoneOfRing[], leastMm2: number): Steps<StoneOfRing[]> {
   const huge = { width: 1e7, height: 1e7 };
   const asCells = stones.map(({ outline }): Cell => ({
     outline,
@@ -321,11 +337,13 @@ function withoutSlivers(stones: { outline: Point[]; ring: number }[], leastMm2: 
   // Moved away from the edge of the sheet, so that nothing is folded.
   const off = 1e6;
   const moved = asCells.map((c) => ({ ...c, outline: c.outline.map(([x, y]): Point => [x + off, y + off]) }));
-  const out = splitAtCorners(moved, huge).cells.map(({ outline }, k) => ({
-    outline: outline.map(([x, y]): Point => [x - off, y - off]),
-    ring: stones[k]!.ring,
-  }));
+  const { cells } = yield* splittingSteps(moved, huge);
+  const out = cells.map((cell, k) => {
+    const outline = cell.outline.map(([x, y]): Point => [x - off, y - off]);
+    return { outline, ring: stones[k]!.ring, box: boxOf(outline) };
+  });
   for (;;) {
+    yield;
     const small = out
       .map((stone, k) => ({ k, area: areaOf(stone.outline) }))
       .filter(({ area }) => area < leastMm2)
@@ -336,19 +354,30 @@ function withoutSlivers(stones: { outline: Point[]; ring: number }[], leastMm2: 
 }
 
 /** The neighbour with which it comes nearest to a plain shape takes it. @returns whether there is one */
-function joinToNeighbour(stones: { outline: Point[]; ring: number }[], small: number): boolean {
+function joinToNeighbour(stones: (StoneOfRing & { box: Box })[], small: number): boolean {
+  const own = stones[small]!;
   let best: { k: number; outline: Point[]; fullness: number } | null = null;
   stones.forEach((stone, k) => {
-    if (k === small || sharedLength(stones[small]!.outline, stone.outline) === 0) return;
-    const outline = merged(stones[small]!.outline, stone.outline);
+    if (k === small || !touch(own.box, stone.box)) return;
+    if (sharedLength(own.outline, stone.outline) === 0) return;
+    const outline = merged(own.outline, stone.outline);
     const fullness = outline ? areaOf(outline) / areaOf(hullOf(outline)) : 0;
     if (outline && fullness > (best?.fullness ?? 0)) best = { k, outline, fullness };
   });
   if (!best) return false;
   const { k, outline } = best as { k: number; outline: Point[] };
-  stones[k] = { outline, ring: stones[k]!.ring };
+  stones[k] = { outline, ring: stones[k]!.ring, box: boxOf(outline) };
   stones.splice(small, 1);
   return true;
 }
+
+/** Outlines are the same where they differ by less, mm. */
+const TOUCHING_MM = 1e-3;
+
+const touch = (a: Box, b: Box): boolean =>
+  a.left < b.right + TOUCHING_MM &&
+  b.left < a.right + TOUCHING_MM &&
+  a.bottom < b.top + TOUCHING_MM &&
+  b.bottom < a.top + TOUCHING_MM;
 
 export const SETTS = [rows, arcs, fans] as const;

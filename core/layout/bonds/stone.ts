@@ -2,7 +2,7 @@ import { z } from 'zod';
 import type { Random } from '../../raster';
 import type { Steps } from '../../steps';
 import type { LaidCells } from '../cell';
-import { roughened, type Roughness } from '../rough';
+import { roughSteps, type Roughness } from '../rough';
 import { bond, moduleOf, typical, type AskedOfBond, type Bond, type Sizes } from './bond';
 import { lengthSchema, staggerSchema } from './boards';
 import { coursesSteps } from './courses';
@@ -17,8 +17,10 @@ const roughSchema = z
   .max(1, 'A roughness is at most 1.')
   .describe('How rough the stones are dressed: 0 sawn, 1 as found');
 
-const rougher = (laid: LaidCells, rough: Roughness, random: Random): LaidCells =>
-  rough.roundMm > 0 ? { ...laid, cells: roughened(laid.cells, laid.repeatMm, rough, random) } : laid;
+function* rougher(laid: LaidCells, rough: Roughness, random: Random): Steps<LaidCells> {
+  if (rough.roundMm === 0) return laid;
+  return { ...laid, cells: yield* roughSteps(laid.cells, laid.repeatMm, rough, random) };
+}
 
 /** Stones in courses of heights that come one after another. */
 function inCourses(
@@ -64,7 +66,7 @@ const coursedRubble = bond({
   sized: 'both',
   random: true,
   *lay(asked) {
-    return rougher(yield* inCourses(asked, COURSES), roughOf(asked, 0.22), asked.random);
+    return yield* rougher(yield* inCourses(asked, COURSES), roughOf(asked, 0.22), asked.random);
   },
 });
 
@@ -186,7 +188,7 @@ const randomRubble = bond({
   sizeMm: sizeInModules(ASHLAR_MODULES),
   *lay(asked) {
     const laid = yield* fitted(asked, ASHLAR_MODULES, ASHLAR, { upright: 3, level: 6 });
-    return rougher(laid, roughOf(asked, 0.32), asked.random);
+    return yield* rougher(laid, roughOf(asked, 0.32), asked.random);
   },
 });
 
@@ -201,7 +203,7 @@ const dryStone = bond({
   sizeMm: sizeInModules(DRY_MODULES),
   *lay(asked) {
     const laid = yield* fitted(asked, DRY_MODULES, DRY, { upright: 2, level: 8 });
-    return rougher(laid, roughOf(asked, 0.3), asked.random);
+    return yield* rougher(laid, roughOf(asked, 0.3), asked.random);
   },
 });
 
@@ -235,7 +237,7 @@ const fieldstone = bond({
   random: true,
   sizeMm: ({ repeatMm }) => repeatMm,
   *lay(asked) {
-    return rougher(yield* irregular(asked), { ...roughOf(asked, 0.16), cornerMm: 0 }, asked.random);
+    return yield* rougher(yield* irregular(asked), { ...roughOf(asked, 0.16), cornerMm: 0 }, asked.random);
   },
 });
 
@@ -249,7 +251,7 @@ const crazyPaving = bond({
   random: true,
   sizeMm: ({ repeatMm }) => repeatMm,
   *lay(asked) {
-    return rougher(yield* irregular(asked), { ...roughOf(asked, 0.07), cornerMm: 0 }, asked.random);
+    return yield* rougher(yield* irregular(asked), { ...roughOf(asked, 0.07), cornerMm: 0 }, asked.random);
   },
 });
 
@@ -266,7 +268,7 @@ const mosaic = bond({
   sized: 'both',
   random: true,
   *lay(asked) {
-    return rougher(yield* inCourses(asked, [1]), roughOf(asked, 0.14), asked.random);
+    return yield* rougher(yield* inCourses(asked, [1]), roughOf(asked, 0.14), asked.random);
   },
 });
 
