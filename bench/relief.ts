@@ -1,8 +1,9 @@
 import { fractalNoise, makePlane } from '@jossel/core/raster';
-import { curvatureOfHeight, normalsOfHeight, occlusionOfHeight } from '@jossel/core/relief';
+import { curvatureSteps, normalsOfHeight, occlusionOfHeight } from '@jossel/core/relief';
 import { BENCH_SAMPLES, type BenchSample } from '../standins/capture/samples';
 import { reliefFigures } from '../standins/light-rig/known';
 import { UNSEEN_SAMPLES } from '../standins/light-rig/unseen';
+import { atOnce } from '@jossel/core/steps';
 
 type Print = (what: string, value: string, reach?: string) => void;
 
@@ -20,7 +21,7 @@ function benchDerived(print: Print): void {
   const afterNormals = performance.now();
   occlusionOfHeight(height, normals, mm, 12);
   const afterOcclusion = performance.now();
-  curvatureOfHeight(height, mm);
+  atOnce(curvatureSteps(height, mm));
   const ended = performance.now();
   const s = (ms: number) => `${(ms / 1000).toFixed(1)} s`;
   print(

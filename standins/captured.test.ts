@@ -174,7 +174,7 @@ test('a straightened capture shows the sample as from above: its place on the pl
   const sources = { level: async () => clipped(picture) } as unknown as Pictures;
   const info = { widthPx: 1200, heightPx: 900, sha256: 'x' };
   const straight = await straightenedTo(
-    sources,
+    { pictures: sources, options: {} },
     { sampleId: 's', info, frame },
     frame.widthPx,
     frame.heightPx,

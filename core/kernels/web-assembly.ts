@@ -17,14 +17,19 @@ export class KernelModule<Functions> {
   constructor(private readonly hex: string) {}
 
   /**
-   * An instance whose memory is the caller's until it asks for the next one. Small ones are used again.
+   * An instance that is the caller's until it gives it back.
    * @param bytes how much of its memory is to be used
    */
-  instance(bytes: number): Kernel<Functions> {
+  borrow(bytes: number): Kernel<Functions> {
     const kernel = this.kept ?? this.ofItsOwn();
+    this.kept = undefined;
     makeRoom(kernel, bytes);
-    this.kept = bytes <= KEPT_BYTES ? kernel : undefined;
     return kernel;
+  }
+
+  /** Small instances are used again; one that is never given back is freed with whoever borrowed it. */
+  giveBack(kernel: Kernel<Functions>): void {
+    if (kernel.memory.buffer.byteLength <= KEPT_BYTES) this.kept = kernel;
   }
 
   /** An instance for one caller alone. */

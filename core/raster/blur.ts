@@ -1,23 +1,40 @@
 import compiled from '../kernels/blur.wasm';
 import { fours, readRows, writeRows } from '../kernels/rows';
 import { KernelModule, MemoryLayout } from '../kernels/web-assembly';
+import { atOnce, rowsPerSpan, type Steps } from '../steps';
 import type { Plane } from './plane';
 
 /** See core/kernels/assembly/blur.ts; addresses in bytes. */
-type BlurLines = (
-  plane: number,
-  widthPx: number,
-  heightPx: number,
-  stride: number,
-  radius: number,
-  edge: number,
-  norm: number,
-  work: number,
-) => void;
-const KERNEL = new KernelModule<{ blurRows: BlurLines; blurColumns: BlurLines }>(compiled);
+interface Functions {
+  blurRows(
+    plane: number,
+    widthPx: number,
+    heightPx: number,
+    stride: number,
+    radius: number,
+    edge: number,
+    norm: number,
+    work: number,
+  ): void;
+  blurColumns(
+    plane: number,
+    firstPx: number,
+    endPx: number,
+    heightPx: number,
+    stride: number,
+    radius: number,
+    edge: number,
+    norm: number,
+    work: number,
+  ): void;
+}
+const KERNEL = new KernelModule<Functions>(compiled);
 
 /** Lines that the kernel works side by side: columns need the most. */
 const WORK_LINES = 20;
+/** Columns and rows that the kernel takes together. */
+const COLUMNS = 16;
+const ROWS = 4;
 
 /**
  * Gaussian blur on the torus (both axes wrap), by four passes of an extended box filter whose fractional
@@ -27,25 +44,41 @@ const WORK_LINES = 20;
  * @param sigmaXPx standard deviation across, in pixels; below 0.2 the axis is left alone
  * @param sigmaYPx standard deviation upwards, in pixels
  */
-export function blurWrapped(plane: Plane, sigmaXPx: number, sigmaYPx: number): Plane {
+export const blurWrapped = (plane: Plane, sigmaXPx: number, sigmaYPx: number): Plane =>
+  atOnce(blurSteps(plane, sigmaXPx, sigmaYPx));
+
+/** As `blurWrapped`, left between rows and between columns. */
+export function* blurSteps(plane: Plane, sigmaXPx: number, sigmaYPx: number): Steps<Plane> {
   const { widthPx: w, heightPx: h, data } = plane;
   const [across, down] = [sigmaXPx > LEAST_PX, sigmaYPx > LEAST_PX];
   if ((!across && !down) || data.length === 0) return { widthPx: w, heightPx: h, data: data.slice() };
   const stride = fours(w);
   const at = new MemoryLayout();
   const [start, work] = [at.of(stride * h), at.of(2 * WORK_LINES * Math.max(w, h))];
-  const kernel = KERNEL.instance(at.bytes);
+  const kernel = KERNEL.borrow(at.bytes);
   const floats = new Float32Array(kernel.memory.buffer, start, stride * h);
   writeRows(floats, 0, stride, data, w);
   if (across) {
     const { radius, edge, norm } = boxOf(sigmaXPx, w);
-    kernel.blurRows(start, w, h, stride, radius, edge, norm, work);
+    const rows = ROWS * Math.ceil(rowsPerSpan(w) / ROWS);
+    for (let y = 0; y < h; y += rows) {
+      yield;
+      const from = start + 4 * y * stride;
+      kernel.blurRows(from, w, Math.min(rows, h - y), stride, radius, edge, norm, work);
+    }
   }
   if (down) {
     const { radius, edge, norm } = boxOf(sigmaYPx, h);
-    kernel.blurColumns(start, w, h, stride, radius, edge, norm, work);
+    const columns = COLUMNS * Math.ceil(rowsPerSpan(h) / COLUMNS);
+    for (let x = 0; x < w; x += columns) {
+      yield;
+      kernel.blurColumns(start, x, Math.min(w, x + columns), h, stride, radius, edge, norm, work);
+    }
   }
-  return { widthPx: w, heightPx: h, data: readRows(floats, 0, stride, w, h) };
+  yield;
+  const blurred = readRows(floats, 0, stride, w, h);
+  KERNEL.giveBack(kernel);
+  return { widthPx: w, heightPx: h, data: blurred };
 }
 
 const LEAST_PX = 0.2;

@@ -27,7 +27,7 @@ export function extremes(plane: Plane, reachPx: number, which: 'least' | 'greate
   const room = Math.max(across * (down + 2 * reachPx), down * (across + 2 * reachPx));
   const at = new MemoryLayout();
   const [padded, out] = [at.of(room), at.of(room)];
-  const kernel = KERNEL.instance(at.bytes);
+  const kernel = KERNEL.borrow(at.bytes);
   const floats = new Float32Array(kernel.memory.buffer);
   const run = (stride: number, rows: number) => {
     pad(floats, padded / 4, stride, rows, reachPx, wraps, which === 'greatest' ? -Infinity : Infinity);
@@ -38,7 +38,9 @@ export function extremes(plane: Plane, reachPx: number, which: 'least' | 'greate
   kernel.transpose(out, across, w, h, padded + 4 * reachPx * down, down);
   run(down, w);
   kernel.transpose(out, down, h, w, padded, across);
-  return { widthPx: w, heightPx: h, data: readRows(floats, padded / 4, across, w, h) };
+  const found = readRows(floats, padded / 4, across, w, h);
+  KERNEL.giveBack(kernel);
+  return { widthPx: w, heightPx: h, data: found };
 }
 
 /** Fills the rows above and below those of a plane: as it goes on over its edges, or with a value that never counts. */

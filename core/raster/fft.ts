@@ -42,7 +42,7 @@ export function fft2d({ widthPx: w, heightPx: h, data }: Spectrum, inverse = fal
   const [rowTable, columnTable] = [at.of(4 * w), at.of(4 * h)];
   const [rowOrder, columnOrder] = [at.of(w), at.of(h)];
   const [input, output] = [at.of(4 * 8 * longer), at.of(8 * longer)];
-  const kernel = KERNEL.instance(at.bytes);
+  const kernel = KERNEL.borrow(at.bytes);
   const { buffer } = kernel.memory;
   const numbers = new Float64Array(buffer, field, 2 * w * h);
   numbers.set(data);
@@ -54,7 +54,9 @@ export function fft2d({ widthPx: w, heightPx: h, data }: Spectrum, inverse = fal
     new Int32Array(buffer, order, n).set(startsOf(n));
   }
   kernel.transform2d(field, w, h, rowTable, rowOrder, columnTable, columnOrder, input, output, inverse);
-  return { widthPx: w, heightPx: h, data: numbers.slice() };
+  const transformed = numbers.slice();
+  KERNEL.giveBack(kernel);
+  return { widthPx: w, heightPx: h, data: transformed };
 }
 
 /** Pairs of cos and −sin of 2πi/n. */

@@ -1,3 +1,5 @@
+import { atOnce, inSpans, type Steps } from '../steps';
+
 /** Pictures as planes of 32-bit floats, row by row, top row first. */
 
 /** One plane: `data[y * widthPx + x]`. */
@@ -34,14 +36,29 @@ export function mapChannels(picture: ColourPicture, change: (plane: Plane) => Pl
   return { widthPx: r!.widthPx, heightPx: r!.heightPx, r: r!.data, g: g!.data, b: b!.data };
 }
 
+/** A picture changed channel by channel, each in steps. */
+export function* channelSteps(
+  { widthPx, heightPx, ...channels }: ColourPicture,
+  change: (plane: Plane) => Steps<Plane>,
+): Steps<ColourPicture> {
+  const r = yield* change({ widthPx, heightPx, data: channels.r });
+  const g = yield* change({ widthPx, heightPx, data: channels.g });
+  const b = yield* change({ widthPx, heightPx, data: channels.b });
+  return { widthPx: r.widthPx, heightPx: r.heightPx, r: r.data, g: g.data, b: b.data };
+}
+
 /** Luminance Y of linear sRGB primaries (IEC 61966-2-1 / Rec. 709 weights). */
 export const luminanceOf = (r: number, g: number, b: number): number => 0.2126 * r + 0.7152 * g + 0.0722 * b;
 
 /** Luminance of every pixel. */
-export function luminancePlane(picture: ColourPicture): Plane {
-  const { widthPx, heightPx, r, g, b } = picture;
+export const luminancePlane = (picture: ColourPicture): Plane => atOnce(luminanceSteps(picture));
+
+/** As `luminancePlane`, left in between. */
+export function* luminanceSteps({ widthPx, heightPx, r, g, b }: ColourPicture): Steps<Plane> {
   const data = new Float32Array(r.length);
-  for (let i = 0; i < data.length; i++) data[i] = luminanceOf(r[i]!, g[i]!, b[i]!);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i] = luminanceOf(r[i]!, g[i]!, b[i]!);
+  });
   return { widthPx, heightPx, data };
 }
 
@@ -79,12 +96,18 @@ export function mean(data: Float32Array): number {
  * (so within 1/4096 of the range).
  * @param shares each 0–1
  */
-export function percentiles(data: Float32Array, shares: readonly number[]): number[] {
+export const percentiles = (data: Float32Array, shares: readonly number[]): number[] =>
+  atOnce(percentileSteps(data, shares));
+
+/** As `percentiles`, left in between. */
+export function* percentileSteps(data: Float32Array, shares: readonly number[]): Steps<number[]> {
   const { min, max } = extent(data);
   if (!(max > min)) return shares.map(() => min);
   const bins = new Float64Array(4096);
   const scale = 4096 / (max - min);
-  for (let i = 0; i < data.length; i++) bins[Math.min(4095, Math.floor((data[i]! - min) * scale))]!++;
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) bins[Math.min(4095, Math.floor((data[i]! - min) * scale))]!++;
+  });
   return shares.map((share) => {
     const wanted = share * data.length;
     let seen = 0;

@@ -1,7 +1,8 @@
 import compiled from '../kernels/resample.wasm';
 import { fours, readRows, writeRows, type Transposing } from '../kernels/rows';
 import { KernelModule, MemoryLayout, type Kernel } from '../kernels/web-assembly';
-import { makePlane, type Plane } from './plane';
+import { atOnce, rowsPerSpan, type Steps } from '../steps';
+import { channelSteps, makePlane, type ColourPicture, type Plane } from './plane';
 
 /** Halves a plane by averaging 2×2 pixels; an odd last row or column is averaged with itself. */
 export function halve(source: Plane): Plane {
@@ -56,27 +57,47 @@ function makeTaps(targetPx: number, originPx: number, stepPx: number): Taps {
   return { first, weights, count };
 }
 
+/** Left, top (may be fractional or outside; edges are repeated) and step: source pixels per target pixel. */
+export interface ResampledWindow {
+  leftPx: number;
+  topPx: number;
+  stepX: number;
+  stepY: number;
+}
+
 /**
  * Resamples a window of a plane to another pixel grid with a separable cubic filter that follows the scale.
  *
  * @param source the plane
- * @param window left, top (may be fractional or outside; edges are repeated) and step: source pixels per target pixel
+ * @param window of it
  * @param widthPx target width
  * @param heightPx target height
  */
-export function resample(
-  source: Plane,
-  window: { leftPx: number; topPx: number; stepX: number; stepY: number },
+export const resample = (source: Plane, window: ResampledWindow, widthPx: number, heightPx: number): Plane =>
+  atOnce(resampleSteps(source, window, widthPx, heightPx));
+
+/** A picture resampled channel by channel, left between rows. */
+export const resamplePictureSteps = (
+  picture: ColourPicture,
+  window: ResampledWindow,
   widthPx: number,
   heightPx: number,
-): Plane {
+): Steps<ColourPicture> => channelSteps(picture, (plane) => resampleSteps(plane, window, widthPx, heightPx));
+
+/** As `resample`, left between rows. */
+export function* resampleSteps(
+  source: Plane,
+  window: ResampledWindow,
+  widthPx: number,
+  heightPx: number,
+): Steps<Plane> {
   if (isWhole(source, window, widthPx, heightPx)) return { ...source, data: source.data.slice() };
   const tx = makeTaps(widthPx, window.leftPx, window.stepX);
   const ty = makeTaps(heightPx, window.topPx, window.stepY);
   const row = (y: number) => Math.max(0, Math.min(source.heightPx - 1, y));
   const top = row(ty.first[0] ?? 0);
   const rows = row((ty.first[heightPx - 1] ?? 0) + ty.count - 1) - top + 1;
-  return new Filter(source, tx, ty, { top, rows }).run();
+  return yield* new Filter(source, tx, ty, { top, rows }).steps();
 }
 
 /** See core/kernels/assembly/resample.ts; addresses in bytes. */
@@ -132,7 +153,7 @@ class Filter {
       turned: memory.of(BAND * fours(source.widthPx)),
       filtered: memory.of(BAND * this.stride),
     };
-    this.kernel = KERNEL.instance(memory.bytes);
+    this.kernel = KERNEL.borrow(memory.bytes);
     this.floats = new Float32Array(this.kernel.memory.buffer);
     const whole = new Int32Array(this.kernel.memory.buffer);
     for (const [axis, { first, weights }] of [['x', tx] as const, ['y', ty] as const]) {
@@ -141,24 +162,34 @@ class Filter {
     }
   }
 
-  run(): Plane {
+  *steps(): Steps<Plane> {
     const { kernel, at, used, stride, widthPx, heightPx } = this;
-    for (let row = 0; row < used.rows; row += BAND) this.filterAlong(row, Math.min(BAND, used.rows - row));
+    for (let row = 0; row < used.rows; row += BAND) {
+      yield;
+      this.filterAlong(row, Math.min(BAND, used.rows - row));
+    }
     const { firsts, weights } = this.taps.y;
     const last = used.top + used.rows - 1;
-    kernel.filterColumns(
-      at.across,
-      stride,
-      firsts,
-      weights,
-      this.ty.count,
-      used.top,
-      last,
-      true,
-      at.out,
-      heightPx,
-    );
-    return { widthPx, heightPx, data: readRows(this.floats, at.out / 4, stride, widthPx, heightPx) };
+    const rowsAtOnce = rowsPerSpan(widthPx * this.ty.count);
+    for (let row = 0; row < heightPx; row += rowsAtOnce) {
+      yield;
+      kernel.filterColumns(
+        at.across,
+        stride,
+        firsts + 4 * row,
+        weights + 4 * row * this.ty.count,
+        this.ty.count,
+        used.top,
+        last,
+        true,
+        at.out + 4 * row * stride,
+        Math.min(rowsAtOnce, heightPx - row),
+      );
+    }
+    yield;
+    const data = readRows(this.floats, at.out / 4, stride, widthPx, heightPx);
+    KERNEL.giveBack(kernel);
+    return { widthPx, heightPx, data };
   }
 
   /** Filters some rows along themselves; beyond its ends a row goes on as it ends. */
@@ -221,20 +252,39 @@ export function sampleWrapped(plane: Plane, xPx: number, yPx: number): number {
  * Bilinear values at a grid of places, wrapping round on both axes.
  * @param xPx places of the columns of the outcome, pixel centres at whole numbers; @param yPx those of its rows
  */
-export function sampleGridWrapped(plane: Plane, xPx: Float64Array, yPx: Float64Array): Plane {
+export const sampleGridWrapped = (plane: Plane, xPx: Float64Array, yPx: Float64Array): Plane =>
+  atOnce(sampleGridSteps(plane, xPx, yPx));
+
+/** As `sampleGridWrapped`, left between rows. */
+export function* sampleGridSteps(plane: Plane, xPx: Float64Array, yPx: Float64Array): Steps<Plane> {
   const { widthPx: w, heightPx: h, data } = plane;
   const out = makePlane(xPx.length, yPx.length);
   const columns = cellsOf(xPx, w);
   const rows = cellsOf(yPx, h);
   // A row of the plane is brought to the places of the columns once, though several rows of the outcome lie between it and the next.
   const [upper, lower] = [new RowAtColumns(data, w, columns), new RowAtColumns(data, w, columns)];
+  const rowsAtOnce = rowsPerSpan(xPx.length);
   for (let y = 0, to = 0; y < yPx.length; y++) {
+    if (y % rowsAtOnce === 0) yield;
     const fy = rows.share[y]!;
     if (upper.row !== rows.first[y]! && lower.row === rows.first[y]!) upper.swap(lower);
     const [above, below] = [upper.at(rows.first[y]!), lower.at(rows.second[y]!)];
-    for (let x = 0; x < above.length; x++, to++) out.data[to] = above[x]! * (1 - fy) + below[x]! * fy;
+    to = mixed(above, below, fy, out.data, to);
   }
   return out;
+}
+
+/** Writes what lies between two rows. @returns where the next row begins */
+function mixed(
+  above: Float64Array,
+  below: Float64Array,
+  share: number,
+  out: Float32Array,
+  start: number,
+): number {
+  let to = start;
+  for (let x = 0; x < above.length; x++, to++) out[to] = above[x]! * (1 - share) + below[x]! * share;
+  return to;
 }
 
 /** A row of a plane, interpolated at the places of columns. */

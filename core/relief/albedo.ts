@@ -1,6 +1,7 @@
 import { squared } from '../exact';
-import { blurWrapped, luminancePlane, makePlane, mean, type ColourPicture, type Plane } from '../raster';
-import { atScaleOf, type PiecesOfRepeat } from './joints';
+import { blurWrapped, luminanceSteps, makePlane, mean, type ColourPicture, type Plane } from '../raster';
+import { inSpans, rowsPerSpan, type Steps } from '../steps';
+import { scaleSteps, type PiecesOfRepeat } from './joints';
 
 /** Lightness of a picture without what is colour of the surface, so that what is left may be taken for relief. */
 export interface WithoutAlbedo {
@@ -23,77 +24,108 @@ const CHROMA_NOISE = 0.01;
  * @param picture one repeat, linear light
  * @param known its pieces; null: it has none
  */
-export function withoutAlbedo(picture: ColourPicture, known: PiecesOfRepeat | null): WithoutAlbedo {
-  const { widthPx: w, heightPx: h, r, g, b } = picture;
-  const lightness = luminancePlane(picture);
-  const [first, second] = [makePlane(w, h), makePlane(w, h)];
-  for (let i = 0; i < r.length; i++) {
-    lightness.data[i] = Math.cbrt(Math.max(0, lightness.data[i]!));
-    const sum = r[i]! + g[i]! + b[i]! + DARK;
-    first.data[i] = (r[i]! + DARK / 3) / sum;
-    second.data[i] = (b[i]! + DARK / 3) / sum;
-  }
-  const whole = deviationOf(lightness.data);
-  const planes = [lightness, first, second].map((plane) => lessMeans(plane, known)) as [Plane, Plane, Plane];
-  const [light, c1, c2] = planes.map((plane) => plane.data) as [Float32Array, Float32Array, Float32Array];
-  // Differences of chromaticity below this are noise, and explain nothing (ridge regression).
-  const ridge = light.length * squared(CHROMA_NOISE);
-  let [aa, ab, bb, al, bl] = [ridge, 0, ridge, 0, 0];
-  for (let i = 0; i < light.length; i++) {
-    aa += squared(c1[i]!);
-    ab += c1[i]! * c2[i]!;
-    bb += squared(c2[i]!);
-    al += c1[i]! * light[i]!;
-    bl += c2[i]! * light[i]!;
-  }
-  const within = deviationOf(light);
-  const det = aa * bb - ab * ab;
-  // Chromaticities that run along one line say no more than one of them.
-  const [ka, kb] =
-    det > 1e-6 * aa * bb ? [(al * bb - bl * ab) / det, (bl * aa - al * ab) / det] : [al / aa, 0];
-  for (let i = 0; i < light.length; i++) light[i]! -= ka * c1[i]! + kb * c2[i]!;
-  const left = deviationOf(light);
+export function* withoutAlbedoSteps(
+  picture: ColourPicture,
+  known: PiecesOfRepeat | null,
+): Steps<WithoutAlbedo> {
+  const [lightness, first, second] = yield* lightnessAndChromaticity(picture);
+  const whole = yield* deviationOf(lightness.data);
+  for (const plane of [lightness, first, second]) yield* takeMeansOff(plane, known);
+  const [light, c1, c2] = [lightness.data, first.data, second.data];
+  const [ka, kb] = yield* sharesOfChromaticity(light, c1, c2);
+  const within = yield* deviationOf(light);
+  yield* inSpans(light.length, (from, to) => {
+    for (let i = from; i < to; i++) light[i]! -= ka * c1[i]! + kb * c2[i]!;
+  });
+  const left = yield* deviationOf(light);
   const shareOf = (deviation: number) => (deviation > 1e-7 ? Math.min(1, left / deviation) : 1);
-  return { lightness: planes[0], left: shareOf(whole), leftWithin: shareOf(within) };
+  return { lightness, left: shareOf(whole), leftWithin: shareOf(within) };
 }
 
-function deviationOf(data: Float32Array): number {
-  let [sum, squares] = [0, 0];
-  for (let i = 0; i < data.length; i++) {
-    const v = data[i]!;
-    sum += v;
-    squares += v * v;
-  }
-  const mean = sum / data.length;
-  return Math.sqrt(Math.max(0, squares / data.length - mean * mean));
+/** Lightness of a picture, and the shares of red and of blue in its light. */
+function* lightnessAndChromaticity(picture: ColourPicture): Steps<[Plane, Plane, Plane]> {
+  const { widthPx: w, heightPx: h, r, g, b } = picture;
+  const lightness = yield* luminanceSteps(picture);
+  const [first, second] = [makePlane(w, h), makePlane(w, h)];
+  yield* inSpans(r.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      lightness.data[i] = Math.cbrt(Math.max(0, lightness.data[i]!));
+      const sum = r[i]! + g[i]! + b[i]! + DARK;
+      first.data[i] = (r[i]! + DARK / 3) / sum;
+      second.data[i] = (b[i]! + DARK / 3) / sum;
+    }
+  });
+  return [lightness, first, second];
+}
+
+/** How much of the lightness goes with each of two chromaticities, by least squares. */
+function* sharesOfChromaticity(
+  light: Float32Array,
+  c1: Float32Array,
+  c2: Float32Array,
+): Steps<[number, number]> {
+  // Differences of chromaticity below this are noise, and explain nothing (ridge regression).
+  const ridge = light.length * squared(CHROMA_NOISE);
+  const sums = new Float64Array([ridge, 0, ridge, 0, 0]);
+  yield* inSpans(light.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      sums[0]! += squared(c1[i]!);
+      sums[1]! += c1[i]! * c2[i]!;
+      sums[2]! += squared(c2[i]!);
+      sums[3]! += c1[i]! * light[i]!;
+      sums[4]! += c2[i]! * light[i]!;
+    }
+  });
+  const [aa, ab, bb, al, bl] = sums as unknown as [number, number, number, number, number];
+  const det = aa * bb - ab * ab;
+  // Chromaticities that run along one line say no more than one of them.
+  return det > 1e-6 * aa * bb ? [(al * bb - bl * ab) / det, (bl * aa - al * ab) / det] : [al / aa, 0];
+}
+
+function* deviationOf(data: Float32Array): Steps<number> {
+  const sums = new Float64Array(2);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const v = data[i]!;
+      sums[0]! += v;
+      sums[1]! += v * v;
+    }
+  });
+  const mean = sums[0]! / data.length;
+  return Math.sqrt(Math.max(0, sums[1]! / data.length - mean * mean));
 }
 
 /** Takes off a plane its mean over each piece, and over the joints; its mean over all where there are no pieces. */
-function lessMeans(plane: Plane, known: PiecesOfRepeat | null): Plane {
-  const { widthPx, heightPx, data } = plane;
+function* takeMeansOff({ widthPx, heightPx, data }: Plane, known: PiecesOfRepeat | null): Steps<void> {
   if (!known) {
+    yield;
     const off = mean(data);
+    yield;
     for (let i = 0; i < data.length; i++) data[i]! -= off;
-    return plane;
+    return;
   }
   const { label, pieces, widthPx: w, heightPx: h } = known.pieces;
   const joints = pieces.length;
   const [sums, counts] = [new Float64Array(joints + 1), new Float64Array(joints + 1)];
   const [sx, sy] = [w / widthPx, h / heightPx];
   const columns = Int32Array.from({ length: widthPx }, (_, x) => Math.floor((x + 0.5) * sx));
-  for (let y = 0, i = 0; y < heightPx; y++)
-    for (let x = 0, row = Math.floor((y + 0.5) * sy) * w; x < widthPx; x++, i++) {
-      const k = label[row + columns[x]!]!;
-      sums[k < 0 ? joints : k]! += data[i]!;
-      counts[k < 0 ? joints : k]!++;
-    }
+  const sumRows = (from: number, to: number) => {
+    for (let y = from, i = from * widthPx; y < to; y++)
+      for (let x = 0, row = Math.floor((y + 0.5) * sy) * w; x < widthPx; x++, i++) {
+        const k = label[row + columns[x]!]!;
+        sums[k < 0 ? joints : k]! += data[i]!;
+        counts[k < 0 ? joints : k]!++;
+      }
+  };
+  yield* inSpans(heightPx, sumRows, rowsPerSpan(widthPx));
   const means = makePlane(w, h);
   for (let i = 0; i < label.length; i++) {
     const k = label[i]! < 0 ? joints : label[i]!;
     means.data[i] = sums[k]! / Math.max(1, counts[k]!);
   }
   // The outline of a piece in a picture is about a pixel wide.
-  const soft = atScaleOf(blurWrapped(means, 0.7, 0.7), widthPx, heightPx).data;
-  for (let i = 0; i < data.length; i++) data[i]! -= soft[i]!;
-  return plane;
+  const { data: soft } = yield* scaleSteps(blurWrapped(means, 0.7, 0.7), widthPx, heightPx);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i]! -= soft[i]!;
+  });
 }

@@ -1,5 +1,6 @@
-import { blurWrapped, makePlane, percentiles, type Plane } from '../raster';
-import { mmPerPxOf, type Surface } from '../surface';
+import { blurSteps, makePlane, percentileSteps, type Plane } from '../raster';
+import { atOnce, inSpans, type Steps } from '../steps';
+import { mmPerPxOf, withTurns, type ContextOptions, type Surface } from '../surface';
 import type { Combining, ReliefContribution, ReliefMask } from './settings';
 
 /** How contributions come together, each over what the ones before it came to. */
@@ -10,24 +11,26 @@ import type { Combining, ReliefContribution, ReliefMask } from './settings';
  * @param height of the contribution, mm
  * @param weight 0–1 where it counts; null: everywhere
  */
-export function combine(
+export function combineSteps(
   { data: sum }: Plane,
   { data: height }: Plane,
   weight: Plane | null,
   how: Combining,
-): void {
-  if (how === 'add' && !weight) {
-    for (let i = 0; i < sum.length; i++) sum[i]! += height[i]!;
-    return;
-  }
-  for (let i = 0; i < sum.length; i++) {
-    const w = weight ? weight.data[i]! : 1;
-    const was = sum[i]!;
-    const is = height[i]!;
-    if (how === 'add') sum[i] = was + w * is;
-    else if (how === 'replace') sum[i] = was + w * (is - was);
-    else if (how === 'highest' ? is > was : is < was) sum[i] = was + w * (is - was);
-  }
+): Steps<void> {
+  if (how === 'add' && !weight)
+    return inSpans(sum.length, (from, to) => {
+      for (let i = from; i < to; i++) sum[i]! += height[i]!;
+    });
+  return inSpans(sum.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const w = weight ? weight.data[i]! : 1;
+      const was = sum[i]!;
+      const is = height[i]!;
+      if (how === 'add') sum[i] = was + w * is;
+      else if (how === 'replace') sum[i] = was + w * (is - was);
+      else if (how === 'highest' ? is > was : is < was) sum[i] = was + w * (is - was);
+    }
+  });
 }
 
 /** Heights that stand out of their surroundings by this percentile of all wholly count as hollows or arrises. */
@@ -37,15 +40,26 @@ const WHOLLY = 0.97;
  * Where a contribution counts, 0–1. A part that it is kept to must be one of the surface.
  * @param before what the contributions before it came to, mm
  */
-export async function weightOf(mask: ReliefMask, before: Plane, surface: Surface): Promise<Plane> {
-  const mm = mmPerPxOf(surface);
-  const weight =
-    mask.place === 'part'
-      ? await surface.parts.get(mask.part!)!.get()
-      : standingOut(before, mm, { place: mask.place, reachMm: mask.reachMm });
-  const soft =
-    mask.softenMm > 0 ? blurWrapped(weight, mask.softenMm / 4 / mm.x, mask.softenMm / 4 / mm.y) : weight;
-  return mask.except ? { ...soft, data: soft.data.map((v) => 1 - v) } : soft;
+export async function weightOf(
+  options: ContextOptions,
+  mask: ReliefMask,
+  before: Plane,
+  surface: Surface,
+): Promise<Plane> {
+  const part = mask.place === 'part' ? await surface.parts.get(mask.part!)!.get() : null;
+  return withTurns(options, weightSteps(mask, part, before, mmPerPxOf(surface)));
+}
+
+function* weightSteps(
+  { place, reachMm, softenMm, except }: ReliefMask,
+  part: Plane | null,
+  before: Plane,
+  mm: { x: number; y: number },
+): Steps<Plane> {
+  const weight = place === 'part' ? part! : yield* standingOutSteps(before, mm, { place, reachMm });
+  const soft = softenMm > 0 ? yield* blurSteps(weight, softenMm / 4 / mm.x, softenMm / 4 / mm.y) : weight;
+  yield;
+  return except ? { ...soft, data: soft.data.map((v) => 1 - v) } : soft;
 }
 
 /** Parts that a contribution is made of or kept to, and that a surface does not have. */
@@ -58,26 +72,34 @@ export function missingParts(c: ReliefContribution, { parts }: Pick<Surface, 'pa
  * Hollows, arrises or faces by how far a height lies below or above the mean of its surroundings.
  * @returns 0–1; 1 where it stands out the most, but for the last few percent
  */
-export function standingOut(
+export const standingOut = (...of: Parameters<typeof standingOutSteps>): Plane =>
+  atOnce(standingOutSteps(...of));
+
+/** As `standingOut`, left in between. */
+export function* standingOutSteps(
   height: Plane,
   mm: { x: number; y: number },
   { place, reachMm }: { place: Exclude<ReliefMask['place'], 'part'>; reachMm: number },
-): Plane {
-  const around = blurWrapped(height, reachMm / 2 / mm.x, reachMm / 2 / mm.y).data;
+): Steps<Plane> {
+  const { data: around } = yield* blurSteps(height, reachMm / 2 / mm.x, reachMm / 2 / mm.y);
   const out = makePlane(height.widthPx, height.heightPx);
-  const [from, off] = [height.data, out.data];
+  const [own, off] = [height.data, out.data];
   const faces = place === 'faces';
   const sign = place === 'hollows' ? -1 : 1;
-  for (let i = 0; i < off.length; i++) {
-    const above = from[i]! - around[i]!;
-    off[i] = faces ? Math.abs(above) : Math.max(0, sign * above);
-  }
-  const [most] = percentiles(off, [WHOLLY]) as [number];
+  yield* inSpans(off.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const above = own[i]! - around[i]!;
+      off[i] = faces ? Math.abs(above) : Math.max(0, sign * above);
+    }
+  });
+  const [most] = (yield* percentileSteps(off, [WHOLLY])) as [number];
   if (!(most > 1e-7)) off.fill(faces ? 1 : 0);
   else
-    for (let i = 0; i < off.length; i++) {
-      const t = Math.min(1, off[i]! / most);
-      off[i] = faces ? 1 - t : t;
-    }
+    yield* inSpans(off.length, (from, to) => {
+      for (let i = from; i < to; i++) {
+        const t = Math.min(1, off[i]! / most);
+        off[i] = faces ? 1 - t : t;
+      }
+    });
   return out;
 }

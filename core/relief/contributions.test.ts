@@ -2,14 +2,15 @@ import fc from 'fast-check';
 import { makeColourPicture, makePlane, percentiles, type Plane } from '../raster';
 import { namedPart, RenderContext, type MapOfSet, type Pending, type Surface } from '../surface';
 import { figure } from '../units';
-import { combine } from './compose';
-import { curvatureOfHeight } from './curvature';
+import { combineSteps } from './compose';
+import { curvatureSteps } from './curvature';
 import { directionSentence } from './direction';
-import { generatedRelief } from './generated';
-import { bandsOfPlane, heightOfBands, summedBands } from './height';
-import { reliefOfPart } from './parts';
+import { generatedReliefSteps } from './generated';
+import { bandsOfPlaneSteps, heightOfBandsSteps, summedBandsSteps } from './height';
+import { reliefOfPartSteps } from './parts';
 import { reliefSchema, type ReliefContribution, type ReliefSettings } from './settings';
 import { reliefStage } from './stage';
+import { atOnce } from '../steps';
 
 const SIDE = 64;
 const MM = { x: 0.5, y: 0.5 };
@@ -81,7 +82,7 @@ const at = (data: Float32Array, x: number, y = 10) => data[y * SIDE + x]!;
 
 describe('a part', () => {
   test('lies as deep below the rest as is asked, and goes down over the width of its edge', () => {
-    const { data } = reliefOfPart(joint, MM, { depthMm: 3, raised: false, edgeMm: 2 });
+    const { data } = atOnce(reliefOfPartSteps(joint, MM, { depthMm: 3, raised: false, edgeMm: 2 }));
     expect(at(data, 5) - at(data, 32)).toBeCloseTo(3, 6);
     // Centred on the outline: a quarter of a millimetre inside it, less than half the way.
     expect(at(data, 28) - at(data, 32)).toBeGreaterThan(0);
@@ -89,10 +90,12 @@ describe('a part', () => {
     expect(at(data, 24)).toBeCloseTo(at(data, 5), 6);
   });
   test('stands out where it is raised; one that is everywhere or nowhere is level', () => {
-    const { data } = reliefOfPart(joint, MM, { depthMm: 3, raised: true, edgeMm: 0 });
+    const { data } = atOnce(reliefOfPartSteps(joint, MM, { depthMm: 3, raised: true, edgeMm: 0 }));
     expect(at(data, 32) - at(data, 5)).toBeCloseTo(3, 6);
     for (const weight of [0, 1]) {
-      const level = reliefOfPart(makePlane(SIDE, SIDE, weight), MM, { depthMm: 3, raised: true, edgeMm: 0 });
+      const level = atOnce(
+        reliefOfPartSteps(makePlane(SIDE, SIDE, weight), MM, { depthMm: 3, raised: true, edgeMm: 0 }),
+      );
       expect(Math.max(...level.data) - Math.min(...level.data)).toBe(0);
     }
   });
@@ -126,9 +129,9 @@ describe('combining', () => {
   test('adding is the sum, replacing the newer, and highest and lowest bound it', () => {
     fc.assert(
       fc.property(values, values, (a, b) => {
-        const by = (how: Parameters<typeof combine>[3]) => {
+        const by = (how: Parameters<typeof combineSteps>[3]) => {
           const sum = plane(a);
-          combine(sum, plane(b), null, how);
+          atOnce(combineSteps(sum, plane(b), null, how));
           return [...sum.data];
         };
         const [x, y] = [plane(a).data, plane(b).data];
@@ -226,7 +229,7 @@ describe('generated variation', () => {
   const px = { width: 128, height: 128 };
 
   test('has its depth, closes on itself, and is the same at every density', () => {
-    const { data } = generatedRelief(variation(), size, px);
+    const { data } = atOnce(generatedReliefSteps(variation(), size, px));
     expect(Math.max(...data) - Math.min(...data)).toBeCloseTo(0.6, 3);
     const step = (a: number, b: number) => {
       let sum = 0;
@@ -234,7 +237,7 @@ describe('generated variation', () => {
       return sum / 128;
     };
     expect(step(127, 0)).toBeLessThan(1.6 * step(63, 64));
-    const dense = generatedRelief(variation(), size, { width: 256, height: 256 }).data;
+    const dense = atOnce(generatedReliefSteps(variation(), size, { width: 256, height: 256 })).data;
     const mean = (x: number, y: number) =>
       (dense[2 * y * 256 + 2 * x]! +
         dense[2 * y * 256 + 2 * x + 1]! +
@@ -249,7 +252,7 @@ describe('generated variation', () => {
       expect(Math.abs(mean(x, y) - data[y * 128 + x]!)).toBeLessThan(0.03);
   });
   test('is longer along its direction by its stretch', () => {
-    const { data } = generatedRelief(variation({ stretch: 6 }), size, px);
+    const { data } = atOnce(generatedReliefSteps(variation({ stretch: 6 }), size, px));
     const roughness = (dx: number, dy: number) => {
       let sum = 0;
       for (let y = 0; y < 127; y++)
@@ -262,7 +265,7 @@ describe('generated variation', () => {
 
 test('levels clip a height at their ends and shift its middle', () => {
   const ramp = planeOf((x) => x / SIDE);
-  const bands = bandsOfPlane(ramp, MM, { broadFromMm: 20, fineBelowMm: 2 });
+  const bands = atOnce(bandsOfPlaneSteps(ramp, MM, { broadFromMm: 20, fineBelowMm: 2 }));
   const shape = {
     broad: 1,
     middle: 1,
@@ -274,7 +277,9 @@ test('levels clip a height at their ends and shift its middle', () => {
     depthMm: 2,
   };
   const levels = { low: 0.25, high: 0.75, middle: 0.25 };
-  const { data } = heightOfBands(summedBands(bands, MM, shape), { ...shape, levels });
+  const { data } = atOnce(
+    heightOfBandsSteps(atOnce(summedBandsSteps(bands, MM, shape)), { ...shape, levels }),
+  );
   const [low, middle, high] = percentiles(data, [0.1, 0.5, 0.9]) as [number, number, number];
   expect(high - low).toBeCloseTo(1, 1);
   expect((middle - low) / (high - low)).toBeCloseTo(0.25, 1);
@@ -289,15 +294,17 @@ test('curvature of a sphere is one over its radius, of a hollow the same below 0
     });
   const middle = 32 * SIDE + 32;
   for (const sign of [1, -1]) {
-    const { data } = curvatureOfHeight(cap(sign), MM);
+    const { data } = atOnce(curvatureSteps(cap(sign), MM));
     for (const i of [middle, middle + 12, middle - 10 * SIDE - 8])
       expect(Math.abs(data[i]! * sign * radius - 1)).toBeLessThan(0.02);
   }
   expect(
     Math.abs(
-      curvatureOfHeight(
-        planeOf((x) => 0.3 * x),
-        MM,
+      atOnce(
+        curvatureSteps(
+          planeOf((x) => 0.3 * x),
+          MM,
+        ),
       ).data[middle]!,
     ),
   ).toBeLessThan(1e-5);

@@ -8,14 +8,20 @@ import {
   type Surface,
   withTurns,
 } from '../surface';
-import { withoutAlbedo, type WithoutAlbedo } from './albedo';
-import { generatedRelief } from './generated';
-import { bandsOfPicture, bandsOfPlane, heightOfBands, summedBands, type Bands } from './height';
+import { withoutAlbedoSteps, type WithoutAlbedo } from './albedo';
+import { generatedReliefSteps } from './generated';
+import {
+  bandsOfPictureSteps,
+  bandsOfPlaneSteps,
+  heightOfBandsSteps,
+  summedBandsSteps,
+  type Bands,
+} from './height';
 import { heightOfNormals } from './integrate';
-import { piecesOfRepeatSteps, reliefOfJoints, type PiecesOfRepeat } from './joints';
+import { piecesOfRepeatSteps, reliefOfJointsSteps, type PiecesOfRepeat } from './joints';
 import { boundedSlopesSteps } from './octaves';
-import { reliefOfPart } from './parts';
-import { profileRelief } from './profile';
+import { reliefOfPartSteps } from './parts';
+import { profileReliefSteps } from './profile';
 import type { BandedContribution, JointsContribution, ReliefContribution } from './settings';
 
 /** How each kind of contribution becomes a height, mm about the middle of its depth. */
@@ -36,18 +42,25 @@ export function heightOfContribution(
       return heightOfJoints(ctx, c, surface);
     case 'generated': {
       return ctx.later(['generated', shapeOf(c), c.depthMm.value, sizeMm, px], () =>
-        generatedRelief(c, sizeMm, px),
+        withTurns(ctx.options, generatedReliefSteps(c, sizeMm, px)),
       );
     }
     case 'profile':
       return ctx.later(['profile', shapeOf(c), c.depthMm.value, sizeMm, px], async () =>
-        profileRelief(c, sizeMm, px),
+        withTurns(ctx.options, profileReliefSteps(c, sizeMm, px)),
       );
     case 'part': {
       const { part, raised, edgeMm, depthMm } = c;
       const weight = surface.parts.get(part)!;
       return ctx.later(['relief of part', weight.key, raised, edgeMm, depthMm.value, px], async () =>
-        reliefOfPart(await weight.get(), mmPerPxOf(surface), { depthMm: depthMm.value, raised, edgeMm }),
+        withTurns(
+          ctx.options,
+          reliefOfPartSteps(await weight.get(), mmPerPxOf(surface), {
+            depthMm: depthMm.value,
+            raised,
+            edgeMm,
+          }),
+        ),
       );
     }
     default:
@@ -78,7 +91,10 @@ function heightOfJoints(ctx: RenderContext, joints: JointsContribution, surface:
   const { edgeMm, depthMm } = joints;
   const { width: widthPx, height: heightPx } = surface.px;
   return ctx.later(['joints', pieces.key, edgeMm, depthMm.value], async () =>
-    reliefOfJoints(await pieces.get(), { widthPx, heightPx }, { edgeMm, depthMm: depthMm.value }),
+    withTurns(
+      ctx.options,
+      reliefOfJointsSteps(await pieces.get(), { widthPx, heightPx }, { edgeMm, depthMm: depthMm.value }),
+    ),
   );
 }
 
@@ -92,7 +108,7 @@ export function lightnessAlone(
   const pieces = joints ? piecesBy(ctx, joints, surface) : null;
   const picture = surface.fields.picture!;
   return ctx.later(['without albedo', picture.key, pieces?.key ?? null], async () =>
-    withoutAlbedo(await picture.get(), pieces && (await pieces.get())),
+    withTurns(ctx.options, withoutAlbedoSteps(await picture.get(), pieces && (await pieces.get()))),
   );
 }
 
@@ -125,25 +141,21 @@ function heightOfBanded(
   const bands = ctx.later(
     ['bands', from.key, from.role, broadFromMm, fineBelowMm],
     async (): Promise<Bands> => {
-      if (alone) return bandsOfPlane((await alone.get()).lightness, mm, shape);
-      if (from.role === 'picture') return bandsOfPicture(await surface.fields.picture!.get(), mm, shape);
-      const { picture, greenRuns } = await from.get();
-      const plane = from.role === 'normal' ? heightOfNormals(picture, mm, greenRuns) : planeOf(picture);
-      return bandsOfPlane(plane, mm, shape);
+      if (from.role === 'picture' && !alone)
+        return withTurns(ctx.options, bandsOfPictureSteps(await surface.fields.picture!.get(), mm, shape));
+      const plane = alone ? (await alone.get()).lightness : await planeOfMap(from as HeightMap, mm);
+      return withTurns(ctx.options, bandsOfPlaneSteps(plane, mm, shape));
     },
   );
   const summed = ctx.later(['summed bands', bands.key, broad, middle, fine, smoothMm], async () =>
-    summedBands(await bands.get(), mm, shape),
+    withTurns(ctx.options, summedBandsSteps(await bands.get(), mm, shape)),
   );
   const how = kind === 'measured' ? ['absolute'] : [];
   return ctx.later(['relief', bands.key, shape, depthMm.value, ...how], async () => {
     // The depth is that of the whole contrast of the picture.
     const left = alone ? (await sharesLeft(ctx, alone)).left : 1;
-    const relief = heightOfBands(await summed.get(), {
-      ...shape,
-      depthMm: left * depthMm.value,
-      absolute: kind === 'measured',
-    });
+    const asked = { ...shape, depthMm: left * depthMm.value, absolute: kind === 'measured' };
+    const relief = await withTurns(ctx.options, heightOfBandsSteps(await summed.get(), asked));
     return withTurns(ctx.options, boundedSlopesSteps(relief, mm, shape.steepestDeg ?? 90));
   });
 }
@@ -174,6 +186,14 @@ function heightMapOf({ maps }: Surface, kind: 'map' | 'measured') {
         'The relief is to be the measured one, but the picture has no measured height. Measure it from a light set, or take the contribution out.',
         'relief.contributions',
       );
+}
+
+type HeightMap = ReturnType<typeof heightMapOf>;
+
+/** Heights of a map, or those whose normals it holds. */
+async function planeOfMap(map: HeightMap, mm: { x: number; y: number }): Promise<Plane> {
+  const { picture, greenRuns } = await map.get();
+  return map.role === 'normal' ? heightOfNormals(picture, mm, greenRuns) : planeOf(picture);
 }
 
 /** A map as one plane: its green channel. */

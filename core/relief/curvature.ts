@@ -1,4 +1,5 @@
 import { makePlane, type Plane } from '../raster';
+import { inSpans, rowsPerSpan, type Steps } from '../steps';
 
 /**
  * Mean curvature of a height that repeats, 1/mm: above 0 where it bulges (a sphere of radius r: 1/r), below where it is
@@ -7,13 +8,22 @@ import { makePlane, type Plane } from '../raster';
  * @param height mm
  * @param mmPerPx size of a pixel
  */
-export function curvatureOfHeight(
-  { widthPx: w, heightPx: h, data }: Plane,
-  mmPerPx: { x: number; y: number },
-): Plane {
+export function* curvatureSteps(height: Plane, mmPerPx: { x: number; y: number }): Steps<Plane> {
+  const { widthPx: w, heightPx: h } = height;
   const out = makePlane(w, h);
-  const { x: mx, y: my } = mmPerPx;
-  for (let y = 0; y < h; y++) {
+  const ofRows = (from: number, to: number) => curvatureOfRows(out, height, mmPerPx, from, to);
+  yield* inSpans(h, ofRows, rowsPerSpan(w));
+  return out;
+}
+
+function curvatureOfRows(
+  out: Plane,
+  { widthPx: w, heightPx: h, data }: Plane,
+  { x: mx, y: my }: { x: number; y: number },
+  from: number,
+  to: number,
+): void {
+  for (let y = from; y < to; y++) {
     const [up, row, down] = [((y + h - 1) % h) * w, y * w, ((y + 1) % h) * w];
     for (let x = 0; x < w; x++) {
       const [left, right] = [x === 0 ? w - 1 : x - 1, x === w - 1 ? 0 : x + 1];
@@ -29,5 +39,4 @@ export function curvatureOfHeight(
       out.data[row + x] = -((1 + q * q) * hxx - 2 * p * q * hxy + (1 + p * p) * hyy) / (2 * g * Math.sqrt(g));
     }
   }
-  return out;
 }

@@ -1,9 +1,9 @@
-import { luminancePlane, percentiles, type ColourPicture, type Plane } from '../raster';
+import { luminanceSteps, percentileSteps, type ColourPicture, type Plane } from '../raster';
 import { hashOf, withTurns, type RenderContext, type Surface } from '../surface';
-import type { Steps } from '../steps';
+import { inSpans, type Steps } from '../steps';
 import { printNumber } from '../units';
 import { piecesBy } from './contributions';
-import { atScaleOf } from './joints';
+import { scaleSteps } from './joints';
 import type { JointsContribution } from './settings';
 
 /** Which way a relief goes, read off the heights that came out. */
@@ -57,8 +57,8 @@ export async function directionsOf(
   }
   if (joints && !surface.laid) {
     const { within } = await piecesBy(ctx, joints, surface).get();
-    const { data } = atScaleOf(within, height.widthPx, height.heightPx);
-    tell({ kind: 'joints' }, { ...height, data: data.map((mm) => (mm < 0 ? 1 : 0)) });
+    const scaled = await withTurns(ctx.options, scaleSteps(within, height.widthPx, height.heightPx));
+    tell({ kind: 'joints' }, { ...height, data: scaled.data.map((mm) => (mm < 0 ? 1 : 0)) });
   }
   if (out.length === 0) {
     const picture = surface.fields.picture!;
@@ -72,13 +72,13 @@ export async function directionsOf(
 
 /** 1 in the dark, 0 in the light areas of a picture, ½ between; null: it is the same everywhere. */
 function* darkAreas(picture: ColourPicture): Steps<Plane | null> {
-  const plane = luminancePlane(picture);
+  const plane = yield* luminanceSteps(picture);
   const { data } = plane;
-  yield;
-  const [dark, light] = percentiles(data, [DARK, 1 - DARK]) as [number, number];
+  const [dark, light] = (yield* percentileSteps(data, [DARK, 1 - DARK])) as [number, number];
   if (!(light > dark)) return null;
-  yield;
-  for (let i = 0; i < data.length; i++) data[i] = data[i]! <= dark ? 1 : data[i]! >= light ? 0 : 0.5;
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i] = data[i]! <= dark ? 1 : data[i]! >= light ? 0 : 0.5;
+  });
   return plane;
 }
 

@@ -1,4 +1,5 @@
-import { gradientNoise, makePlane, percentiles, type Plane } from '../raster';
+import { gradientNoise, makePlane, percentileSteps, type Plane } from '../raster';
+import { inSpans, rowsPerSpan, type Steps } from '../steps';
 import type { ContributionOf } from './settings';
 
 /** An octave is half as long as the one before. */
@@ -9,11 +10,11 @@ const MOST_OCTAVES = 12;
  * shortest, each lower than the one before. The range from the 0.5th to the 99.5th percentile is its depth.
  * @returns mm about the middle of its depth
  */
-export function generatedRelief(
+export function* generatedReliefSteps(
   { longestMm, shortestMm, stretch, along, falloff, seed, depthMm }: ContributionOf<'generated'>,
   sizeMm: { width: number; height: number },
   px: { width: number; height: number },
-): Plane {
+): Steps<Plane> {
   const out = makePlane(px.width, px.height);
   const lengths = along === 'width' ? { u: stretch, v: 1 } : { u: 1, v: stretch };
   let amplitude = 1;
@@ -21,18 +22,23 @@ export function generatedRelief(
   for (let octave = 0; octave < MOST_OCTAVES && lengthMm >= shortestMm * 0.999; octave++) {
     const cellsU = cellsOver(sizeMm.width, lengthMm * lengths.u);
     const cellsV = cellsOver(sizeMm.height, lengthMm * lengths.v);
-    for (let y = 0, i = 0; y < px.height; y++)
-      for (let x = 0; x < px.width; x++, i++)
-        out.data[i]! +=
-          amplitude *
-          gradientNoise((x + 0.5) / px.width, (y + 0.5) / px.height, cellsU, cellsV, seed + octave * 101);
+    const [strength, of] = [amplitude, seed + octave * 101];
+    const addRows = (from: number, to: number) => {
+      for (let y = from, i = from * px.width; y < to; y++)
+        for (let x = 0; x < px.width; x++, i++)
+          out.data[i]! +=
+            strength * gradientNoise((x + 0.5) / px.width, (y + 0.5) / px.height, cellsU, cellsV, of);
+    };
+    yield* inSpans(px.height, addRows, rowsPerSpan(px.width));
     amplitude *= falloff;
     lengthMm /= 2;
   }
-  const [low, high] = percentiles(out.data, [0.005, 0.995]) as [number, number];
+  const [low, high] = (yield* percentileSteps(out.data, [0.005, 0.995])) as [number, number];
   const scale = high - low > 1e-7 ? depthMm.value / (high - low) : 0;
-  for (let i = 0; i < out.data.length; i++)
-    out.data[i] = scale * (Math.min(high, Math.max(low, out.data[i]!)) - (low + high) / 2);
+  yield* inSpans(out.data.length, (from, to) => {
+    for (let i = from; i < to; i++)
+      out.data[i] = scale * (Math.min(high, Math.max(low, out.data[i]!)) - (low + high) / 2);
+  });
   return out;
 }
 

@@ -1,5 +1,6 @@
 import { power } from '../exact';
-import { blurWrapped, luminancePlane, percentiles, type ColourPicture, type Plane } from '../raster';
+import { blurSteps, luminanceSteps, percentileSteps, type ColourPicture, type Plane } from '../raster';
+import { inSpans, type Steps } from '../steps';
 
 /** Which level stays in place when the relief gets deeper: the face on average, its highest or its lowest point. */
 export const ZERO_LEVELS = ['mean', 'top', 'bottom'] as const;
@@ -50,7 +51,7 @@ export interface Bands {
 }
 
 const blurWave = (plane: Plane, wavelengthMm: number, mmPerPx: { x: number; y: number }) =>
-  blurWrapped(
+  blurSteps(
     plane,
     (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.x,
     (wavelengthMm * SIGMA_OF_WAVELENGTH) / mmPerPx.y,
@@ -62,27 +63,29 @@ const blurWave = (plane: Plane, wavelengthMm: number, mmPerPx: { x: number; y: n
  * @param picture one repeat, linear light
  * @param mmPerPx size of a pixel
  */
-export function bandsOfPicture(
+export function* bandsOfPictureSteps(
   picture: ColourPicture,
   mmPerPx: { x: number; y: number },
   settings: Pick<ReliefFromPicture, 'broadFromMm' | 'fineBelowMm'>,
-): Bands {
-  const lightness = luminancePlane(picture);
+): Steps<Bands> {
+  const lightness = yield* luminanceSteps(picture);
   const { data } = lightness;
-  for (let i = 0; i < data.length; i++) data[i] = Math.cbrt(Math.max(0, data[i]!));
-  return bandsOfPlane(lightness, mmPerPx, settings);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i] = Math.cbrt(Math.max(0, data[i]!));
+  });
+  return yield* bandsOfPlaneSteps(lightness, mmPerPx, settings);
 }
 
 /** Splits a height that came as a map in the same way; its values have any unit. */
-export function bandsOfPlane(
+export function* bandsOfPlaneSteps(
   lightness: Plane,
   mmPerPx: { x: number; y: number },
   settings: Pick<ReliefFromPicture, 'broadFromMm' | 'fineBelowMm'>,
-): Bands {
+): Steps<Bands> {
   return {
     lightness,
-    withoutFine: blurWave(lightness, settings.fineBelowMm, mmPerPx),
-    broadOnly: blurWave(lightness, settings.broadFromMm, mmPerPx),
+    withoutFine: yield* blurWave(lightness, settings.fineBelowMm, mmPerPx),
+    broadOnly: yield* blurWave(lightness, settings.broadFromMm, mmPerPx),
   };
 }
 
@@ -95,21 +98,23 @@ export interface SummedBands {
 }
 
 /** Sums the bands of one repeat. @param mmPerPx size of a pixel */
-export function summedBands(
+export function* summedBandsSteps(
   { lightness, withoutFine, broadOnly }: Bands,
   mmPerPx: { x: number; y: number },
   amounts: Pick<ReliefFromPicture, 'broad' | 'middle' | 'fine' | 'smoothMm'>,
-): SummedBands {
+): Steps<SummedBands> {
   const [all, middle, broad] = [lightness.data, withoutFine.data, broadOnly.data];
-  let sum: Plane = { ...lightness, data: new Float32Array(all.length) };
-  for (let i = 0; i < all.length; i++) {
-    sum.data[i] =
-      amounts.broad * broad[i]! +
-      amounts.middle * (middle[i]! - broad[i]!) +
-      amounts.fine * (all[i]! - middle[i]!);
-  }
-  if (amounts.smoothMm > 0) sum = blurWave(sum, amounts.smoothMm, mmPerPx);
-  const [low, high] = percentiles(sum.data, [0.005, 0.995]) as [number, number];
+  const data = new Float32Array(all.length);
+  yield* inSpans(all.length, (from, to) => {
+    for (let i = from; i < to; i++)
+      data[i] =
+        amounts.broad * broad[i]! +
+        amounts.middle * (middle[i]! - broad[i]!) +
+        amounts.fine * (all[i]! - middle[i]!);
+  });
+  const rough: Plane = { ...lightness, data };
+  const sum = amounts.smoothMm > 0 ? yield* blurWave(rough, amounts.smoothMm, mmPerPx) : rough;
+  const [low, high] = (yield* percentileSteps(sum.data, [0.005, 0.995])) as [number, number];
   return { sum, low, high };
 }
 
@@ -118,7 +123,7 @@ export function summedBands(
  * becomes the depth, and what lies beyond is held at its ends.
  * @returns mm
  */
-export function heightOfBands(
+export function* heightOfBandsSteps(
   { sum, low, high }: SummedBands,
   {
     invert,
@@ -126,22 +131,26 @@ export function heightOfBands(
     depthMm,
     absolute,
   }: Pick<ReliefFromPicture, 'invert' | 'levels' | 'depthMm' | 'absolute'>,
-): Plane {
-  const from = sum.data;
-  const height = new Float32Array(from.length);
+): Steps<Plane> {
+  const of = sum.data;
+  const height = new Float32Array(of.length);
   const sign = invert ? -1 : 1;
   if (absolute && !levels) {
-    for (let i = 0; i < height.length; i++) height[i] = sign * (from[i]! - 0.5) * depthMm;
+    yield* inSpans(height.length, (from, to) => {
+      for (let i = from; i < to; i++) height[i] = sign * (of[i]! - 0.5) * depthMm;
+    });
     return { ...sum, data: height };
   }
   const span = high - low;
   const spanMm = absolute ? span * depthMm : depthMm;
   if (!(span > 1e-7)) height.fill(sign * ((levels ? levelled(0.5, levels) : 0.5) - 0.5) * spanMm);
   else
-    for (let i = 0; i < height.length; i++) {
-      const t = Math.min(1, Math.max(0, (from[i]! - low) / span));
-      height[i] = sign * ((levels ? levelled(t, levels) : t) - 0.5) * spanMm;
-    }
+    yield* inSpans(height.length, (from, to) => {
+      for (let i = from; i < to; i++) {
+        const t = Math.min(1, Math.max(0, (of[i]! - low) / span));
+        height[i] = sign * ((levels ? levelled(t, levels) : t) - 0.5) * spanMm;
+      }
+    });
   return { ...sum, data: height };
 }
 
@@ -154,19 +163,25 @@ function levelled(t: number, { low, high, middle }: Levels): number {
 }
 
 /** A height shifted so that its mean, top or bottom is at zero, and its range. */
-export function withZero({ widthPx, heightPx, data }: Plane, zero: ZeroLevel): HeightField {
+export function* withZeroSteps({ widthPx, heightPx, data }: Plane, zero: ZeroLevel): Steps<HeightField> {
   let min = Infinity;
   let max = -Infinity;
-  let sum = 0;
-  for (let i = 0; i < data.length; i++) {
-    const v = data[i]!;
-    if (v < min) min = v;
-    if (v > max) max = v;
-    sum += v;
-  }
-  const shift = zero === 'mean' ? sum / data.length : zero === 'top' ? max : min;
+  const sum = new Float64Array(1);
+  yield* inSpans(data.length, (from, to) => {
+    let [least, most] = [min, max];
+    for (let i = from; i < to; i++) {
+      const v = data[i]!;
+      if (v < least) least = v;
+      if (v > most) most = v;
+      sum[0]! += v;
+    }
+    [min, max] = [least, most];
+  });
+  const shift = zero === 'mean' ? sum[0]! / data.length : zero === 'top' ? max : min;
   const shifted = new Float32Array(data.length);
-  for (let i = 0; i < data.length; i++) shifted[i] = data[i]! - shift;
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) shifted[i] = data[i]! - shift;
+  });
   return {
     widthPx,
     heightPx,

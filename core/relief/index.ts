@@ -9,6 +9,6 @@ export * from './section';
 export * from './curvature';
 export { atScaleOf, nameOfLook } from './joints';
 export { directionSentence, type Direction } from './direction';
-export { standingOut } from './compose';
-export { generatedRelief } from './generated';
+export { standingOut, standingOutSteps } from './compose';
+export { generatedReliefSteps } from './generated';
 export { shadedByRelief } from './shaded';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { makeColourPicture, seededRandom, type ColourPicture, type Plane } from '../raster';
-import { withoutAlbedo } from './albedo';
-import { piecesOfRepeatSteps, reliefOfJoints } from './joints';
+import { withoutAlbedoSteps } from './albedo';
+import { piecesOfRepeatSteps, reliefOfJointsSteps } from './joints';
 import { atOnce } from '../steps';
 import { boundedSlopesSteps } from './octaves';
 
@@ -33,10 +33,8 @@ test.each([
   (look, joint) => {
     const pieces = atOnce(piecesOfRepeatSteps(wall(joint), MM, { look, widestMm: 6 }));
     expect(pieces.pieces.pieces).toHaveLength(24);
-    const relief = reliefOfJoints(
-      pieces,
-      { widthPx: 4 * BRICK, heightPx: 6 * COURSE },
-      { edgeMm: 1.2, depthMm: 3 },
+    const relief = atOnce(
+      reliefOfJointsSteps(pieces, { widthPx: 4 * BRICK, heightPx: 6 * COURSE }, { edgeMm: 1.2, depthMm: 3 }),
     );
     const faces = [0, 1, 2, 3, 4, 5].flatMap((course) =>
       [0, 1, 2, 3].map((k) =>
@@ -57,7 +55,7 @@ test.each([[0], [0.03]])('a picture without joints (noise %s) is one level face,
   for (const c of ['r', 'g', 'b'] as const)
     plain[c].forEach((_, i) => (plain[c][i] = 0.3 + noise * random.between(0, 1)));
   const pieces = atOnce(piecesOfRepeatSteps(plain, MM, { look: 'lighter', widestMm: 6 }));
-  const { data } = reliefOfJoints(pieces, plain, { edgeMm: 1, depthMm: 3 });
+  const { data } = atOnce(reliefOfJointsSteps(pieces, plain, { edgeMm: 1, depthMm: 3 }));
   expect(data.every(Number.isFinite)).toBe(true);
   if (noise === 0) {
     expect(pieces.pieces.pieces).toHaveLength(1);
@@ -100,18 +98,18 @@ describe('lightness without colour', () => {
   };
 
   test('of a print hardly anything is left', () => {
-    expect(withoutAlbedo(shaded(0), null).leftWithin).toBeLessThan(0.05);
+    expect(atOnce(withoutAlbedoSteps(shaded(0), null)).leftWithin).toBeLessThan(0.05);
   });
 
   test('shading over a print is left, the print is not', () => {
-    const { lightness } = withoutAlbedo(shaded(0.3), null);
+    const { lightness } = atOnce(withoutAlbedoSteps(shaded(0.3), null));
     expect(spreadAlong(lightness, SIDE)).toBeGreaterThan(8 * spreadAlong(lightness, 1));
   });
 
   test('bricks of many tones come out level', () => {
     const picture = wall([0.6, 0.58, 0.55]);
     const pieces = atOnce(piecesOfRepeatSteps(picture, MM, { look: 'lighter', widestMm: 6 }));
-    const { lightness } = withoutAlbedo(picture, pieces);
+    const { lightness } = atOnce(withoutAlbedoSteps(picture, pieces));
     const middles = [0, 1, 2, 3].map((k) => heightAt(lightness, k * BRICK + 22, 12));
     expect(Math.max(...middles) - Math.min(...middles)).toBeLessThan(0.01);
   });

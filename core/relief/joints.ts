@@ -1,6 +1,6 @@
 import { labPlanes, tracingSteps, type JointLook, type Pieces } from '../pieces';
-import { halve, mapChannels, sampleGridWrapped, type ColourPicture, type Plane } from '../raster';
-import type { Steps } from '../steps';
+import { halve, mapChannels, sampleGridSteps, type ColourPicture, type Plane } from '../raster';
+import { atOnce, inSpans, type Steps } from '../steps';
 import type { JointsContribution } from './settings';
 
 /** Joints between the pieces of a picture, as relief. */
@@ -60,11 +60,15 @@ export function* piecesOfRepeatSteps(
 }
 
 /** A plane at one scale of a repeat, at another. */
-export function atScaleOf(plane: Plane, widthPx: number, heightPx: number): Plane {
+export const atScaleOf = (plane: Plane, widthPx: number, heightPx: number): Plane =>
+  atOnce(scaleSteps(plane, widthPx, heightPx));
+
+/** As `atScaleOf`, left between rows. */
+export function* scaleSteps(plane: Plane, widthPx: number, heightPx: number): Steps<Plane> {
   if (plane.widthPx === widthPx && plane.heightPx === heightPx) return plane;
   const places = (length: number, step: number) =>
     Float64Array.from({ length }, (_, i) => (i + 0.5) * step - 0.5);
-  return sampleGridWrapped(
+  return yield* sampleGridSteps(
     plane,
     places(widthPx, plane.widthPx / widthPx),
     places(heightPx, plane.heightPx / heightPx),
@@ -76,18 +80,19 @@ export function atScaleOf(plane: Plane, widthPx: number, heightPx: number): Plan
  * on the outline of the piece.
  * @returns mm
  */
-export function reliefOfJoints(
+export function* reliefOfJointsSteps(
   { within }: PiecesOfRepeat,
   { widthPx, heightPx }: { widthPx: number; heightPx: number },
   { edgeMm, depthMm }: { edgeMm: number; depthMm: number },
-): Plane {
-  const out = atScaleOf(within, widthPx, heightPx);
+): Steps<Plane> {
+  const { data: inMm } = yield* scaleSteps(within, widthPx, heightPx);
   const perMm = 1 / Math.max(1e-6, edgeMm);
-  return {
-    ...out,
-    data: out.data.map((mm) => {
-      const t = Math.min(1, Math.max(0, mm * perMm + 0.5));
-      return depthMm * (t * t * (3 - 2 * t) - 0.5);
-    }),
-  };
+  const data = new Float32Array(inMm.length);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const t = Math.min(1, Math.max(0, inMm[i]! * perMm + 0.5));
+      data[i] = depthMm * (t * t * (3 - 2 * t) - 0.5);
+    }
+  });
+  return { widthPx, heightPx, data };
 }

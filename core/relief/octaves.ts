@@ -1,7 +1,7 @@
 import { squared } from '../exact';
-import { blurWrapped, halve, makePlane, type Plane } from '../raster';
-import type { Steps } from '../steps';
-import { atScaleOf } from './joints';
+import { blurSteps, halve, makePlane, type Plane } from '../raster';
+import { inSpans, rowsPerSpan, type Steps } from '../steps';
+import { scaleSteps } from './joints';
 
 /** Planes smaller than this are not divided further. */
 const LEAST_PX = 8;
@@ -24,43 +24,52 @@ export function* boundedSlopesSteps(
   const { widthPx: w, heightPx: h } = height;
   const most = Math.tan((steepestDeg * Math.PI) / 180);
   /** Scales an octave down to the bound where it is steeper. */
-  const hold = (octave: Plane): void => {
-    const slope = slopeOf(octave, mmPerPx);
+  const hold = function* ({ data, ...px }: Plane): Steps<void> {
+    const slope = yield* slopeSteps({ data, ...px }, mmPerPx);
     if (!(slope > most)) return;
     const gain = most / slope;
-    for (let i = 0; i < octave.data.length; i++) octave.data[i]! *= gain;
+    yield* inSpans(data.length, (from, to) => {
+      for (let i = from; i < to; i++) data[i]! *= gain;
+    });
   };
   if (Math.min(w, h) < 2 * LEAST_PX) {
     const whole = { ...height, data: height.data.slice() };
-    hold(whole);
+    yield* hold(whole);
     return whole;
   }
+  const soft = yield* blurSteps(height, BEFORE_HALVING_PX, BEFORE_HALVING_PX);
   yield;
-  const longer = halve(blurWrapped(height, BEFORE_HALVING_PX, BEFORE_HALVING_PX));
-  yield;
-  const without = atScaleOf(longer, w, h).data;
+  const longer = halve(soft);
+  const { data: without } = yield* scaleSteps(longer, w, h);
   const fine = makePlane(w, h);
-  yield;
-  for (let i = 0; i < without.length; i++) fine.data[i] = height.data[i]! - without[i]!;
-  hold(fine);
-  yield;
+  yield* inSpans(without.length, (from, to) => {
+    for (let i = from; i < to; i++) fine.data[i] = height.data[i]! - without[i]!;
+  });
+  yield* hold(fine);
   const mm = { x: (mmPerPx.x * w) / longer.widthPx, y: (mmPerPx.y * h) / longer.heightPx };
-  const bounded = atScaleOf(yield* boundedSlopesSteps(longer, mm, steepestDeg), w, h).data;
-  for (let i = 0; i < bounded.length; i++) fine.data[i]! += bounded[i]!;
+  const { data: bounded } = yield* scaleSteps(yield* boundedSlopesSteps(longer, mm, steepestDeg), w, h);
+  yield* inSpans(bounded.length, (from, to) => {
+    for (let i = from; i < to; i++) fine.data[i]! += bounded[i]!;
+  });
   return fine;
 }
 
 /** Root mean square slope of a height that closes on itself, as a tangent. */
-function slopeOf({ widthPx: w, heightPx: h, data }: Plane, mm: { x: number; y: number }): number {
-  let sum = 0;
-  for (let y = 0; y < h; y++) {
-    const row = y * w;
-    const next = y + 1 < h ? row + w : 0;
-    for (let x = 0; x < w; x++) {
-      const v = data[row + x]!;
-      sum +=
-        squared((data[x + 1 < w ? row + x + 1 : row]! - v) / mm.x) + squared((data[next + x]! - v) / mm.y);
+function* slopeSteps({ widthPx: w, heightPx: h, data }: Plane, mm: { x: number; y: number }): Steps<number> {
+  let squares = 0;
+  const sumRows = (from: number, to: number) => {
+    let sum = squares;
+    for (let y = from; y < to; y++) {
+      const row = y * w;
+      const next = y + 1 < h ? row + w : 0;
+      for (let x = 0; x < w; x++) {
+        const v = data[row + x]!;
+        sum +=
+          squared((data[x + 1 < w ? row + x + 1 : row]! - v) / mm.x) + squared((data[next + x]! - v) / mm.y);
+      }
     }
-  }
-  return Math.sqrt(sum / (w * h));
+    squares = sum;
+  };
+  yield* inSpans(h, sumRows, rowsPerSpan(w));
+  return Math.sqrt(squares / (w * h));
 }

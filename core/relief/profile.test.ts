@@ -1,7 +1,8 @@
 import fc from 'fast-check';
 import { figure } from '../units';
-import { fittedPitch, profileAt, profileRelief } from './profile';
+import { fittedPitch, profileAt, profileReliefSteps } from './profile';
 import { PROFILE_SHAPES, type ContributionOf } from './settings';
+import { atOnce } from '../steps';
 
 const profile = (changes: Partial<ContributionOf<'profile'>> = {}): ContributionOf<'profile'> => ({
   kind: 'profile',
@@ -48,25 +49,21 @@ test('a flute has one radius everywhere', () => {
 test('whole numbers of it fit the repeat, and it does not change along its direction', () => {
   const sizeMm = { width: 207, height: 90 };
   expect(fittedPitch(profile(), sizeMm)).toEqual({ count: 10, pitchMm: 20.7 });
-  const plane = profileRelief(profile(), sizeMm, { width: 414, height: 9 });
+  const plane = atOnce(profileReliefSteps(profile(), sizeMm, { width: 414, height: 9 }));
   for (let x = 0; x < 414; x++) expect(plane.data[8 * 414 + x]).toBe(plane.data[x]);
   const [low, high] = [Math.min(...plane.data), Math.max(...plane.data)];
   expect(high - low).toBeGreaterThan(1.9);
   expect(high - low).toBeLessThanOrEqual(2);
   // The other way round it is the same, turned.
-  const lying = profileRelief(
-    profile({ along: 'width' }),
-    { width: 90, height: 207 },
-    { width: 9, height: 414 },
+  const lying = atOnce(
+    profileReliefSteps(profile({ along: 'width' }), { width: 90, height: 207 }, { width: 9, height: 414 }),
   );
   for (let k = 0; k < 414; k++) expect(lying.data[9 * k]).toBeCloseTo(plane.data[k]!, 6);
 });
 
 test('finer than a pixel it is flat', () => {
-  const plane = profileRelief(
-    profile({ pitchMm: 0.1 }),
-    { width: 100, height: 10 },
-    { width: 50, height: 5 },
+  const plane = atOnce(
+    profileReliefSteps(profile({ pitchMm: 0.1 }), { width: 100, height: 10 }, { width: 50, height: 5 }),
   );
   expect(Math.max(...plane.data) - Math.min(...plane.data)).toBeLessThan(0.05);
 });

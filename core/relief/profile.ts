@@ -1,4 +1,5 @@
 import { makePlane, type Plane } from '../raster';
+import { inSpans, rowsPerSpan, type Steps } from '../steps';
 import type { ContributionOf } from './settings';
 
 /** A profile that runs one way: rolled waves, flutes, reeds, grooves. Whole numbers of it fit the repeat. */
@@ -39,11 +40,11 @@ export function profileAt(
  * The profile over a repeat.
  * @returns mm about the middle of its depth
  */
-export function profileRelief(
+export function* profileReliefSteps(
   contribution: ContributionOf<'profile'>,
   sizeMm: { width: number; height: number },
   px: { width: number; height: number },
-): Plane {
+): Steps<Plane> {
   const { shape, along, depthMm } = contribution;
   const { count, pitchMm } = fittedPitch(contribution, sizeMm);
   const out = makePlane(px.width, px.height);
@@ -58,7 +59,10 @@ export function profileRelief(
     }
     return sum / samples - depthMm.value / 2;
   });
-  for (let y = 0, i = 0; y < px.height; y++)
-    for (let x = 0; x < px.width; x++, i++) out.data[i] = line[along === 'width' ? y : x]!;
+  const fillRows = (from: number, to: number) => {
+    for (let y = from, i = from * px.width; y < to; y++)
+      for (let x = 0; x < px.width; x++, i++) out.data[i] = line[along === 'width' ? y : x]!;
+  };
+  yield* inSpans(px.height, fillRows, rowsPerSpan(px.width));
   return out;
 }

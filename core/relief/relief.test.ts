@@ -1,17 +1,18 @@
 import fc from 'fast-check';
 import { makePlane, mean, type Plane } from '../raster';
 import {
-  bandsOfPicture,
+  bandsOfPictureSteps,
   normalsOfHeight,
   occlusionOfHeight,
-  heightOfBands,
-  summedBands,
-  slopes,
-  withZero,
+  heightOfBandsSteps,
+  summedBandsSteps,
+  slopesSteps,
+  withZeroSteps,
   type ReliefFromPicture,
   type ZeroLevel,
 } from './index';
 import { occlusionOfVersion1 } from './occlusion-of-version-1';
+import { atOnce } from '../steps';
 
 const fill = (w: number, h: number, f: (x: number, y: number) => number): Plane => {
   const p = makePlane(w, h);
@@ -21,12 +22,16 @@ const fill = (w: number, h: number, f: (x: number, y: number) => number): Plane 
 /** Relief of a grey picture of 1 mm pixels. */
 const relief = (p: Plane, { zero, ...settings }: ReliefFromPicture & { zero: ZeroLevel }) => {
   const px = { x: 1, y: 1 };
-  const bands = bandsOfPicture(
-    { widthPx: p.widthPx, heightPx: p.heightPx, r: p.data, g: p.data, b: p.data },
-    px,
-    settings,
+  const bands = atOnce(
+    bandsOfPictureSteps(
+      { widthPx: p.widthPx, heightPx: p.heightPx, r: p.data, g: p.data, b: p.data },
+      px,
+      settings,
+    ),
   );
-  return withZero(heightOfBands(summedBands(bands, px, settings), settings), zero);
+  return atOnce(
+    withZeroSteps(atOnce(heightOfBandsSteps(atOnce(summedBandsSteps(bands, px, settings)), settings)), zero),
+  );
 };
 const degrees = (c: number) => (Math.acos(Math.min(1, Math.max(-1, c))) * 180) / Math.PI;
 
@@ -217,16 +222,18 @@ test('dark is deep, and inverted it stands out', () => {
 
 test.each([5, 30, 44, 46, 75])('the slopes of a roof at %d° are found', (angleDeg) => {
   const roof = fill(64, 8, (x) => Math.abs(x - 32) * Math.tan((angleDeg * Math.PI) / 180));
-  const { meanDeg, p99Deg } = slopes(normalsOfHeight(roof, { x: 1, y: 1 }));
+  const { meanDeg, p99Deg } = atOnce(slopesSteps(normalsOfHeight(roof, { x: 1, y: 1 })));
   expect(Math.abs(meanDeg - angleDeg)).toBeLessThan(0.05 * angleDeg + 0.2); // ridge and foot are flat
   expect(Math.abs(p99Deg - angleDeg)).toBeLessThan(0.3);
 });
 
 test('zero at the top leaves nothing above it', () => {
   expect(
-    withZero(
-      fill(4, 4, (x) => x),
-      'top',
+    atOnce(
+      withZeroSteps(
+        fill(4, 4, (x) => x),
+        'top',
+      ),
     ).maxMm,
   ).toBeCloseTo(0, 9);
 });

@@ -1,8 +1,9 @@
 import fc from 'fast-check';
 import { makePlane } from '../raster';
-import { withZero } from './height';
+import { withZeroSteps } from './height';
 import { normalsOfHeight } from './normal';
 import { occlusionOfRest, sharedRelief } from './shared';
+import { atOnce } from '../steps';
 
 const [W, H] = [192, 128];
 const MM = { x: 0.5, y: 0.4 };
@@ -26,9 +27,11 @@ test('mesh and rest add up to the whole relief, whatever it is and wherever it i
       fc.double({ min: 0.01, max: 1, noNaN: true }),
       fc.double({ min: 0.3, max: 60, noNaN: true }),
       (broad, fine, splitMm) => {
-        const height = withZero(
-          { ...wave(broad, 96, 'x'), data: sum(wave(broad, 96, 'x').data, wave(fine, 3.2, 'y').data) },
-          'mean',
+        const height = atOnce(
+          withZeroSteps(
+            { ...wave(broad, 96, 'x'), data: sum(wave(broad, 96, 'x').data, wave(fine, 3.2, 'y').data) },
+            'mean',
+          ),
         );
         const { mesh, rest } = sharedRelief(height, MM, splitMm);
         const off = sum(mesh.data, rest.data).map((v, i) => Math.abs(v - height.data[i]!));
@@ -42,7 +45,7 @@ test('mesh and rest add up to the whole relief, whatever it is and wherever it i
 
 test('long waves go to the mesh, short ones to the normals, and one of the very length to both', () => {
   const shareOfMesh = (lengthMm: number) => {
-    const height = withZero(wave(1, lengthMm, 'x'), 'mean');
+    const height = atOnce(withZeroSteps(wave(1, lengthMm, 'x'), 'mean'));
     return depth(sharedRelief(height, MM, 8).mesh.data) / 2;
   };
   expect(shareOfMesh(48)).toBeGreaterThan(0.97);
@@ -51,12 +54,14 @@ test('long waves go to the mesh, short ones to the normals, and one of the very 
 });
 
 test('in the frame of the displaced mesh the normals are those of the whole relief', () => {
-  const height = withZero(
-    {
-      ...wave(4, 32, 'x'),
-      data: sum(wave(4, 32, 'x').data, sum(wave(0.4, 4, 'x').data, wave(0.2, 3.2, 'y').data)),
-    },
-    'mean',
+  const height = atOnce(
+    withZeroSteps(
+      {
+        ...wave(4, 32, 'x'),
+        data: sum(wave(4, 32, 'x').data, sum(wave(0.4, 4, 'x').data, wave(0.2, 3.2, 'y').data)),
+      },
+      'mean',
+    ),
   );
   const { mesh, normal } = sharedRelief(height, MM, 12);
   const [base, whole] = [normalsOfHeight(mesh, MM), normalsOfHeight(height, MM)];
@@ -77,7 +82,7 @@ test('in the frame of the displaced mesh the normals are those of the whole reli
 });
 
 test('what the mesh shades is not shaded once more', () => {
-  const height = withZero(wave(6, 96, 'x'), 'mean');
+  const height = atOnce(withZeroSteps(wave(6, 96, 'x'), 'mean'));
   const shared = sharedRelief(height, MM, 6);
   expect(Math.min(...occlusionOfRest(shared, MM, 12).data)).toBeGreaterThan(0.99);
 });

@@ -1,5 +1,5 @@
 import { makePlane, type Plane } from '../raster';
-import { inTurns } from '../steps';
+import { inSpans, inTurns, type Steps } from '../steps';
 import {
   hashOf,
   mmPerPxOf,
@@ -17,13 +17,13 @@ import {
   insteadOfPart,
 } from '../surface';
 import { printNumber } from '../units';
-import { combine, missingParts, weightOf } from './compose';
+import { combineSteps, missingParts, weightOf } from './compose';
 import { heightOfContribution, lightnessAlone, sharesLeft, piecesBy } from './contributions';
-import { curvatureOfHeight } from './curvature';
+import { curvatureSteps } from './curvature';
 import { directionSentence, directionsOf, type Direction } from './direction';
-import { withZero, type HeightField } from './height';
+import { withZeroSteps, type HeightField } from './height';
 import { fittedPitch } from './profile';
-import { normalsSteps, slopes } from './normal';
+import { normalsSteps, slopesSteps } from './normal';
 import { occlusionInSteps } from './occlusion';
 import { occlusionOfVersion1 } from './occlusion-of-version-1';
 import {
@@ -73,7 +73,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
         : occlusionOfVersion1(h, n, mm, radiusMm);
     });
     const curvature = ctx.later(['curvature', height.key], async () =>
-      curvatureOfHeight(await height.get(), mm),
+      withTurns(ctx.options, curvatureSteps(await height.get(), mm)),
     );
     return withFields(surface, { height, normal, occlusion, curvature });
   },
@@ -82,7 +82,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     const { fields } = surface;
     const { minMm, maxMm } = await fields.height!.get();
     const slope = await ctx.known(hashOf('slopes', fields.normal!.key), async () =>
-      slopes(await fields.normal!.get()),
+      withTurns(ctx.options, slopesSteps(await fields.normal!.get())),
     );
     const used = usedContributions(settings);
     const joints = used.find((c) => c.kind === 'joints');
@@ -166,10 +166,10 @@ function heightOf(ctx: RenderContext, settings: ReliefSettings, surface: Surface
     await ctx.step(0, 'Reading the relief');
     const sum = makePlane(from.px.width, from.px.height);
     if (from.generated) sum.data.set((await from.generated.height.get()).data);
-    await addSteps(sum, faces);
-    const all = laid ? await laidRelief(laid, sum, await surface.pieces.get()) : sum;
-    await addSteps(all, over);
-    return withZero(all, zero);
+    await addInTurn(ctx, sum, faces);
+    const all = laid ? await laidRelief(ctx, laid, sum, await surface.pieces.get()) : sum;
+    await addInTurn(ctx, all, over);
+    return withTurns(ctx.options, withZeroSteps(all, zero));
   });
 }
 
@@ -193,11 +193,11 @@ const keyOfStep = ({ height, contribution: { combine: how, mask }, of }: Step) =
   mask?.part ? of.parts.get(mask.part)?.key : null,
 ];
 
-async function addSteps(sum: Plane, steps: readonly Step[]): Promise<void> {
+async function addInTurn({ options }: RenderContext, sum: Plane, steps: readonly Step[]): Promise<void> {
   for (const { contribution, height, of } of steps) {
     const { mask, combine: how } = contribution;
-    const weight = mask ? await weightOf(mask, sum, of) : null;
-    combine(sum, await height.get(), weight, how ?? 'add');
+    const weight = mask ? await weightOf(options, mask, sum, of) : null;
+    await withTurns(options, combineSteps(sum, await height.get(), weight, how ?? 'add'));
   }
 }
 
@@ -205,29 +205,41 @@ async function addSteps(sum: Plane, steps: readonly Step[]): Promise<void> {
  * The relief of the faces as they are laid, without it in the joints, and what laying makes. Every face is level on average:
  * only laying lifts or tilts a piece.
  */
-async function laidRelief(laid: LaidSurface, ofFaces: Plane, pieces: Int32Array | null): Promise<Plane> {
+async function laidRelief(
+  { options }: RenderContext,
+  laid: LaidSurface,
+  ofFaces: Plane,
+  pieces: Int32Array | null,
+): Promise<Plane> {
   const [height, made, joint] = [await laid.lay(ofFaces), await laid.relief.get(), await laid.joint.get()];
   for (const { surface, layOver } of laid.others)
     await layOver(await (await surface.get()).fields.height!.get(), height);
   if (laid.honed) height.data.fill(0);
-  else if (pieces) levelFaces(height.data, pieces);
-  for (let i = 0; i < height.data.length; i++)
-    height.data[i] = (1 - joint.data[i]!) * height.data[i]! + made.data[i]!;
+  else if (pieces) await withTurns(options, levelFaces(height.data, pieces));
+  await withTurns(
+    options,
+    inSpans(height.data.length, (from, to) => {
+      for (let i = from; i < to; i++) height.data[i] = (1 - joint.data[i]!) * height.data[i]! + made.data[i]!;
+    }),
+  );
   return height;
 }
 
 /** Takes the mean height of every piece off it. */
-function levelFaces(height: Float32Array, pieces: Int32Array): void {
+function* levelFaces(height: Float32Array, pieces: Int32Array): Steps<void> {
   let count = 0;
   for (let i = 0; i < pieces.length; i++) if (pieces[i]! >= count) count = pieces[i]! + 1;
   const [sum, pixels] = [new Float64Array(count), new Float64Array(count)];
-  for (let i = 0; i < pieces.length; i++)
-    if (pieces[i]! >= 0) {
-      sum[pieces[i]!]! += height[i]!;
-      pixels[pieces[i]!]!++;
-    }
-  for (let i = 0; i < pieces.length; i++)
-    if (pieces[i]! >= 0) height[i]! -= sum[pieces[i]!]! / pixels[pieces[i]!]!;
+  yield* inSpans(pieces.length, (from, to) => {
+    for (let i = from; i < to; i++)
+      if (pieces[i]! >= 0) {
+        sum[pieces[i]!]! += height[i]!;
+        pixels[pieces[i]!]!++;
+      }
+  });
+  yield* inSpans(pieces.length, (from, to) => {
+    for (let i = from; i < to; i++) if (pieces[i]! >= 0) height[i]! -= sum[pieces[i]!]! / pixels[pieces[i]!]!;
+  });
 }
 
 const unseenJoints = (joints: JointsContribution | undefined, pieces: number | null): Check[] =>

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { makeColourPicture, makePlane, mean, seededRandom, type Plane } from '../raster';
-import { withZero } from '../relief';
+import { withZeroSteps } from '../relief';
 import { atOnce } from '../steps';
 import { namedPart, RenderContext, type Pending, type Surface } from '../surface';
 import { figure } from '../units';
@@ -34,7 +34,10 @@ function boards(): Surface {
     sizeMm: { width: SIDE, height: SIDE },
     px: { width: SIDE, height: SIDE },
     detailMm: { x: 1, y: 1 },
-    fields: { colour: now('boards', colour), height: now('boards height', withZero(height, 'mean')) },
+    fields: {
+      colour: now('boards', colour),
+      height: now('boards height', atOnce(withZeroSteps(height, 'mean'))),
+    },
     maps: new Map(),
     parts: new Map([['knot', namedPart('Knots', now('knot', knot))]]),
     pieces: now('none', null),

@@ -1,6 +1,6 @@
-import { luminancePlane, makePlane, type Plane } from '../raster';
-import { generatedRelief, standingOut } from '../relief';
-import type { Steps } from '../steps';
+import { extent, luminanceSteps, makePlane, type ColourPicture, type Plane } from '../raster';
+import { generatedReliefSteps, standingOutSteps } from '../relief';
+import { inSpans, type Steps } from '../steps';
 import { mmPerPxOf, withTurns, type Pending, type RenderContext, type Surface } from '../surface';
 import { figure } from '../units';
 import { glossOfRoughness, highestGloss, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
@@ -49,8 +49,12 @@ export async function variedGloss(
   const gloss = makePlane(width, height);
   const generated = glossOfGenerated(surface);
   if (generated) gloss.data.set((await generated.get()).data);
-  for (const { byGu, weight } of variations)
-    for (let i = 0; i < gloss.data.length; i++) gloss.data[i]! += byGu * weight.data[i]!;
+  for (const { byGu, weight } of variations) {
+    const add = inSpans(gloss.data.length, (from, to) => {
+      for (let i = from; i < to; i++) gloss.data[i]! += byGu * weight.data[i]!;
+    });
+    await withTurns(ctx.options, add);
+  }
   const parts = await Promise.all(
     partsWithGloss(settings, surface).map(async ({ part, glossGu }) => ({
       weight: (await surface.parts.get(part)!.get()).data,
@@ -70,9 +74,8 @@ function* meanAsAsked(
   { spreadLike, glossGu }: ResponseSettings,
   of: ReflectingSurface,
 ): Steps<void> {
-  const own = ownShare(gloss.length, others);
-  yield;
-  if (spreadLike) takeSpread(gloss, own, spreadLike.quantilesGu);
+  const own = yield* ownShare(gloss.length, others);
+  if (spreadLike) yield* takeSpread(gloss, own, spreadLike.quantilesGu);
   yield;
   const [least, most] = [glossOfRoughness(1, of), highestGloss(of)];
   yield;
@@ -105,33 +108,37 @@ const RANKS = 4096;
  * @param weight how much each value counts
  * @param quantiles of the reference, evenly spaced, rising
  */
-function takeSpread(data: Float32Array, weight: Float32Array, quantiles: readonly number[]): void {
-  let [lowest, highest] = [Infinity, -Infinity];
-  for (const v of data) {
-    lowest = Math.min(lowest, v);
-    highest = Math.max(highest, v);
-  }
+function* takeSpread(data: Float32Array, weight: Float32Array, quantiles: readonly number[]): Steps<void> {
+  yield;
+  const { min: lowest, max: highest } = extent(data);
   if (!(highest > lowest)) return;
   const rankOf = (v: number) => Math.min(RANKS - 1, Math.floor((RANKS * (v - lowest)) / (highest - lowest)));
   const below = new Float64Array(RANKS + 1);
-  for (let i = 0; i < data.length; i++) below[rankOf(data[i]!) + 1]! += weight[i]!;
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) below[rankOf(data[i]!) + 1]! += weight[i]!;
+  });
   for (let k = 0; k < RANKS; k++) below[k + 1]! += below[k]!;
   const all = below[RANKS]!;
   if (all === 0) return;
   const steps = quantiles.length - 1;
-  for (let i = 0; i < data.length; i++) {
-    const rank = rankOf(data[i]!);
-    // Values of one rank take the middle of the shares that they span.
-    const at = ((below[rank]! + below[rank + 1]!) / 2 / all) * steps;
-    const k = Math.min(steps - 1, Math.floor(at));
-    data[i] = quantiles[k]! + (quantiles[k + 1]! - quantiles[k]!) * (at - k);
-  }
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const rank = rankOf(data[i]!);
+      // Values of one rank take the middle of the shares that they span.
+      const at = ((below[rank]! + below[rank + 1]!) / 2 / all) * steps;
+      const k = Math.min(steps - 1, Math.floor(at));
+      data[i] = quantiles[k]! + (quantiles[k + 1]! - quantiles[k]!) * (at - k);
+    }
+  });
 }
 
 /** How much of every pixel belongs to nothing else. */
-function ownShare(pixels: number, others: readonly Float32Array[]): Float32Array {
+function* ownShare(pixels: number, others: readonly Float32Array[]): Steps<Float32Array> {
   const own = new Float32Array(pixels).fill(1);
-  for (const other of others) for (let i = 0; i < pixels; i++) own[i] = Math.max(0, own[i]! - other[i]!);
+  for (const other of others)
+    yield* inSpans(pixels, (from, to) => {
+      for (let i = from; i < to; i++) own[i] = Math.max(0, own[i]! - other[i]!);
+    });
   return own;
 }
 
@@ -147,25 +154,33 @@ export function variationWeight(
   if (from === 'generated') {
     const shortestMm = Math.max(reachMm / 64, 2 * Math.max(mm.x, mm.y));
     const waves = { longestMm: reachMm, shortestMm, stretch: 1, along: 'width', falloff: 0.6, seed } as const;
+    const relief = {
+      ...waves,
+      ...({ kind: 'generated', id: '', name: '', depthMm: figure(1, 'mm', 'assumed') } as const),
+    };
     return ctx.later([name, waves, sizeMm, px], () =>
-      generatedRelief(
-        { ...waves, kind: 'generated', id: '', name: '', depthMm: figure(1, 'mm', 'assumed') },
-        sizeMm,
-        px,
-      ),
+      withTurns(ctx.options, generatedReliefSteps(relief, sizeMm, px)),
     );
   }
   if (from === 'dark' || from === 'light') {
     const colour = surface.fields.colour!;
     const place = from === 'dark' ? 'hollows' : 'arrises';
     return ctx.later([name, from, reachMm, mm, colour.key], async () =>
-      standingOut(luminancePlane(await colour.get()), mm, { place, reachMm }),
+      withTurns(ctx.options, lightnessStandingOut(await colour.get(), mm, { place, reachMm })),
     );
   }
   const height = surface.fields.height!;
   return ctx.later([name, from, reachMm, mm, height.key], async () =>
-    standingOut(await height.get(), mm, { place: from, reachMm }),
+    withTurns(ctx.options, standingOutSteps(await height.get(), mm, { place: from, reachMm })),
   );
+}
+
+function* lightnessStandingOut(
+  colour: ColourPicture,
+  mm: { x: number; y: number },
+  asked: { place: 'hollows' | 'arrises'; reachMm: number },
+): Steps<Plane> {
+  return yield* standingOutSteps(yield* luminanceSteps(colour), mm, asked);
 }
 
 const HALVINGS = 30;
@@ -178,24 +193,18 @@ function* shiftToMean(
   least: number,
   most: number,
 ): Steps<void> {
-  let [lowest, highest, all] = [Infinity, -Infinity, 0];
-  for (let i = 0; i < data.length; i++) {
-    lowest = Math.min(lowest, data[i]!);
-    highest = Math.max(highest, data[i]!);
-    all += weight[i]!;
-  }
-  const held = (v: number) => (v < least ? least : v > most ? most : v);
-  const meanWith = (shift: number) => {
-    let sum = 0;
-    for (let i = 0; i < data.length; i++) sum += weight[i]! * held(data[i]! + shift);
-    return sum / all;
-  };
   yield;
-  const roughly = roughMean(data, weight, { lowest, highest }, { least, most, all });
+  const { min: lowest, max: highest } = extent(data);
+  const all = yield* sumSteps(data.length, (i) => weight[i]!);
+  const held = (v: number) => (v < least ? least : v > most ? most : v);
+  const meanWith = function* (shift: number): Steps<number> {
+    return (yield* sumSteps(data.length, (i) => weight[i]! * held(data[i]! + shift))) / all;
+  };
+  const roughly = yield* roughMean(data, weight, { lowest, highest }, { least, most, all });
   /** Whether a shift leaves the mean below the one asked for. */
-  const isBelow = (shift: number) => {
+  const isBelow = function* (shift: number): Steps<boolean> {
     const [from, to] = roughly(shift);
-    return to < mean || (from < mean && meanWith(shift) < mean);
+    return to < mean || (from < mean && (yield* meanWith(shift)) < mean);
   };
   let [low, high] = [least - highest, most - lowest];
   // Where all belongs to parts there is no mean to keep.
@@ -203,11 +212,24 @@ function* shiftToMean(
     for (let k = 0; k < HALVINGS && high - low > 1e-3; k++) {
       yield;
       const middle = (low + high) / 2;
-      if (isBelow(middle)) low = middle;
+      if (yield* isBelow(middle)) low = middle;
       else high = middle;
     }
   const shift = all > 0 ? (low + high) / 2 : mean;
-  for (let i = 0; i < data.length; i++) data[i] = held(data[i]! + shift);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i] = held(data[i]! + shift);
+  });
+}
+
+/** The sum of what many numbers come to. */
+function* sumSteps(count: number, of: (i: number) => number): Steps<number> {
+  let total = 0;
+  yield* inSpans(count, (from, to) => {
+    let sum = total;
+    for (let i = from; i < to; i++) sum += of(i);
+    total = sum;
+  });
+  return total;
 }
 
 /** Steps of values by which a mean is bounded. */
@@ -217,20 +239,22 @@ const ROUGH_STEPS = 65536;
  * Bounds of the weighted mean of held values after a shift, from a histogram: values of one step count as its lower and its upper
  * end. Running sums over the steps give both at once. A search for a shift needs all of the values only where the bounds do not tell.
  */
-function roughMean(
+function* roughMean(
   data: Float32Array,
   weight: Float32Array,
   { lowest, highest }: { lowest: number; highest: number },
   { least, most, all }: { least: number; most: number; all: number },
-): (shift: number) => [from: number, to: number] {
+): Steps<(shift: number) => [from: number, to: number]> {
   const step = (highest - lowest) / ROUGH_STEPS;
   const perStep = step > 0 ? 1 / step : 0;
   /** Weight of all steps before one, and the same times their numbers. */
   const [weights, moments] = [new Float64Array(ROUGH_STEPS + 1), new Float64Array(ROUGH_STEPS + 1)];
-  for (let i = 0; i < data.length; i++) {
-    const k = Math.floor((data[i]! - lowest) * perStep);
-    weights[(k < ROUGH_STEPS ? k : ROUGH_STEPS - 1) + 1]! += weight[i]!;
-  }
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const k = Math.floor((data[i]! - lowest) * perStep);
+      weights[(k < ROUGH_STEPS ? k : ROUGH_STEPS - 1) + 1]! += weight[i]!;
+    }
+  });
   for (let k = 1; k <= ROUGH_STEPS; k++) {
     moments[k] = moments[k - 1]! + weights[k]! * (k - 1);
     weights[k]! += weights[k - 1]!;

@@ -1,15 +1,16 @@
+import { squared } from '../exact';
 import {
-  blurWrapped,
+  blurSteps,
   halve,
   makeColourPicture,
   makePlane,
-  mapChannels,
-  resample,
+  channelSteps,
+  resampleSteps,
   seededRandom,
   type ColourPicture,
   type Plane,
 } from '../raster';
-import { atOnce, type Steps } from '../steps';
+import { atOnce, inSpans, type Steps } from '../steps';
 
 /** Detail finer than a picture's own pixels, made from the picture itself. */
 
@@ -30,8 +31,8 @@ const even = (v: number) => (v < 0 ? -Math.sqrt(-v) : Math.sqrt(v));
 const back = (v: number) => (v < 0 ? -v * v : v * v);
 
 /** A plane at twice its pixels, smooth. */
-const smoothTwice = (plane: Plane, widthPx = 2 * plane.widthPx, heightPx = 2 * plane.heightPx): Plane =>
-  resample(plane, { leftPx: 0, topPx: 0, stepX: 0.5, stepY: 0.5 }, widthPx, heightPx);
+const smoothTwice = (plane: Plane, widthPx = 2 * plane.widthPx, heightPx = 2 * plane.heightPx) =>
+  resampleSteps(plane, { leftPx: 0, topPx: 0, stepX: 0.5, stepY: 0.5 }, widthPx, heightPx);
 
 /**
  * A picture at twice its pixels, with detail in the octave it does not have.
@@ -52,50 +53,49 @@ export const enlargeTwice = (picture: ColourPicture): ColourPicture => atOnce(en
 /** The same in steps. */
 export function* enlargingSteps(picture: ColourPicture): Steps<ColourPicture> {
   const { widthPx: w, heightPx: h } = picture;
-  if (Math.min(w, h) < 4 * PATCH) return mapChannels(picture, (plane) => smoothTwice(plane));
-  const evened = yield* channelByChannel(picture, (plane) => ({ ...plane, data: plane.data.map(even) }));
-  const smoothed = yield* channelByChannel(evened, (plane) => smoothTwice(halve(plane), w, h));
-  const large = yield* channelByChannel(evened, (plane) => smoothTwice(plane));
-  const light = ({ widthPx, heightPx, r, g, b }: ColourPicture): Plane => ({
-    widthPx,
-    heightPx,
-    data: r.map((v, i) => 0.3 * v + 0.6 * g[i]! + 0.1 * b[i]!),
-  });
-  yield;
-  const where = yield* search(light(large), light(smoothed));
-  const fall = fallPerOctave(light(evened));
-  yield;
+  const twice = (plane: Plane) => smoothTwice(plane);
+  if (Math.min(w, h) < 4 * PATCH) return yield* channelSteps(picture, twice);
+  const evened = yield* channelSteps(picture, (plane) => changed(plane, even));
+  const smoothed = yield* channelSteps(evened, (plane) => smoothTwice(halve(plane), w, h));
+  const large = yield* channelSteps(evened, twice);
+  const where = yield* search(yield* lightSteps(large), yield* lightSteps(smoothed));
+  const fall = yield* fallPerOctave(yield* lightSteps(evened));
   const out = makeColourPicture(large.widthPx, large.heightPx);
   for (const channel of ['r', 'g', 'b'] as const) {
     const [own, soft, smooth] = [evened, smoothed, large].map((of) => planeOf(of, channel));
-    yield;
-    const detail = yield* laying(where, minus(own!, soft!), smooth!.widthPx, smooth!.heightPx, fall);
-    const { data } = yield* matched(
-      { ...smooth!, data: smooth!.data.map((v, i) => back(v + detail.data[i]!)) },
-      { ...own!, data: own!.data.map(back) },
-    );
+    const lost = yield* minus(own!, soft!);
+    const detail = yield* laying(where, lost, smooth!.widthPx, smooth!.heightPx, fall);
+    const { data } = yield* matched(yield* inLight(smooth!, detail), yield* changed(own!, back));
     out[channel].set(data);
   }
   return out;
 }
 
-/** As `mapChannels`, left between channels. */
-function* channelByChannel(picture: ColourPicture, change: (plane: Plane) => Plane): Steps<ColourPicture> {
-  const [r, g, b] = [
-    yield* inStep(picture, 'r', change),
-    yield* inStep(picture, 'g', change),
-    yield* inStep(picture, 'b', change),
-  ];
-  return { widthPx: r.widthPx, heightPx: r.heightPx, r: r.data, g: g.data, b: b.data };
+/** Each value of a plane changed. */
+function* changed(plane: Plane, change: (value: number) => number): Steps<Plane> {
+  const data = new Float32Array(plane.data.length);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i] = change(plane.data[i]!);
+  });
+  return { ...plane, data };
 }
 
-function* inStep(
-  picture: ColourPicture,
-  channel: 'r' | 'g' | 'b',
-  change: (plane: Plane) => Plane,
-): Steps<Plane> {
-  yield;
-  return change(planeOf(picture, channel));
+/** An enlarged plane with detail, as light. */
+function* inLight(smooth: Plane, detail: Plane): Steps<Plane> {
+  const data = new Float32Array(smooth.data.length);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i] = back(smooth.data[i]! + detail.data[i]!);
+  });
+  return { ...smooth, data };
+}
+
+/** Lightness by which patches are compared. */
+function* lightSteps({ widthPx, heightPx, r, g, b }: ColourPicture): Steps<Plane> {
+  const data = new Float32Array(r.length);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i] = 0.3 * r[i]! + 0.6 * g[i]! + 0.1 * b[i]!;
+  });
+  return { widthPx, heightPx, data };
 }
 
 const planeOf = ({ widthPx, heightPx, ...channels }: ColourPicture, k: 'r' | 'g' | 'b'): Plane => ({
@@ -109,24 +109,45 @@ function* matched(large: Plane, picture: Plane): Steps<Plane> {
   let all = large;
   for (let k = 0; k < MATCHED_ROUNDS; k++) {
     yield;
-    const small = halve(all);
-    yield;
-    const correction = smoothTwice(minus(picture, small));
-    yield;
-    all = { ...all, data: all.data.map((v, i) => v + correction.data[i]!) };
+    const off = yield* minus(picture, halve(all));
+    all = yield* plus(all, yield* smoothTwice(off));
   }
   return all;
 }
 
-const minus = (a: Plane, b: Plane): Plane => ({ ...a, data: a.data.map((v, i) => v - b.data[i]!) });
+function* plus(a: Plane, b: Plane): Steps<Plane> {
+  const data = a.data.slice();
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i]! += b.data[i]!;
+  });
+  return { ...a, data };
+}
 
-const rms = (data: Float32Array) => Math.sqrt(data.reduce((sum, v) => sum + v * v, 0) / data.length);
+function* minus(a: Plane, b: Plane): Steps<Plane> {
+  const data = a.data.slice();
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) data[i]! -= b.data[i]!;
+  });
+  return { ...a, data };
+}
+
+function* rms({ data }: Plane): Steps<number> {
+  let squares = 0;
+  yield* inSpans(data.length, (from, to) => {
+    let sum = squares;
+    for (let i = from; i < to; i++) sum += data[i]! * data[i]!;
+    squares = sum;
+  });
+  return Math.sqrt(squares / data.length);
+}
 
 /** How much weaker the finest octave of a plane is than the one before: what is added falls by as much again. */
-function fallPerOctave(plane: Plane): number {
+function* fallPerOctave(plane: Plane): Steps<number> {
   const half = halve(plane);
-  const fine = rms(minus(plane, smoothTwice(half, plane.widthPx, plane.heightPx)).data);
-  const coarse = rms(minus(half, smoothTwice(halve(half), half.widthPx, half.heightPx)).data);
+  const smooth = yield* smoothTwice(half, plane.widthPx, plane.heightPx);
+  const fine = yield* rms(yield* minus(plane, smooth));
+  const smoothHalf = yield* smoothTwice(halve(half), half.widthPx, half.heightPx);
+  const coarse = yield* rms(yield* minus(half, smoothHalf));
   return coarse > 0 ? Math.min(1, Math.max(LEAST_FALL, fine / coarse)) : 1;
 }
 
@@ -224,22 +245,20 @@ function* laying(
         }
     }
   }
-  yield;
-  const mean = sum.data.map((v, i) => (weights[i]! > 0 ? v / weights[i]! : 0));
-  const wanted = { ...squares, data: squares.data.map((v, i) => (weights[i]! > 0 ? v / weights[i]! : 0)) };
-  yield;
-  const has = { ...sum, data: mean.map((v) => v * v) };
-  yield;
-  const a = blurWrapped(wanted, 4, 4);
-  yield;
-  const b = blurWrapped(has, 4, 4);
-  yield;
-  // Where there is no detail both are next to nothing, on either side of it.
-  const times = (i: number) =>
-    Math.min(2.5, Math.sqrt(Math.max(0, a.data[i]!) / Math.max(1e-12, b.data[i]!)));
-  return {
-    widthPx,
-    heightPx,
-    data: mean.map((v, i) => fall * v * times(i)),
-  };
+  const [mean, wanted] = [sum.data, squares.data];
+  yield* inSpans(mean.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      mean[i] = weights[i]! > 0 ? mean[i]! / weights[i]! : 0;
+      wanted[i] = weights[i]! > 0 ? wanted[i]! / weights[i]! : 0;
+    }
+  });
+  const has = yield* changed(sum, squared);
+  const { data: a } = yield* blurSteps(squares, 4, 4);
+  const { data: b } = yield* blurSteps(has, 4, 4);
+  yield* inSpans(mean.length, (from, to) => {
+    // Where there is no detail both are next to nothing, on either side of it.
+    for (let i = from; i < to; i++)
+      mean[i] = fall * mean[i]! * Math.min(2.5, Math.sqrt(Math.max(0, a[i]!) / Math.max(1e-12, b[i]!)));
+  });
+  return sum;
 }

@@ -1,8 +1,8 @@
 import { wholePower } from '../exact';
 import { enlargingSteps } from '../sample';
-import { halvingsKeeping, halvingsToFit, mapChannels, resample, type ColourPicture } from '../raster';
-import { warp, warpLevel, type Frame } from '../straighten';
-import { hashOf, withTurns, type Pictures, type RenderContext } from '../surface';
+import { halvingsKeeping, halvingsToFit, resamplePictureSteps, type ColourPicture } from '../raster';
+import { warpLevel, warpSteps, type Frame } from '../straighten';
+import { hashOf, withTurns, type ContextOptions, type Pictures, type RenderContext } from '../surface';
 
 /** The used part of a picture at a density: straightened where it has to be, its light taken out. */
 
@@ -34,7 +34,7 @@ export const frameOnMap = (frame: Frame, info: { widthPx: number; heightPx: numb
 
 /** The frame brought to a number of pixels, from the halving of the sample that suits. */
 export async function straightenedTo(
-  pictures: Pictures,
+  { pictures, options }: { pictures: Pictures; options: ContextOptions },
   picture: PictureToPlace,
   widthPx: number,
   heightPx: number,
@@ -42,15 +42,17 @@ export async function straightenedTo(
   const { frame, info } = picture;
   if (!frame.whole) {
     const level = warpLevel(frame, widthPx, heightPx);
-    return warp(await levelOf(pictures, picture, level), level, frame, widthPx, heightPx);
+    const halved = await levelOf(pictures, picture, level);
+    return withTurns(options, warpSteps(halved, level, frame, widthPx, heightPx));
   }
   const level = Math.min(halvingsKeeping(info.widthPx, widthPx), halvingsKeeping(info.heightPx, heightPx));
   const source = await levelOf(pictures, picture, level);
   // A level is rounded up to whole pixels; the step is taken from the full size.
   const stepX = info.widthPx / wholePower(2, level) / widthPx;
   const stepY = info.heightPx / wholePower(2, level) / heightPx;
-  return mapChannels(source, (plane) =>
-    resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, widthPx, heightPx),
+  return withTurns(
+    options,
+    resamplePictureSteps(source, { leftPx: 0, topPx: 0, stepX, stepY }, widthPx, heightPx),
   );
 }
 
@@ -83,8 +85,8 @@ export async function sampleAtDensity(
     return enlargedTo(ctx, picture, usedMm, pxPerMm, own, change);
   const dense = await ctx.known(key, async () => {
     const received = frame.whole
-      ? await wholeAtDensity(ctx.pictures, picture, usedMm, pxPerMm, w, h)
-      : await straightenedTo(ctx.pictures, picture, w, h);
+      ? await wholeAtDensity(ctx, picture, usedMm, pxPerMm, w, h)
+      : await straightenedTo(ctx, picture, w, h);
     if (!change) return received;
     const real = densityOf(frame, received, usedMm, pxPerMm);
     return change.apply(received, { x: 1 / real.x, y: 1 / real.y });
@@ -94,7 +96,7 @@ export async function sampleAtDensity(
 
 /** A whole picture at a density exactly as asked, to the last part of a pixel. */
 async function wholeAtDensity(
-  pictures: Pictures,
+  { pictures, options }: RenderContext,
   picture: PictureToPlace,
   usedMm: { width: number; height: number },
   pxPerMm: { x: number; y: number },
@@ -110,8 +112,9 @@ async function wholeAtDensity(
   // A level is rounded up to whole pixels; the step is taken from the full size.
   const stepX = info.widthPx / wholePower(2, level) / (usedMm.width * pxPerMm.x);
   const stepY = info.heightPx / wholePower(2, level) / (usedMm.height * pxPerMm.y);
-  return mapChannels(source, (plane) =>
-    resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, widthPx, heightPx),
+  return withTurns(
+    options,
+    resamplePictureSteps(source, { leftPx: 0, topPx: 0, stepX, stepY }, widthPx, heightPx),
   );
 }
 
@@ -163,7 +166,7 @@ async function enlargedTo(
     const [stepX, stepY] = [(from.pxPerMm.x * doubled) / pxPerMm.x, (from.pxPerMm.y * doubled) / pxPerMm.y];
     const side = (mm: number, perMm: number) => Math.max(1, Math.ceil(mm * perMm - 1e-6));
     const [w, h] = [side(usedMm.width, pxPerMm.x), side(usedMm.height, pxPerMm.y)];
-    return mapChannels(large, (plane) => resample(plane, { leftPx: 0, topPx: 0, stepX, stepY }, w, h));
+    return withTurns(ctx.options, resamplePictureSteps(large, { leftPx: 0, topPx: 0, stepX, stepY }, w, h));
   });
   return { picture: exact, pxPerMm, key };
 }
@@ -190,7 +193,7 @@ export async function smallOf(
   else {
     const scale = Math.min(1, sidePx / Math.max(frame.widthPx, frame.heightPx));
     const side = (px: number) => Math.max(1, Math.round(px * scale));
-    small = await straightenedTo(ctx.pictures, picture, side(frame.widthPx), side(frame.heightPx));
+    small = await straightenedTo(ctx, picture, side(frame.widthPx), side(frame.heightPx));
   }
   return change
     ? change.apply(small, { x: usedMm.width / small.widthPx, y: usedMm.height / small.heightPx })

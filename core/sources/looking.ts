@@ -45,7 +45,12 @@ export async function lookStraight(
   sidePx: number,
 ): Promise<{ picture: ColourPicture; keptOut: Plane | undefined }> {
   const [w, h] = framePxAtMost(frame, sidePx);
-  const picture = await straightenedTo(pictures, { sampleId: sample.id, info: sample, frame }, w, h);
+  const picture = await straightenedTo(
+    { pictures, options: {} },
+    { sampleId: sample.id, info: sample, frame },
+    w,
+    h,
+  );
   return { picture, keptOut: keepOuts.length > 0 ? drawKeepOuts(frame, keepOuts, w, h) : undefined };
 }
 

@@ -4,6 +4,24 @@
  */
 export type Steps<T> = Generator<undefined, T, undefined>;
 
+/** Numbers that are computed before others may have their turn: a few milliseconds' worth. */
+const SPAN = 1 << 19;
+
+/**
+ * Does the same to many numbers, span by span, left in between.
+ * @param work on the numbers from one to before another
+ */
+export function* inSpans(count: number, work: (from: number, to: number) => void, span = SPAN): Steps<void> {
+  for (let from = 0; from < count; from += span) {
+    yield;
+    work(from, Math.min(count, from + span));
+  }
+}
+
+/** Rows that hold about as many numbers as are computed before others may have their turn. */
+export const rowsPerSpan = (rowLength: number): number =>
+  Math.max(1, Math.ceil(SPAN / Math.max(1, rowLength)));
+
 /** Does all of it now. */
 export function atOnce<T>(steps: Steps<T>): T {
   for (;;) {

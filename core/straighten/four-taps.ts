@@ -91,7 +91,7 @@ export class FourTaps {
       bow: bow ? doubles(bow.factors.length) : 0,
       out: memory.of(CHANNELS.length * mostPx),
     };
-    this.kernel = KERNEL.instance(memory.bytes);
+    this.kernel = KERNEL.borrow(memory.bytes);
     const { buffer } = this.kernel.memory;
     const view = (at: number, length: number) => new Float64Array(buffer, at, length);
     this.floats = new Float32Array(buffer);
@@ -102,6 +102,11 @@ export class FourTaps {
     this.bounds = numbers.subarray(BOUNDS);
     if (bow) view(this.at.bow, bow.factors.length).set(bow.factors);
     this.phases = weights.length / 4 - 1;
+  }
+
+  /** Ends it: its memory is free for others. */
+  end(): void {
+    KERNEL.giveBack(this.kernel);
   }
 
   /** Finds where the pixels of a part lie. */

@@ -1,5 +1,6 @@
 import { wholePower } from '../exact';
 import { makeColourPicture, type ColourPicture } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import { bowFactor, hasBow } from './lens-bow';
 import { FourTaps, type Part, type Projection } from './four-taps';
 import { stretchAt, type Frame } from './frame';
@@ -69,7 +70,18 @@ export function warpLevel(frame: Frame, widthPx: number, heightPx: number, draft
  * @param rows only these rows are made (for parts on several threads); default all
  * @param draft the smallest kernel everywhere: may alias a little where the picture shrinks, and is quick
  */
-export function warp(
+export const warp = (
+  picture: ColourPicture,
+  level: number,
+  frame: Frame,
+  widthPx: number,
+  heightPx: number,
+  rows?: { from: number; to: number },
+  draft?: boolean,
+): ColourPicture => atOnce(warpSteps(picture, level, frame, widthPx, heightPx, rows, draft));
+
+/** As `warp`, left between squares of pixels. */
+export function* warpSteps(
   picture: ColourPicture,
   level: number,
   frame: Frame,
@@ -77,7 +89,7 @@ export function warp(
   heightPx: number,
   rows: { from: number; to: number } = { from: 0, to: heightPx },
   draft = false,
-): ColourPicture {
+): Steps<ColourPicture> {
   const out = makeColourPicture(widthPx, rows.to - rows.from);
   const shrink = 1 / wholePower(2, level);
   const projection = projectionOf(frame, shrink, widthPx, heightPx);
@@ -95,6 +107,7 @@ export function warp(
   };
   const whole = { left: 0, top: rows.from, right: widthPx, bottom: rows.to };
   for (const block of partsOf(whole, BLOCK)) {
+    yield;
     const tiles = partsOf(block, TILE).map((tile) => ({ tile, kernels: kernelsOf(tile) }));
     const fits = (of: readonly Kernel[]) => of.every(({ taps }) => taps === 4);
     if (tiles.every(({ kernels }) => fits(kernels)) && fetched(block)) continue;
@@ -104,6 +117,7 @@ export function warp(
       fetchAny(picture, fourTaps.places, tile, ...kernels, out, indexOf(tile));
     }
   }
+  fourTaps.end();
   return out;
 }
 

@@ -1,5 +1,6 @@
 import { waves, type NoiseGround } from '../generate/noise';
 import { extent, smoothstep, type Plane } from '../raster';
+import { inSpans, inTurns, type Steps } from '../steps';
 import type { WeatheringLayer } from './settings';
 
 /** How much of every place a layer covers. */
@@ -33,10 +34,9 @@ export async function coverOf(
 ): Promise<Plane> {
   const { width, height } = ground.px;
   const data = await fieldOf(ground, scaleMm, seed, first, turn);
-  const wide = (SHARP + (GRADUAL - SHARP) * soft) * spreadOf(data);
+  const wide = (SHARP + (GRADUAL - SHARP) * soft) * (await inTurns(spreadOf(data), turn));
   const asked = coverPercent / 100;
-  await turn();
-  const middle = thresholdFor(data, within, asked, wide);
+  const middle = await inTurns(thresholdFor(data, within, asked, wide), turn);
   for (let y = 0; y < height; y++) {
     await turn();
     for (let i = y * width; i < (y + 1) * width; i++)
@@ -53,18 +53,28 @@ export async function coverOf(
 const BINS = 8192;
 
 /** The middle of the passage from bare to covered by which a share of the place is covered. */
-function thresholdFor(data: Float32Array, within: Float32Array | null, asked: number, wide: number): number {
+function* thresholdFor(
+  data: Float32Array,
+  within: Float32Array | null,
+  asked: number,
+  wide: number,
+): Steps<number> {
   const { min, max } = extent(data);
   const step = (max - min) / BINS || 1;
   const bins = new Float64Array(BINS);
   let all = 0;
-  for (let i = 0; i < data.length; i++) {
-    const counts = within ? within[i]! : 1;
-    bins[Math.min(BINS - 1, Math.floor((data[i]! - min) / step))]! += counts;
-    all += counts;
-  }
+  yield* inSpans(data.length, (start, end) => {
+    let counted = all;
+    for (let i = start; i < end; i++) {
+      const counts = within ? within[i]! : 1;
+      bins[Math.min(BINS - 1, Math.floor((data[i]! - min) / step))]! += counts;
+      counted += counts;
+    }
+    all = counted;
+  });
   let [from, to] = [min - wide, max + wide];
   for (let k = 0; k < HALVINGS && all > 0; k++) {
+    yield;
     const middle = (from + to) / 2;
     let sum = 0;
     for (let n = 0; n < BINS; n++)
@@ -96,12 +106,14 @@ async function fieldOf(
   return data;
 }
 
-function spreadOf(data: Float32Array): number {
-  let [sum, squares] = [0, 0];
-  for (let i = 0; i < data.length; i++) {
-    sum += data[i]!;
-    squares += data[i]! * data[i]!;
-  }
-  const mean = sum / data.length;
-  return Math.max(1e-6, Math.sqrt(Math.max(0, squares / data.length - mean * mean)));
+function* spreadOf(data: Float32Array): Steps<number> {
+  const sums = new Float64Array(2);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      sums[0]! += data[i]!;
+      sums[1]! += data[i]! * data[i]!;
+    }
+  });
+  const mean = sums[0]! / data.length;
+  return Math.max(1e-6, Math.sqrt(Math.max(0, sums[1]! / data.length - mean * mean)));
 }

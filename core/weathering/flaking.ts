@@ -1,6 +1,7 @@
 import { waves } from '../generate/noise';
-import { percentiles, smoothstep, type Plane } from '../raster';
-import { standingOut } from '../relief/compose';
+import { percentileSteps, smoothstep, type Plane } from '../raster';
+import { standingOutSteps } from '../relief/compose';
+import { inSpans, inTurns, type Steps } from '../steps';
 import type { Surface } from '../surface';
 import type { FlakingPlace, LayerOf } from './settings';
 import type { Weathering } from './state';
@@ -29,17 +30,17 @@ export async function weakPlaces(
   { place, flakesFirst = ['arrises'], flaking }: LayerOf<'coating'>,
   { height, mm }: Pick<Weathering, 'height' | 'mm'>,
   { laid, parts }: Pick<Surface, 'laid' | 'parts'>,
+  turn: () => Promise<void>,
 ): Promise<WeakPlaces> {
   if (AREA_OF_DEGREE[flaking] === 0) return {};
   const out: { -readonly [P in FlakingPlace]?: Float32Array } = {};
-  if (flakesFirst.includes('arrises'))
-    out.arrises = standingOut(height, mm, { place: 'arrises', reachMm: place.reachMm }).data;
+  const standingOut = (at: 'arrises' | 'hollows') =>
+    inTurns(standingOutSteps(height, mm, { place: at, reachMm: place.reachMm }), turn);
+  if (flakesFirst.includes('arrises')) out.arrises = (await standingOut('arrises')).data;
   if (flakesFirst.includes('below-joints')) {
     const part = [...parts].find(([id]) => id === 'joint')?.[1];
-    const joint = laid
-      ? await laid.joint.get()
-      : ((await part?.get()) ?? standingOut(height, mm, { place: 'hollows', reachMm: place.reachMm }));
-    out['below-joints'] = wetBelow(joint, mm.y);
+    const joint = laid ? await laid.joint.get() : ((await part?.get()) ?? (await standingOut('hollows')));
+    out['below-joints'] = await inTurns(wetBelow(joint, mm.y), turn);
   }
   if (flakesFirst.includes('ends') && laid) {
     const { data } = await laid.endsMm(FROM_END_MM).get();
@@ -49,41 +50,46 @@ export async function weakPlaces(
 }
 
 /** Places below others on a wall: water sinks from what holds it, less with every millimetre. It comes in again at the top of the repeat. */
-function wetBelow({ widthPx: w, heightPx: h, data }: Plane, mmY: number): Float32Array {
+function* wetBelow({ widthPx: w, heightPx: h, data }: Plane, mmY: number): Steps<Float32Array> {
   const keeps = Math.exp(-mmY / (BELOW_JOINT_MM / 2));
   const wet = new Float32Array(w * h);
   for (let round = 0; round < 2; round++)
-    for (let y = 0; y < h; y++)
+    for (let y = 0; y < h; y++) {
+      yield;
       for (let x = 0; x < w; x++) {
         const above = wet[((y + h - 1) % h) * w + x]!;
         wet[y * w + x] = Math.max(data[y * w + x]!, keeps * above);
       }
+    }
   // In the joint itself nothing is weaker than elsewhere.
   for (let i = 0; i < wet.length; i++) wet[i]! *= 1 - data[i]!;
   return wet;
 }
 
 /** What is left of a coating once as much of it has come off as its degree says. */
-export function withoutFlakes(
+export function* withoutFlakes(
   state: Weathering,
   layer: LayerOf<'coating'>,
   weight: Plane,
   weak: WeakPlaces,
-): Plane {
+): Steps<Plane> {
   const asked = AREA_OF_DEGREE[layer.flaking]!;
   if (asked === 0) return weight;
   const { px } = state;
   const flake = waves(state, { cellMm: 2 + 5 * layer.flaking, octaves: 5, gain: 0.6, seed: layer.seed + 31 });
   const field = new Float32Array(px.width * px.height);
   for (let y = 0, i = 0; y < px.height; y++) {
+    yield;
     const row = flake.row(y);
     for (let x = 0; x < px.width; x++, i++) field[i] = CHANCE * row[x]! + weakness(weak, i);
   }
-  const [level] = percentiles(field, [1 - asked]) as [number];
-  return {
-    ...weight,
-    data: weight.data.map((w, i) => w * (1 - smoothstep(level - 0.01, level + 0.01, field[i]!))),
-  };
+  const [level] = (yield* percentileSteps(field, [1 - asked])) as [number];
+  const data = new Float32Array(field.length);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++)
+      data[i] = weight.data[i]! * (1 - smoothstep(level - 0.01, level + 0.01, field[i]!));
+  });
+  return { ...weight, data };
 }
 
 const weakness = (weak: WeakPlaces, i: number): number =>

@@ -1,7 +1,8 @@
 import { rgbOf } from '../generate/canvas';
 import { cellsAt, waves, type NoiseGround } from '../generate/noise';
-import { blurWrapped, hashUnit, seededRandom, smoothstep, type Plane } from '../raster';
+import { blurSteps, hashUnit, seededRandom, smoothstep, type Plane } from '../raster';
 import { roughnessOfGloss } from '../response/glossmeter';
+import { inSpans, inTurns, type Steps } from '../steps';
 import type { Surface } from '../surface';
 import { withoutFlakes, type WeakPlaces } from './flaking';
 import type { LayerOf, WeatheringLayer } from './settings';
@@ -129,12 +130,14 @@ function rosettesOf(
 }
 
 /** Lets matter gather where the surface is low: hollows narrower than a few times its thickness are filled. */
-function fillHollows(state: Weathering, weight: Plane, mostMm: number): void {
+function* fillHollows({ height, mm }: Weathering, weight: Plane, mostMm: number): Steps<void> {
   if (mostMm <= 0) return;
-  const around = blurWrapped(state.height, (4 * mostMm) / state.mm.x, (4 * mostMm) / state.mm.y).data;
-  const { data } = state.height;
-  for (let i = 0; i < data.length; i++)
-    data[i]! += weight.data[i]! * Math.min(mostMm, Math.max(0, around[i]! - data[i]!));
+  const { data: around } = yield* blurSteps(height, (4 * mostMm) / mm.x, (4 * mostMm) / mm.y);
+  const { data } = height;
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++)
+      data[i]! += weight.data[i]! * Math.min(mostMm, Math.max(0, around[i]! - data[i]!));
+  });
 }
 
 /** Blisters of ISO 4628-2 in a square metre, and their diameter by degree, mm. */
@@ -150,7 +153,7 @@ async function layCoating(
   beside: Beside,
 ): Promise<void> {
   const film = layer.filmUm.value / 1000;
-  const left = withoutFlakes(state, layer, weight, beside.weak);
+  const left = await inTurns(withoutFlakes(state, layer, weight, beside.weak), beside.turn);
   const [r, g, b] = rgbOf(layer.colour.lab);
   const gloss = layer.glossGu.value * (1 - 0.17 * layer.chalking);
   const roughness = roughnessOf(gloss);
@@ -173,7 +176,7 @@ async function layCoating(
     if (layer.coat === 'opaque') state.bare[i]! *= 1 - w;
     state.height.data[i]! += film * w;
   });
-  fillHollows(state, left, 3 * film);
+  await inTurns(fillHollows(state, left, 3 * film), beside.turn);
   blister(state, layer, left);
   if (layer.cracking > 0)
     await openCracks(state, beside, {
@@ -227,11 +230,11 @@ async function layWear(
   beside: Beside,
 ): Promise<void> {
   const roughness = roughnessOf(layer.glossGu.value);
-  const around = blurWrapped(
-    state.height,
-    layer.place.reachMm / 2 / state.mm.x,
-    layer.place.reachMm / 2 / state.mm.y,
-  ).data;
+  const { reachMm } = layer.place;
+  const { data: around } = await inTurns(
+    blurSteps(state.height, reachMm / 2 / state.mm.x, reachMm / 2 / state.mm.y),
+    beside.turn,
+  );
   // A change of lightness as a factor of reflectance, at the middle of the scale.
   const factor = Math.exp(0.045 * layer.lighterBy);
   await eachPixel(state, layer, 0.8, beside, (i, _patch, grain) => {
@@ -325,22 +328,31 @@ async function openCracks(
   }
 }
 
-function layWater(state: Weathering, layer: LayerOf<'wet'>, weight: Plane): void {
+async function layWater(
+  state: Weathering,
+  layer: LayerOf<'wet'>,
+  weight: Plane,
+  { turn }: Beside,
+): Promise<void> {
   const porous = layer.porousPercent / 100;
   const film = layer.filmUm.value / 1000;
   const roughness = roughnessOf(WATER_GU);
-  const { colour } = state;
-  for (let i = 0; i < weight.data.length; i++) {
-    const w = weight.data[i]!;
-    if (w <= 0) continue;
-    for (const plane of [colour.r, colour.g, colour.b]) {
-      const dry = plane[i]!;
-      plane[i] = dry + w * porous * (wetReflectance(dry) - dry);
+  const { r, g, b } = state.colour;
+  const planes = [r, g, b];
+  const wetten = (from: number, to: number) => {
+    for (let i = from; i < to; i++) {
+      const w = weight.data[i]!;
+      if (w <= 0) continue;
+      for (const plane of planes) {
+        const dry = plane[i]!;
+        plane[i] = dry + w * porous * (wetReflectance(dry) - dry);
+      }
+      // Damp without a film shines little more than dry.
+      coverGloss(state, i, roughness, w * Math.min(1, 0.25 + film / 0.02));
     }
-    // Damp without a film shines little more than dry.
-    coverGloss(state, i, roughness, w * Math.min(1, 0.25 + film / 0.02));
-  }
-  fillHollows(state, weight, film);
+  };
+  await inTurns(inSpans(weight.data.length, wetten), turn);
+  await inTurns(fillHollows(state, weight, film), turn);
 }
 
 /** Another finish at its own size, repeated over this one. */
@@ -348,7 +360,7 @@ async function layDetail(
   state: Weathering,
   layer: LayerOf<'detail'>,
   weight: Plane,
-  { detail }: Beside,
+  { detail, turn }: Beside,
 ): Promise<void> {
   if (!detail) return;
   const from = await detail.fields.colour!.get();
@@ -360,6 +372,7 @@ async function layDetail(
   const across = detail.px.width / detail.sizeMm.width;
   const up = detail.px.height / detail.sizeMm.height;
   for (let y = 0, i = 0; y < px.height; y++) {
+    await turn();
     const row = (Math.floor((y + 0.5) * mm.y * up) % detail.px.height) * detail.px.width;
     for (let x = 0; x < px.width; x++, i++) {
       const w = weight.data[i]!;

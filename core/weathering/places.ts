@@ -1,6 +1,6 @@
 import { smoothstep, type Plane } from '../raster';
-import { normalsOfHeight } from '../relief/normal';
-import { standingOut } from '../relief/compose';
+import { normalsSteps } from '../relief/normal';
+import { standingOutSteps } from '../relief/compose';
 import type { Surface } from '../surface';
 import type { PlaceField } from './coverage';
 import { PLACES_AT_A_HEIGHT, type LayerPlace } from './settings';
@@ -70,15 +70,18 @@ export async function placeField(
       return { within: (await parts.get(part!)!.get()).data, first: null };
     case 'hollows': {
       // Deep and enclosed: below its surroundings, and seeing little of the sky.
-      const low = standingOut(height, mm, { place: 'hollows', reachMm }).data;
+      const { data: low } = await inTurns(standingOutSteps(height, mm, { place: 'hollows', reachMm }), turn);
       return { within: null, first: low.map((v, i) => 0.7 * v + 0.9 * (1 - (occlusion?.data[i] ?? 1))) };
     }
     case 'arrises':
-      return { within: null, first: standingOut(height, mm, { place: 'arrises', reachMm }).data };
-    case 'faces':
-      return { within: null, first: standingOut(height, mm, { place: 'faces', reachMm }).data };
-    case 'ledges':
-      return { within: null, first: normalsOfHeight(height, mm).y.map((y) => Math.max(0, y)) };
+    case 'faces': {
+      const { data } = await inTurns(standingOutSteps(height, mm, { place: at, reachMm }), turn);
+      return { within: null, first: data };
+    }
+    case 'ledges': {
+      const { y } = await inTurns(normalsSteps(height, mm), turn);
+      return { within: null, first: y.map((up) => Math.max(0, up)) };
+    }
     case 'run-off': {
       const { data } = await inTurns(runOffSteps(height, mm), turn);
       return { within: null, first: data.map((v) => 0.8 * Math.log(0.2 + v)) };

@@ -1,12 +1,12 @@
 import { colourReadingSteps } from '../colour';
 import { refuseTooManyCells } from '../generate/noise';
 import { extent, type Plane } from '../raster';
-import { curvatureOfHeight } from '../relief/curvature';
+import { curvatureSteps } from '../relief/curvature';
 import type { HeightField } from '../relief/height';
-import { normalsSteps, slopes } from '../relief/normal';
+import { normalsSteps, slopesSteps } from '../relief/normal';
 import type { ReliefReport } from '../relief/stage';
 import { occlusionInSteps } from '../relief/occlusion';
-import { inTurns } from '../steps';
+import { inSpans, inTurns, type Steps } from '../steps';
 import {
   hashOf,
   mmPerPxOf,
@@ -93,7 +93,7 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
           );
         }),
         curvature: ctx.later(['curvature', height.key], async () =>
-          curvatureOfHeight(await height.get(), mm),
+          withTurns(ctx.options, curvatureSteps(await height.get(), mm)),
         ),
       },
       weathered: {
@@ -106,12 +106,12 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
     };
   },
 
-  async report(_ctx, settings, surface) {
+  async report(ctx, settings, surface) {
     const layers = usedLayers(settings);
     if (layers.length === 0 || !surface.weathered) return { report: { weathering: null }, checks: [] };
     const { laid, missing } = await surface.weathered.outcome.get();
     const { minMm, maxMm } = await surface.fields.height!.get();
-    const slope = slopes(await surface.fields.normal!.get());
+    const slope = await withTurns(ctx.options, slopesSteps(await surface.fields.normal!.get()));
     const wallMm = layers.some((l) => PLACES_AT_A_HEIGHT.includes(l.place.at) && l.coverPercent > 0)
       ? surface.sizeMm.height
       : null;
@@ -180,7 +180,7 @@ function weatheredBy(
       const weight = await coverOf(layer, start, place, inTurn);
       const beside: Beside = {
         detail: layer.kind === 'detail' ? await detailOf(ctx, layer, surface) : null,
-        weak: layer.kind === 'coating' ? await weakPlaces(layer, start, surface) : {},
+        weak: layer.kind === 'coating' ? await weakPlaces(layer, start, surface, inTurn) : {},
         turn: inTurn,
       };
       await refusing('weathering', 'weathering', () =>
@@ -191,7 +191,7 @@ function weatheredBy(
       out.laid.push({
         id: layer.id,
         name: layer.name,
-        covers: meanOf(weight.data),
+        covers: await withTurns(ctx.options, meanSteps(weight.data)),
         lrv: shown.lrv,
         meanLab: shown.meanLab,
       });
@@ -232,10 +232,12 @@ async function detailOf(
   return named ? ((await ctx.options.surfaceOf?.(named.finish, pxPerMm)) ?? null) : null;
 }
 
-function meanOf(data: Float32Array): number {
-  let sum = 0;
-  for (let i = 0; i < data.length; i++) sum += data[i]!;
-  return sum / data.length;
+function* meanSteps(data: Float32Array): Steps<number> {
+  const sum = new Float64Array(1);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) sum[0]! += data[i]!;
+  });
+  return sum[0]! / data.length;
 }
 
 const missingPlaces = (missing: readonly Weathered['missing'][number][]): Check[] =>

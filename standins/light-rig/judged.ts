@@ -2,8 +2,14 @@ import { ciede2000, linearToXyz, xyzToLab, type Triple } from '@jossel/core/colo
 import type { PhysicalSurface } from '../physical/surface';
 import type { MeasuredSurface } from '@jossel/core/photometric';
 import { blurWrapped, halve, makePlane, type Plane } from '@jossel/core/raster';
-import { bandsOfPicture, heightOfBands, normalsOfHeight, summedBands } from '@jossel/core/relief';
+import {
+  bandsOfPictureSteps,
+  heightOfBandsSteps,
+  normalsOfHeight,
+  summedBandsSteps,
+} from '@jossel/core/relief';
 import type { PhotographTruth } from '../camera/photograph';
+import { atOnce } from '@jossel/core/steps';
 
 /** What a measured relief differs by from the sample that was photographed. */
 export interface Judged {
@@ -97,8 +103,8 @@ export function judgedRelief(
     invert: false,
   };
   const depthMm = depthOf(ta, w, h, inside, 0.005);
-  const bands = summedBands(bandsOfPicture(colour, mm, shape), mm, shape);
-  const la = short(heightOfBands(bands, { ...shape, depthMm }));
+  const bands = atOnce(summedBandsSteps(atOnce(bandsOfPictureSteps(colour, mm, shape)), mm, shape));
+  const la = short(atOnce(heightOfBandsSteps(bands, { ...shape, depthMm })));
   const differences: number[] = [];
   let [angle, n, squares, own, byLightness, both] = [0, 0, 0, 0, 0, 0];
   for (let y = 0; y < h; y++)

@@ -49,13 +49,15 @@ export function blurRows(
 }
 
 /**
- * Blurs all columns of a plane of f32 in place; parameters as those of blurRows.
+ * Blurs columns of a plane of f32 in place; parameters as those of blurRows.
+ * @param firstPx the first column, a multiple of COLUMNS; those from `endPx` on are left
  * @param stride floats from one row to the next, a multiple of four
  * @param work room for COLUMNS + LINES lines (f64)
  */
 export function blurColumns(
   plane: usize,
-  widthPx: i32,
+  firstPx: i32,
+  endPx: i32,
   heightPx: i32,
   stride: i32,
   radius: i32,
@@ -66,7 +68,7 @@ export function blurColumns(
   const rowBytes = (<usize>stride) << 2;
   const groupBytes = <usize>heightPx * SAMPLE;
   const other = work + groupBytes * <usize>(COLUMNS / LINES);
-  for (let x = 0; x < widthPx; x += COLUMNS) {
+  for (let x = firstPx; x < endPx; x += COLUMNS) {
     const groups = (min(COLUMNS, stride - x) + LINES - 1) / LINES;
     const top = plane + ((<usize>x) << 2);
     for (let y: usize = 0; y < <usize>heightPx; y++)
