@@ -3,9 +3,10 @@ import { defaultRecipe, encodeMap, lead, renderFinish, type MapName, type Recipe
 import { initialLayout, layPieces, solveLayout, type LayoutSettings } from '@jossel/core/layout';
 import { halve, makePlane, mapChannels, seededRandom, type ColourPicture } from '@jossel/core/raster';
 import { sizeKnownBy } from '@jossel/core/size';
+import { atOnce } from '@jossel/core/steps';
 import { StageCache, type Pictures } from '@jossel/core/surface';
 import { figure } from '@jossel/core/units';
-import { coloured, pieceColours } from '../core/layout/colour';
+import { colouringSteps, pieceColours } from '../core/layout/colour';
 import { coverOf } from '../core/layout/cover';
 import { chooseFaces } from '../core/layout/faces';
 import { reachOf, reliefOfLayout } from '../core/layout/relief';
@@ -54,7 +55,8 @@ function benchFull(print: Print): void {
   const from = { sizeMm: { width: side, height: side }, px: { width: 4096, height: 4096 } };
   const [r, g, b] = laidPlanes({ geometry, cover, faces, areas, continuations: [], from }, planes);
   const laid = { widthPx: px.width, heightPx: px.height, r: r!, g: g!, b: b! };
-  coloured(laid, geometry, cover, settings, pieceColours(geometry, settings, kindOf, [[0.3, 0.3, 0.3]]));
+  const colours = pieceColours(geometry, settings, kindOf, [[0.3, 0.3, 0.3]]);
+  atOnce(colouringSteps(laid, geometry, cover, settings, colours));
   reliefOfLayout(geometry, cover, settings);
   const ms = performance.now() - t;
   const square = (ms * 4096) / px.height;

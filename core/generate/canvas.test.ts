@@ -1,3 +1,4 @@
+import { atOnce } from '../steps';
 import { Canvas } from './canvas';
 
 const SIZE_MM = { width: 120, height: 80 };
@@ -37,6 +38,22 @@ test('small things are laid by the thousand between pauses, large ones a few', a
   );
   // Each covers 90 000 pixels.
   expect(large.pauses()).toBe(40);
+});
+
+test('one large thing that is laid in steps has pauses within it, and covers what it covers at once', async () => {
+  const visited = async (inSteps: boolean) => {
+    const { made, pauses } = canvas({ width: 600, height: 400 });
+    const seen: number[] = [];
+    const visit = (i: number) => seen.push(i);
+    await made.scatter(1, 'strokes', 1, () =>
+      inSteps ? made.aroundSteps(60, 40, 30, 30, visit) : made.around(60, 40, 30, 30, visit),
+    );
+    return { seen, pauses: pauses() };
+  };
+  const [steps, once] = [await visited(true), await visited(false)];
+  expect(steps.seen).toEqual(once.seen);
+  expect(once.pauses).toBe(1);
+  expect(steps.pauses).toBeGreaterThan(4);
 });
 
 test('pauses change nothing of what is laid; the same seed lays the same, another another', async () => {
@@ -90,9 +107,9 @@ test('painted finely and made smaller, a canvas keeps its means; a part is made 
   expect(made.part('vein')).toBe(part);
   part.fill(0.5);
   made.height.data.forEach((_, i) => (made.height.data[i] = i % 2));
-  const half = made.painted(2);
+  const half = atOnce(made.paintedSteps(2));
   expect([half.height.widthPx, half.height.heightPx]).toEqual([30, 20]);
   expect(half.height.data.every((v) => Math.abs(v - 0.5) < 1e-6)).toBe(true);
   expect(half.parts.get('vein')!.data.every((v) => v === 0.5)).toBe(true);
-  expect(made.painted(1).height).toBe(made.height);
+  expect(atOnce(made.paintedSteps(1)).height).toBe(made.height);
 });

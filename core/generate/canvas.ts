@@ -1,16 +1,16 @@
 import { GENERATE_VERSION } from './version';
 import { labToXyz, xyzToLinear } from '../colour';
-
 import {
   halve,
   makeColourPicture,
   makePlane,
-  mapChannels,
+  channelSteps,
   seededRandom,
   type ColourPicture,
   type Plane,
   type Random,
 } from '../raster';
+import type { Steps } from '../steps';
 import { printNumber } from '../units';
 import { NoiseMemory, waves, wavesAt, ridges, type NoiseGround, type NoiseOptions, type Rows } from './noise';
 import type { Lab } from './setting';
@@ -46,7 +46,7 @@ export class Canvas implements NoiseGround {
   opacity: Plane | null = null;
   readonly parts = new Map<string, Plane>();
   readonly noise = new NoiseMemory();
-  /** Pixels that `around` visited since `scatter` paused last. */
+  /** Pixels that were visited around places since the last pause between things. */
   private visited = 0;
   /** Size of a pixel, mm. */
   readonly mm: { x: number; y: number };
@@ -115,21 +115,39 @@ export class Canvas implements NoiseGround {
   /**
    * Lays many things at random places, with pauses.
    * @param what they are, in a word
+   * @param lay lays one of them, in steps where it may be large
    * @throws RangeError when there are too many
    */
-  async scatter(count: number, what: string, seed: number, lay: (random: Random) => void): Promise<void> {
+  async scatter(
+    count: number,
+    what: string,
+    seed: number,
+    lay: (random: Random) => void | Steps<void>,
+  ): Promise<void> {
     if (count > MOST_SCATTERED)
       throw new RangeError(
         `About ${printNumber(count / 1e6, 2)} million ${what} would lie in this repeat; at most ${MOST_SCATTERED / 1e6} million can. Make the repeat smaller, or ask for fewer of them.`,
       );
     const random = seededRandom(seed);
     for (let n = 0; n < count; n++) {
-      if (n % SCATTERED_BETWEEN_PAUSES === 0 || this.visited > PIXELS_BETWEEN_PAUSES) {
-        this.visited = 0;
-        await this.pause(0);
-      }
-      lay(random);
+      if (n % SCATTERED_BETWEEN_PAUSES === 0 || this.visited > PIXELS_BETWEEN_PAUSES) await this.pauseHere();
+      const steps = lay(random);
+      if (steps) await this.withPauses(steps);
     }
+  }
+
+  /** Lays each of some things in steps, with pauses. */
+  async lay<T>(things: readonly T[], lay: (thing: T) => Steps<void>): Promise<void> {
+    for (const thing of things) await this.withPauses(lay(thing));
+  }
+
+  private async withPauses(steps: Steps<void>): Promise<void> {
+    while (!steps.next().done) if (this.visited > PIXELS_BETWEEN_PAUSES) await this.pauseHere();
+  }
+
+  private async pauseHere(): Promise<void> {
+    this.visited = 0;
+    await this.pause(0);
   }
 
   /** Sets the colour of a pixel. */
@@ -170,30 +188,61 @@ export class Canvas implements NoiseGround {
     visit: (i: number, dxMm: number, dyMm: number) => void,
   ): void {
     const { mm } = this;
-    const { width, height } = this.px;
-    const [x0, x1] = [Math.floor((xMm - reachXMm) / mm.x), Math.ceil((xMm + reachXMm) / mm.x)];
     const [y0, y1] = [Math.floor((yMm - reachYMm) / mm.y), Math.ceil((yMm + reachYMm) / mm.y)];
-    this.visited += (x1 - x0) * (y1 - y0);
+    for (let y = y0; y < y1; y++) this.alongRow(y, xMm, yMm, reachXMm, visit);
+  }
+
+  /** As `around`, left between rows. */
+  *aroundSteps(
+    xMm: number,
+    yMm: number,
+    reachXMm: number,
+    reachYMm: number,
+    visit: (i: number, dxMm: number, dyMm: number) => void,
+  ): Steps<void> {
+    const { mm } = this;
+    const [y0, y1] = [Math.floor((yMm - reachYMm) / mm.y), Math.ceil((yMm + reachYMm) / mm.y)];
     for (let y = y0; y < y1; y++) {
-      const row = (((y % height) + height) % height) * width;
-      const dy = (y + 0.5) * mm.y - yMm;
-      for (let x = x0; x < x1; x++) visit(row + (((x % width) + width) % width), (x + 0.5) * mm.x - xMm, dy);
+      yield;
+      this.alongRow(y, xMm, yMm, reachXMm, visit);
     }
   }
 
+  /** Visits the pixels of one row within a reach of a place. @param y the row, which may lie beyond an edge */
+  private alongRow(
+    y: number,
+    xMm: number,
+    yMm: number,
+    reachXMm: number,
+    visit: (i: number, dxMm: number, dyMm: number) => void,
+  ): void {
+    const { mm } = this;
+    const { width, height } = this.px;
+    const [x0, x1] = [Math.floor((xMm - reachXMm) / mm.x), Math.ceil((xMm + reachXMm) / mm.x)];
+    this.visited += x1 - x0;
+    const row = (((y % height) + height) % height) * width;
+    const dy = (y + 0.5) * mm.y - yMm;
+    for (let x = x0; x < x1; x++) visit(row + (((x % width) + width) % width), (x + 0.5) * mm.x - xMm, dy);
+  }
+
   /** What was painted, with so many pixels of it made one on each axis. */
-  painted(times: 1 | 2 | 4): Painted {
-    const smaller = (plane: Plane): Plane => {
+  *paintedSteps(times: 1 | 2 | 4): Steps<Painted> {
+    const smaller = function* (plane: Plane): Steps<Plane> {
       let out = plane;
-      for (let k = times; k > 1; k /= 2) out = halve(out);
+      for (let k = times; k > 1; k /= 2) {
+        yield;
+        out = halve(out);
+      }
       return out;
     };
+    const parts = new Map<string, Plane>();
+    for (const [name, plane] of this.parts) parts.set(name, yield* smaller(plane));
     return {
-      colour: times === 1 ? this.colour : mapChannels(this.colour, smaller),
-      height: smaller(this.height),
-      gloss: smaller(this.gloss),
-      opacity: this.opacity && smaller(this.opacity),
-      parts: new Map([...this.parts].map(([name, plane]) => [name, smaller(plane)])),
+      colour: times === 1 ? this.colour : yield* channelSteps(this.colour, smaller),
+      height: yield* smaller(this.height),
+      gloss: yield* smaller(this.gloss),
+      opacity: this.opacity && (yield* smaller(this.opacity)),
+      parts,
     };
   }
 }

@@ -1,3 +1,4 @@
+import type { Steps } from '../steps';
 import type { Check } from '../surface';
 import type { Canvas } from './canvas';
 import type { SettingList, ValuesOf } from './setting';
@@ -60,7 +61,7 @@ export interface Family<D extends SettingList = SettingList, Solved = unknown> {
    * What is worked out once in mm and holds at any number of pixels.
    * @throws RangeError with a sentence where that cannot be
    */
-  solve?: (values: ValuesOf<D>, sizeMm: SizeMm, seed: number) => Solved;
+  solve?: (values: ValuesOf<D>, sizeMm: SizeMm, seed: number) => Steps<Solved>;
   /** Settings that this depends on, colours in them aside; undefined: all. */
   solvedBy?: readonly (keyof D & string)[];
   /** Whether light passes straight through openings in it. */

@@ -3,6 +3,7 @@ import {
   hashOf,
   open,
   refusing,
+  withTurns,
   type Check,
   type Cost,
   type Pending,
@@ -102,7 +103,7 @@ function generatedSource(ctx: RenderContext, settings: GeneratedSettings): Gener
         await refusing('generated', 'generated', () =>
           family.paint(canvas, settings as never, made as never),
         );
-        return canvas.painted(times);
+        return withTurns(ctx.options, canvas.paintedSteps(times));
       }),
     checks: async () => [
       ...closesOtherwise(settings.repeatMm, sizeMm),
@@ -118,8 +119,12 @@ function solvedOf(ctx: RenderContext, settings: GeneratedSettings, sizeMm: SizeM
   const by = solvedBy
     ? Object.fromEntries(solvedBy.map((name) => [name, geometric(settings[name])]))
     : settings;
-  return ctx.later(['solved', settings.kind, sizeMm, settings.seed, by], () => ({
-    of: solve && refusing('generated', 'generated', () => solve(settings as never, sizeMm, settings.seed)),
+  return ctx.later(['solved', settings.kind, sizeMm, settings.seed, by], async () => ({
+    of:
+      solve &&
+      (await refusing('generated', 'generated', () =>
+        withTurns(ctx.options, solve(settings as never, sizeMm, settings.seed)),
+      )),
   }));
 }
 

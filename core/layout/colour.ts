@@ -1,5 +1,6 @@
 import { labToXyz, linearToLab, xyzToLinear, type Triple } from '../colour';
 import { gradientNoise, seededRandom, type ColourPicture, type Random } from '../raster';
+import { inSpans, rowsPerSpan, type Steps } from '../steps';
 import type { Cover } from './cover';
 import type { LayoutGeometry } from './lay';
 import type { ColourPlanes } from './from-others';
@@ -80,14 +81,14 @@ const JOINT_GRAIN = 0.07;
  * @param laid faces as laid, linear light
  * @param joints what joints are made of, laid; null: they are of a plain colour
  */
-export function coloured(
+export function* colouringSteps(
   laid: ColourPicture,
   geometry: LayoutGeometry,
   cover: Cover,
   settings: LayoutSettings,
   colours: readonly PieceColour[],
   joints: ColourPlanes | null = null,
-): ColourPicture {
+): Steps<ColourPicture> {
   const { r, g, b, widthPx: w, heightPx: h } = laid;
   const { repeatMm } = geometry;
   const mmPx = Math.max(repeatMm.width / w, repeatMm.height / h);
@@ -100,35 +101,39 @@ export function coloured(
   const { bodyLab } = settings.arris;
   const body = bodyLab && linearOf(bodyLab);
   const worn = body && arrisWeight(settings, geometry);
-  for (let row = 0, i = 0; row < h; row++)
-    for (let x = 0; x < w; x++, i++) {
-      const id = cover.piece[i]!;
-      const share = id < 0 ? 0 : coverage(cover.distanceMm[i]!, mmPx);
-      if (share > 0) {
-        const { gain, plain } = colours[id]!;
-        r[i] = plain ? plain[0] : r[i]! * gain[0];
-        g[i] = plain ? plain[1] : g[i]! * gain[1];
-        b[i] = plain ? plain[2] : b[i]! * gain[2];
-        const bare = worn ? worn(i, cover) : 0;
-        if (body && bare > 0) {
-          r[i] = (1 - bare) * r[i]! + bare * body[0];
-          g[i] = (1 - bare) * g[i]! + bare * body[1];
-          b[i] = (1 - bare) * b[i]! + bare * body[2];
+  const colourFace = (i: number, { gain, plain }: PieceColour): void => {
+    r[i] = plain ? plain[0] : r[i]! * gain[0];
+    g[i] = plain ? plain[1] : g[i]! * gain[1];
+    b[i] = plain ? plain[2] : b[i]! * gain[2];
+    const bare = worn ? worn(i, cover) : 0;
+    if (body && bare > 0) {
+      r[i] = (1 - bare) * r[i]! + bare * body[0];
+      g[i] = (1 - bare) * g[i]! + bare * body[1];
+      b[i] = (1 - bare) * b[i]! + bare * body[2];
+    }
+  };
+  const colourRows = (from: number, to: number): void => {
+    for (let row = from, i = from * w; row < to; row++)
+      for (let x = 0; x < w; x++, i++) {
+        const id = cover.piece[i]!;
+        const share = id < 0 ? 0 : coverage(cover.distanceMm[i]!, mmPx);
+        if (share > 0) colourFace(i, colours[id]!);
+        if (share < 1 && joints && id >= 0) {
+          r[i] = share * r[i]! + (1 - share) * joints[0][i]!;
+          g[i] = share * g[i]! + (1 - share) * joints[1][i]!;
+          b[i] = share * b[i]! + (1 - share) * joints[2][i]!;
+        } else if (share < 1) {
+          const tone = grained
+            ? 1 +
+              JOINT_GRAIN *
+                gradientNoise((x + 0.5) / w, (row + 0.5) / h, cells.x, cells.y, settings.seed + 53)
+            : 1;
+          r[i] = share * r[i]! + (1 - share) * joint[0] * tone;
+          g[i] = share * g[i]! + (1 - share) * joint[1] * tone;
+          b[i] = share * b[i]! + (1 - share) * joint[2] * tone;
         }
       }
-      if (share < 1 && joints && id >= 0) {
-        r[i] = share * r[i]! + (1 - share) * joints[0][i]!;
-        g[i] = share * g[i]! + (1 - share) * joints[1][i]!;
-        b[i] = share * b[i]! + (1 - share) * joints[2][i]!;
-      } else if (share < 1) {
-        const tone = grained
-          ? 1 +
-            JOINT_GRAIN * gradientNoise((x + 0.5) / w, (row + 0.5) / h, cells.x, cells.y, settings.seed + 53)
-          : 1;
-        r[i] = share * r[i]! + (1 - share) * joint[0] * tone;
-        g[i] = share * g[i]! + (1 - share) * joint[1] * tone;
-        b[i] = share * b[i]! + (1 - share) * joint[2] * tone;
-      }
-    }
+  };
+  yield* inSpans(h, colourRows, rowsPerSpan(2 * w));
   return laid;
 }

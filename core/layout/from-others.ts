@@ -1,5 +1,6 @@
 import type { Triple } from '../colour';
-import { mean, seededRandom, type ColourPicture } from '../raster';
+import { meanSteps, seededRandom, type ColourPicture } from '../raster';
+import { atOnce, type Steps } from '../steps';
 import { hashOf, withTurns, type LaidFrom, type Pending, type RenderContext, type Surface } from '../surface';
 import type { Cover } from './cover';
 import { chooseFaces, type ChosenFaces } from './faces';
@@ -88,7 +89,9 @@ function layingOf(
 }
 
 /** Mean of a picture, linear light. */
-export const meanOf = ({ r, g, b }: ColourPicture): Triple => [mean(r), mean(g), mean(b)];
+export function* meanColourSteps({ r, g, b }: ColourPicture): Steps<Triple> {
+  return [yield* meanSteps(r), yield* meanSteps(g), yield* meanSteps(b)];
+}
 
 /** What joints are made of, laid over all joints; null: a plain colour. */
 export async function jointPlanes(joint: FromFinish | null, count: number): Promise<ColourPlanes | null> {
@@ -104,7 +107,7 @@ export type ColourPlanes = [Float32Array, Float32Array, Float32Array];
 export async function jointHeight(joint: FromFinish | null, count: number): Promise<Float32Array | null> {
   if (!joint) return null;
   const height = await (await joint.surface.get()).fields.height!.get();
-  const middle = mean(height.data);
+  const middle = atOnce(meanSteps(height.data));
   const into = new Float32Array(count);
   await joint.layAll([height.data.map((v) => v - middle)], [into]);
   return into;

@@ -1,4 +1,5 @@
 import { gradientNoise, hashUnit, makePlane, type Plane } from '../raster';
+import { atOnce, inSpans, rowsPerSpan, type Steps } from '../steps';
 import { arrisDropMm } from './arris-profile';
 import { ALONG, type Cover } from './cover';
 import { jointHeightMm } from './joint-profile';
@@ -26,14 +27,34 @@ export function reachOf({ arris, joint }: LayoutSettings): { insideMm: number; o
  * Height of the laid pieces and their joints over a level face, mm.
  * @param ofJoints height of what joints are made of about its mean, mm, at every pixel of a joint; null: they have a plain grain
  */
-export function reliefOfLayout(
+export const reliefOfLayout = (...of: Parameters<typeof layoutReliefSteps>): Plane =>
+  atOnce(layoutReliefSteps(...of));
+
+/** As `reliefOfLayout`, left between rows. */
+export function* layoutReliefSteps(
   geometry: LayoutGeometry,
   cover: Cover,
   settings: LayoutSettings,
   ofJoints: Float32Array | null = null,
-): Plane {
+): Steps<Plane> {
+  const plane = makePlane(cover.px.width, cover.px.height);
+  const heightAt = heightOfLayout(geometry, cover, settings, ofJoints);
+  const heightsOfRows = (from: number, to: number) => {
+    for (let row = from, i = from * plane.widthPx; row < to; row++)
+      for (let x = 0; x < plane.widthPx; x++, i++) plane.data[i] = heightAt(i, x, row);
+  };
+  yield* inSpans(plane.heightPx, heightsOfRows, rowsPerSpan(4 * plane.widthPx));
+  return plane;
+}
+
+/** Height at a pixel of a layout by its number, its column and its row, mm. */
+function heightOfLayout(
+  geometry: LayoutGeometry,
+  cover: Cover,
+  settings: LayoutSettings,
+  ofJoints: Float32Array | null,
+): (i: number, x: number, row: number) => number {
   const { width: w, height: h } = cover.px;
-  const plane = makePlane(w, h);
   const { repeatMm } = geometry;
   const [mmX, mmY] = [repeatMm.width / w, repeatMm.height / h];
   const mmPx = Math.max(mmX, mmY);
@@ -43,42 +64,39 @@ export function reliefOfLayout(
   const worked = workedFace(settings, mmPx);
   const { form } = settings.arris;
   const { profile, depthMm, alongMm, acrossMm } = settings.joint;
-  for (let row = 0, i = 0; row < h; row++) {
+  const faceAt = (id: number, xMm: number, y: number): number => {
+    const piece = geometry.pieces[id]!;
+    const level = levels[id]!;
+    const height = typeof level === 'number' ? level : level(xMm, y);
+    if (!worked) return height;
+    const [dx, dy] = [xMm - piece.centre[0], y - piece.centre[1]];
+    const nearestX = dx - repeatMm.width * Math.round(dx / repeatMm.width);
+    const nearestY = dy - repeatMm.height * Math.round(dy / repeatMm.height);
+    return height + worked(piece, nearestX, nearestY);
+  };
+  const jointAt = (i: number, xMm: number, y: number): number => {
+    const side = cover.side[i]!;
+    const half = (side & ALONG ? alongMm.value : acrossMm.value) / 2;
+    const at = half > 0 ? Math.min(1, -cover.distanceMm[i]! / half) : 1;
+    // The joint is struck from the foot of the arrises.
+    const foot = form === 'chipped' ? 0 : arrisAt(xMm, y, side);
+    const grain = ofJoints ? ofJoints[i]! : grainAt(xMm, y);
+    return jointHeightMm(profile, Math.max(0, at), side, depthMm.value) - foot + grain;
+  };
+  return (i, x, row) => {
     const y = repeatMm.height - (row + 0.5) * mmY;
-    for (let x = 0; x < w; x++, i++) {
-      const id = cover.piece[i]!;
-      const d = cover.distanceMm[i]!;
-      const share = id < 0 ? 0 : coverage(d, mmPx);
-      const side = cover.side[i]!;
-      const xMm = (x + 0.5) * mmX;
-      let height = 0;
-      if (share > 0) {
-        const level = levels[id]!;
-        height = typeof level === 'number' ? level : level(xMm, y);
-        if (worked) {
-          const { centre } = geometry.pieces[id]!;
-          const nearest = (v: number, side: number) => v - side * Math.round(v / side);
-          height += worked(
-            geometry.pieces[id]!,
-            nearest(xMm - centre[0], repeatMm.width),
-            nearest(y - centre[1], repeatMm.height),
-          );
-        }
-        if (d < cover.reach.insideMm) height -= arrisDropMm(form, Math.max(0, d), arrisAt(xMm, y, side));
-      }
-      if (share < 1) {
-        const half = (side & ALONG ? alongMm.value : acrossMm.value) / 2;
-        const at = half > 0 ? Math.min(1, -d / half) : 1;
-        // The joint is struck from the foot of the arrises.
-        const foot = form === 'chipped' ? 0 : arrisAt(xMm, y, side);
-        const grain = ofJoints ? ofJoints[i]! : grainAt(xMm, y);
-        const joint = jointHeightMm(profile, Math.max(0, at), side, depthMm.value) - foot + grain;
-        height = share * height + (1 - share) * joint;
-      }
-      plane.data[i] = height;
+    const xMm = (x + 0.5) * mmX;
+    const id = cover.piece[i]!;
+    const d = cover.distanceMm[i]!;
+    const share = id < 0 ? 0 : coverage(d, mmPx);
+    let height = 0;
+    if (share > 0) {
+      height = faceAt(id, xMm, y);
+      if (d < cover.reach.insideMm)
+        height -= arrisDropMm(form, Math.max(0, d), arrisAt(xMm, y, cover.side[i]!));
     }
-  }
-  return plane;
+    return share < 1 ? share * height + (1 - share) * jointAt(i, xMm, y) : height;
+  };
 }
 
 /** Height of the face of a piece: one everywhere, or by place. */

@@ -1,9 +1,8 @@
-import { colourReadingSteps } from '../colour';
+import { colourReadingSteps, type Triple } from '../colour';
 import type { ColourPicture, Plane } from '../raster';
 import {
   hashOf,
   refusing,
-  turn,
   withTurns,
   type Field,
   type Pending,
@@ -13,16 +12,16 @@ import {
   namedPart,
   type Part,
 } from '../surface';
-import type { Steps } from '../steps';
+import { inSpans, type Steps } from '../steps';
 import { seamFiguresSteps } from '../repeat/seam';
 import { bondOf } from './bonds';
 import { checkLayout } from './checks';
-import { coloured, pieceColours } from './colour';
-import { ALONG, coverInSteps, coverOf, type Cover } from './cover';
+import { colouringSteps, pieceColours } from './colour';
+import { ALONG, coverInSteps, type Cover } from './cover';
 import { areasOf, beyondOf, continuationsOf, facesOf } from './faces-of-surface';
-import { fromOthers, jointHeight, jointPlanes, meanOf, type FromOthers } from './from-others';
+import { fromOthers, jointHeight, jointPlanes, meanColourSteps, type FromOthers } from './from-others';
 import type { LayoutGeometry } from './lay';
-import { arrisWeight, reachOf, reliefOfLayout } from './relief';
+import { arrisWeight, layoutReliefSteps, reachOf } from './relief';
 import type { LayoutReport } from './report';
 import { coverage, laidPlane, laidPlanes, originOf, type Laying } from './sampling';
 import type { LayoutSettings } from './settings';
@@ -72,7 +71,9 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       from: { sizeMm: surface.sizeMm, px: surface.px },
     });
     const others = fromOthers(ctx, settings, solved, cover);
-    const joint = ctx.later(['joint', key], async () => jointWeight(await cover.get(), geometry));
+    const joint = ctx.later(['joint', key], async () =>
+      withTurns(ctx.options, jointWeight(await cover.get(), geometry)),
+    );
     const pictureOf = (name: string, from: Pending<ColourPicture>) =>
       ctx.later(['laid', name, key, from.key], async () =>
         withTurns(ctx.options, laidPicture(await laying(), await from.get())),
@@ -113,11 +114,13 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
           await ctx.step(0.5, 'Laying the pieces');
           const drawn = await cover.get();
           const grain = await jointHeight(others.joint, drawn.piece.length);
-          return reliefOfLayout(geometry, drawn, settings, grain);
+          return withTurns(ctx.options, layoutReliefSteps(geometry, drawn, settings, grain));
         }),
         joint,
         endsMm: (reachMm) =>
-          ctx.later(['ends of pieces', key, reachMm], async () => endDistance(geometry, px, reachMm)),
+          ctx.later(['ends of pieces', key, reachMm], async () =>
+            withTurns(ctx.options, endDistance(geometry, px, reachMm)),
+          ),
         jointGlossGu: settings.joint.glossGu,
       },
     };
@@ -215,46 +218,52 @@ function colourOf(
     const faces = await from.get();
     await ctx.step(0.2, 'Laying the pieces');
     const laid = await withTurns(ctx.options, laidPicture(await laying(), faces));
-    const tones = await layKinds(laid, others);
+    const tones = await layKinds(ctx, laid, others);
     const drawn = await cover.get();
     const joints = await jointPlanes(others.joint, drawn.piece.length);
-    const colours = pieceColours(geometry, settings, kindOf, [meanOf(faces), ...tones]);
-    await turn(ctx.options);
-    return coloured(laid, geometry, drawn, settings, colours, joints);
+    const own = await withTurns(ctx.options, meanColourSteps(faces));
+    const colours = pieceColours(geometry, settings, kindOf, [own, ...tones]);
+    return withTurns(ctx.options, colouringSteps(laid, geometry, drawn, settings, colours, joints));
   });
 }
 
 /** Lays pieces of other finishes over their places. @returns the mean of each kind, linear light; null: it is of the finish itself */
-async function layKinds({ r, g, b }: ColourPicture, { kinds }: FromOthers) {
-  const tones: (ReturnType<typeof meanOf> | null)[] = [];
+async function layKinds({ options }: RenderContext, { r, g, b }: ColourPicture, { kinds }: FromOthers) {
+  const tones: (Triple | null)[] = [];
   for (const kind of kinds) {
     const colour = kind && (await (await kind.surface.get()).fields.colour!.get());
     if (colour) await kind.layAll([colour.r, colour.g, colour.b], [r, g, b]);
-    tones.push(colour && meanOf(colour));
+    tones.push(colour && (await withTurns(options, meanColourSteps(colour))));
   }
   return tones;
 }
 
 /** Share of each pixel that is joint. */
-function jointWeight(cover: Cover, { repeatMm }: LayoutGeometry): Plane {
+function* jointWeight(cover: Cover, { repeatMm }: LayoutGeometry): Steps<Plane> {
   const { width: widthPx, height: heightPx } = cover.px;
   const mmPx = Math.max(repeatMm.width / widthPx, repeatMm.height / heightPx);
   const data = new Float32Array(widthPx * heightPx);
-  for (let i = 0; i < data.length; i++)
-    data[i] = cover.piece[i]! < 0 ? 1 : 1 - coverage(cover.distanceMm[i]!, mmPx);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++)
+      data[i] = cover.piece[i]! < 0 ? 1 : 1 - coverage(cover.distanceMm[i]!, mmPx);
+  });
   return { widthPx, heightPx, data };
 }
 
 /** Distance to the ends of pieces, mm; `reachMm` where a side along the piece is nearer, and in joints. */
-function endDistance(
+function* endDistance(
   geometry: LayoutGeometry,
   px: { width: number; height: number },
   reachMm: number,
-): Plane {
-  const { distanceMm, side } = coverOf(geometry, px, { insideMm: reachMm, outsideMm: 0 });
-  const data = distanceMm.map((mm, i) =>
-    mm < 0 || (side[i]! & ALONG) !== 0 ? reachMm : Math.min(reachMm, mm),
-  );
+): Steps<Plane> {
+  const { distanceMm, side } = yield* coverInSteps(geometry, px, { insideMm: reachMm, outsideMm: 0 });
+  const data = new Float32Array(distanceMm.length);
+  yield* inSpans(data.length, (from, to) => {
+    for (let i = from; i < to; i++) {
+      const mm = distanceMm[i]!;
+      data[i] = mm < 0 || (side[i]! & ALONG) !== 0 ? reachMm : Math.min(reachMm, mm);
+    }
+  });
   return { widthPx: px.width, heightPx: px.height, data };
 }
 
@@ -284,7 +293,12 @@ function partsOf(
     );
   const without = (weight: (i: number, cover: Cover) => number) => async () => {
     const [drawn, between] = [await cover.get(), await joint.get()];
-    return { ...between, data: between.data.map((share, i) => (1 - share) * weight(i, drawn)) };
+    const data = new Float32Array(between.data.length);
+    const weigh = inSpans(data.length, (from, to) => {
+      for (let i = from; i < to; i++) data[i] = (1 - between.data[i]!) * weight(i, drawn);
+    });
+    await withTurns(ctx.options, weigh);
+    return { ...between, data };
   };
   const arris = arrisWeight(settings, geometry);
   put('joint', LAID_PARTS.joint, joint);

@@ -1,5 +1,6 @@
 import { mean } from '../raster';
-import { pieceColours, coloured } from './colour';
+import { atOnce } from '../steps';
+import { colouringSteps, pieceColours } from './colour';
 import { coverOf } from './cover';
 import { reachOf, reliefOfLayout } from './relief';
 import { initialLayout, WORKINGS, type LayoutSettings, type Working } from './settings';
@@ -79,7 +80,7 @@ test('where an arris is worn the body shows, and the face keeps its colour', () 
   const even = () => new Float32Array(PX.width * PX.height).fill(0.1);
   const laid = { widthPx: PX.width, heightPx: PX.height, r: even(), g: even(), b: even() };
   const colours = pieceColours(geometry, settings, kindOf, [[0.1, 0.1, 0.1]]);
-  const { g } = coloured(laid, geometry, cover, settings, colours);
+  const { g } = atOnce(colouringSteps(laid, geometry, cover, settings, colours));
   const at = (from: number, to: number) =>
     mean(g.filter((_, i) => cover.distanceMm[i]! > from && cover.distanceMm[i]! < to));
   expect(at(1, 5)).toBeGreaterThan(0.7);

@@ -85,10 +85,17 @@ export function maskWhere(
 }
 
 /** Arithmetic mean, summed in double precision. */
-export function mean(data: Float32Array): number {
-  let sum = 0;
-  for (let i = 0; i < data.length; i++) sum += data[i]!;
-  return data.length ? sum / data.length : 0;
+export const mean = (data: Float32Array): number => atOnce(meanSteps(data));
+
+/** As `mean`, left in between. */
+export function* meanSteps(data: Float32Array): Steps<number> {
+  let total = 0;
+  yield* inSpans(data.length, (from, to) => {
+    let sum = total;
+    for (let i = from; i < to; i++) sum += data[i]!;
+    total = sum;
+  });
+  return data.length ? total / data.length : 0;
 }
 
 /**

@@ -1,5 +1,13 @@
 import type { Plane } from '../raster';
-import type { LaidFrom, LaidSurface, Pending, RenderContext, Surface } from '../surface';
+import { inSpans } from '../steps';
+import {
+  withTurns,
+  type LaidFrom,
+  type LaidSurface,
+  type Pending,
+  type RenderContext,
+  type Surface,
+} from '../surface';
 import { ofMetal } from './fields-of-metals';
 import { glossOf, planeOf } from './gloss-asked';
 import { roughnessOfGloss, type ReflectingSurface } from './glossmeter';
@@ -30,7 +38,14 @@ export function withJoints(
     const mortar = roughnessOfGloss(jointGlossGu, metal ?? MORTAR).roughness;
     const between = planeOf(mortar, weight);
     if (jointFrom) await layField(jointFrom, 'roughness', between);
-    const data = weight.data.map((w, i) => w * between.data[i]! + (1 - w) * faces.data[i]!);
+    const data = new Float32Array(weight.data.length);
+    const mix = inSpans(data.length, (from, to) => {
+      for (let i = from; i < to; i++) {
+        const w = weight.data[i]!;
+        data[i] = w * between.data[i]! + (1 - w) * faces.data[i]!;
+      }
+    });
+    await withTurns(ctx.options, mix);
     return { ...weight, data };
   });
 }

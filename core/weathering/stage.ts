@@ -1,12 +1,12 @@
 import { colourReadingSteps } from '../colour';
 import { refuseTooManyCells } from '../generate/noise';
-import { extent, type Plane } from '../raster';
+import { extent, meanSteps, type Plane } from '../raster';
 import { curvatureSteps } from '../relief/curvature';
 import type { HeightField } from '../relief/height';
 import { normalsSteps, slopesSteps } from '../relief/normal';
 import type { ReliefReport } from '../relief/stage';
 import { occlusionInSteps } from '../relief/occlusion';
-import { inSpans, inTurns, type Steps } from '../steps';
+import { inTurns } from '../steps';
 import {
   hashOf,
   mmPerPxOf,
@@ -230,14 +230,6 @@ async function detailOf(
   const [named] = finishesOfLayers([layer]);
   const pxPerMm = surface.px.width / surface.sizeMm.width;
   return named ? ((await ctx.options.surfaceOf?.(named.finish, pxPerMm)) ?? null) : null;
-}
-
-function* meanSteps(data: Float32Array): Steps<number> {
-  const sum = new Float64Array(1);
-  yield* inSpans(data.length, (from, to) => {
-    for (let i = from; i < to; i++) sum[0]! += data[i]!;
-  });
-  return sum[0]! / data.length;
 }
 
 const missingPlaces = (missing: readonly Weathered['missing'][number][]): Check[] =>

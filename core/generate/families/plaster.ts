@@ -1,5 +1,6 @@
 import { squared } from '../../exact';
 import { gradientNoise, smoothstep } from '../../raster';
+import type { Steps } from '../../steps';
 import { rgbOf, type Canvas } from '../canvas';
 import { family } from '../family';
 import { choice, colour, size, type ValuesOf } from '../setting';
@@ -106,7 +107,7 @@ async function coatsOf(canvas: Canvas, { brushMm, limewashPercent }: Values): Pr
   const count = Math.round((3.4 * width * height) / (wide * 2.6 * wide));
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
   const seen = smoothstep(0.5, 1.6, 1.4 / pixel);
-  await canvas.scatter(count, 'brush strokes', canvas.seed * 19 + 11, (random) => {
+  await canvas.scatter(count, 'brush strokes', canvas.seed * 19 + 11, function* (random) {
     const [x, y] = [random.next() * width, random.next() * height];
     // Strokes cross: most run within 40° of two directions at right angles.
     const angle = (random.whole(2) * Math.PI) / 2 + 0.7 * (random.next() - 0.5) + 0.3;
@@ -116,7 +117,7 @@ async function coatsOf(canvas: Canvas, { brushMm, limewashPercent }: Values): Pr
     const bow = 0.12 * random.normal();
     const seed = random.whole(1e8);
     const reach = half + wide;
-    canvas.around(x, y, reach, reach, (i, dx, dy) => {
+    yield* canvas.aroundSteps(x, y, reach, reach, (i, dx, dy) => {
       const along = (c * dx + s * dy) / half;
       if (along > 1.05 || along < -1.05) return;
       const across = (c * dy - s * dx + bow * half * along * along) / (0.5 * wide);
@@ -145,7 +146,7 @@ async function layStrokes(
   const count = Math.round((2.6 * width * height) / (blade * 3.2 * blade));
   await canvas.scatter(count, 'trowel strokes', canvas.seed * 17 + 3, (random) => {
     const radius = blade * random.between(2.2, 6);
-    layStroke(canvas, values, streak, worn, {
+    return layStroke(canvas, values, streak, worn, {
       x: random.next() * width,
       y: random.next() * height,
       radius,
@@ -160,13 +161,13 @@ async function layStrokes(
 }
 
 /** Lays one stroke: it levels what it passes, scratches it along its arc, burnishes its middle and pushes a ridge out at its edge. */
-function layStroke(
+function* layStroke(
   canvas: Canvas,
   values: Values,
   streak: Float32Array,
   worn: Float32Array,
   stroke: Stroke,
-): void {
+): Steps<void> {
   const height = canvas.height.data;
   const relief = values.reliefMm.value;
   const [cx, cy] = [
@@ -176,7 +177,7 @@ function layStroke(
   const reach = (stroke.radius * stroke.span) / 2 + stroke.width;
   const pixel = Math.max(canvas.mm.x, canvas.mm.y);
   const fine = smoothstep(0.5, 1.5, 1.2 / pixel);
-  canvas.around(stroke.x, stroke.y, reach, reach, (i, dx, dy) => {
+  yield* canvas.aroundSteps(stroke.x, stroke.y, reach, reach, (i, dx, dy) => {
     const [px, py] = [stroke.x + dx - cx, stroke.y + dy - cy];
     const off = (Math.sqrt(px * px + py * py) - stroke.radius) / (stroke.width / 2);
     if (off > 1.08 || off < -1.08) return;

@@ -1,6 +1,9 @@
 import { generatedRecipe, renderFinish } from '../../../finish';
 import type { Pictures } from '../../../surface';
-import { edgesOf, insideBy, packChips } from './packing';
+import { atOnce } from '../../../steps';
+import { edgesOf, insideBy, packingSteps } from './packing';
+
+const packChips = (...of: Parameters<typeof packingSteps>) => atOnce(packingSteps(...of));
 
 const SIZE = { width: 160, height: 120 };
 const STONES = [

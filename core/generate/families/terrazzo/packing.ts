@@ -1,4 +1,5 @@
 import { seededRandom, type Random } from '../../../raster';
+import type { Steps } from '../../../steps';
 import { printMm } from '../../../units';
 
 /** Chips of a terrazzo, packed over a repeat. */
@@ -42,6 +43,8 @@ const TRIES = 24;
 const TURNS = 3;
 /** A chip that fits nowhere is broken smaller by this, down to its lower sieve. */
 const BROKEN_TO = 0.86;
+/** Chips that are tried before others may have their turn. */
+const TRIED_BETWEEN_TURNS = 32;
 /** More chips than this are too many to place. */
 const MOST_CHIPS = 120_000;
 
@@ -51,12 +54,12 @@ const MOST_CHIPS = 120_000;
  * meets stones near their ends too.
  * @throws RangeError when a chip is larger than the repeat, or there would be too many
  */
-export function packChips(
+export function* packingSteps(
   stones: readonly StoneToPack[],
   sizeMm: { width: number; height: number },
   gapMm: number,
   seed: number,
-): Packing {
+): Steps<Packing> {
   const area = sizeMm.width * sizeMm.height;
   const least = Math.min(...stones.map((s) => s.leastMm));
   for (const { mostMm } of stones)
@@ -77,7 +80,8 @@ export function packChips(
   const random = seededRandom(seed);
   const covered = stones.map(() => 0);
   const chips: Chip[] = [];
-  for (const { stone, diameterMm } of drawn(stones, area, random)) {
+  for (const [k, { stone, diameterMm }] of drawn(stones, area, random).entries()) {
+    if (k % TRIED_BETWEEN_TURNS === 0) yield;
     const { share, leastMm } = stones[stone]!;
     let diameter = diameterMm;
     while (covered[stone]! < share * area) {
@@ -97,7 +101,8 @@ export function packChips(
   }
   for (const [stone, { share, leastMm }] of stones.entries()) {
     // What is still missing is filled up with the smallest that the sieves let through.
-    for (let failed = 0; covered[stone]! < share * area && failed < MOST_FAILED;) {
+    for (let failed = 0, tried = 0; covered[stone]! < share * area && failed < MOST_FAILED; tried++) {
+      if (tried % TRIED_BETWEEN_TURNS === 0) yield;
       const chip = shapeOf(stone, leastMm * (0.5 + 0.5 * random.next()), random);
       const left = share * area - covered[stone]!;
       const fitted = chip.areaMm2 > left ? scaled(chip, Math.sqrt(left / chip.areaMm2)) : chip;

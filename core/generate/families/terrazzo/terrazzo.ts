@@ -1,10 +1,11 @@
 import { gradientNoise, hashUnit, seededRandom, smoothstep } from '../../../raster';
 import { wrong } from '../../../surface';
+import type { Steps } from '../../../steps';
 import { printNumber } from '../../../units';
 import { rgbOf, type Canvas } from '../../canvas';
 import { family, type SizeMm } from '../../family';
 import { choice, colour, list, size, type ValuesOf } from '../../setting';
-import { edgesOf, insideBy, packChips, type Chip, type Packing } from './packing';
+import { edgesOf, insideBy, packingSteps, type Chip, type Packing } from './packing';
 
 /** Terrazzo and other floors of chips in a binder, ground flat: random sections through angular stones. */
 
@@ -83,7 +84,7 @@ export const TERRAZZO = family({
     }),
 });
 
-function solvePacking({ stones, gapMm }: Values, sizeMm: SizeMm, seed: number): Packing {
+function* solvePacking({ stones, gapMm }: Values, sizeMm: SizeMm, seed: number): Steps<Packing> {
   const all = stones.reduce((sum, s) => sum + s.sharePercent.value, 0);
   if (all > MOST_PERCENT)
     throw new RangeError(
@@ -94,7 +95,7 @@ function solvePacking({ stones, gapMm }: Values, sizeMm: SizeMm, seed: number): 
       throw new RangeError(
         `Stone ${k + 1}: the lower sieve (${printNumber(leastMm.value, 1)} mm) must be finer than the upper one (${printNumber(mostMm.value, 1)} mm).`,
       );
-  return packChips(
+  return yield* packingSteps(
     stones.map((s) => ({
       leastMm: s.leastMm.value,
       mostMm: s.mostMm.value,
@@ -115,7 +116,9 @@ async function paint(canvas: Canvas, values: Values, { chips }: Packing): Promis
     weight: canvas.part(`stone-${k + 1}`),
   }));
   const whole = canvas.part('chip');
-  for (const chip of chips) paintChip(canvas, chip, stones[chip.stone]!, whole, values.proudMm.value);
+  await canvas.lay(chips, (chip) =>
+    paintChip(canvas, chip, stones[chip.stone]!, whole, values.proudMm.value),
+  );
   const binder = canvas.part('binder');
   for (let i = 0; i < binder.length; i++) binder[i] = 1 - whole[i]!;
   await paintPinholes(canvas, values, binder);
@@ -188,13 +191,13 @@ interface PaintedStone {
 }
 
 /** A chip is a stone by itself: its own tone, its grain and veins at its own angle, edges slightly ragged. */
-function paintChip(
+function* paintChip(
   canvas: Canvas,
   chip: Chip,
   stone: PaintedStone,
   whole: Float32Array,
   proudMm: number,
-): void {
+): Steps<void> {
   const random = seededRandom(chip.seed);
   const edges = edgesOf(chip);
   const tone = Math.exp(0.026 * stone.spread.value * random.normal());
@@ -215,7 +218,7 @@ function paintChip(
           Math.round(1024 / cellMm),
           seed + salt,
         );
-  canvas.around(chip.xMm, chip.yMm, chip.reachMm, chip.reachMm, (i, dx, dy) => {
+  yield* canvas.aroundSteps(chip.xMm, chip.yMm, chip.reachMm, chip.reachMm, (i, dx, dy) => {
     const straight = insideBy(edges, dx, dy);
     if (straight < -pixel) return;
     // Edges break inwards only, so that no chip reaches into another.
