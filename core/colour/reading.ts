@@ -1,5 +1,5 @@
 import { squared } from '../exact';
-import { luminanceOf, mean, type ColourPicture } from '../raster';
+import { luminanceOf, meanSteps, type ColourPicture } from '../raster';
 import { atOnce, type Steps } from '../steps';
 import { linearToLab, lrvOf, type Triple } from './spaces';
 
@@ -30,8 +30,7 @@ export function* colourReadingSteps(picture: ColourPicture): Steps<ColourReading
   const { r: red, g: green, b: blue } = picture;
   const meanLinear: [number, number, number] = [0, 0, 0];
   for (const [c, plane] of [red, green, blue].entries()) {
-    yield;
-    meanLinear[c] = mean(plane);
+    meanLinear[c] = yield* meanSteps(plane);
   }
   const n = red.length;
   let high = 0;

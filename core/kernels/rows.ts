@@ -3,6 +3,9 @@
 /** The next multiple of four. */
 export const fours = (n: number): number => (n + 3) & ~3;
 
+/** Rows that are narrower are copied number by number: a view of each takes longer. */
+const NARROW = 64;
+
 /** Writes rows of `w` floats into memory. @param start index of the first, floats @param stride from one row to the next */
 export function writeRows(
   memory: Float32Array,
@@ -12,6 +15,9 @@ export function writeRows(
   w: number,
 ) {
   if (stride === w) memory.set(data, start);
+  else if (w < NARROW)
+    for (let from = 0, row = start; from < data.length; row += stride)
+      for (let to = row; to < row + w; to++, from++) memory[to] = data[from]!;
   else
     for (let from = 0, to = start; from < data.length; from += w, to += stride)
       memory.set(data.subarray(from, from + w), to);
@@ -27,8 +33,12 @@ export function readRows(
 ): Float32Array {
   if (stride === w) return memory.slice(start, start + w * h);
   const data = new Float32Array(w * h);
-  for (let to = 0, from = start; to < data.length; to += w, from += stride)
-    data.set(memory.subarray(from, from + w), to);
+  if (w < NARROW)
+    for (let to = 0, row = start; to < data.length; row += stride)
+      for (let from = row; from < row + w; from++, to++) data[to] = memory[from]!;
+  else
+    for (let to = 0, from = start; to < data.length; to += w, from += stride)
+      data.set(memory.subarray(from, from + w), to);
   return data;
 }
 

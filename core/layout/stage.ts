@@ -100,7 +100,7 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
       parts: partsOf(ctx, settings, solved, surface, cover, joint, laying, key),
       pieces: {
         key: hashOf('pieces of layout', key),
-        get: async () => piecesUnder(await cover.get()),
+        get: async () => withTurns(ctx.options, piecesUnder(await cover.get())),
       },
       laid: {
         faces: surface,
@@ -321,6 +321,10 @@ function partsOf(
 }
 
 /** Pieces, without joints. */
-function piecesUnder({ piece, distanceMm }: Cover): Int32Array {
-  return piece.map((id, i) => (distanceMm[i]! >= 0 ? id : -1));
+function* piecesUnder({ piece, distanceMm }: Cover): Steps<Int32Array> {
+  const pieces = new Int32Array(piece.length);
+  yield* inSpans(pieces.length, (from, to) => {
+    for (let i = from; i < to; i++) pieces[i] = distanceMm[i]! >= 0 ? piece[i]! : -1;
+  });
+  return pieces;
 }

@@ -63,14 +63,20 @@ export function* luminanceSteps({ widthPx, heightPx, r, g, b }: ColourPicture): 
 }
 
 /** Smallest and largest value of a plane. */
-export function extent(data: Float32Array): { min: number; max: number } {
-  let min = Infinity;
-  let max = -Infinity;
-  for (let i = 0; i < data.length; i++) {
-    const v = data[i]!;
-    if (v < min) min = v;
-    if (v > max) max = v;
-  }
+export const extent = (data: Float32Array): { min: number; max: number } => atOnce(extentSteps(data));
+
+/** As `extent`, left in between. */
+export function* extentSteps(data: Float32Array): Steps<{ min: number; max: number }> {
+  let [min, max] = [Infinity, -Infinity];
+  yield* inSpans(data.length, (from, to) => {
+    let [least, most] = [min, max];
+    for (let i = from; i < to; i++) {
+      const v = data[i]!;
+      if (v < least) least = v;
+      if (v > most) most = v;
+    }
+    [min, max] = [least, most];
+  });
   return { min, max };
 }
 
@@ -108,7 +114,7 @@ export const percentiles = (data: Float32Array, shares: readonly number[]): numb
 
 /** As `percentiles`, left in between. */
 export function* percentileSteps(data: Float32Array, shares: readonly number[]): Steps<number[]> {
-  const { min, max } = extent(data);
+  const { min, max } = yield* extentSteps(data);
   if (!(max > min)) return shares.map(() => min);
   const bins = new Float64Array(4096);
   const scale = 4096 / (max - min);

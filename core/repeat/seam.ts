@@ -1,4 +1,4 @@
-import { luminancePlane, type ColourPicture, type Plane } from '../raster';
+import { luminanceSteps, type ColourPicture, type Plane } from '../raster';
 import { atOnce, type Steps } from '../steps';
 
 /** Contrast across the edges of a repeat over that inside: 1.00 is perfect. */
@@ -174,7 +174,7 @@ export const stepsOf = (picture: ColourPicture) => atOnce(stepsIn(atOnce(lightOf
 
 /** Luminance to the power 1/3. */
 function* lightOf(picture: ColourPicture): Steps<Plane> {
-  const light = luminancePlane(picture);
+  const light = yield* luminanceSteps(picture);
   const { widthPx: w, heightPx: h, data } = light;
   for (let y = 0; y < h; y++) {
     yield;

@@ -1,6 +1,7 @@
 import { colourReadingSteps } from '../colour';
 import { makePlane, type ColourPicture, type Plane } from '../raster';
 import type { MapRole } from '../sample';
+import { inSpans } from '../steps';
 import {
   hashOf,
   withFields,
@@ -156,8 +157,11 @@ function underLayers(
   return ctx.later(['roughness under layers', own.key, weathered.keeps.key], async () => {
     const [keeps, laid] = [await weathered.keeps.get(), await weathered.roughness.get()];
     const plane = planeOf(await own.get(), makePlane(px.width, px.height));
-    for (let i = 0; i < plane.data.length; i++)
-      plane.data[i] = Math.min(1, plane.data[i]! * keeps.data[i]! + laid.data[i]!);
+    const under = inSpans(plane.data.length, (from, to) => {
+      for (let i = from; i < to; i++)
+        plane.data[i] = Math.min(1, plane.data[i]! * keeps.data[i]! + laid.data[i]!);
+    });
+    await withTurns(ctx.options, under);
     return plane;
   });
 }

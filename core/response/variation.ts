@@ -1,4 +1,4 @@
-import { extent, luminanceSteps, makePlane, type ColourPicture, type Plane } from '../raster';
+import { extentSteps, luminanceSteps, makePlane, type ColourPicture, type Plane } from '../raster';
 import { generatedReliefSteps, standingOutSteps } from '../relief';
 import { inSpans, type Steps } from '../steps';
 import { mmPerPxOf, withTurns, type Pending, type RenderContext, type Surface } from '../surface';
@@ -109,8 +109,7 @@ const RANKS = 4096;
  * @param quantiles of the reference, evenly spaced, rising
  */
 function* takeSpread(data: Float32Array, weight: Float32Array, quantiles: readonly number[]): Steps<void> {
-  yield;
-  const { min: lowest, max: highest } = extent(data);
+  const { min: lowest, max: highest } = yield* extentSteps(data);
   if (!(highest > lowest)) return;
   const rankOf = (v: number) => Math.min(RANKS - 1, Math.floor((RANKS * (v - lowest)) / (highest - lowest)));
   const below = new Float64Array(RANKS + 1);
@@ -193,8 +192,7 @@ function* shiftToMean(
   least: number,
   most: number,
 ): Steps<void> {
-  yield;
-  const { min: lowest, max: highest } = extent(data);
+  const { min: lowest, max: highest } = yield* extentSteps(data);
   const all = yield* sumSteps(data.length, (i) => weight[i]!);
   const held = (v: number) => (v < least ? least : v > most ? most : v);
   const meanWith = function* (shift: number): Steps<number> {

@@ -1,5 +1,5 @@
 import { waves, type NoiseGround } from '../generate/noise';
-import { extent, smoothstep, type Plane } from '../raster';
+import { extentSteps, smoothstep, type Plane } from '../raster';
 import { inSpans, inTurns, type Steps } from '../steps';
 import type { WeatheringLayer } from './settings';
 
@@ -59,7 +59,7 @@ function* thresholdFor(
   asked: number,
   wide: number,
 ): Steps<number> {
-  const { min, max } = extent(data);
+  const { min, max } = yield* extentSteps(data);
   const step = (max - min) / BINS || 1;
   const bins = new Float64Array(BINS);
   let all = 0;

@@ -1,10 +1,10 @@
-import { smoothstep, type Plane } from '../raster';
+import { extentSteps, smoothstep, type Plane } from '../raster';
 import { normalsSteps } from '../relief/normal';
 import { standingOutSteps } from '../relief/compose';
 import type { Surface } from '../surface';
 import type { PlaceField } from './coverage';
 import { PLACES_AT_A_HEIGHT, type LayerPlace } from './settings';
-import { inTurns } from '../steps';
+import { inTurns, type Steps } from '../steps';
 import { runOffSteps } from './water';
 
 /** Where things settle, rub and grow, from the relief and the height above the floor. */
@@ -22,11 +22,11 @@ export interface Ground {
 const FLAT_MM = 0.004;
 
 /** Whether a place is there; if not, why, and what is. */
-export function missingPlace(
+export function* missingPlace(
   { at, part, fromMm = 0 }: LayerPlace,
   ground: Pick<Ground, 'height' | 'sizeMm'>,
   parts: Surface['parts'],
-): string | null {
+): Steps<string | null> {
   if (at === 'part')
     return parts.has(part!)
       ? null
@@ -42,12 +42,8 @@ export function missingPlace(
       ? null
       : `the repeat is only ${Math.round(ground.sizeMm.width)} mm wide, and the path begins at ${Math.round(fromMm)} mm; make the repeat wider, or begin farther left`;
   if (at === 'everywhere' || at === 'run-off') return null;
-  let [low, high] = [Infinity, -Infinity];
-  for (const v of ground.height.data) {
-    if (v < low) low = v;
-    if (v > high) high = v;
-  }
-  return high - low >= FLAT_MM
+  const { min, max } = yield* extentSteps(ground.height.data);
+  return max - min >= FLAT_MM
     ? null
     : `the surface is flat and has no ${at}; choose everywhere, or give it relief first`;
 }

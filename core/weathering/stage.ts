@@ -158,7 +158,7 @@ function weatheredBy(
   const { colour, height, occlusion } = surface.fields;
   const parts = layers.map((l) => (l.place.part ? (surface.parts.get(l.place.part)?.key ?? null) : null));
   return ctx.later(['weathered', layers, colour!.key, height!.key, parts], async () => {
-    const start = await startOf(surface);
+    const start = await startOf(ctx, surface);
     const enclosed = layers.some(({ place }) => place.at === 'hollows') ? await occlusion!.get() : null;
     const out: Weathered = { state: start, laid: [], missing: [] };
     for (const [k, layer] of layers.entries()) {
@@ -169,7 +169,7 @@ function weatheredBy(
         mm: start.mm,
         sizeMm: start.sizeMm,
       };
-      const why = missingPlace(layer.place, ground, surface.parts);
+      const why = await withTurns(ctx.options, missingPlace(layer.place, ground, surface.parts));
       if (why) {
         out.missing.push({ id: layer.id, name: layer.name, why });
         continue;
@@ -206,13 +206,17 @@ function heightFieldOf(plane: Plane): HeightField {
   return { ...plane, minMm: min, maxMm: max };
 }
 
-async function startOf(surface: Surface): Promise<Weathering> {
+async function startOf({ options }: RenderContext, surface: Surface): Promise<Weathering> {
   const colour = await surface.fields.colour!.get();
   const height = await surface.fields.height!.get();
   const n = surface.px.width * surface.px.height;
+  const copied = async (data: Float32Array) => {
+    await turn(options);
+    return data.slice();
+  };
   return {
-    colour: { ...colour, r: colour.r.slice(), g: colour.g.slice(), b: colour.b.slice() },
-    height: { widthPx: height.widthPx, heightPx: height.heightPx, data: height.data.slice() },
+    colour: { ...colour, r: await copied(colour.r), g: await copied(colour.g), b: await copied(colour.b) },
+    height: { widthPx: height.widthPx, heightPx: height.heightPx, data: await copied(height.data) },
     keeps: new Float32Array(n).fill(1),
     roughness: new Float32Array(n),
     bare: new Float32Array(n).fill(1),

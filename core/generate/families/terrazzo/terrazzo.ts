@@ -120,7 +120,9 @@ async function paint(canvas: Canvas, values: Values, { chips }: Packing): Promis
     paintChip(canvas, chip, stones[chip.stone]!, whole, values.proudMm.value),
   );
   const binder = canvas.part('binder');
-  for (let i = 0; i < binder.length; i++) binder[i] = 1 - whole[i]!;
+  await canvas.rows((_, first) => {
+    for (let i = first; i < first + canvas.px.width; i++) binder[i] = 1 - whole[i]!;
+  });
   await paintPinholes(canvas, values, binder);
 }
 
