@@ -1,6 +1,6 @@
 import { labToXyz, linearToLab, xyzToLinear, type Triple } from '../colour';
 import { gradientNoise, seededRandom, type ColourPicture, type Random } from '../raster';
-import { inSpans, rowsPerSpan, type Steps } from '../steps';
+import { rowSpans, type Steps } from '../steps';
 import type { Cover } from './cover';
 import type { LayoutGeometry } from './lay';
 import type { ColourPlanes } from './from-others';
@@ -112,7 +112,8 @@ export function* colouringSteps(
       b[i] = (1 - bare) * b[i]! + bare * body[2];
     }
   };
-  const colourRows = (from: number, to: number): void => {
+  for (const { from, to } of rowSpans(h, 2 * w)) {
+    yield;
     for (let row = from, i = from * w; row < to; row++)
       for (let x = 0; x < w; x++, i++) {
         const id = cover.piece[i]!;
@@ -133,7 +134,6 @@ export function* colouringSteps(
           b[i] = share * b[i]! + (1 - share) * joint[2] * tone;
         }
       }
-  };
-  yield* inSpans(h, colourRows, rowsPerSpan(2 * w));
+  }
   return laid;
 }

@@ -1,5 +1,5 @@
 import { gradientNoise, hashUnit, makePlane, type Plane } from '../raster';
-import { atOnce, inSpans, rowsPerSpan, type Steps } from '../steps';
+import { atOnce, rowSpans, type Steps } from '../steps';
 import { arrisDropMm } from './arris-profile';
 import { ALONG, type Cover } from './cover';
 import { jointHeightMm } from './joint-profile';
@@ -39,11 +39,12 @@ export function* layoutReliefSteps(
 ): Steps<Plane> {
   const plane = makePlane(cover.px.width, cover.px.height);
   const heightAt = heightOfLayout(geometry, cover, settings, ofJoints);
-  const heightsOfRows = (from: number, to: number) => {
-    for (let row = from, i = from * plane.widthPx; row < to; row++)
-      for (let x = 0; x < plane.widthPx; x++, i++) plane.data[i] = heightAt(i, x, row);
-  };
-  yield* inSpans(plane.heightPx, heightsOfRows, rowsPerSpan(4 * plane.widthPx));
+  const { widthPx, heightPx, data } = plane;
+  for (const { from, to } of rowSpans(heightPx, 4 * widthPx)) {
+    yield;
+    for (let row = from, i = from * widthPx; row < to; row++)
+      for (let x = 0; x < widthPx; x++, i++) data[i] = heightAt(i, x, row);
+  }
   return plane;
 }
 

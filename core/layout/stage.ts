@@ -12,7 +12,7 @@ import {
   namedPart,
   type Part,
 } from '../surface';
-import { inSpans, type Steps } from '../steps';
+import { spans, type Steps } from '../steps';
 import { seamFiguresSteps } from '../repeat/seam';
 import { bondOf } from './bonds';
 import { checkLayout } from './checks';
@@ -239,14 +239,14 @@ async function layKinds({ options }: RenderContext, { r, g, b }: ColourPicture, 
 }
 
 /** Share of each pixel that is joint. */
-function* jointWeight(cover: Cover, { repeatMm }: LayoutGeometry): Steps<Plane> {
-  const { width: widthPx, height: heightPx } = cover.px;
+function* jointWeight({ px, piece, distanceMm }: Cover, { repeatMm }: LayoutGeometry): Steps<Plane> {
+  const { width: widthPx, height: heightPx } = px;
   const mmPx = Math.max(repeatMm.width / widthPx, repeatMm.height / heightPx);
   const data = new Float32Array(widthPx * heightPx);
-  yield* inSpans(data.length, (from, to) => {
-    for (let i = from; i < to; i++)
-      data[i] = cover.piece[i]! < 0 ? 1 : 1 - coverage(cover.distanceMm[i]!, mmPx);
-  });
+  for (const { from, to } of spans(data.length)) {
+    yield;
+    for (let i = from; i < to; i++) data[i] = piece[i]! < 0 ? 1 : 1 - coverage(distanceMm[i]!, mmPx);
+  }
   return { widthPx, heightPx, data };
 }
 
@@ -258,12 +258,13 @@ function* endDistance(
 ): Steps<Plane> {
   const { distanceMm, side } = yield* coverInSteps(geometry, px, { insideMm: reachMm, outsideMm: 0 });
   const data = new Float32Array(distanceMm.length);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const mm = distanceMm[i]!;
       data[i] = mm < 0 || (side[i]! & ALONG) !== 0 ? reachMm : Math.min(reachMm, mm);
     }
-  });
+  }
   return { widthPx: px.width, heightPx: px.height, data };
 }
 
@@ -293,12 +294,10 @@ function partsOf(
     );
   const without = (weight: (i: number, cover: Cover) => number) => async () => {
     const [drawn, between] = [await cover.get(), await joint.get()];
-    const data = new Float32Array(between.data.length);
-    const weigh = inSpans(data.length, (from, to) => {
-      for (let i = from; i < to; i++) data[i] = (1 - between.data[i]!) * weight(i, drawn);
-    });
-    await withTurns(ctx.options, weigh);
-    return { ...between, data };
+    return withTurns(
+      ctx.options,
+      ofPieces(between, (i) => weight(i, drawn)),
+    );
   };
   const arris = arrisWeight(settings, geometry);
   put('joint', LAID_PARTS.joint, joint);
@@ -320,11 +319,23 @@ function partsOf(
   return parts;
 }
 
+/** The weight of a part of the pieces, less where joints are. */
+function* ofPieces(joint: Plane, weight: (i: number) => number): Steps<Plane> {
+  const between = joint.data;
+  const data = new Float32Array(between.length);
+  for (const { from, to } of spans(data.length)) {
+    yield;
+    for (let i = from; i < to; i++) data[i] = (1 - between[i]!) * weight(i);
+  }
+  return { ...joint, data };
+}
+
 /** Pieces, without joints. */
 function* piecesUnder({ piece, distanceMm }: Cover): Steps<Int32Array> {
   const pieces = new Int32Array(piece.length);
-  yield* inSpans(pieces.length, (from, to) => {
+  for (const { from, to } of spans(pieces.length)) {
+    yield;
     for (let i = from; i < to; i++) pieces[i] = distanceMm[i]! >= 0 ? piece[i]! : -1;
-  });
+  }
   return pieces;
 }

@@ -1,4 +1,4 @@
-import { atOnce, inSpans, type Steps } from '../steps';
+import { atOnce, spans, type Steps } from '../steps';
 
 /** Pictures as planes of 32-bit floats, row by row, top row first. */
 
@@ -56,9 +56,10 @@ export const luminancePlane = (picture: ColourPicture): Plane => atOnce(luminanc
 /** As `luminancePlane`, left in between. */
 export function* luminanceSteps({ widthPx, heightPx, r, g, b }: ColourPicture): Steps<Plane> {
   const data = new Float32Array(r.length);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i] = luminanceOf(r[i]!, g[i]!, b[i]!);
-  });
+  }
   return { widthPx, heightPx, data };
 }
 
@@ -67,16 +68,16 @@ export const extent = (data: Float32Array): { min: number; max: number } => atOn
 
 /** As `extent`, left in between. */
 export function* extentSteps(data: Float32Array): Steps<{ min: number; max: number }> {
-  let [min, max] = [Infinity, -Infinity];
-  yield* inSpans(data.length, (from, to) => {
-    let [least, most] = [min, max];
+  let min = Infinity;
+  let max = -Infinity;
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const v = data[i]!;
-      if (v < least) least = v;
-      if (v > most) most = v;
+      if (v < min) min = v;
+      if (v > max) max = v;
     }
-    [min, max] = [least, most];
-  });
+  }
   return { min, max };
 }
 
@@ -95,13 +96,12 @@ export const mean = (data: Float32Array): number => atOnce(meanSteps(data));
 
 /** As `mean`, left in between. */
 export function* meanSteps(data: Float32Array): Steps<number> {
-  let total = 0;
-  yield* inSpans(data.length, (from, to) => {
-    let sum = total;
+  let sum = 0;
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) sum += data[i]!;
-    total = sum;
-  });
-  return data.length ? total / data.length : 0;
+  }
+  return data.length ? sum / data.length : 0;
 }
 
 /**
@@ -118,9 +118,10 @@ export function* percentileSteps(data: Float32Array, shares: readonly number[]):
   if (!(max > min)) return shares.map(() => min);
   const bins = new Float64Array(4096);
   const scale = 4096 / (max - min);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) bins[Math.min(4095, Math.floor((data[i]! - min) * scale))]!++;
-  });
+  }
   return shares.map((share) => {
     const wanted = share * data.length;
     let seen = 0;

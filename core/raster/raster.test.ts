@@ -1,5 +1,7 @@
 import fc from 'fast-check';
+import { atOnce } from '../steps';
 import {
+  blurSteps,
   blurWrapped,
   cellularNoise,
   extent,
@@ -15,6 +17,7 @@ import {
   mean,
   percentiles,
   resample,
+  resampleSteps,
   ridgedNoise,
   sampleWrapped,
   seededRandom,
@@ -257,4 +260,25 @@ test.each([
     expect(apart).toBeLessThan(3e-7);
     expect(mean(blurred.data)).toBeCloseTo(mean(plane.data), 5);
   }
+});
+
+test('kernels that are left between their steps give what they give alone, also where one is left for good', () => {
+  const [a, b] = [noisy(1200, 900, 5), noisy(1000, 1100, 6)];
+  const window = { leftPx: 3.5, topPx: -2, stepX: 0.9, stepY: 1.3 };
+  const works = [
+    () => blurSteps(a, 3, 2),
+    () => blurSteps(b, 9, 5),
+    () => resampleSteps(a, window, 900, 700),
+    () => resampleSteps(b, window, 800, 800),
+  ];
+  const alone = works.map((work) => atOnce(work()).data);
+  const inHand = works.map((work) => work());
+  blurSteps(a, 20, 20).next();
+  const found: Float32Array[] = [];
+  while (found.filter(Boolean).length < works.length)
+    inHand.forEach((steps, k) => {
+      const next = steps.next();
+      if (next.done && next.value) found[k] = next.value.data;
+    });
+  expect(found).toEqual(alone);
 });

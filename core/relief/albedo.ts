@@ -1,6 +1,6 @@
 import { squared } from '../exact';
 import { blurWrapped, luminanceSteps, makePlane, mean, type ColourPicture, type Plane } from '../raster';
-import { inSpans, rowsPerSpan, type Steps } from '../steps';
+import { rowSpans, spans, type Steps } from '../steps';
 import { scaleSteps, type PiecesOfRepeat } from './joints';
 
 /** Lightness of a picture without what is colour of the surface, so that what is left may be taken for relief. */
@@ -34,9 +34,10 @@ export function* withoutAlbedoSteps(
   const [light, c1, c2] = [lightness.data, first.data, second.data];
   const [ka, kb] = yield* sharesOfChromaticity(light, c1, c2);
   const within = yield* deviationOf(light);
-  yield* inSpans(light.length, (from, to) => {
+  for (const { from, to } of spans(light.length)) {
+    yield;
     for (let i = from; i < to; i++) light[i]! -= ka * c1[i]! + kb * c2[i]!;
-  });
+  }
   const left = yield* deviationOf(light);
   const shareOf = (deviation: number) => (deviation > 1e-7 ? Math.min(1, left / deviation) : 1);
   return { lightness, left: shareOf(whole), leftWithin: shareOf(within) };
@@ -47,14 +48,16 @@ function* lightnessAndChromaticity(picture: ColourPicture): Steps<[Plane, Plane,
   const { widthPx: w, heightPx: h, r, g, b } = picture;
   const lightness = yield* luminanceSteps(picture);
   const [first, second] = [makePlane(w, h), makePlane(w, h)];
-  yield* inSpans(r.length, (from, to) => {
+  const [light, c1, c2] = [lightness.data, first.data, second.data];
+  for (const { from, to } of spans(r.length)) {
+    yield;
     for (let i = from; i < to; i++) {
-      lightness.data[i] = Math.cbrt(Math.max(0, lightness.data[i]!));
+      light[i] = Math.cbrt(Math.max(0, light[i]!));
       const sum = r[i]! + g[i]! + b[i]! + DARK;
-      first.data[i] = (r[i]! + DARK / 3) / sum;
-      second.data[i] = (b[i]! + DARK / 3) / sum;
+      c1[i] = (r[i]! + DARK / 3) / sum;
+      c2[i] = (b[i]! + DARK / 3) / sum;
     }
-  });
+  }
   return [lightness, first, second];
 }
 
@@ -66,33 +69,34 @@ function* sharesOfChromaticity(
 ): Steps<[number, number]> {
   // Differences of chromaticity below this are noise, and explain nothing (ridge regression).
   const ridge = light.length * squared(CHROMA_NOISE);
-  const sums = new Float64Array([ridge, 0, ridge, 0, 0]);
-  yield* inSpans(light.length, (from, to) => {
+  let [aa, ab, bb, al, bl] = [ridge, 0, ridge, 0, 0];
+  for (const { from, to } of spans(light.length)) {
+    yield;
     for (let i = from; i < to; i++) {
-      sums[0]! += squared(c1[i]!);
-      sums[1]! += c1[i]! * c2[i]!;
-      sums[2]! += squared(c2[i]!);
-      sums[3]! += c1[i]! * light[i]!;
-      sums[4]! += c2[i]! * light[i]!;
+      aa += squared(c1[i]!);
+      ab += c1[i]! * c2[i]!;
+      bb += squared(c2[i]!);
+      al += c1[i]! * light[i]!;
+      bl += c2[i]! * light[i]!;
     }
-  });
-  const [aa, ab, bb, al, bl] = sums as unknown as [number, number, number, number, number];
+  }
   const det = aa * bb - ab * ab;
   // Chromaticities that run along one line say no more than one of them.
   return det > 1e-6 * aa * bb ? [(al * bb - bl * ab) / det, (bl * aa - al * ab) / det] : [al / aa, 0];
 }
 
 function* deviationOf(data: Float32Array): Steps<number> {
-  const sums = new Float64Array(2);
-  yield* inSpans(data.length, (from, to) => {
+  let [sum, squares] = [0, 0];
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const v = data[i]!;
-      sums[0]! += v;
-      sums[1]! += v * v;
+      sum += v;
+      squares += v * v;
     }
-  });
-  const mean = sums[0]! / data.length;
-  return Math.sqrt(Math.max(0, sums[1]! / data.length - mean * mean));
+  }
+  const mean = sum / data.length;
+  return Math.sqrt(Math.max(0, squares / data.length - mean * mean));
 }
 
 /** Takes off a plane its mean over each piece, and over the joints; its mean over all where there are no pieces. */
@@ -109,15 +113,15 @@ function* takeMeansOff({ widthPx, heightPx, data }: Plane, known: PiecesOfRepeat
   const [sums, counts] = [new Float64Array(joints + 1), new Float64Array(joints + 1)];
   const [sx, sy] = [w / widthPx, h / heightPx];
   const columns = Int32Array.from({ length: widthPx }, (_, x) => Math.floor((x + 0.5) * sx));
-  const sumRows = (from: number, to: number) => {
+  for (const { from, to } of rowSpans(heightPx, widthPx)) {
+    yield;
     for (let y = from, i = from * widthPx; y < to; y++)
       for (let x = 0, row = Math.floor((y + 0.5) * sy) * w; x < widthPx; x++, i++) {
         const k = label[row + columns[x]!]!;
         sums[k < 0 ? joints : k]! += data[i]!;
         counts[k < 0 ? joints : k]!++;
       }
-  };
-  yield* inSpans(heightPx, sumRows, rowsPerSpan(widthPx));
+  }
   const means = makePlane(w, h);
   for (let i = 0; i < label.length; i++) {
     const k = label[i]! < 0 ? joints : label[i]!;
@@ -125,7 +129,8 @@ function* takeMeansOff({ widthPx, heightPx, data }: Plane, known: PiecesOfRepeat
   }
   // The outline of a piece in a picture is about a pixel wide.
   const { data: soft } = yield* scaleSteps(blurWrapped(means, 0.7, 0.7), widthPx, heightPx);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i]! -= soft[i]!;
-  });
+  }
 }

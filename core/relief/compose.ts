@@ -1,5 +1,5 @@
 import { blurSteps, makePlane, percentileSteps, type Plane } from '../raster';
-import { atOnce, inSpans, type Steps } from '../steps';
+import { atOnce, spans, type Steps } from '../steps';
 import { mmPerPxOf, withTurns, type ContextOptions, type Surface } from '../surface';
 import type { Combining, ReliefContribution, ReliefMask } from './settings';
 
@@ -11,26 +11,24 @@ import type { Combining, ReliefContribution, ReliefMask } from './settings';
  * @param height of the contribution, mm
  * @param weight 0–1 where it counts; null: everywhere
  */
-export function combineSteps(
+export function* combineSteps(
   { data: sum }: Plane,
   { data: height }: Plane,
   weight: Plane | null,
   how: Combining,
 ): Steps<void> {
-  if (how === 'add' && !weight)
-    return inSpans(sum.length, (from, to) => {
-      for (let i = from; i < to; i++) sum[i]! += height[i]!;
-    });
-  return inSpans(sum.length, (from, to) => {
+  const shares = weight?.data;
+  for (const { from, to } of spans(sum.length)) {
+    yield;
     for (let i = from; i < to; i++) {
-      const w = weight ? weight.data[i]! : 1;
+      const w = shares ? shares[i]! : 1;
       const was = sum[i]!;
       const is = height[i]!;
       if (how === 'add') sum[i] = was + w * is;
       else if (how === 'replace') sum[i] = was + w * (is - was);
       else if (how === 'highest' ? is > was : is < was) sum[i] = was + w * (is - was);
     }
-  });
+  }
 }
 
 /** Heights that stand out of their surroundings by this percentile of all wholly count as hollows or arrises. */
@@ -86,20 +84,22 @@ export function* standingOutSteps(
   const [own, off] = [height.data, out.data];
   const faces = place === 'faces';
   const sign = place === 'hollows' ? -1 : 1;
-  yield* inSpans(off.length, (from, to) => {
+  for (const { from, to } of spans(off.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const above = own[i]! - around[i]!;
       off[i] = faces ? Math.abs(above) : Math.max(0, sign * above);
     }
-  });
+  }
   const [most] = (yield* percentileSteps(off, [WHOLLY])) as [number];
   if (!(most > 1e-7)) off.fill(faces ? 1 : 0);
   else
-    yield* inSpans(off.length, (from, to) => {
+    for (const { from, to } of spans(off.length)) {
+      yield;
       for (let i = from; i < to; i++) {
         const t = Math.min(1, off[i]! / most);
         off[i] = faces ? 1 - t : t;
       }
-    });
+    }
   return out;
 }

@@ -1,5 +1,5 @@
 import { makePlane, type Plane } from '../raster';
-import { inSpans, rowsPerSpan, type Steps } from '../steps';
+import { rowSpans, type Steps } from '../steps';
 
 /**
  * Mean curvature of a height that repeats, 1/mm: above 0 where it bulges (a sphere of radius r: 1/r), below where it is
@@ -11,8 +11,10 @@ import { inSpans, rowsPerSpan, type Steps } from '../steps';
 export function* curvatureSteps(height: Plane, mmPerPx: { x: number; y: number }): Steps<Plane> {
   const { widthPx: w, heightPx: h } = height;
   const out = makePlane(w, h);
-  const ofRows = (from: number, to: number) => curvatureOfRows(out, height, mmPerPx, from, to);
-  yield* inSpans(h, ofRows, rowsPerSpan(w));
+  for (const { from, to } of rowSpans(h, w)) {
+    yield;
+    curvatureOfRows(out, height, mmPerPx, from, to);
+  }
   return out;
 }
 

@@ -1,6 +1,6 @@
 import { luminanceSteps, percentileSteps, type ColourPicture, type Plane } from '../raster';
 import { hashOf, withTurns, type RenderContext, type Surface } from '../surface';
-import { inSpans, type Steps } from '../steps';
+import { spans, type Steps } from '../steps';
 import { printNumber } from '../units';
 import { piecesBy } from './contributions';
 import { scaleSteps } from './joints';
@@ -76,9 +76,10 @@ function* darkAreas(picture: ColourPicture): Steps<Plane | null> {
   const { data } = plane;
   const [dark, light] = (yield* percentileSteps(data, [DARK, 1 - DARK])) as [number, number];
   if (!(light > dark)) return null;
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i] = data[i]! <= dark ? 1 : data[i]! >= light ? 0 : 0.5;
-  });
+  }
   return plane;
 }
 

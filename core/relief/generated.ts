@@ -1,5 +1,5 @@
 import { gradientNoise, makePlane, percentileSteps, type Plane } from '../raster';
-import { inSpans, rowsPerSpan, type Steps } from '../steps';
+import { rowSpans, spans, type Steps } from '../steps';
 import type { ContributionOf } from './settings';
 
 /** An octave is half as long as the one before. */
@@ -22,23 +22,24 @@ export function* generatedReliefSteps(
   for (let octave = 0; octave < MOST_OCTAVES && lengthMm >= shortestMm * 0.999; octave++) {
     const cellsU = cellsOver(sizeMm.width, lengthMm * lengths.u);
     const cellsV = cellsOver(sizeMm.height, lengthMm * lengths.v);
-    const [strength, of] = [amplitude, seed + octave * 101];
-    const addRows = (from: number, to: number) => {
+    for (const { from, to } of rowSpans(px.height, 4 * px.width)) {
+      yield;
       for (let y = from, i = from * px.width; y < to; y++)
         for (let x = 0; x < px.width; x++, i++)
           out.data[i]! +=
-            strength * gradientNoise((x + 0.5) / px.width, (y + 0.5) / px.height, cellsU, cellsV, of);
-    };
-    yield* inSpans(px.height, addRows, rowsPerSpan(px.width));
+            amplitude *
+            gradientNoise((x + 0.5) / px.width, (y + 0.5) / px.height, cellsU, cellsV, seed + octave * 101);
+    }
     amplitude *= falloff;
     lengthMm /= 2;
   }
   const [low, high] = (yield* percentileSteps(out.data, [0.005, 0.995])) as [number, number];
   const scale = high - low > 1e-7 ? depthMm.value / (high - low) : 0;
-  yield* inSpans(out.data.length, (from, to) => {
+  for (const { from, to } of spans(out.data.length)) {
+    yield;
     for (let i = from; i < to; i++)
       out.data[i] = scale * (Math.min(high, Math.max(low, out.data[i]!)) - (low + high) / 2);
-  });
+  }
   return out;
 }
 

@@ -1,6 +1,6 @@
 import { power } from '../exact';
 import { blurSteps, luminanceSteps, percentileSteps, type ColourPicture, type Plane } from '../raster';
-import { inSpans, type Steps } from '../steps';
+import { spans, type Steps } from '../steps';
 
 /** Which level stays in place when the relief gets deeper: the face on average, its highest or its lowest point. */
 export const ZERO_LEVELS = ['mean', 'top', 'bottom'] as const;
@@ -70,9 +70,10 @@ export function* bandsOfPictureSteps(
 ): Steps<Bands> {
   const lightness = yield* luminanceSteps(picture);
   const { data } = lightness;
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i] = Math.cbrt(Math.max(0, data[i]!));
-  });
+  }
   return yield* bandsOfPlaneSteps(lightness, mmPerPx, settings);
 }
 
@@ -104,14 +105,13 @@ export function* summedBandsSteps(
   amounts: Pick<ReliefFromPicture, 'broad' | 'middle' | 'fine' | 'smoothMm'>,
 ): Steps<SummedBands> {
   const [all, middle, broad] = [lightness.data, withoutFine.data, broadOnly.data];
+  const { broad: ofBroad, middle: ofMiddle, fine: ofFine } = amounts;
   const data = new Float32Array(all.length);
-  yield* inSpans(all.length, (from, to) => {
+  for (const { from, to } of spans(all.length)) {
+    yield;
     for (let i = from; i < to; i++)
-      data[i] =
-        amounts.broad * broad[i]! +
-        amounts.middle * (middle[i]! - broad[i]!) +
-        amounts.fine * (all[i]! - middle[i]!);
-  });
+      data[i] = ofBroad * broad[i]! + ofMiddle * (middle[i]! - broad[i]!) + ofFine * (all[i]! - middle[i]!);
+  }
   const rough: Plane = { ...lightness, data };
   const sum = amounts.smoothMm > 0 ? yield* blurWave(rough, amounts.smoothMm, mmPerPx) : rough;
   const [low, high] = (yield* percentileSteps(sum.data, [0.005, 0.995])) as [number, number];
@@ -136,21 +136,23 @@ export function* heightOfBandsSteps(
   const height = new Float32Array(of.length);
   const sign = invert ? -1 : 1;
   if (absolute && !levels) {
-    yield* inSpans(height.length, (from, to) => {
+    for (const { from, to } of spans(height.length)) {
+      yield;
       for (let i = from; i < to; i++) height[i] = sign * (of[i]! - 0.5) * depthMm;
-    });
+    }
     return { ...sum, data: height };
   }
   const span = high - low;
   const spanMm = absolute ? span * depthMm : depthMm;
   if (!(span > 1e-7)) height.fill(sign * ((levels ? levelled(0.5, levels) : 0.5) - 0.5) * spanMm);
   else
-    yield* inSpans(height.length, (from, to) => {
+    for (const { from, to } of spans(height.length)) {
+      yield;
       for (let i = from; i < to; i++) {
         const t = Math.min(1, Math.max(0, (of[i]! - low) / span));
         height[i] = sign * ((levels ? levelled(t, levels) : t) - 0.5) * spanMm;
       }
-    });
+    }
   return { ...sum, data: height };
 }
 
@@ -166,22 +168,22 @@ function levelled(t: number, { low, high, middle }: Levels): number {
 export function* withZeroSteps({ widthPx, heightPx, data }: Plane, zero: ZeroLevel): Steps<HeightField> {
   let min = Infinity;
   let max = -Infinity;
-  const sum = new Float64Array(1);
-  yield* inSpans(data.length, (from, to) => {
-    let [least, most] = [min, max];
+  let sum = 0;
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const v = data[i]!;
-      if (v < least) least = v;
-      if (v > most) most = v;
-      sum[0]! += v;
+      if (v < min) min = v;
+      if (v > max) max = v;
+      sum += v;
     }
-    [min, max] = [least, most];
-  });
-  const shift = zero === 'mean' ? sum[0]! / data.length : zero === 'top' ? max : min;
+  }
+  const shift = zero === 'mean' ? sum / data.length : zero === 'top' ? max : min;
   const shifted = new Float32Array(data.length);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) shifted[i] = data[i]! - shift;
-  });
+  }
   return {
     widthPx,
     heightPx,

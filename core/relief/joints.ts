@@ -1,6 +1,6 @@
 import { labPlanes, tracingSteps, type JointLook, type Pieces } from '../pieces';
 import { halve, mapChannels, sampleGridSteps, type ColourPicture, type Plane } from '../raster';
-import { atOnce, inSpans, type Steps } from '../steps';
+import { atOnce, spans, type Steps } from '../steps';
 import type { JointsContribution } from './settings';
 
 /** Joints between the pieces of a picture, as relief. */
@@ -88,11 +88,12 @@ export function* reliefOfJointsSteps(
   const { data: inMm } = yield* scaleSteps(within, widthPx, heightPx);
   const perMm = 1 / Math.max(1e-6, edgeMm);
   const data = new Float32Array(inMm.length);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const t = Math.min(1, Math.max(0, inMm[i]! * perMm + 0.5));
       data[i] = depthMm * (t * t * (3 - 2 * t) - 0.5);
     }
-  });
+  }
   return { widthPx, heightPx, data };
 }

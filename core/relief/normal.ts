@@ -1,5 +1,5 @@
 import type { Plane } from '../raster';
-import { atOnce, inSpans, type Steps } from '../steps';
+import { atOnce, spans, type Steps } from '../steps';
 
 /** Unit normals in glTF orientation: x to the right, y up, z out of the surface. */
 export interface NormalField {
@@ -63,20 +63,19 @@ function normalsOfRow(
 export function* slopesSteps(normals: NormalField): Steps<{ meanDeg: number; p99Deg: number }> {
   const bins = new Float64Array(900);
   let level = 0;
-  yield* inSpans(normals.z.length, (from, to) => {
-    let flat = 0;
+  for (const { from, to } of spans(normals.z.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const z = normals.z[i]!;
       if (z >= 1) {
-        flat++;
+        level++;
         continue;
       }
       // The tangent is binned and turned into angles once, so that no arc cosine runs per pixel.
       const tangent = Math.sqrt(Math.max(0, 1 - z * z)) / z;
       bins[tangent < 1 ? Math.floor(tangent * 450) : Math.max(450, 899 - Math.floor(450 / tangent))]!++;
     }
-    level += flat;
-  });
+  }
   const degreesOfBin = (k: number) =>
     (Math.atan(k < 450 ? (k + 0.5) / 450 : 450 / (899 - k + 0.5)) * 180) / Math.PI;
   const n = normals.z.length;

@@ -1,6 +1,6 @@
 import { squared } from '../exact';
 import { blurSteps, halve, makePlane, type Plane } from '../raster';
-import { inSpans, rowsPerSpan, type Steps } from '../steps';
+import { rowSpans, spans, type Steps } from '../steps';
 import { scaleSteps } from './joints';
 
 /** Planes smaller than this are not divided further. */
@@ -28,9 +28,10 @@ export function* boundedSlopesSteps(
     const slope = yield* slopeSteps({ data, ...px }, mmPerPx);
     if (!(slope > most)) return;
     const gain = most / slope;
-    yield* inSpans(data.length, (from, to) => {
+    for (const { from, to } of spans(data.length)) {
+      yield;
       for (let i = from; i < to; i++) data[i]! *= gain;
-    });
+    }
   };
   if (Math.min(w, h) < 2 * LEAST_PX) {
     const whole = { ...height, data: height.data.slice() };
@@ -42,23 +43,25 @@ export function* boundedSlopesSteps(
   const longer = halve(soft);
   const { data: without } = yield* scaleSteps(longer, w, h);
   const fine = makePlane(w, h);
-  yield* inSpans(without.length, (from, to) => {
+  for (const { from, to } of spans(without.length)) {
+    yield;
     for (let i = from; i < to; i++) fine.data[i] = height.data[i]! - without[i]!;
-  });
+  }
   yield* hold(fine);
   const mm = { x: (mmPerPx.x * w) / longer.widthPx, y: (mmPerPx.y * h) / longer.heightPx };
   const { data: bounded } = yield* scaleSteps(yield* boundedSlopesSteps(longer, mm, steepestDeg), w, h);
-  yield* inSpans(bounded.length, (from, to) => {
+  for (const { from, to } of spans(bounded.length)) {
+    yield;
     for (let i = from; i < to; i++) fine.data[i]! += bounded[i]!;
-  });
+  }
   return fine;
 }
 
 /** Root mean square slope of a height that closes on itself, as a tangent. */
 function* slopeSteps({ widthPx: w, heightPx: h, data }: Plane, mm: { x: number; y: number }): Steps<number> {
-  let squares = 0;
-  const sumRows = (from: number, to: number) => {
-    let sum = squares;
+  let sum = 0;
+  for (const { from, to } of rowSpans(h, w)) {
+    yield;
     for (let y = from; y < to; y++) {
       const row = y * w;
       const next = y + 1 < h ? row + w : 0;
@@ -68,8 +71,6 @@ function* slopeSteps({ widthPx: w, heightPx: h, data }: Plane, mm: { x: number; 
           squared((data[x + 1 < w ? row + x + 1 : row]! - v) / mm.x) + squared((data[next + x]! - v) / mm.y);
       }
     }
-    squares = sum;
-  };
-  yield* inSpans(h, sumRows, rowsPerSpan(w));
-  return Math.sqrt(squares / (w * h));
+  }
+  return Math.sqrt(sum / (w * h));
 }

@@ -1,5 +1,5 @@
 import { distanceSteps, makePlane, type Plane } from '../raster';
-import { inSpans, type Steps } from '../steps';
+import { spans, type Steps } from '../steps';
 
 /**
  * Height of a part that lies below or above the rest: half the depth below and above the middle, with a smooth step between
@@ -30,7 +30,8 @@ export function* reliefOfPartSteps(
   const pixelMm = Math.sqrt(mmPerPx.x * mmPerPx.y);
   // Below a pixel's width the weight itself says where within the pixel the outline runs.
   const width = Math.max(edgeMm, pixelMm);
-  yield* inSpans(inside.length, (from, to) => {
+  for (const { from, to } of spans(inside.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const near = inside[i]! ? inwards[i]! <= pixelMm : outwards[i]! <= pixelMm;
       const mm = near
@@ -41,6 +42,6 @@ export function* reliefOfPartSteps(
       const t = Math.min(1, Math.max(0, mm / width + 0.5));
       out.data[i] = sign * depthMm * (t * t * (3 - 2 * t) - 0.5);
     }
-  });
+  }
   return out;
 }

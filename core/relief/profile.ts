@@ -1,5 +1,5 @@
 import { makePlane, type Plane } from '../raster';
-import { inSpans, rowsPerSpan, type Steps } from '../steps';
+import { rowSpans, type Steps } from '../steps';
 import type { ContributionOf } from './settings';
 
 /** A profile that runs one way: rolled waves, flutes, reeds, grooves. Whole numbers of it fit the repeat. */
@@ -59,10 +59,10 @@ export function* profileReliefSteps(
     }
     return sum / samples - depthMm.value / 2;
   });
-  const fillRows = (from: number, to: number) => {
+  for (const { from, to } of rowSpans(px.height, px.width)) {
+    yield;
     for (let y = from, i = from * px.width; y < to; y++)
       for (let x = 0; x < px.width; x++, i++) out.data[i] = line[along === 'width' ? y : x]!;
-  };
-  yield* inSpans(px.height, fillRows, rowsPerSpan(px.width));
+  }
   return out;
 }

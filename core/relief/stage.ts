@@ -1,5 +1,5 @@
 import { makePlane, type Plane } from '../raster';
-import { inSpans, inTurns, type Steps } from '../steps';
+import { inTurns, spans, type Steps } from '../steps';
 import {
   hashOf,
   mmPerPxOf,
@@ -216,13 +216,16 @@ async function laidRelief(
     await layOver(await (await surface.get()).fields.height!.get(), height);
   if (laid.honed) height.data.fill(0);
   else if (pieces) await withTurns(options, levelFaces(height.data, pieces));
-  await withTurns(
-    options,
-    inSpans(height.data.length, (from, to) => {
-      for (let i = from; i < to; i++) height.data[i] = (1 - joint.data[i]!) * height.data[i]! + made.data[i]!;
-    }),
-  );
+  await withTurns(options, withoutInJoints(height.data, joint.data, made.data));
   return height;
+}
+
+/** The relief of faces where there are no joints, and what laying makes. */
+function* withoutInJoints(height: Float32Array, joint: Float32Array, made: Float32Array): Steps<void> {
+  for (const { from, to } of spans(height.length)) {
+    yield;
+    for (let i = from; i < to; i++) height[i] = (1 - joint[i]!) * height[i]! + made[i]!;
+  }
 }
 
 /** Takes the mean height of every piece off it. */
@@ -230,16 +233,18 @@ function* levelFaces(height: Float32Array, pieces: Int32Array): Steps<void> {
   let count = 0;
   for (let i = 0; i < pieces.length; i++) if (pieces[i]! >= count) count = pieces[i]! + 1;
   const [sum, pixels] = [new Float64Array(count), new Float64Array(count)];
-  yield* inSpans(pieces.length, (from, to) => {
+  for (const { from, to } of spans(pieces.length)) {
+    yield;
     for (let i = from; i < to; i++)
       if (pieces[i]! >= 0) {
         sum[pieces[i]!]! += height[i]!;
         pixels[pieces[i]!]!++;
       }
-  });
-  yield* inSpans(pieces.length, (from, to) => {
+  }
+  for (const { from, to } of spans(pieces.length)) {
+    yield;
     for (let i = from; i < to; i++) if (pieces[i]! >= 0) height[i]! -= sum[pieces[i]!]! / pixels[pieces[i]!]!;
-  });
+  }
 }
 
 const unseenJoints = (joints: JointsContribution | undefined, pieces: number | null): Check[] =>

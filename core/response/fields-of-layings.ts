@@ -1,5 +1,5 @@
 import type { Plane } from '../raster';
-import { inSpans } from '../steps';
+import { spans, type Steps } from '../steps';
 import {
   withTurns,
   type LaidFrom,
@@ -38,16 +38,19 @@ export function withJoints(
     const mortar = roughnessOfGloss(jointGlossGu, metal ?? MORTAR).roughness;
     const between = planeOf(mortar, weight);
     if (jointFrom) await layField(jointFrom, 'roughness', between);
-    const data = new Float32Array(weight.data.length);
-    const mix = inSpans(data.length, (from, to) => {
-      for (let i = from; i < to; i++) {
-        const w = weight.data[i]!;
-        data[i] = w * between.data[i]! + (1 - w) * faces.data[i]!;
-      }
-    });
-    await withTurns(ctx.options, mix);
-    return { ...weight, data };
+    return withTurns(ctx.options, mixed(weight, between.data, faces.data));
   });
+}
+
+/** One plane where a weight is 1, another where it is 0. */
+function* mixed(weight: Plane, one: Float32Array, other: Float32Array): Steps<Plane> {
+  const shares = weight.data;
+  const data = new Float32Array(shares.length);
+  for (const { from, to } of spans(data.length)) {
+    yield;
+    for (let i = from; i < to; i++) data[i] = shares[i]! * one[i]! + (1 - shares[i]!) * other[i]!;
+  }
+  return { ...weight, data };
 }
 
 /** Lays what another finish has over its places. */

@@ -1,7 +1,7 @@
 import { colourReadingSteps } from '../colour';
 import { makePlane, type ColourPicture, type Plane } from '../raster';
 import type { MapRole } from '../sample';
-import { inSpans } from '../steps';
+import { spans, type Steps } from '../steps';
 import {
   hashOf,
   withFields,
@@ -157,13 +157,17 @@ function underLayers(
   return ctx.later(['roughness under layers', own.key, weathered.keeps.key], async () => {
     const [keeps, laid] = [await weathered.keeps.get(), await weathered.roughness.get()];
     const plane = planeOf(await own.get(), makePlane(px.width, px.height));
-    const under = inSpans(plane.data.length, (from, to) => {
-      for (let i = from; i < to; i++)
-        plane.data[i] = Math.min(1, plane.data[i]! * keeps.data[i]! + laid.data[i]!);
-    });
-    await withTurns(ctx.options, under);
+    await withTurns(ctx.options, layOver(plane.data, keeps.data, laid.data));
     return plane;
   });
+}
+
+/** Roughness of which layers keep a share, and add their own. */
+function* layOver(roughness: Float32Array, keeps: Float32Array, laid: Float32Array): Steps<void> {
+  for (const { from, to } of spans(roughness.length)) {
+    yield;
+    for (let i = from; i < to; i++) roughness[i] = Math.min(1, roughness[i]! * keeps[i]! + laid[i]!);
+  }
 }
 
 /** Metalness where no layer hides the metal. */

@@ -1,6 +1,6 @@
 import { extentSteps, luminanceSteps, makePlane, type ColourPicture, type Plane } from '../raster';
 import { generatedReliefSteps, standingOutSteps } from '../relief';
-import { inSpans, type Steps } from '../steps';
+import { spans, type Steps } from '../steps';
 import { mmPerPxOf, withTurns, type Pending, type RenderContext, type Surface } from '../surface';
 import { figure } from '../units';
 import { glossOfRoughness, highestGloss, roughnessOfGloss, type ReflectingSurface } from './glossmeter';
@@ -49,12 +49,8 @@ export async function variedGloss(
   const gloss = makePlane(width, height);
   const generated = glossOfGenerated(surface);
   if (generated) gloss.data.set((await generated.get()).data);
-  for (const { byGu, weight } of variations) {
-    const add = inSpans(gloss.data.length, (from, to) => {
-      for (let i = from; i < to; i++) gloss.data[i]! += byGu * weight.data[i]!;
-    });
-    await withTurns(ctx.options, add);
-  }
+  for (const { byGu, weight } of variations)
+    await withTurns(ctx.options, addTimes(gloss.data, byGu, weight.data));
   const parts = await Promise.all(
     partsWithGloss(settings, surface).map(async ({ part, glossGu }) => ({
       weight: (await surface.parts.get(part)!.get()).data,
@@ -65,6 +61,13 @@ export async function variedGloss(
   await withTurns(ctx.options, meanAsAsked(gloss.data, others, settings, of));
   if (parts.length > 0) await withTurns(ctx.options, withParts(gloss, parts));
   return gloss;
+}
+
+function* addTimes(sum: Float32Array, times: number, of: Float32Array): Steps<void> {
+  for (const { from, to } of spans(sum.length)) {
+    yield;
+    for (let i = from; i < to; i++) sum[i]! += times * of[i]!;
+  }
 }
 
 /** Gives what belongs to nothing else the spread and the mean that were asked for. */
@@ -113,14 +116,16 @@ function* takeSpread(data: Float32Array, weight: Float32Array, quantiles: readon
   if (!(highest > lowest)) return;
   const rankOf = (v: number) => Math.min(RANKS - 1, Math.floor((RANKS * (v - lowest)) / (highest - lowest)));
   const below = new Float64Array(RANKS + 1);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) below[rankOf(data[i]!) + 1]! += weight[i]!;
-  });
+  }
   for (let k = 0; k < RANKS; k++) below[k + 1]! += below[k]!;
   const all = below[RANKS]!;
   if (all === 0) return;
   const steps = quantiles.length - 1;
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const rank = rankOf(data[i]!);
       // Values of one rank take the middle of the shares that they span.
@@ -128,16 +133,17 @@ function* takeSpread(data: Float32Array, weight: Float32Array, quantiles: readon
       const k = Math.min(steps - 1, Math.floor(at));
       data[i] = quantiles[k]! + (quantiles[k + 1]! - quantiles[k]!) * (at - k);
     }
-  });
+  }
 }
 
 /** How much of every pixel belongs to nothing else. */
 function* ownShare(pixels: number, others: readonly Float32Array[]): Steps<Float32Array> {
   const own = new Float32Array(pixels).fill(1);
   for (const other of others)
-    yield* inSpans(pixels, (from, to) => {
+    for (const { from, to } of spans(pixels)) {
+      yield;
       for (let i = from; i < to; i++) own[i] = Math.max(0, own[i]! - other[i]!);
-    });
+    }
   return own;
 }
 
@@ -193,10 +199,15 @@ function* shiftToMean(
   most: number,
 ): Steps<void> {
   const { min: lowest, max: highest } = yield* extentSteps(data);
-  const all = yield* sumSteps(data.length, (i) => weight[i]!);
+  const all = yield* sumSteps(weight);
   const held = (v: number) => (v < least ? least : v > most ? most : v);
   const meanWith = function* (shift: number): Steps<number> {
-    return (yield* sumSteps(data.length, (i) => weight[i]! * held(data[i]! + shift))) / all;
+    let sum = 0;
+    for (const { from, to } of spans(data.length)) {
+      yield;
+      for (let i = from; i < to; i++) sum += weight[i]! * held(data[i]! + shift);
+    }
+    return sum / all;
   };
   const roughly = yield* roughMean(data, weight, { lowest, highest }, { least, most, all });
   /** Whether a shift leaves the mean below the one asked for. */
@@ -214,20 +225,19 @@ function* shiftToMean(
       else high = middle;
     }
   const shift = all > 0 ? (low + high) / 2 : mean;
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i] = held(data[i]! + shift);
-  });
+  }
 }
 
-/** The sum of what many numbers come to. */
-function* sumSteps(count: number, of: (i: number) => number): Steps<number> {
-  let total = 0;
-  yield* inSpans(count, (from, to) => {
-    let sum = total;
-    for (let i = from; i < to; i++) sum += of(i);
-    total = sum;
-  });
-  return total;
+function* sumSteps(values: Float32Array): Steps<number> {
+  let sum = 0;
+  for (const { from, to } of spans(values.length)) {
+    yield;
+    for (let i = from; i < to; i++) sum += values[i]!;
+  }
+  return sum;
 }
 
 /** Steps of values by which a mean is bounded. */
@@ -247,12 +257,13 @@ function* roughMean(
   const perStep = step > 0 ? 1 / step : 0;
   /** Weight of all steps before one, and the same times their numbers. */
   const [weights, moments] = [new Float64Array(ROUGH_STEPS + 1), new Float64Array(ROUGH_STEPS + 1)];
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       const k = Math.floor((data[i]! - lowest) * perStep);
       weights[(k < ROUGH_STEPS ? k : ROUGH_STEPS - 1) + 1]! += weight[i]!;
     }
-  });
+  }
   for (let k = 1; k <= ROUGH_STEPS; k++) {
     moments[k] = moments[k - 1]! + weights[k]! * (k - 1);
     weights[k]! += weights[k - 1]!;

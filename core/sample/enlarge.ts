@@ -10,7 +10,7 @@ import {
   type ColourPicture,
   type Plane,
 } from '../raster';
-import { atOnce, inSpans, type Steps } from '../steps';
+import { atOnce, spans, type Steps } from '../steps';
 
 /** Detail finer than a picture's own pixels, made from the picture itself. */
 
@@ -74,27 +74,30 @@ export function* enlargingSteps(picture: ColourPicture): Steps<ColourPicture> {
 /** Each value of a plane changed. */
 function* changed(plane: Plane, change: (value: number) => number): Steps<Plane> {
   const data = new Float32Array(plane.data.length);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i] = change(plane.data[i]!);
-  });
+  }
   return { ...plane, data };
 }
 
 /** An enlarged plane with detail, as light. */
 function* inLight(smooth: Plane, detail: Plane): Steps<Plane> {
   const data = new Float32Array(smooth.data.length);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i] = back(smooth.data[i]! + detail.data[i]!);
-  });
+  }
   return { ...smooth, data };
 }
 
 /** Lightness by which patches are compared. */
 function* lightSteps({ widthPx, heightPx, r, g, b }: ColourPicture): Steps<Plane> {
   const data = new Float32Array(r.length);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i] = 0.3 * r[i]! + 0.6 * g[i]! + 0.1 * b[i]!;
-  });
+  }
   return { widthPx, heightPx, data };
 }
 
@@ -117,28 +120,29 @@ function* matched(large: Plane, picture: Plane): Steps<Plane> {
 
 function* plus(a: Plane, b: Plane): Steps<Plane> {
   const data = a.data.slice();
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i]! += b.data[i]!;
-  });
+  }
   return { ...a, data };
 }
 
 function* minus(a: Plane, b: Plane): Steps<Plane> {
   const data = a.data.slice();
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) data[i]! -= b.data[i]!;
-  });
+  }
   return { ...a, data };
 }
 
 function* rms({ data }: Plane): Steps<number> {
-  let squares = 0;
-  yield* inSpans(data.length, (from, to) => {
-    let sum = squares;
+  let sum = 0;
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) sum += data[i]! * data[i]!;
-    squares = sum;
-  });
-  return Math.sqrt(squares / data.length);
+  }
+  return Math.sqrt(sum / data.length);
 }
 
 /** How much weaker the finest octave of a plane is than the one before: what is added falls by as much again. */
@@ -246,19 +250,21 @@ function* laying(
     }
   }
   const [mean, wanted] = [sum.data, squares.data];
-  yield* inSpans(mean.length, (from, to) => {
+  for (const { from, to } of spans(mean.length)) {
+    yield;
     for (let i = from; i < to; i++) {
       mean[i] = weights[i]! > 0 ? mean[i]! / weights[i]! : 0;
       wanted[i] = weights[i]! > 0 ? wanted[i]! / weights[i]! : 0;
     }
-  });
+  }
   const has = yield* changed(sum, squared);
   const { data: a } = yield* blurSteps(squares, 4, 4);
   const { data: b } = yield* blurSteps(has, 4, 4);
-  yield* inSpans(mean.length, (from, to) => {
+  for (const { from, to } of spans(mean.length)) {
+    yield;
     // Where there is no detail both are next to nothing, on either side of it.
     for (let i = from; i < to; i++)
       mean[i] = fall * mean[i]! * Math.min(2.5, Math.sqrt(Math.max(0, a[i]!) / Math.max(1e-12, b[i]!)));
-  });
+  }
   return sum;
 }

@@ -8,19 +8,22 @@ export type Steps<T> = Generator<undefined, T, undefined>;
 const SPAN = 1 << 19;
 
 /**
- * Does the same to many numbers, span by span, left in between.
- * @param work on the numbers from one to before another
+ * Many numbers in spans, each from one number to before another. A loop over pixels yields before each span; a function that is
+ * called for each would read what it uses from outside anew for every pixel, and take half as long again.
  */
-export function* inSpans(count: number, work: (from: number, to: number) => void, span = SPAN): Steps<void> {
-  for (let from = 0; from < count; from += span) {
-    yield;
-    work(from, Math.min(count, from + span));
-  }
+export function spans(count: number, span = SPAN): { from: number; to: number }[] {
+  return Array.from({ length: Math.ceil(count / span) }, (_, k) => ({
+    from: k * span,
+    to: Math.min(count, (k + 1) * span),
+  }));
 }
 
 /** Rows that hold about as many numbers as are computed before others may have their turn. */
 export const rowsPerSpan = (rowLength: number): number =>
   Math.max(1, Math.ceil(SPAN / Math.max(1, rowLength)));
+
+/** The same of the rows of a plane. @param rowLength numbers in a row */
+export const rowSpans = (rows: number, rowLength: number) => spans(rows, rowsPerSpan(rowLength));
 
 /** Does all of it now. */
 export function atOnce<T>(steps: Steps<T>): T {

@@ -1,4 +1,4 @@
-import { atOnce, inTurns, type Steps } from '.';
+import { atOnce, inTurns, rowSpans, spans, type Steps } from '.';
 
 /** Counts up in steps that take some time each. */
 function* counting(to: number, stepMs: number): Steps<number> {
@@ -43,4 +43,19 @@ test('work that is stopped in turns clears up after itself', async () => {
   });
   await expect(stopped).rejects.toThrow('stop');
   expect(cleared).toBe(true);
+});
+
+test('spans cover all numbers once, in order, none longer than asked; rows are never cut', () => {
+  for (const count of [0, 1, 7, 8, 9, 1000]) {
+    const all = spans(count, 8).flatMap(({ from, to }) => {
+      expect(to - from).toBeLessThanOrEqual(8);
+      return Array.from({ length: to - from }, (_, k) => from + k);
+    });
+    expect(all).toEqual(Array.from({ length: count }, (_, k) => k));
+  }
+  const ofRows = rowSpans(5000, 4000);
+  expect(ofRows.length).toBeGreaterThan(10);
+  expect(ofRows.at(-1)!.to).toBe(5000);
+  // Rows of any length are taken one by one at least.
+  expect(rowSpans(3, 1e9)).toEqual([0, 1, 2].map((from) => ({ from, to: from + 1 })));
 });

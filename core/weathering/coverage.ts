@@ -1,6 +1,6 @@
 import { waves, type NoiseGround } from '../generate/noise';
 import { extentSteps, smoothstep, type Plane } from '../raster';
-import { inSpans, inTurns, type Steps } from '../steps';
+import { spans, inTurns, type Steps } from '../steps';
 import type { WeatheringLayer } from './settings';
 
 /** How much of every place a layer covers. */
@@ -63,15 +63,14 @@ function* thresholdFor(
   const step = (max - min) / BINS || 1;
   const bins = new Float64Array(BINS);
   let all = 0;
-  yield* inSpans(data.length, (start, end) => {
-    let counted = all;
+  for (const { from: start, to: end } of spans(data.length)) {
+    yield;
     for (let i = start; i < end; i++) {
       const counts = within ? within[i]! : 1;
       bins[Math.min(BINS - 1, Math.floor((data[i]! - min) / step))]! += counts;
-      counted += counts;
+      all += counts;
     }
-    all = counted;
-  });
+  }
   let [from, to] = [min - wide, max + wide];
   for (let k = 0; k < HALVINGS && all > 0; k++) {
     yield;
@@ -107,13 +106,14 @@ async function fieldOf(
 }
 
 function* spreadOf(data: Float32Array): Steps<number> {
-  const sums = new Float64Array(2);
-  yield* inSpans(data.length, (from, to) => {
+  let [sum, squares] = [0, 0];
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++) {
-      sums[0]! += data[i]!;
-      sums[1]! += data[i]! * data[i]!;
+      sum += data[i]!;
+      squares += data[i]! * data[i]!;
     }
-  });
-  const mean = sums[0]! / data.length;
-  return Math.max(1e-6, Math.sqrt(Math.max(0, sums[1]! / data.length - mean * mean)));
+  }
+  const mean = sum / data.length;
+  return Math.max(1e-6, Math.sqrt(Math.max(0, squares / data.length - mean * mean)));
 }

@@ -1,7 +1,7 @@
 import { waves } from '../generate/noise';
 import { percentileSteps, smoothstep, type Plane } from '../raster';
 import { standingOutSteps } from '../relief/compose';
-import { inSpans, inTurns, type Steps } from '../steps';
+import { spans, inTurns, type Steps } from '../steps';
 import type { Surface } from '../surface';
 import type { FlakingPlace, LayerOf } from './settings';
 import type { Weathering } from './state';
@@ -85,10 +85,11 @@ export function* withoutFlakes(
   }
   const [level] = (yield* percentileSteps(field, [1 - asked])) as [number];
   const data = new Float32Array(field.length);
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++)
       data[i] = weight.data[i]! * (1 - smoothstep(level - 0.01, level + 0.01, field[i]!));
-  });
+  }
   return { ...weight, data };
 }
 

@@ -2,7 +2,7 @@ import { rgbOf } from '../generate/canvas';
 import { cellsAt, waves, type NoiseGround } from '../generate/noise';
 import { blurSteps, hashUnit, seededRandom, smoothstep, type Plane } from '../raster';
 import { roughnessOfGloss } from '../response/glossmeter';
-import { inSpans, inTurns, type Steps } from '../steps';
+import { inTurns, spans, type Steps } from '../steps';
 import type { Surface } from '../surface';
 import { withoutFlakes, type WeakPlaces } from './flaking';
 import type { LayerOf, WeatheringLayer } from './settings';
@@ -134,10 +134,11 @@ function* fillHollows({ height, mm }: Weathering, weight: Plane, mostMm: number)
   if (mostMm <= 0) return;
   const { data: around } = yield* blurSteps(height, (4 * mostMm) / mm.x, (4 * mostMm) / mm.y);
   const { data } = height;
-  yield* inSpans(data.length, (from, to) => {
+  for (const { from, to } of spans(data.length)) {
+    yield;
     for (let i = from; i < to; i++)
       data[i]! += weight.data[i]! * Math.min(mostMm, Math.max(0, around[i]! - data[i]!));
-  });
+  }
 }
 
 /** Blisters of ISO 4628-2 in a square metre, and their diameter by degree, mm. */
@@ -328,6 +329,28 @@ async function openCracks(
   }
 }
 
+/** Darkens what soaks water up, and gives what is wet its gloss. @param film of the water, mm */
+function* wetten(
+  state: Weathering,
+  weight: Float32Array,
+  { porous, roughness, film }: { porous: number; roughness: number; film: number },
+): Steps<void> {
+  const { r, g, b } = state.colour;
+  const soaked = (dry: number, w: number) => dry + w * porous * (wetReflectance(dry) - dry);
+  for (const { from, to } of spans(weight.length)) {
+    yield;
+    for (let i = from; i < to; i++) {
+      const w = weight[i]!;
+      if (w <= 0) continue;
+      r[i] = soaked(r[i]!, w);
+      g[i] = soaked(g[i]!, w);
+      b[i] = soaked(b[i]!, w);
+      // Damp without a film shines little more than dry.
+      coverGloss(state, i, roughness, w * Math.min(1, 0.25 + film / 0.02));
+    }
+  }
+}
+
 async function layWater(
   state: Weathering,
   layer: LayerOf<'wet'>,
@@ -337,21 +360,7 @@ async function layWater(
   const porous = layer.porousPercent / 100;
   const film = layer.filmUm.value / 1000;
   const roughness = roughnessOf(WATER_GU);
-  const { r, g, b } = state.colour;
-  const planes = [r, g, b];
-  const wetten = (from: number, to: number) => {
-    for (let i = from; i < to; i++) {
-      const w = weight.data[i]!;
-      if (w <= 0) continue;
-      for (const plane of planes) {
-        const dry = plane[i]!;
-        plane[i] = dry + w * porous * (wetReflectance(dry) - dry);
-      }
-      // Damp without a film shines little more than dry.
-      coverGloss(state, i, roughness, w * Math.min(1, 0.25 + film / 0.02));
-    }
-  };
-  await inTurns(inSpans(weight.data.length, wetten), turn);
+  await inTurns(wetten(state, weight.data, { porous, roughness, film }), turn);
   await inTurns(fillHollows(state, weight, film), turn);
 }
 
