@@ -14,8 +14,20 @@ import {
 } from '../proof';
 import { reflectedLight } from '../photometric/reflected-light';
 import { integrationSteps } from '../photometric/surface-from-slopes';
-import { distanceSteps, fractalNoise, makeColourPicture, seededRandom, type ColourPicture } from '../raster';
+import {
+  blurSteps,
+  distanceSteps,
+  fractalNoise,
+  luminancePlane,
+  makeColourPicture,
+  resamplePictureSteps,
+  seededRandom,
+  type ColourPicture,
+} from '../raster';
 import { normalsOfHeight } from '../relief';
+import { withoutAlbedoSteps } from '../relief/albedo';
+import { standingOutSteps } from '../relief/compose';
+import { generatedReliefSteps } from '../relief/generated';
 import { piecesOfRepeatSteps } from '../relief/joints';
 import { normalsSteps } from '../relief/normal';
 import { boundedSlopesSteps } from '../relief/octaves';
@@ -27,7 +39,9 @@ import { screenedSteps } from '../repeat/screened';
 import { seamFiguresSteps } from '../repeat/seam';
 import { enlargingSteps } from '../sample';
 import { structureSteps } from '../size';
+import { makeFrame, warpSteps } from '../straighten';
 import { atOnce, type Steps } from '../steps';
+import { figure } from '../units';
 import { runOffSteps } from '../weathering/water';
 
 /** Work that takes seconds is left at each of its steps: it has many, and comes to the same as at once. */
@@ -99,6 +113,29 @@ const JOINTS = Uint8Array.from(WALL.r, (v) => (v < 0.2 ? 1 : 0));
 const PIECES = layPieces(initialLayout('running'));
 const COVER_MM = { insideMm: 5, outsideMm: 10 };
 
+/** A picture of more pixels than are computed between two turns. */
+const LARGE = atOnce(
+  resamplePictureSteps(WALL, { leftPx: 0, topPx: 0, stepX: 0.2, stepY: 0.2 }, 5 * W, 5 * H),
+);
+const LARGE_PX = { width: LARGE.widthPx, height: LARGE.heightPx };
+const LARGE_LIGHT = luminancePlane(LARGE);
+const ASKEW = makeFrame(
+  { widthPx: LARGE.widthPx, heightPx: LARGE.heightPx },
+  {
+    bowLines: [],
+    frame: [
+      [0.05, 0.02],
+      [0.97, 0.08],
+      [0.93, 0.96],
+      [0.02, 0.9],
+    ],
+  },
+);
+const CLOUDS = {
+  ...({ kind: 'generated', id: '', name: '', depthMm: figure(1, 'mm', 'assumed'), along: 'width' } as const),
+  ...{ longestMm: 90, shortestMm: 40, stretch: 1, falloff: 0.6, seed: 3 },
+};
+
 const WORK: readonly [name: string, steps: number, () => Steps<unknown>][] = [
   ['finding a structure', 4, () => structureSteps(WALL)],
   ['looking for joints', 8, () => jointsOfPiecesSteps(WALL)],
@@ -129,6 +166,12 @@ const WORK: readonly [name: string, steps: number, () => Steps<unknown>][] = [
   ],
   ['comparing a seam with what is inside', 2 * H, () => seamFiguresSteps(WALL, { across: 6, up: 10 })],
   ['reading a colour', 4, () => colourReadingSteps(WALL)],
+  ['laying setts in fans', 30, () => layingSteps(initialLayout('setts-fans'))],
+  ['straightening', 160, () => warpSteps(LARGE, 0, ASKEW, 900, 700)],
+  ['blurring', 5, () => blurSteps(LARGE_LIGHT, 4, 4)],
+  ['finding arrises', 8, () => standingOutSteps(LARGE_LIGHT, MM, { place: 'arrises', reachMm: 12 })],
+  ['taking colour out of lightness', 12, () => withoutAlbedoSteps(LARGE, null)],
+  ['relief of several octaves', 6, () => generatedReliefSteps(CLOUDS, { width: 300, height: 225 }, LARGE_PX)],
   [
     'kinds of pieces that differ from those beside them',
     PIECES.pieces.length,
