@@ -122,6 +122,8 @@ test('the page and the server compute the same bytes', async ({ page, studio }) 
     ['limestone', 'occlusion'],
   ] as const) {
     const id = await openBench(page, studio, words);
+    // Threads of the page share memory, and with it the rows of large pictures.
+    expect(await page.evaluate(() => crossOriginIsolated)).toBe(true);
     if (map !== 'colour') {
       await page.getByRole('button', { name: /Map on the plate/ }).click();
       await page.getByRole('option', { name: map }).click();

@@ -6,5 +6,12 @@ export default defineConfig({
   plugins: [react()],
   build: { outDir: 'dist', emptyOutDir: true, chunkSizeWarningLimit: 1200 },
   worker: { format: 'es' },
-  server: { proxy: { '/api': 'http://127.0.0.1:4310' } },
+  server: {
+    proxy: { '/api': 'http://127.0.0.1:4310' },
+    // As the server sends them, so that threads of the page share memory here too.
+    headers: {
+      'Cross-Origin-Opener-Policy': 'same-origin',
+      'Cross-Origin-Embedder-Policy': 'require-corp',
+    },
+  },
 });

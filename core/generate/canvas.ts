@@ -136,6 +136,11 @@ export class Canvas implements NoiseGround {
     }
   }
 
+  /** Counts pixels that are visited without `around`, so that pauses come in time. */
+  hasVisited(pixels: number): void {
+    this.visited += pixels;
+  }
+
   /** Lays each of some things in steps, with pauses. */
   async lay<T>(things: readonly T[], lay: (thing: T) => Steps<void>): Promise<void> {
     for (const thing of things) await this.withPauses(lay(thing));

@@ -67,6 +67,8 @@ export interface Family<D extends SettingList = SettingList, Solved = unknown> {
   /** Whether light passes straight through openings in it. */
   opens?: (values: ValuesOf<D>) => boolean;
   paint: (canvas: Canvas, values: ValuesOf<D>, solved: Solved) => Promise<void>;
+  /** Pixels that strokes go over, beside all pixels once; undefined: few. A family with many takes longer to paint. */
+  strokesPx?: (values: ValuesOf<D>, sizeMm: SizeMm, px: SizeMm) => number;
   /** What follows from the settings and is worth knowing, in sentences. */
   facts?: (values: ValuesOf<D>) => readonly string[];
   /** What does not come out as it was asked. */

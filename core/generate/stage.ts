@@ -91,7 +91,7 @@ function generatedSource(ctx: RenderContext, settings: GeneratedSettings): Gener
     opens: family.opens?.(settings as never) ?? false,
     parts: family.parts?.(settings as never) ?? [],
     cost: (px) =>
-      costOfPainting(family, finerPx(family, settings, sizeMm, px).finer, {
+      costOfPainting(family, settings, sizeMm, finerPx(family, settings, sizeMm, px).finer, {
         isLaid: Boolean(ctx.asked.facesPxPerMm),
       }),
     painted: (px) =>
@@ -138,18 +138,27 @@ const geometric = (value: unknown): unknown =>
         : Object.fromEntries(Object.entries(value).map(([k, v]) => [k, geometric(v)]))
       : value;
 
+/** What a million pixels take that strokes go over. */
+const SECONDS_PER_MEGA_STROKE = 0.015;
+
 /** Painting costs about the same by the pixel in all families; some also work out their elements first. */
 const costOfPainting = (
-  { name, solve }: Family,
-  { width, height }: SizeMm,
+  { name, solve, strokesPx }: Family,
+  settings: GeneratedSettings,
+  sizeMm: SizeMm,
+  px: SizeMm,
   { isLaid }: { isLaid: boolean },
 ): Cost => ({
-  what: `generating ${name.toLowerCase()} at ${width} × ${height} px`,
+  what: `generating ${name.toLowerCase()} at ${px.width} × ${px.height} px`,
   // Faces of pieces are made at the density of the layout.
   less: `Make the repeat of the generated finish smaller${isLaid ? ', or that of the layout larger' : ''}`,
   where: 'generated.repeatMm',
-  seconds: (solve ? 1.2 : 0.2) + (1.2 * width * height) / 1e6,
-  bytes: 40 * width * height,
+  seconds:
+    (solve ? 1.2 : 0.2) +
+    (1.2 * px.width * px.height +
+      SECONDS_PER_MEGA_STROKE * (strokesPx?.(settings as never, sizeMm, px) ?? 0)) /
+      1e6,
+  bytes: 40 * px.width * px.height,
 });
 
 /** How many pixels are painted: more than are wanted where the finest thing would be lost. */

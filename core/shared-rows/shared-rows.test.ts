@@ -5,7 +5,7 @@ import { readPixels } from '../photometric/readings';
 import { makeColourPicture, makePlane, seededRandom, type Plane } from '../raster';
 import { normalsOfHeight, occlusionInSteps, occlusionOfHeight } from '../relief';
 import { inTurns } from '../steps';
-import { setCrew, shareRows, type Crew, type Helper, type RowTask } from '.';
+import { setCrew, setIdleCrew, shareRows, type Crew, type Helper, type RowTask } from '.';
 
 /** A thread that knows every task, as the server has them. */
 const THREAD = buildSync({
@@ -192,4 +192,39 @@ test('a fault in a task reaches whoever asked', async () => {
   await expect(inTurns(shareRows(faulty, work), async () => undefined)).rejects.toThrow('cannot be computed');
   setCrew(crewOf([{ post: () => undefined }]));
   await expect(inTurns(shareRows(faulty, work), async () => undefined)).rejects.toThrow('cannot be computed');
+});
+
+test('threads are started when they are first needed, used again, and end when they are idle', () => {
+  let started = 0;
+  let ended = 0;
+  let lose = (): void => undefined;
+  const timers = new Set<() => void>();
+  const run = () => [...timers].forEach((timer) => (timers.delete(timer), timer()));
+  setIdleCrew(
+    2,
+    (lost) => {
+      started++;
+      lose = lost;
+      return { post: () => undefined, end: () => void ended++ };
+    },
+    (_ms, timer) => {
+      timers.add(timer);
+      return () => void timers.delete(timer);
+    },
+  );
+  expect(started).toBe(0);
+  // Nobody answers, so all of it is computed here.
+  const alone = occlusion();
+  expect(started).toBe(2);
+  expect(timers.size).toBe(1);
+  expect(occlusion().equals(alone)).toBe(true);
+  expect([started, ended, timers.size]).toEqual([2, 0, 1]);
+  run();
+  expect(ended).toBe(2);
+  occlusion();
+  expect(started).toBe(4);
+  lose();
+  expect(ended).toBe(4);
+  occlusion();
+  expect(started).toBe(6);
 });

@@ -40,6 +40,9 @@ export async function guard(app: App, hosts: ReadonlySet<string>): Promise<void>
     // It is served on loopback without TLS; whoever puts a proxy before it sets this there.
     strictTransportSecurity: false,
     referrerPolicy: { policy: 'no-referrer' },
+    // Isolated from other sites, pages may share memory between threads.
+    crossOriginOpenerPolicy: { policy: 'same-origin' },
+    crossOriginEmbedderPolicy: { policy: 'require-corp' },
   });
 }
 

@@ -29,6 +29,7 @@ import { lookCalibrated, type PictureSource } from '@jossel/core/sources';
 import { StageCache, type Check } from '@jossel/core/surface';
 import { halve, luminanceOf, mapChannels, type ColourPicture } from '@jossel/core/raster';
 import { carryRefusals } from './carry-refusals';
+import { openHelpers } from './helpers';
 import { yieldToEventLoop } from './yield-to-event-loop';
 import { solvedBefore } from './solved-before';
 import { sourcesOf, type SampleInfo } from './sources';
@@ -68,6 +69,8 @@ const SHOWN_PX = 320;
 const cache = new StageCache(400 * 1024 * 1024);
 /** What all computing of finishes shares. */
 const shared = { cache, solvedBefore, pause: yieldToEventLoop, budget: DRAFT_BUDGET };
+openHelpers();
+
 let latest = 0;
 let latestAdvice = 0;
 let latestRelaying = 0;

@@ -1,6 +1,6 @@
 import { hashUnit, smoothstep } from '../../raster';
 import { rgbOf, type Canvas } from '../canvas';
-import { family } from '../family';
+import { family, type SizeMm } from '../family';
 import { cellsAt } from '../noise';
 import { choice, colour, size, type ValuesOf } from '../setting';
 import { amountForShare, fieldOf, NOISE_RANGE } from '../share';
@@ -27,7 +27,33 @@ export const BRUSHED = family({
   headline: ['lab', 'longestMm', 'perCm2', 'spreadDeg', 'deepestUm'],
   response: { base: 'metal', glossGu: 220 },
   paint: paintBrushed,
+  strokesPx: scratchedPx,
 });
+
+/** How many scratches there are, and their lengths. */
+function scratchesOf(
+  { perCm2, shortestMm, longestMm }: ValuesOf<typeof brushedSettings>,
+  { width, height }: SizeMm,
+) {
+  return {
+    count: Math.round((perCm2.value * width * height) / 100),
+    shortest: shortestMm.value,
+    longest: Math.max(shortestMm.value, longestMm.value),
+  };
+}
+
+/** A scratch is so wide where it is as deep as most, mm, and at least so many pixels are changed across it. */
+const USUAL_WIDTH_MM = 0.06;
+const LEAST_WIDTH_PX = 1.5;
+
+/** Pixels along all scratches, times their width. */
+function scratchedPx(values: ValuesOf<typeof brushedSettings>, sizeMm: SizeMm, px: SizeMm): number {
+  const { count, shortest, longest } = scratchesOf(values, sizeMm);
+  // The mean of lengths that are even on a logarithmic scale.
+  const meanMm = longest > shortest ? (longest - shortest) / Math.log(longest / shortest) : shortest;
+  const lengthPx = Math.max(1, (meanMm * px.width) / sizeMm.width);
+  return count * lengthPx * Math.max(LEAST_WIDTH_PX, (USUAL_WIDTH_MM * px.height) / sizeMm.height);
+}
 
 /** Scratches whose lengths are spread evenly on a logarithmic scale, shallow at their ends, over the soft bands of the sheet. */
 async function paintBrushed(canvas: Canvas, values: ValuesOf<typeof brushedSettings>): Promise<void> {
@@ -45,11 +71,7 @@ async function paintBrushed(canvas: Canvas, values: ValuesOf<typeof brushedSetti
       canvas.gloss.data[i] = 25 * hairs[x]! + 8 * bands[x]!;
     }
   });
-  const count = Math.round((values.perCm2.value * sizeMm.width * sizeMm.height) / 100);
-  const [shortest, longest] = [
-    values.shortestMm.value,
-    Math.max(values.shortestMm.value, values.longestMm.value),
-  ];
+  const { count, shortest, longest } = scratchesOf(values, sizeMm);
   const deepest = values.deepestUm.value / 1000;
   const { r, g, b } = canvas.colour;
   const [height, gloss] = [canvas.height.data, canvas.gloss.data];
@@ -65,6 +87,7 @@ async function paintBrushed(canvas: Canvas, values: ValuesOf<typeof brushedSetti
     // A scratch finer than a pixel changes it less.
     const faint = Math.min(1, (0.02 + 0.05 * depth) / mm.y / 0.75);
     const shine = random.next() < 0.5 ? -1 : 0.9;
+    canvas.hasVisited(length * (2 * half + 1));
     for (let k = 0; k < length; k++) {
       const along = (k + 0.5) / length;
       const here = faint * depth * Math.min(1, 6 * along, 6 * (1 - along));
