@@ -5,28 +5,10 @@ import { atOnce, rowsPerSpan, type Steps } from '../steps';
 import type { Plane } from './plane';
 
 /** See core/kernels/assembly/blur.ts; addresses in bytes. */
+type Boxes = [stride: number, radius: number, edge: number, norm: number, work: number];
 interface Functions {
-  blurRows(
-    plane: number,
-    widthPx: number,
-    heightPx: number,
-    stride: number,
-    radius: number,
-    edge: number,
-    norm: number,
-    work: number,
-  ): void;
-  blurColumns(
-    plane: number,
-    firstPx: number,
-    endPx: number,
-    heightPx: number,
-    stride: number,
-    radius: number,
-    edge: number,
-    norm: number,
-    work: number,
-  ): void;
+  blurRows(plane: number, widthPx: number, heightPx: number, ...boxes: Boxes): void;
+  blurColumns(plane: number, firstPx: number, endPx: number, heightPx: number, ...boxes: Boxes): void;
 }
 const KERNEL = new KernelModule<Functions>(compiled);
 

@@ -1,5 +1,13 @@
 import { power } from '../exact';
-import { blurSteps, luminanceSteps, percentileSteps, type ColourPicture, type Plane } from '../raster';
+import {
+  blurSteps,
+  extentSteps,
+  luminanceSteps,
+  meanSteps,
+  percentileSteps,
+  type ColourPicture,
+  type Plane,
+} from '../raster';
 import { spans, type Steps } from '../steps';
 
 /** Which level stays in place when the relief gets deeper: the face on average, its highest or its lowest point. */
@@ -166,19 +174,8 @@ function levelled(t: number, { low, high, middle }: Levels): number {
 
 /** A height shifted so that its mean, top or bottom is at zero, and its range. */
 export function* withZeroSteps({ widthPx, heightPx, data }: Plane, zero: ZeroLevel): Steps<HeightField> {
-  let min = Infinity;
-  let max = -Infinity;
-  let sum = 0;
-  for (const { from, to } of spans(data.length)) {
-    yield;
-    for (let i = from; i < to; i++) {
-      const v = data[i]!;
-      if (v < min) min = v;
-      if (v > max) max = v;
-      sum += v;
-    }
-  }
-  const shift = zero === 'mean' ? sum / data.length : zero === 'top' ? max : min;
+  const { min, max } = yield* extentSteps(data);
+  const shift = zero === 'mean' ? yield* meanSteps(data) : zero === 'top' ? max : min;
   const shifted = new Float32Array(data.length);
   for (const { from, to } of spans(data.length)) {
     yield;
