@@ -139,7 +139,7 @@ const geometric = (value: unknown): unknown =>
       : value;
 
 /** What a million pixels take that strokes go over. */
-const SECONDS_PER_MEGA_STROKE = 0.015;
+const SECONDS_PER_STROKED_MEGAPIXEL = 0.015;
 
 /** Painting costs about the same by the pixel in all families; some also work out their elements first. */
 const costOfPainting = (
@@ -156,7 +156,7 @@ const costOfPainting = (
   seconds:
     (solve ? 1.2 : 0.2) +
     (1.2 * px.width * px.height +
-      SECONDS_PER_MEGA_STROKE * (strokesPx?.(settings as never, sizeMm, px) ?? 0)) /
+      SECONDS_PER_STROKED_MEGAPIXEL * (strokesPx?.(settings as never, sizeMm, px) ?? 0)) /
       1e6,
   bytes: 40 * px.width * px.height,
 });
