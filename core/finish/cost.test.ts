@@ -137,3 +137,18 @@ test('cracks that are too many for one repeat are refused before a pixel of the 
     /^About 248\.77 million cells would lie in this repeat; at most 4 million can\./,
   );
 });
+
+test('a brushed metal costs more the more scratches it has and the longer they are; those of a small sheet next to nothing', async () => {
+  const brushed = (perCm2: number, longestMm: number, side: number) =>
+    secondsOf(
+      generatedRecipe('brushed-metal', {
+        ...{ perCm2: figure(perCm2, '1', 'assumed'), longestMm: figure(longestMm, 'mm', 'assumed') },
+        repeatMm: { width: side, height: side },
+      }),
+    );
+  const few = await brushed(1, 80, 240);
+  const many = await brushed(3000, 80, 240);
+  expect(many).toBeGreaterThan(2 * few);
+  expect(await brushed(3000, 500, 240)).toBeGreaterThan(2 * many);
+  expect((await brushed(260, 20, 20)) / (await brushed(1, 20, 20))).toBeLessThan(1.1);
+});
