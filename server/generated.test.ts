@@ -5,6 +5,7 @@ import { figure } from '@jossel/core/units';
 import { saveDraft, type FinishAnswer } from './test/finish';
 import { unzip } from './test/unzip';
 import { serve, type TestServer } from './test/serve';
+import type { PackageEstimate } from './services/estimates';
 
 /** Generated finishes, weathering and derivation over HTTP. */
 let jossel: TestServer;
@@ -71,16 +72,30 @@ test('a generated finish is on the rack with its figures, is rendered, issued an
   expect(
     (await jossel.call<{ revision: string }>('POST', `/api/finishes/${made.id}/revisions`, {})).body.revision,
   ).toBe('A');
-  const { body: order } = await jossel.call<{ id: string }>('POST', '/api/handovers', {
-    items: [{ finishId: made.id, revision: 'A' }],
-    profile: 'draft-1024',
-  });
+  const wanted = { items: [{ finishId: made.id, revision: 'A' }], profile: 'draft-1024' };
+  const estimate = async (more = {}) => {
+    const { body } = await jossel.call<PackageEstimate>('POST', '/api/handovers/estimate', {
+      ...wanted,
+      ...more,
+    });
+    return body;
+  };
+  const before = await estimate();
+  expect(before).toMatchObject({ sets: 1, tooLarge: null });
+  expect((await estimate({ profile: 'close-4096' })).seconds).toBeGreaterThan(8 * before.seconds);
+  const ordered = performance.now();
+  const { body: order } = await jossel.call<{ id: string }>('POST', '/api/handovers', wanted);
   let state = '';
   for (let k = 0; k < 600 && state !== 'done'; k++) {
     ({ state } = (await jossel.call<{ state: string }>('GET', `/api/handovers/${order.id}`)).body);
     if (state === 'failed') throw new Error('The handover failed.');
     await new Promise((resolve) => setTimeout(resolve, 150));
   }
+  // By the first package the machine is known.
+  const tookSeconds = (performance.now() - ordered) / 1000;
+  const after = await estimate();
+  expect(after.seconds).toBeLessThanOrEqual(tookSeconds);
+  expect(after.seconds).toBeGreaterThan(tookSeconds / 4);
   const zip = Buffer.from(await (await fetch(`${jossel.url}/api/handovers/${order.id}/file`)).arrayBuffer());
   const manifest = JSON.parse((await unzip(zip)).get('manifest.json')!.toString()) as Manifest;
   const [finish] = manifest.finishes;

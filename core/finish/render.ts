@@ -136,11 +136,21 @@ export const DRAFT_BUDGET: Budget = { seconds: 1800, bytes: 2e9 };
 export async function estimateCost(
   recipe: Recipe,
   pictures: Pictures,
-  { widthPx, ...options }: Pick<RenderOptions, 'widthPx' | 'signal' | 'pause'>,
+  {
+    widthPx,
+    versions,
+    kept,
+    ...options
+  }: Pick<RenderOptions, 'widthPx' | 'signal' | 'pause' | 'versions' | 'kept'>,
 ): Promise<{ seconds: number; bytes: number; costs: readonly Cost[] }> {
   await solveLayoutOf(recipe, options);
   const costs = await FINISH.costs(
-    contextOf(recipe, pictures, { widthPx, way: null, category: null }, {}),
+    contextOf(
+      recipe,
+      pictures,
+      { widthPx, way: null, category: null },
+      { ...(versions ? { versions } : {}), ...(kept ? { kept } : {}) },
+    ),
     recipe,
   );
   const sum = (of: 'seconds' | 'bytes') => costs.reduce((all, cost) => all + cost[of], 0);

@@ -122,6 +122,7 @@ function fill(cover: Cover, covered: Uint8Array, { piece, outline }: Copy, mm: P
 /** Distances near the outline. */
 function edges(cover: Cover, covered: Uint8Array, { piece, outline }: Copy, mm: PerPx): void {
   const direction = (piece.directionDeg * Math.PI) / 180;
+  const about = surroundingsOf(outline, cover.reach);
   // Rows count downwards.
   const [ux, uy] = [Math.cos(direction), -Math.sin(direction)];
   for (let k = 0; k < outline.length; k++) {
@@ -133,26 +134,80 @@ function edges(cover: Cover, covered: Uint8Array, { piece, outline }: Copy, mm: 
     const along = Math.abs(dx * ux + dy * uy) > 0.7 * length ? ALONG : 0;
     // Corners run anticlockwise: an edge that runs to the right is a lower one.
     const level = dx > 0.5 * length ? LOWER : dx < -0.5 * length ? UPPER : 0;
-    edge(cover, covered, piece.id, a, b, along | level, mm);
+    edge(cover, covered, piece.id, a, b, along | level, mm, about);
   }
+}
+
+/** What an outline can be nearest to: places within it, and those about it as far as distances are known outside. */
+interface Surroundings {
+  /** mm from the top left corner of the sheet. */
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+  /** No place that an edge is nearest to lies farther from it, mm. */
+  bandMm: number;
+}
+
+function surroundingsOf(outline: readonly Point[], { insideMm, outsideMm }: Cover['reach']): Surroundings {
+  let [left, right, top, bottom] = [Infinity, -Infinity, Infinity, -Infinity];
+  for (const [x, y] of outline) {
+    left = Math.min(left, x);
+    right = Math.max(right, x);
+    top = Math.min(top, y);
+    bottom = Math.max(bottom, y);
+  }
+  const deepest = 0.5 * Math.min(right - left, bottom - top);
+  return {
+    left: left - outsideMm,
+    right: right + outsideMm,
+    top: top - outsideMm,
+    bottom: bottom + outsideMm,
+    bandMm: Math.max(outsideMm, Math.min(insideMm, deepest)),
+  };
+}
+
+/** How many pixels are visited for the distances to all edges. */
+export function pixelsNearEdges(
+  { pieces, repeatMm }: LayoutGeometry,
+  px: { width: number; height: number },
+  reach: Cover['reach'],
+): number {
+  let areaMm2 = 0;
+  for (const { outline } of pieces) {
+    const { left, right, top, bottom, bandMm } = surroundingsOf(outline, reach);
+    for (let k = 0; k < outline.length; k++) {
+      const [ax, ay] = outline[k]!;
+      const [bx, by] = outline[k + 1 === outline.length ? 0 : k + 1]!;
+      areaMm2 +=
+        Math.min(right - left, Math.abs(bx - ax) + 2 * bandMm) *
+        Math.min(bottom - top, Math.abs(by - ay) + 2 * bandMm);
+    }
+  }
+  return (areaMm2 * px.width * px.height) / (repeatMm.width * repeatMm.height);
 }
 
 /** Pixels about one edge that are nearer to it than to any before. */
 function edge(
-  { px, piece, distanceMm, reach, side }: Cover,
+  { px, piece, distanceMm, side }: Cover,
   covered: Uint8Array,
   id: number,
   a: Point,
   b: Point,
   flags: number,
   mm: PerPx,
+  about: Surroundings,
 ): void {
-  const band = Math.max(reach.insideMm, reach.outsideMm);
+  const band = about.bandMm;
   const [dx, dy] = [b[0] - a[0], b[1] - a[1]];
   const length2 = dx * dx + dy * dy;
-  const first = Math.max(0, Math.ceil((Math.min(a[1], b[1]) - band) / mm.y - 0.5));
-  const last = Math.min(px.height - 1, Math.floor((Math.max(a[1], b[1]) + band) / mm.y - 0.5));
-  const [boxLeft, boxRight] = [Math.min(a[0], b[0]) - band, Math.max(a[0], b[0]) + band];
+  const first = Math.max(0, Math.ceil(Math.max(about.top, Math.min(a[1], b[1]) - band) / mm.y - 0.5));
+  const last = Math.min(
+    px.height - 1,
+    Math.floor(Math.min(about.bottom, Math.max(a[1], b[1]) + band) / mm.y - 0.5),
+  );
+  const boxLeft = Math.max(about.left, Math.min(a[0], b[0]) - band);
+  const boxRight = Math.min(about.right, Math.max(a[0], b[0]) + band);
   // Half of what a row cuts out of the strip about the edge.
   const half = Math.abs(dy) > 1e-9 ? (band * Math.sqrt(length2)) / Math.abs(dy) : Infinity;
   for (let row = first; row <= last; row++) {

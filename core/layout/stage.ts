@@ -17,7 +17,7 @@ import { seamFiguresSteps } from '../repeat/seam';
 import { bondOf } from './bonds';
 import { checkLayout } from './checks';
 import { colouringSteps, pieceColours } from './colour';
-import { ALONG, coverInSteps, type Cover } from './cover';
+import { ALONG, coverInSteps, pixelsNearEdges, type Cover } from './cover';
 import { areasOf, beyondOf, continuationsOf, facesOf } from './faces-of-surface';
 import { fromOthers, jointHeight, jointPlanes, meanColourSteps, type FromOthers } from './from-others';
 import type { LayoutGeometry } from './lay';
@@ -28,6 +28,9 @@ import type { LayoutSettings } from './settings';
 import { solveLayout, type SolvedLayout } from './solved';
 import { takeOffOf } from './take-off';
 import { usualGlossOf } from './working';
+
+/** What a million pixels take whose distance to one edge is found. */
+const SECONDS_NEAR_EDGES = 0.04;
 
 /** Fitted stones have as many kinds as sizes; more are not listed. */
 const MOST_KINDS = 12;
@@ -46,11 +49,15 @@ export const layoutStage: SurfaceStage<LayoutSettings | null, LayoutReport> = {
     const { repeatMm } = geometry;
     const width = ctx.asked.widthPx;
     const px = { width, height: Math.max(1, Math.round((width * repeatMm.height) / repeatMm.width)) };
+    const nearEdges = pixelsNearEdges(geometry, px, reachOf(settings));
     ctx.expect({
       what: `laying ${geometry.pieces.length} pieces over ${px.width} × ${px.height} px`,
       less: 'Make the repeat of the layout smaller',
       where: 'layout.repeatMm',
-      seconds: 0.1 + 0.002 * geometry.pieces.length + (1.2 * px.width * px.height) / 1e6,
+      seconds:
+        0.1 +
+        0.002 * geometry.pieces.length +
+        (1.2 * px.width * px.height + SECONDS_NEAR_EDGES * nearEdges) / 1e6,
       bytes: 30 * px.width * px.height,
     });
     const continues = continuesFaces(ctx, surface);

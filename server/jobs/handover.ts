@@ -5,13 +5,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import yazl from 'yazl';
-import { finishSizeMm, mapsOf, neededSamples, type Recipe } from '@jossel/core/finish';
+import { mapsOf, neededSamples, type Recipe } from '@jossel/core/finish';
 import { describeFinish, fileName, folderNames, layoutFiles, type Manifest } from '@jossel/core/formats';
-import { refuseBeyondMemory } from '../render/memory-needed';
 import type { RenderedFile } from '../render/thread';
 import * as store from '../store';
 import { contentsOf } from '../services/contents';
 import type { Context } from '../services/context';
+import { planFittingMaps } from '../services/estimates';
 import { recipeOf } from '../services/recipes';
 import { refuseWithoutPermission } from '../services/permission';
 import { sampleBytes } from '../services/samples';
@@ -51,6 +51,8 @@ async function packInto(
 ): Promise<HandoverResult> {
   const request = run.task.request as HandoverRequest;
   const { items, profile } = request;
+  const started = performance.now();
+  let estimatedSeconds = 0;
   const zip = new yazl.ZipFile();
   // Files go to the disk as they are made; the package is never in memory as a whole.
   const written = pipeline(zip.outputStream, createWriteStream(path), { signal: ended });
@@ -65,14 +67,15 @@ async function packInto(
     );
     // It may have been withdrawn since the package was ordered.
     await store.withRetry(() => refuseWithoutPermission(context, row.name, recipe));
+    const { px, repeatMm, seconds } = await planFittingMaps(context, {
+      name: row.name,
+      recipe,
+      issued,
+      size: { longSidePx: PROFILES[profile].longSidePx },
+    });
+    estimatedSeconds += seconds;
     const samples = await store.withRetry(() => sampleBytes(context, neededSamples(recipe)));
     const [sample] = await store.withRetry(() => store.getSamples(context.database, neededSamples(recipe)));
-    const repeatMm = finishSizeMm(recipe, samples[0]);
-    const widthPx = Math.max(
-      1,
-      Math.round(PROFILES[profile].longSidePx * Math.min(1, repeatMm.width / repeatMm.height)),
-    );
-    refuseBeyondMemory(row.name, repeatMm, widthPx);
     const way = item.way ?? null;
     const name = nameOf(row.name, way);
     const folder = folders[i]!;
@@ -92,7 +95,7 @@ async function packInto(
         recipe,
         issued,
         samples,
-        widthPx,
+        widthPx: px.width,
         maps: mapsOf(recipe),
         way: way?.id ?? null,
         category: row.category,
@@ -161,5 +164,6 @@ async function packInto(
     fileName: `${name}-${profile}.zip`,
     manifest,
     contents: contentsOf(manifest),
+    took: { seconds: (performance.now() - started) / 1000, estimatedSeconds },
   };
 }

@@ -1,7 +1,7 @@
 import * as store from '../store';
-import { finishSizeMm, neededSamples } from '@jossel/core/finish';
-import { refuseBeyondMemory } from '../render/memory-needed';
+import { neededSamples } from '@jossel/core/finish';
 import type { Context } from '../services/context';
+import { planFittingMaps } from '../services/estimates';
 import { recipeOf, storedRecipe } from '../services/recipes';
 import { sampleBytes } from '../services/samples';
 import type { RenderRequest, RenderResult, StoredMap } from '../services/tasks';
@@ -14,14 +14,15 @@ export async function runRender(context: Context, run: Run): Promise<RenderResul
     recipeOf(context, request.finishId, request.revision),
   );
   const recipe = request.recipe ? storedRecipe(request.recipe, `The draft of ${row.name}`) : found.recipe;
+  const { widthPx } = request;
+  await planFittingMaps(context, { name: row.name, recipe, issued, size: { widthPx } });
   const samples = await store.withRetry(() => sampleBytes(context, neededSamples(recipe)));
-  refuseBeyondMemory(row.name, finishSizeMm(recipe, samples[0]), request.widthPx);
   const { report, files } = await context.pool.render(
     {
       recipe,
       issued,
       samples,
-      widthPx: request.widthPx,
+      widthPx,
       maps: request.maps,
       way: request.way ?? null,
       category: row.category,

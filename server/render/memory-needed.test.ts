@@ -1,17 +1,14 @@
 import fc from 'fast-check';
-import { Problem } from '../problem';
-import { refuseBeyondMemory } from './memory-needed';
+import { memoryNeeded, tooLargeForMemory } from './memory-needed';
 
 const GB = 1e9;
 const SLAB = { width: 1200, height: 900 };
-const refusal = (widthPx: number, limitBytes: number, sizeMm = SLAB): string | null => {
-  try {
-    refuseBeyondMemory('Shell limestone', sizeMm, widthPx, limitBytes);
-    return null;
-  } catch (error) {
-    expect(error).toBeInstanceOf(Problem);
-    return (error as Problem).detail;
-  }
+const refusal = (widthPx: number, limitBytes: number, sizeMm = SLAB, workBytesPerPx = 90): string | null => {
+  const px = {
+    width: widthPx,
+    height: Math.max(1, Math.round((widthPx * sizeMm.height) / sizeMm.width)),
+  };
+  return tooLargeForMemory('Shell limestone', px, workBytesPerPx * px.width * px.height, limitBytes);
 };
 
 test('8192 px fit into 8 GB and not into 4; the sentence says what would', () => {
@@ -19,6 +16,12 @@ test('8192 px fit into 8 GB and not into 4; the sentence says what would', () =>
   expect(refusal(8192, 4 * GB)).toMatch(
     /^Maps of 8192 × 6144 px of Shell limestone take about 6\.0 GB of memory; this machine has 4\.0 GB\./,
   );
+});
+
+test('faces that are larger than what is laid of them count', () => {
+  expect(memoryNeeded({ width: 8192, height: 6144 }, 0)).toBeCloseTo(6.04 * GB, -8);
+  expect(memoryNeeded({ width: 512, height: 512 }, 3 * GB)).toBeGreaterThan(3 * GB);
+  expect(refusal(512, 2 * GB, SLAB, 16_000)).toMatch(/up to \d+ px here\.$/);
 });
 
 test('what the sentence says would fit does fit, and nothing much larger', () => {

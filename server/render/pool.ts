@@ -6,6 +6,7 @@ import { IntakeProcess } from './intake-process';
 import { Lane } from './lane';
 import type { IssueOrder, Rendered, RenderOrder, Swatch, SwatchOrder } from './thread';
 import type { DetailOrder } from './relief-detail';
+import type { EstimateOrder, WorkEstimate } from './estimate';
 import type { ReliefToPlan } from '@jossel/core/schedule';
 import type { MeasuredFiles, MeasureOrder } from './measure';
 import type { IssuedAs } from './issued';
@@ -89,6 +90,8 @@ export interface RenderPool {
   /** Measures relief and reflectance from a light set. */
   measure(order: MeasureOrder): Promise<MeasuredFiles>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
+  /** What computing the maps of a finish takes. */
+  estimate(order: EstimateOrder): Promise<WorkEstimate>;
   render(order: Omit<RenderOrder, 'port' | 'stop'>, watch: JobWatch): Promise<Rendered>;
   /** Work that waits for a thread, by lane. */
   waiting(): { asked: number; jobs: number };
@@ -158,6 +161,7 @@ export function openPool(threads: number): RenderPool {
     swatch: (order) => detachedFromCaller(() => run('swatch', order)),
     issue: (order) => runLong('issue', order),
     recognise: (files) => run('recognise', { files }),
+    estimate: (order) => run('estimate', order),
     render: (order, watch) => runJob(jobs, order, watch),
     waiting: () => ({ asked: asked.waiting, jobs: jobs.waiting }),
     async close() {

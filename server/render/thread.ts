@@ -33,6 +33,7 @@ export const level = (order: Parameters<typeof readLevel>[0]) => serialiseErrors
 export const render = (order: RenderOrder) => serialiseErrors(() => renderFiles(order));
 export const swatch = (order: SwatchOrder) => serialiseErrors(() => drawSwatch(order));
 export const issue = (order: IssueOrder) => serialiseErrors(() => solveToIssue(order));
+export { estimate } from './estimate';
 export { finishColour, glare, palette, sampleColour } from './colour';
 export { advice, picked, pieces, relaidPieces, repetition } from './repetition';
 export { measure } from './measure';

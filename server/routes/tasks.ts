@@ -26,6 +26,20 @@ const splitMm = z
     'Wavelength at which the relief is shared, mm: the height holds longer waves, for a mesh, and the normals shorter ones. Left out: each holds all of it',
   );
 
+const packageWanted = z.object({
+  items: z
+    .array(z.object({ finishId: id.shape.id, revision, way, splitMm }))
+    .min(1, 'Choose at least one finish.')
+    .max(200, 'At most 200 finishes at once.')
+    .optional(),
+  projectId: id.shape.id
+    .optional()
+    .describe('All that lies on the surfaces of this project, in place of items'),
+  colourways: z.boolean().optional().describe('Each finish with all its colourways'),
+  splitMm: splitMm.describe('The same for all finishes that have none of their own'),
+  profile: z.enum(tasks.PROFILE_IDS),
+});
+
 /** Renders and handovers: work in the background that can be watched and stopped. */
 export function taskRoutes(app: App): void {
   app.post(
@@ -75,23 +89,22 @@ export function taskRoutes(app: App): void {
     {
       schema: {
         summary: 'Order a package of issued finishes',
-        body: z.object({
-          items: z
-            .array(z.object({ finishId: id.shape.id, revision, way, splitMm }))
-            .min(1, 'Choose at least one finish.')
-            .max(200, 'At most 200 finishes at once.')
-            .optional(),
-          projectId: id.shape.id
-            .optional()
-            .describe('All that lies on the surfaces of this project, in place of items'),
-          colourways: z.boolean().optional().describe('Each finish with all its colourways'),
-          splitMm: splitMm.describe('The same for all finishes that have none of their own'),
-          profile: z.enum(tasks.PROFILE_IDS),
-        }),
+        body: packageWanted,
         response: ok(202),
       },
     },
     async ({ body }, reply) => reply.status(202).send(await tasks.orderHandover(app.context, body)),
+  );
+  app.post(
+    '/api/handovers/estimate',
+    {
+      schema: {
+        summary: 'How long a package would take here, and how much memory',
+        body: packageWanted,
+        response: ok(),
+      },
+    },
+    async ({ body }) => tasks.estimateHandover(app.context, body),
   );
   app.get(
     '/api/handovers',

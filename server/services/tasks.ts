@@ -4,6 +4,7 @@ import * as store from '../store';
 import { notFound, Problem } from '../problem';
 import type { Context } from './context';
 import { contentsOf, type PackedFinish } from './contents';
+import { estimatePackage, type PackageEstimate } from './estimates';
 import { finishesOfProject } from './projects';
 import { recipeOf, wayOf } from './recipes';
 import { refuseWithoutPermission } from './permission';
@@ -60,6 +61,8 @@ export interface HandoverResult {
   manifest?: Manifest;
   /** Packages of former versions have none. */
   contents?: PackedFinish[];
+  /** How long it took, and what had been estimated on the machine of docs/measured.md. Packages of former versions do not know. */
+  took?: { seconds: number; estimatedSeconds: number };
 }
 
 const common = (row: store.TaskRow) => ({
@@ -138,27 +141,45 @@ export async function orderRender(
   return describeRender(await start(context, 'render', request));
 }
 
+/** What a package is wanted of. */
+export interface WantedPackage {
+  items?:
+    | {
+        finishId: string;
+        revision?: string | undefined;
+        way?: string | undefined;
+        splitMm?: number | undefined;
+      }[]
+    | undefined;
+  /** All that lies on the surfaces of a project, in place of items. */
+  projectId?: string | undefined;
+  /** Each finish with all its colourways. */
+  colourways?: boolean | undefined;
+  /** For all finishes that have none of their own. */
+  splitMm?: number | undefined;
+  profile: ProfileId;
+}
+
 /** Orders a package. Only issued revisions of samples with a permission leave the house. */
-export async function orderHandover(
-  context: Context,
-  wanted: {
-    items?:
-      | {
-          finishId: string;
-          revision?: string | undefined;
-          way?: string | undefined;
-          splitMm?: number | undefined;
-        }[]
-      | undefined;
-    /** All that lies on the surfaces of a project, in place of items. */
-    projectId?: string | undefined;
-    /** Each finish with all its colourways. */
-    colourways?: boolean | undefined;
-    /** For all finishes that have none of their own. */
-    splitMm?: number | undefined;
-    profile: ProfileId;
-  },
-) {
+export async function orderHandover(context: Context, wanted: WantedPackage) {
+  return describeHandover(await start(context, 'handover', await requestOf(context, wanted)));
+}
+
+/** What a package would take of this machine. @throws Problem where it cannot be ordered */
+export async function estimateHandover(context: Context, wanted: WantedPackage): Promise<PackageEstimate> {
+  const { items } = await requestOf(context, wanted);
+  const size = { longSidePx: PROFILES[wanted.profile].longSidePx };
+  const sets = await Promise.all(
+    items.map(async ({ finishId, revision, name }) => {
+      const { recipe, issued } = await recipeOf(context, finishId, revision);
+      return { name, recipe, issued, size };
+    }),
+  );
+  return estimatePackage(context, sets);
+}
+
+/** @throws Problem where something of it is not issued, withdrawn, or has no permission */
+async function requestOf(context: Context, wanted: WantedPackage): Promise<HandoverRequest> {
   const items: HandoverRequest['items'] = [];
   const project = wanted.projectId ? await finishesOfProject(context, wanted.projectId) : null;
   const asked = project?.items ?? wanted.items ?? [];
@@ -190,13 +211,7 @@ export async function orderHandover(
     if (wanted.colourways && !item.way)
       for (const { id, name } of recipe.colour.ways) items.push({ ...base, way: { id, name } });
   }
-  return describeHandover(
-    await start(context, 'handover', {
-      items,
-      title: project?.name ?? null,
-      profile: wanted.profile,
-    } satisfies HandoverRequest),
-  );
+  return { items, title: project?.name ?? null, profile: wanted.profile };
 }
 
 const row = async ({ database }: Context, kind: store.TaskKind, id: string) => {

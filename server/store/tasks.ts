@@ -46,6 +46,18 @@ export const listTasks = (database: Database, kind: TaskKind, limit: number) =>
       ),
     );
 
+/** How long the last packages took, and what had been estimated for them, s. */
+export const lastDurations = (database: Database, count: number) =>
+  database('tasks')
+    .where({ kind: 'handover', state: 'done' })
+    .andWhereRaw(`(result -> 'took' ->> 'estimatedSeconds')::float8 > 0`)
+    .orderBy('created_at', 'desc')
+    .limit(count)
+    .select<{ seconds: number; estimated: number }[]>(
+      database.raw(`(result -> 'took' ->> 'seconds')::float8 as seconds`),
+      database.raw(`(result -> 'took' ->> 'estimatedSeconds')::float8 as estimated`),
+    );
+
 /** Takes a waiting task for this worker; nothing when another one has it or it was stopped. */
 export async function claimTask(database: Database, id: string): Promise<TaskRow | undefined> {
   const rows = await database('tasks')

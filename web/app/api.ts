@@ -140,6 +140,15 @@ export interface PackedFinish {
   px: { width: number; height: number } | null;
   files: number;
 }
+/** What is ordered as a package. */
+export interface PackageOrder {
+  items?: { finishId: string; revision?: string; way?: string; splitMm?: number }[];
+  /** All that lies in a project, in place of items. */
+  projectId?: string;
+  profile: string;
+  colourways?: boolean;
+  splitMm?: number;
+}
 export interface Handover {
   id: string;
   state: 'waiting' | 'running' | 'done' | 'failed' | 'stopped';
@@ -329,16 +338,14 @@ export const api = createApi({
       query: () => 'handovers',
       providesTags: ['Handovers'],
     }),
-    orderHandover: build.mutation<
-      Handover,
-      {
-        items?: { finishId: string; revision?: string; way?: string; splitMm?: number }[];
-        projectId?: string;
-        profile: string;
-        colourways?: boolean;
-        splitMm?: number;
-      }
-    >({ query: (body) => ({ url: 'handovers', method: 'POST', body }), invalidatesTags: ['Handovers'] }),
+    estimateHandover: build.query<
+      { seconds: number; bytes: number; sets: number; tooLarge: string | null },
+      PackageOrder
+    >({ query: (body) => ({ url: 'handovers/estimate', method: 'POST', body }), keepUnusedDataFor: 5 }),
+    orderHandover: build.mutation<Handover, PackageOrder>({
+      query: (body) => ({ url: 'handovers', method: 'POST', body }),
+      invalidatesTags: ['Handovers'],
+    }),
     stopHandover: build.mutation<Handover, string>({
       query: (id) => ({ url: `handovers/${id}`, method: 'DELETE' }),
       invalidatesTags: ['Handovers'],

@@ -8,6 +8,7 @@ import { Button, Page, PageHead, Quiet, Row } from '../controls/basics';
 import { Tick } from '../controls/amounts';
 import { Choice } from '../controls/choice';
 import { NumberField, TextBox } from '../controls/fields';
+import { PackageEstimate } from './PackageEstimate';
 import { PackageItem } from './PackageItem';
 
 const Columns = styled.div`
@@ -126,6 +127,12 @@ function NewHandover({ profiles }: { profiles: readonly { id: string; name: stri
   const [colourways, setColourways] = useState(false);
   const [splitMm, setSplitMm] = useState(() => Number(params.get('split')) || null);
   const [words, setWords] = useState('');
+  const wanted = {
+    items: chosen.map((finishId) => ({ finishId })),
+    profile,
+    colourways,
+    ...(splitMm ? { splitMm } : {}),
+  };
   const issued = (finishes?.items ?? []).filter((f) => f.revisions.length > 0);
   const asked = words.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = issued.filter(
@@ -154,12 +161,7 @@ function NewHandover({ profiles }: { profiles: readonly { id: string; name: stri
             weight="main"
             isDisabled={chosen.length === 0 || ordering.isLoading}
             onPress={() =>
-              void order({
-                items: chosen.map((finishId) => ({ finishId })),
-                profile,
-                colourways,
-                ...(splitMm ? { splitMm } : {}),
-              })
+              void order(wanted)
                 .unwrap()
                 .then(
                   () => setChosen([]),
@@ -170,6 +172,7 @@ function NewHandover({ profiles }: { profiles: readonly { id: string; name: stri
             {chosen.length > 1 ? `Make a package of ${chosen.length}` : 'Make the package'}
           </Button>
         </Row>
+        <PackageEstimate order={chosen.length > 0 ? wanted : null} />
         <Tick name="Each with its colourways" value={colourways} onChange={setColourways} />
         <Tick
           name="Relief for a displaced mesh"

@@ -1,6 +1,6 @@
 /** @jest-environment ./script/jest-page-environment.cjs */
 import { screen, waitFor, within } from '@testing-library/react';
-import type { Handover } from '../app/api';
+import type { Handover, PackageOrder } from '../app/api';
 import { show, type Answers } from '../test/page';
 import { Handovers } from './Handovers';
 
@@ -23,6 +23,13 @@ function opened(finishes = FEW, more: Answers = {}, at = '/handovers') {
     answers: {
       'GET /api/handovers': () => ({ body: { items: packages.map((p) => ({ ...p })), profiles: PROFILES } }),
       'GET /api/finishes': () => ({ body: { items: finishes, total: finishes.length, suppliers: [] } }),
+      'POST /api/handovers/estimate': (body) => {
+        const { items, profile } = body as PackageOrder;
+        const times = profile === 'close-4096' ? 4 : 1;
+        return {
+          body: { seconds: 10 * times * items!.length, bytes: 1e9 * times, sets: 1, tooLarge: null },
+        };
+      },
       'POST /api/handovers': (body) => {
         orders.push(body);
         packages.unshift({
@@ -70,6 +77,29 @@ test('a package is ordered of what was chosen, for a profile; then the choice is
   expect(orders).toEqual([
     { items: [{ finishId: 'oak' }, { finishId: 'ash' }], profile: 'close-4096', colourways: true },
   ]);
+});
+
+test('what a package will take is said before it is ordered, for what is chosen', async () => {
+  const { pick, choose } = opened();
+  await pick(/Oak/);
+  expect(await screen.findByText(/^About 10 seconds, with 1.GB of memory$/)).toBeTruthy();
+  await pick(/Ash/);
+  expect(await screen.findByText(/About 20 seconds/)).toBeTruthy();
+  await choose(/Profile/, 'Close');
+  expect(await screen.findByText(/^About 80 seconds, with 4.GB of memory$/)).toBeTruthy();
+  await pick(/Oak/);
+  await pick(/Ash/);
+  await waitFor(() => expect(screen.queryByText(/^About/)).toBeNull());
+});
+
+test('maps that do not fit into memory are said to be so before they are ordered', async () => {
+  const { pick } = opened(FEW, {
+    'POST /api/handovers/estimate': () => ({
+      body: { seconds: 900, bytes: 9e9, sets: 1, tooLarge: 'Maps of Oak take about 9.0 GB of memory.' },
+    }),
+  });
+  await pick(/Oak/);
+  expect((await screen.findByRole('alert')).textContent).toMatch(/^Maps of Oak take about 9\.0 GB/);
 });
 
 test('relief is shared at a wavelength that can be typed, or that the plan of a mesh has brought along', async () => {

@@ -1,11 +1,10 @@
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { api } from '../app/api';
+import { api, type PackageOrder } from '../app/api';
 import { Fault } from '../app/Fault';
 import { Button, Row } from '../controls/basics';
 import { Choice } from '../controls/choice';
-
-type Order = Parameters<ReturnType<typeof api.useOrderHandoverMutation>[0]>[0];
+import { PackageEstimate } from '../handovers/PackageEstimate';
 
 /** Orders a package of a profile and goes to where its progress is shown. */
 export function HandOver({
@@ -14,7 +13,7 @@ export function HandOver({
   profileLabel,
   main = false,
 }: {
-  what: Pick<Order, 'items' | 'projectId'>;
+  what: Pick<PackageOrder, 'items' | 'projectId'>;
   name: string;
   profileLabel: string;
   main?: boolean;
@@ -32,6 +31,7 @@ export function HandOver({
       );
   return (
     <Row $gap={6}>
+      <PackageEstimate order={{ ...what, profile }} />
       <Choice
         hideLabel
         inline

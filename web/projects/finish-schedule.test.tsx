@@ -55,6 +55,9 @@ function opened(surfaces: Partial<Surface>[] = [{}], more: Answers = {}) {
     'GET /api/projects/p': () => ({ body: structuredClone(project) }),
     'GET /api/finishes': () => ({ body: { items: [OAK], total: 1, suppliers: [] } }),
     'GET /api/handovers': () => ({ body: { items: [], profiles: [] } }),
+    'POST /api/handovers/estimate': () => ({
+      body: { seconds: 20, bytes: 1e9, sets: 1, tooLarge: null },
+    }),
     ...keep('PATCH /api/projects/p', (change) => Object.assign(project, change)),
     ...keep('PATCH /api/rooms/r', (change) => Object.assign(room(), change)),
     ...keep('POST /api/rooms/r/surfaces', (body) => {

@@ -60,6 +60,9 @@ function opened(surfaces: Surface[], reliefs: Record<string, () => { status?: nu
         'GET /api/handovers': () => ({
           body: { items: [], profiles: [{ id: 'general-2048', name: 'General' }] },
         }),
+        'POST /api/handovers/estimate': () => ({
+          body: { seconds: 95, bytes: 2.1e9, sets: 2, tooLarge: null },
+        }),
         'POST /api/handovers': (body) => {
           ordered.push(body);
           return { body: {} };

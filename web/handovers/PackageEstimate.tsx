@@ -1,0 +1,31 @@
+import { printTime } from '@jossel/core/surface';
+import { printNumber } from '@jossel/core/units';
+import { api, type PackageOrder } from '../app/api';
+import { Quiet, Sentence } from '../controls/basics';
+import { useDebounced } from '../controls/use-debounced';
+
+const NOTHING: PackageOrder = { items: [], profile: '' };
+
+/**
+ * What a package would take of the machine that makes it, before it is ordered. Where it cannot be ordered, the order itself says why.
+ * @param order null: nothing is chosen yet
+ */
+export function PackageEstimate({ order }: { order: PackageOrder | null }) {
+  const asked = useDebounced(order);
+  const { currentData, isFetching } = api.useEstimateHandoverQuery(asked ?? NOTHING, {
+    skip: !asked || !order,
+    // How fast this machine is changes with every package.
+    refetchOnMountOrArgChange: true,
+  });
+  if (!order) return null;
+  if (currentData?.tooLarge) return <Sentence>{currentData.tooLarge}</Sentence>;
+  return (
+    <Quiet role="status">
+      {currentData
+        ? `About ${printTime(currentData.seconds)}, with ${printNumber(currentData.bytes / 1e9, 1)}\u2009GB of memory`
+        : isFetching
+          ? 'Estimating the time …'
+          : ''}
+    </Quiet>
+  );
+}
