@@ -27,6 +27,18 @@ const AT_THEIR_WORD = [1.2, 1.32] as const;
 /** What the slopes at an unseen wall are trusted. */
 const SLOPES_THERE = 0.07;
 
+/** The wall opposite to one that shadows tell counts so much beside it. */
+const OPPOSITE_WEIGHT = 0.5;
+/** Its step is made at most so many times as high as slopes say. */
+const MOST_TIMES = 3;
+/** It is looked for so far behind a shadow, px. */
+const WIDEST_PX = 60;
+/** It is a wall once it is as high as this share of the step, and ends where a pixel rises by less than that. */
+const HIGH_ENOUGH = 0.5;
+const STILL_RISING = 0.04;
+/** Walls on which no pixel rises by this share are round, and slopes tell all of them. */
+const STEEP = 0.33;
+
 /** What shadows tell of a surface beyond its slopes. */
 export interface UnseenWalls {
   differences: HeightDifferences;
@@ -52,26 +64,76 @@ export function unseenWalls(
   });
   const [said, seen, crowd] = [byShadow, bySlope, ends].map((p) => blurredInside(p, COMPARED_PX).data);
   const slopes = new Float32Array(bySlopes.data.length).fill(1);
-  const kept: number[] = [];
-  const weight: number[] = [];
+  const found: Differences = { high: [], low: [], mm: [], weight: [] };
   for (let k = 0; k < mm.length; k++) {
-    const at = end[k]!;
+    const [from, at] = [edge[k]!, end[k]!];
     const counts = countsFor(said![at]!, seen![at]!, crowd![at]!);
     if (counts === 0) continue;
-    kept.push(k);
-    weight.push(counts);
-    const trusted = 1 - (1 - SLOPES_THERE) * counts;
-    for (const i of [edge[k]!, behind[k]!]) slopes[i] = Math.min(slopes[i]!, trusted);
+    const distrust = (i: number, by: number) =>
+      (slopes[i] = Math.min(slopes[i]!, 1 - (1 - SLOPES_THERE) * by));
+    const times = said![at]! / seen![at]!;
+    const step = bySlopes.data[from]! - bySlopes.data[at]!;
+    add(found, from, at, stepOf(mm[k]!, step, times), counts);
+    distrust(from, counts);
+    distrust(behind[k]!, counts);
+    // Below that, both walls are nearly as high as slopes say.
+    const countsThere = counts * ramp(times, ...AT_THEIR_WORD);
+    const opposite = countsThere > 0 && step > 0 ? wallOpposite(bySlopes, from, at, step) : null;
+    if (!opposite) continue;
+    const { below, above } = opposite;
+    const mmThere = (bySlopes.data[above]! - bySlopes.data[at]!) * Math.min(MOST_TIMES, times);
+    add(found, above, at, mmThere, OPPOSITE_WEIGHT * countsThere);
+    distrust(below, countsThere);
+    distrust(above, countsThere);
   }
   const differences = {
-    high: Int32Array.from(kept, (k) => edge[k]!),
-    low: Int32Array.from(kept, (k) => end[k]!),
-    mm: Float32Array.from(kept, (k) =>
-      stepOf(mm[k]!, bySlopes.data[edge[k]!]! - bySlopes.data[end[k]!]!, said![end[k]!]! / seen![end[k]!]!),
-    ),
-    weight: Float32Array.from(weight),
+    high: Int32Array.from(found.high),
+    low: Int32Array.from(found.low),
+    mm: Float32Array.from(found.mm),
+    weight: Float32Array.from(found.weight),
   };
   return { differences, slopes };
+}
+
+type Differences = Record<keyof HeightDifferences, number[]>;
+
+function add(to: Differences, high: number, low: number, mm: number, weight: number): void {
+  to.high.push(high);
+  to.low.push(low);
+  to.mm.push(mm);
+  to.weight.push(weight);
+}
+
+/**
+ * The wall on the other side of a joint into which a shadow falls. Nearer lights throw shorter shadows, so that often only one of
+ * two walls is told by shadows; were it made higher alone, the faces on both sides would stand askew.
+ * @param edge pixel that throws the shadow
+ * @param end pixel where it ends
+ * @param stepMm how much higher the edge stands by slopes
+ * @returns the pixels before and after its steepest rise; null: the floor does not rise again, or so gently that all of it is seen
+ */
+function wallOpposite(
+  { widthPx: w, heightPx: h, data }: Plane,
+  edge: number,
+  end: number,
+  stepMm: number,
+): { below: number; above: number } | null {
+  const [x, y] = [end % w, Math.floor(end / w)];
+  const [dx, dy] = [x - (edge % w), y - Math.floor(edge / w)];
+  const length = Math.sqrt(dx * dx + dy * dy);
+  const floor = data[end]!;
+  let [before, below, above, steepest] = [end, -1, -1, 0];
+  for (let t = 1; t <= WIDEST_PX; t++) {
+    const [px, py] = [Math.round(x + (t * dx) / length), Math.round(y + (t * dy) / length)];
+    if (px < 0 || py < 0 || px >= w || py >= h) return null;
+    const at = py * w + px;
+    const rise = data[at]! - data[before]!;
+    if (rise > steepest) [below, above, steepest] = [before, at, rise];
+    const isUp = data[at]! - floor > HIGH_ENOUGH * stepMm;
+    if (isUp && rise < STILL_RISING * stepMm) return steepest > STEEP * stepMm ? { below, above } : null;
+    before = at;
+  }
+  return null;
 }
 
 const emptyLike = ({ widthPx, heightPx }: Plane): Plane => makePlane(widthPx, heightPx);
