@@ -29,8 +29,12 @@ const SLOPES_THERE = 0.07;
 
 /** The wall opposite to one that shadows tell counts so much beside it. */
 const OPPOSITE_WEIGHT = 0.5;
-/** Its step is made at most so many times as high as slopes say. */
+/** Where shadows say more than so many times what slopes do, slopes see hardly any wall, and none is made higher by them. */
 const MOST_TIMES = 3;
+/** From so many shadows of its own for each of its pixels on, it is told by them. */
+const ENOUGH_SHADOWS = 2;
+/** They are counted so far around. */
+const NEAR_PX = 3;
 /** It is looked for so far behind a shadow, px. */
 const WIDEST_PX = 60;
 /** It is a wall once it is as high as this share of the step, and ends where a pixel rises by less than that. */
@@ -51,57 +55,92 @@ export interface UnseenWalls {
  * @param bySlopes height by slopes alone, mm
  * @param lights how many lights threw the shadows
  */
-export function unseenWalls(
-  { edge, behind, end, mm }: ShadowSteps,
+export function unseenWalls(steps: ShadowSteps, bySlopes: Plane, lights: number): UnseenWalls {
+  const { edge, behind, end, mm } = steps;
+  const around = stepsAround(steps, bySlopes, lights);
+  const slopes = new Float32Array(bySlopes.data.length).fill(1);
+  const found: Differences = { high: [], low: [], mm: [], weight: [] };
+  const keep = (high: number, low: number, stepMm: number, weight: number) => {
+    found.high.push(high);
+    found.low.push(low);
+    found.mm.push(stepMm);
+    found.weight.push(weight);
+  };
+  const distrust = (by: number, ...pixels: number[]) =>
+    pixels.forEach((i) => (slopes[i] = Math.min(slopes[i]!, 1 - (1 - SLOPES_THERE) * by)));
+  const rise = (from: number, to: number) => bySlopes.data[to]! - bySlopes.data[from]!;
+  for (let k = 0; k < mm.length; k++) {
+    const at = end[k]!;
+    const { times, counts } = around(at);
+    if (counts === 0) continue;
+    keep(edge[k]!, at, stepOf(mm[k]!, rise(at, edge[k]!), times), counts);
+    distrust(counts, edge[k]!, behind[k]!);
+  }
+  const own = alongEdges(found.high, bySlopes);
+  for (let k = 0; k < mm.length; k++) {
+    const at = end[k]!;
+    const { times, counts, countsOpposite } = around(at);
+    if (countsOpposite === 0) continue;
+    const opposite = wallOpposite(bySlopes, edge[k]!, at);
+    if (!opposite) continue;
+    const { below, above } = opposite;
+    const lacking = 1 - own[above]! / ENOUGH_SHADOWS;
+    if (lacking <= 0) continue;
+    keep(above, at, rise(at, above) * times, lacking * countsOpposite);
+    distrust(counts, below, above);
+  }
+  return {
+    differences: {
+      high: Int32Array.from(found.high),
+      low: Int32Array.from(found.low),
+      mm: Float32Array.from(found.mm),
+      weight: Float32Array.from(found.weight),
+    },
+    slopes,
+  };
+}
+
+/** What shadows and slopes say of the steps around a place. */
+interface StepsAround {
+  /** How many times as high as slopes shadows say them. */
+  times: number;
+  /** 0–1: how far steps that are told by shadows count, and how far walls opposite to them. */
+  counts: number;
+  countsOpposite: number;
+}
+
+function stepsAround(
+  { edge, end, mm }: ShadowSteps,
   bySlopes: Plane,
   lights: number,
-): UnseenWalls {
+): (at: number) => StepsAround {
   const [byShadow, bySlope, ends] = [emptyLike(bySlopes), emptyLike(bySlopes), emptyLike(bySlopes)];
   mm.forEach((step, k) => {
     byShadow.data[end[k]!]! += step;
     ends.data[end[k]!]! += 1 / lights;
     bySlope.data[end[k]!]! += bySlopes.data[edge[k]!]! - bySlopes.data[end[k]!]!;
   });
-  const [said, seen, crowd] = [byShadow, bySlope, ends].map((p) => blurredInside(p, COMPARED_PX).data);
-  const slopes = new Float32Array(bySlopes.data.length).fill(1);
-  const found: Differences = { high: [], low: [], mm: [], weight: [] };
-  for (let k = 0; k < mm.length; k++) {
-    const [from, at] = [edge[k]!, end[k]!];
-    const counts = countsFor(said![at]!, seen![at]!, crowd![at]!);
-    if (counts === 0) continue;
-    const distrust = (i: number, by: number) =>
-      (slopes[i] = Math.min(slopes[i]!, 1 - (1 - SLOPES_THERE) * by));
+  const [said, seen, crowds] = [byShadow, bySlope, ends].map((p) => blurredInside(p, COMPARED_PX).data);
+  return (at) => {
     const times = said![at]! / seen![at]!;
-    const step = bySlopes.data[from]! - bySlopes.data[at]!;
-    add(found, from, at, stepOf(mm[k]!, step, times), counts);
-    distrust(from, counts);
-    distrust(behind[k]!, counts);
-    // Below that, both walls are nearly as high as slopes say.
-    const countsThere = counts * ramp(times, ...AT_THEIR_WORD);
-    const opposite = countsThere > 0 && step > 0 ? wallOpposite(bySlopes, from, at, step) : null;
-    if (!opposite) continue;
-    const { below, above } = opposite;
-    const mmThere = (bySlopes.data[above]! - bySlopes.data[at]!) * Math.min(MOST_TIMES, times);
-    add(found, above, at, mmThere, OPPOSITE_WEIGHT * countsThere);
-    distrust(below, countsThere);
-    distrust(above, countsThere);
-  }
-  const differences = {
-    high: Int32Array.from(found.high),
-    low: Int32Array.from(found.low),
-    mm: Float32Array.from(found.mm),
-    weight: Float32Array.from(found.weight),
+    const crowd = crowds![at]!;
+    const counts = countsFor(said![at]!, seen![at]!, crowd);
+    return { times, counts, countsOpposite: counts * countsForOpposite(times, crowd) };
   };
-  return { differences, slopes };
 }
 
 type Differences = Record<keyof HeightDifferences, number[]>;
 
-function add(to: Differences, high: number, low: number, mm: number, weight: number): void {
-  to.high.push(high);
-  to.low.push(low);
-  to.mm.push(mm);
-  to.weight.push(weight);
+/** How many shadows each pixel of an edge throws, on average around every pixel. @param edges pixels, one for each shadow */
+function alongEdges(edges: readonly number[], { widthPx: w, heightPx: h }: Plane): Float32Array {
+  const out = new Float32Array(w * h);
+  for (const i of edges) {
+    const [x, y] = [i % w, Math.floor(i / w)];
+    for (let dy = Math.max(-NEAR_PX, -y); dy <= Math.min(NEAR_PX, h - 1 - y); dy++)
+      for (let dx = Math.max(-NEAR_PX, -x); dx <= Math.min(NEAR_PX, w - 1 - x); dx++)
+        out[i + dy * w + dx]! += 1 / (2 * NEAR_PX + 1);
+  }
+  return out;
 }
 
 /**
@@ -109,19 +148,19 @@ function add(to: Differences, high: number, low: number, mm: number, weight: num
  * two walls is told by shadows; were it made higher alone, the faces on both sides would stand askew.
  * @param edge pixel that throws the shadow
  * @param end pixel where it ends
- * @param stepMm how much higher the edge stands by slopes
  * @returns the pixels before and after its steepest rise; null: the floor does not rise again, or so gently that all of it is seen
  */
 function wallOpposite(
   { widthPx: w, heightPx: h, data }: Plane,
   edge: number,
   end: number,
-  stepMm: number,
 ): { below: number; above: number } | null {
   const [x, y] = [end % w, Math.floor(end / w)];
   const [dx, dy] = [x - (edge % w), y - Math.floor(edge / w)];
   const length = Math.sqrt(dx * dx + dy * dy);
   const floor = data[end]!;
+  const stepMm = data[edge]! - floor;
+  if (stepMm <= 0) return null;
   let [before, below, above, steepest] = [end, -1, -1, 0];
   for (let t = 1; t <= WIDEST_PX; t++) {
     const [px, py] = [Math.round(x + (t * dx) / length), Math.round(y + (t * dy) / length)];
@@ -150,6 +189,15 @@ function countsFor(byShadow: number, bySlopes: number, crowd: number): number {
   const from = 1 + BLURRED_SHARE * ramp(crowd, ...CROWDED);
   return ramp(byShadow / bySlopes, from, from + COUNT_IN_FULL);
 }
+
+/**
+ * 0–1: how far the wall opposite counts: where single steps are taken from shadows, and slopes see the other wall too.
+ * @param times how many times as high as slopes shadows say steps around it
+ */
+const countsForOpposite = (times: number, crowd: number): number =>
+  times > 0 && times < MOST_TIMES
+    ? OPPOSITE_WEIGHT * ramp(times, ...AT_THEIR_WORD) * (1 - ramp(crowd, ...CROWDED))
+    : 0;
 
 /**
  * A step that a shadow and slopes say, mm.
