@@ -7,6 +7,7 @@ import { NO_SIZE } from '@jossel/core/size';
 import type { FoundCard, Quad } from '@jossel/core/straighten';
 import { figure } from '@jossel/core/units';
 import { grainAs } from './test/pictures';
+import type { PackageEstimate } from './services/estimates';
 import { serve, startStandins, truthOfCapture, type TestServer } from './test/serve';
 
 /** Light and colour over HTTP: from a photograph in bad light to figures that can be defended. */
@@ -143,11 +144,14 @@ describe('a photograph under a yellow lamp that falls off', () => {
     ]);
     await jossel.call('PATCH', `/api/samples/${sampleId}`, { permission: 'own' });
     expect((await post(`/api/finishes/${id}/revisions`, { note: 'first' })).status).toBe(201);
-    const { body } = await post<{ id: string; items: { way: { name: string } | null }[] }>('/api/handovers', {
-      items: [{ finishId: id }],
-      colourways: true,
-      profile: 'draft-1024',
-    });
+    const wanted = { items: [{ finishId: id }], colourways: true, profile: 'draft-1024' };
+    // Its light is taken out of the picture, which has to be looked at for an estimate too.
+    const estimate = await post<PackageEstimate>('/api/handovers/estimate', wanted);
+    expect(estimate).toMatchObject({ status: 200, body: { sets: 5, tooLarge: null } });
+    const { body } = await post<{ id: string; items: { way: { name: string } | null }[] }>(
+      '/api/handovers',
+      wanted,
+    );
     expect(body.items.map((i) => i.way?.name ?? null)).toEqual([null, 'Way 1', 'Way 2', 'Way 3', 'Way 4']);
     const done = (await jossel.ended('handovers', body.id)) as unknown as {
       error?: string;

@@ -128,8 +128,8 @@ export async function renderFinish<M extends MapName = MapName, R extends M = M>
 export const DRAFT_BUDGET: Budget = { seconds: 1800, bytes: 2e9 };
 
 /**
- * What computing all maps of a finish costs, estimated from its settings: nothing is computed for it but geometry. What is known
- * already costs less, and so do fewer maps.
+ * What computing all maps of a finish costs, estimated from its settings: nothing is computed for it but geometry, and the tone of
+ * pictures that are joined or calibrated by a card. What is known already costs less, and so do fewer maps.
  * @param pictures those that it names
  * @throws Refusal when a person has to change something first
  */

@@ -90,8 +90,8 @@ export interface RenderPool {
   /** Measures relief and reflectance from a light set. */
   measure(order: MeasureOrder): Promise<MeasuredFiles>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
-  /** What computing the maps of a finish takes. */
-  estimate(order: EstimateOrder): Promise<WorkEstimate>;
+  /** What computing the maps of a finish takes; null: the bytes of its pictures are needed for that. */
+  estimate(order: EstimateOrder): Promise<WorkEstimate | null>;
   render(order: Omit<RenderOrder, 'port' | 'stop'>, watch: JobWatch): Promise<Rendered>;
   /** Work that waits for a thread, by lane. */
   waiting(): { asked: number; jobs: number };

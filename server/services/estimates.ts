@@ -5,6 +5,7 @@ import type { IssuedAs } from '../render/issued';
 import { memoryNeeded, tooLargeForMemory } from '../render/memory-needed';
 import type { Context } from './context';
 import { shapeOf } from './recipes';
+import { sampleBytes } from './samples';
 
 /** What computing takes of this machine, before it begins. */
 
@@ -37,14 +38,22 @@ const WRITING_SECONDS = 0.3;
 
 /** How many pixels the maps of a finish have, and what computing them takes. */
 export async function planMaps(
-  { database, pool }: Context,
+  context: Context,
   { name, recipe, issued, size }: WantedMaps,
 ): Promise<PlannedMaps> {
+  const { database, pool } = context;
   const rows = await store.withRetry(() => store.getSamples(database, neededSamples(recipe)));
   const repeatMm = finishSizeMm(recipe, rows[0] && shapeOf(rows[0]));
   const px = pxOf(repeatMm, size);
   const pictures = rows.map((row) => ({ id: row.id, sha256: row.sha256, ...shapeOf(row) }));
-  const work = await pool.estimate({ recipe, issued, pictures, widthPx: px.width });
+  const order = { recipe, issued, widthPx: px.width };
+  const work =
+    (await pool.estimate({ ...order, pictures })) ??
+    (await pool.estimate({
+      ...order,
+      pictures: await store.withRetry(() => sampleBytes(context, neededSamples(recipe))),
+    }));
+  if (!work) throw new Error(`What ${name} takes cannot be estimated.`);
   return {
     px,
     repeatMm,

@@ -172,7 +172,7 @@ function NewHandover({ profiles }: { profiles: readonly { id: string; name: stri
             {chosen.length > 1 ? `Make a package of ${chosen.length}` : 'Make the package'}
           </Button>
         </Row>
-        <PackageEstimate order={chosen.length > 0 ? wanted : null} />
+        {chosen.length > 0 ? <PackageEstimate order={wanted} /> : <Quiet>Choose finishes below.</Quiet>}
         <Tick name="Each with its colourways" value={colourways} onChange={setColourways} />
         <Tick
           name="Relief for a displaced mesh"

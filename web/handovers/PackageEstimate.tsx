@@ -4,20 +4,13 @@ import { api, type PackageOrder } from '../app/api';
 import { Quiet, Sentence } from '../controls/basics';
 import { useDebounced } from '../controls/use-debounced';
 
-const NOTHING: PackageOrder = { items: [], profile: '' };
-
-/**
- * What a package would take of the machine that makes it, before it is ordered. Where it cannot be ordered, the order itself says why.
- * @param order null: nothing is chosen yet
- */
-export function PackageEstimate({ order }: { order: PackageOrder | null }) {
+/** What a package would take of the machine that makes it, before it is ordered. Where it cannot be ordered, the order itself says why. */
+export function PackageEstimate({ order }: { order: PackageOrder }) {
   const asked = useDebounced(order);
-  const { currentData, isFetching } = api.useEstimateHandoverQuery(asked ?? NOTHING, {
-    skip: !asked || !order,
+  const { currentData, isFetching } = api.useEstimateHandoverQuery(asked, {
     // How fast this machine is changes with every package.
     refetchOnMountOrArgChange: true,
   });
-  if (!order) return null;
   if (currentData?.tooLarge) return <Sentence>{currentData.tooLarge}</Sentence>;
   return (
     <Quiet role="status">
