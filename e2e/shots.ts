@@ -76,6 +76,8 @@ async function packages(): Promise<void> {
     profile: 'close-4096',
   });
   await page.goto(`${server.url}/handovers`);
+  await page.getByRole('checkbox', { name: /Smoked ash/ }).click({ force: true });
+  await page.getByText(/^About \d+/).waitFor();
 }
 
 const SHOTS: Readonly<Record<string, () => Promise<unknown>>> = {

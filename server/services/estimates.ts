@@ -112,10 +112,9 @@ const USUAL_PACE = 0.6;
 /** So many of the last packages tell how fast this machine is. */
 const PACKAGES_LOOKED_AT = 9;
 
-/** How long packages took here beside what was estimated for them: the median of the last ones. */
+/** How long packages took here beside what was estimated for them; large ones tell more, as small ones mostly wait for threads to start. */
 async function paceOf({ database }: Context): Promise<number> {
-  const paces = (await store.lastDurations(database, PACKAGES_LOOKED_AT))
-    .map(({ seconds, estimated }) => seconds / estimated)
-    .sort((a, b) => a - b);
-  return paces[Math.floor(paces.length / 2)] ?? USUAL_PACE;
+  const last = await store.lastDurations(database, PACKAGES_LOOKED_AT);
+  const sum = (of: 'seconds' | 'estimated') => last.reduce((all, duration) => all + duration[of], 0);
+  return last.length > 0 ? sum('seconds') / sum('estimated') : USUAL_PACE;
 }
