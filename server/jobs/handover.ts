@@ -67,12 +67,16 @@ async function packInto(
     );
     // It may have been withdrawn since the package was ordered.
     await store.withRetry(() => refuseWithoutPermission(context, row.name, recipe));
-    const { px, repeatMm, seconds } = await planFittingMaps(context, {
-      name: row.name,
-      recipe,
-      issued,
-      size: { longSidePx: PROFILES[profile].longSidePx },
-    });
+    const { px, repeatMm, seconds } = await planFittingMaps(
+      context,
+      {
+        name: row.name,
+        recipe,
+        issued,
+        size: { longSidePx: PROFILES[profile].longSidePx },
+      },
+      run.stopped,
+    );
     estimatedSeconds += seconds;
     const samples = await store.withRetry(() => sampleBytes(context, neededSamples(recipe)));
     const [sample] = await store.withRetry(() => store.getSamples(context.database, neededSamples(recipe)));

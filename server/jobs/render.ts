@@ -15,7 +15,7 @@ export async function runRender(context: Context, run: Run): Promise<RenderResul
   );
   const recipe = request.recipe ? storedRecipe(request.recipe, `The draft of ${row.name}`) : found.recipe;
   const { widthPx } = request;
-  await planFittingMaps(context, { name: row.name, recipe, issued, size: { widthPx } });
+  await planFittingMaps(context, { name: row.name, recipe, issued, size: { widthPx } }, run.stopped);
   const samples = await store.withRetry(() => sampleBytes(context, neededSamples(recipe)));
   const { report, files } = await context.pool.render(
     {

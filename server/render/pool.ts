@@ -90,8 +90,11 @@ export interface RenderPool {
   /** Measures relief and reflectance from a light set. */
   measure(order: MeasureOrder): Promise<MeasuredFiles>;
   recognise(files: { fileName: string; sample: SampleBytes }[]): Promise<Recognised[]>;
-  /** What computing the maps of a finish takes; null: the bytes of its pictures are needed for that. */
-  estimate(order: EstimateOrder): Promise<WorkEstimate | null>;
+  /**
+   * What computing the maps of a finish takes; null: the bytes of its pictures are needed for that.
+   * @param stopped of the job that asks, which waits as long as jobs do; left out: somebody waits for it
+   */
+  estimate(order: EstimateOrder, stopped?: AbortSignal): Promise<WorkEstimate | null>;
   render(order: Omit<RenderOrder, 'port' | 'stop'>, watch: JobWatch): Promise<Rendered>;
   /** Work that waits for a thread, by lane. */
   waiting(): { asked: number; jobs: number };
@@ -161,7 +164,10 @@ export function openPool(threads: number): RenderPool {
     swatch: (order) => detachedFromCaller(() => run('swatch', order)),
     issue: (order) => runLong('issue', order),
     recognise: (files) => run('recognise', { files }),
-    estimate: (order) => run('estimate', order),
+    estimate: (order, stopped) =>
+      stopped
+        ? jobs.run('estimate', order, { limitMs: JOB_LIMIT_MS, cancelled: stopped })
+        : run('estimate', order),
     render: (order, watch) => runJob(jobs, order, watch),
     waiting: () => ({ asked: asked.waiting, jobs: jobs.waiting }),
     async close() {

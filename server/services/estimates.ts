@@ -40,6 +40,7 @@ const WRITING_SECONDS = 0.3;
 export async function planMaps(
   context: Context,
   { name, recipe, issued, size }: WantedMaps,
+  stopped?: AbortSignal,
 ): Promise<PlannedMaps> {
   const { database, pool } = context;
   const rows = await store.withRetry(() => store.getSamples(database, neededSamples(recipe)));
@@ -48,11 +49,11 @@ export async function planMaps(
   const pictures = rows.map((row) => ({ id: row.id, sha256: row.sha256, ...shapeOf(row) }));
   const order = { recipe, issued, widthPx: px.width };
   const work =
-    (await pool.estimate({ ...order, pictures })) ??
-    (await pool.estimate({
-      ...order,
-      pictures: await store.withRetry(() => sampleBytes(context, neededSamples(recipe))),
-    }));
+    (await pool.estimate({ ...order, pictures }, stopped)) ??
+    (await pool.estimate(
+      { ...order, pictures: await store.withRetry(() => sampleBytes(context, neededSamples(recipe))) },
+      stopped,
+    ));
   if (!work) throw new Error(`What ${name} takes cannot be estimated.`);
   return {
     px,
@@ -72,8 +73,12 @@ function pxOf(repeatMm: Px, size: WantedMaps['size']): Px {
 }
 
 /** The same for maps that are about to be computed. @throws Problem where they do not fit into memory */
-export async function planFittingMaps(context: Context, wanted: WantedMaps): Promise<PlannedMaps> {
-  const planned = await planMaps(context, wanted);
+export async function planFittingMaps(
+  context: Context,
+  wanted: WantedMaps,
+  stopped: AbortSignal,
+): Promise<PlannedMaps> {
+  const planned = await planMaps(context, wanted, stopped);
   if (planned.tooLarge) throw new Problem(409, 'Too large for this machine', planned.tooLarge);
   return planned;
 }
