@@ -95,21 +95,24 @@ export interface PackageEstimate {
   tooLarge: string | null;
 }
 
-/** Estimates a package whose sets of maps are computed one after another. */
+/**
+ * Estimates a package whose sets of maps are computed one after another.
+ * @param wanted every finish once, with how many sets of it: its own and those of its colourways
+ */
 export async function estimatePackage(
   context: Context,
-  wanted: readonly WantedMaps[],
+  wanted: readonly (WantedMaps & { sets: number })[],
 ): Promise<PackageEstimate> {
-  const [pace, planned] = await Promise.all([
-    paceOf(context),
-    Promise.all(wanted.map((maps) => planMaps(context, maps))),
-  ]);
-  return {
-    seconds: pace * planned.reduce((sum, { seconds }) => sum + seconds, 0),
-    bytes: Math.max(0, ...planned.map(({ bytes }) => bytes)),
-    sets: planned.length,
-    tooLarge: planned.find(({ tooLarge }) => tooLarge !== null)?.tooLarge ?? null,
-  };
+  const whole: PackageEstimate = { seconds: 0, bytes: 0, sets: 0, tooLarge: null };
+  // One after another: the pictures of many finishes at once would fill the memory.
+  for (const { sets, ...maps } of wanted) {
+    const { seconds, bytes, tooLarge } = await planMaps(context, maps);
+    whole.seconds += sets * seconds;
+    whole.bytes = Math.max(whole.bytes, bytes);
+    whole.sets += sets;
+    whole.tooLarge ??= tooLarge;
+  }
+  return { ...whole, seconds: (await paceOf(context)) * whole.seconds };
 }
 
 /** What packages took of their estimates on the machine of docs/measured.md. */

@@ -169,13 +169,17 @@ export async function orderHandover(context: Context, wanted: WantedPackage) {
 export async function estimateHandover(context: Context, wanted: WantedPackage): Promise<PackageEstimate> {
   const { items } = await requestOf(context, wanted);
   const size = { longSidePx: PROFILES[wanted.profile].longSidePx };
-  const sets = await Promise.all(
-    items.map(async ({ finishId, revision, name }) => {
+  const finishes = new Map<string, Parameters<typeof estimatePackage>[1][number]>();
+  for (const { finishId, revision, name } of items) {
+    const key = `${finishId} ${revision}`;
+    const known = finishes.get(key);
+    if (known) finishes.set(key, { ...known, sets: known.sets + 1 });
+    else {
       const { recipe, issued } = await recipeOf(context, finishId, revision);
-      return { name, recipe, issued, size };
-    }),
-  );
-  return estimatePackage(context, sets);
+      finishes.set(key, { name, recipe, issued, size, sets: 1 });
+    }
+  }
+  return estimatePackage(context, [...finishes.values()]);
 }
 
 /** @throws Problem where something of it is not issued, withdrawn, or has no permission */
