@@ -6,12 +6,14 @@ import type { LitPicture, ReflectedLight } from './lit-picture';
 import { reducedTo } from './reduced';
 
 /** It is gathered at this size: it varies little from pixel to pixel. */
-const SIDE_PX = 1024;
+const SIDE_PX = 640;
 const DIRECTIONS = 16;
 /** Steps along a direction, px: every one near by, then a quarter longer each. */
 const STEPS_PX = [1, 2, 3, 4, 5, 6, 8, 10, 13, 16, 20, 25, 32, 40, 50, 64];
 /** Faces that take up less of the hemisphere are added to the next one behind. */
 const LEAST_SHARE = 5e-4;
+/** What rises by less than this cannot take up more: a slice grows at most as fast as the tangent. */
+const LEAST_RISE = (LEAST_SHARE * DIRECTIONS) / 2;
 
 /**
  * Light that every pixel gets from the faces around it. Along each direction the horizon rises step by step; what rises above it
@@ -44,13 +46,16 @@ export function* reflectedLight(
   return { light, enclosed };
 }
 
-/** Of every pixel red, green and blue of each picture: they are read together. */
+/**
+ * Of every pixel red, green and blue of each picture: they are read together. What is brighter than white is glare, which goes
+ * to the camera alone.
+ */
 function interleaved(set: readonly LitPicture[]): Float32Array {
   const planes = set.flatMap(({ picture: { r, g, b } }) => [r, g, b]);
   const n = planes.length;
   const out = new Float32Array(n * planes[0]!.length);
   planes.forEach((plane, c) => {
-    for (let i = 0, to = c; i < plane.length; i++, to += n) out[to] = plane[i]!;
+    for (let i = 0, to = c; i < plane.length; i++, to += n) out[to] = Math.min(1, plane[i]!);
   });
   return out;
 }
@@ -83,98 +88,175 @@ export const REFLECTED: RowTask<
     const { widthPx: w, lights } = settings;
     const n = 3 * lights;
     const horizons = new Horizons(settings, height);
+    const { seen } = horizons;
     return ({ x, y, z }, { enclosed, light }, from, to) => {
       let i = 0;
-      const add = (at: number, tx: number, ty: number, share: number) => {
-        enclosed[i]! += share;
-        const here = i * n;
-        const above = at * n;
-        const below = above + w * n;
-        for (let c = 0; c < n; c++) {
-          const upperLeft = glow[above + c]!;
-          const lowerLeft = glow[below + c]!;
-          const upper = upperLeft + (glow[above + n + c]! - upperLeft) * tx;
-          const lower = lowerLeft + (glow[below + n + c]! - lowerLeft) * tx;
-          const seen = upper + (lower - upper) * ty;
-          // What is brighter than white is glare, which goes to the camera alone.
-          light[here + c]! += share * (seen < 1 ? seen : 1);
-        }
-      };
       for (let row = from; row < to; row++)
-        for (let column = 0; column < w; column++, i++)
-          horizons.follow(column, row, x[i]!, y[i]!, z[i]!, add);
+        for (let column = 0; column < w; column++, i++) {
+          const found = horizons.follow(column, row, x[i]!, y[i]!, z[i]!);
+          for (let k = 0; k < found; k++) {
+            enclosed[i]! += seen.share[k]!;
+            addBetween(
+              glow,
+              n,
+              n * seen.at[k]!,
+              n * w,
+              seen.tx[k]!,
+              seen.ty[k]!,
+              seen.share[k]!,
+              light,
+              n * i,
+            );
+          }
+        }
     };
   },
 };
 
+/**
+ * Adds a share of what lies between four pixels of `n` channels, to one pixel of `n` channels.
+ * @param at the first of the four @param below from there to the one below
+ */
+function addBetween(
+  glow: Float32Array,
+  n: number,
+  at: number,
+  below: number,
+  tx: number,
+  ty: number,
+  share: number,
+  light: Float32Array,
+  to: number,
+): void {
+  const upperRight = share * tx * (1 - ty);
+  const lowerLeft = share * (1 - tx) * ty;
+  const lowerRight = share * tx * ty;
+  const upperLeft = share - upperRight - lowerLeft - lowerRight;
+  for (let c = 0; c < n; c++) {
+    const seen =
+      upperLeft * glow[at + c]! +
+      upperRight * glow[at + n + c]! +
+      lowerLeft * glow[at + below + c]! +
+      lowerRight * glow[at + below + n + c]!;
+    light[to + c]! += seen;
+  }
+}
+
+/** Blocks of so many pixels each know the highest point in reach of any of their pixels. */
+const BLOCK_PX = Math.max(...STEPS_PX) + 2;
+
 /** Follows how the horizon rises around a place of a relief. */
 class Horizons {
-  private readonly top: number;
-  private readonly directions: { ux: number; uy: number; steps: { dx: number; dy: number; mm: number }[] }[];
+  /**
+   * What rose above the horizon of the last place: places between four pixels, as the index of the first and the offsets from
+   * it, and their cosine-weighted shares of the hemisphere.
+   */
+  readonly seen = {
+    at: new Int32Array(DIRECTIONS * STEPS_PX.length),
+    tx: new Float64Array(DIRECTIONS * STEPS_PX.length),
+    ty: new Float64Array(DIRECTIONS * STEPS_PX.length),
+    share: new Float64Array(DIRECTIONS * STEPS_PX.length),
+  };
+  private readonly directions: readonly Direction[];
+  private readonly blocks: { across: number; highest: Float32Array };
 
   constructor(
     private readonly settings: ReflectedSettings,
     private readonly height: Float32Array,
   ) {
-    const { mmPerPx } = settings;
-    let top = -Infinity;
-    for (const v of height) if (v > top) top = v;
-    this.top = top;
-    const stepMm = Math.min(mmPerPx.x, mmPerPx.y);
-    this.directions = Array.from({ length: DIRECTIONS }, (_, k) => {
-      const angle = (2 * Math.PI * (k + 0.5)) / DIRECTIONS;
-      const [ux, uy] = [Math.cos(angle), Math.sin(angle)];
-      const steps = STEPS_PX.map((px) => ({
-        dx: (px * ux * stepMm) / mmPerPx.x,
-        dy: (-px * uy * stepMm) / mmPerPx.y,
-        mm: px * stepMm,
-      }));
-      return { ux, uy, steps };
-    });
+    this.blocks = highestInReach(height, settings);
+    this.directions = Array.from({ length: DIRECTIONS }, (_, k) =>
+      directionAt((2 * Math.PI * (k + 0.5)) / DIRECTIONS, settings),
+    );
   }
 
-  /**
-   * @param seen receives what rises above the horizon: a place between four pixels, as the index of the first and the offsets
-   * from it, and its cosine-weighted share of the hemisphere
-   */
-  follow(
-    x: number,
-    y: number,
-    nx: number,
-    ny: number,
-    nz: number,
-    seen: (at: number, tx: number, ty: number, share: number) => void,
-  ): void {
+  /** @returns how many places are in `seen` */
+  follow(x: number, y: number, nx: number, ny: number, nz: number): number {
+    const { height, seen } = this;
     const { widthPx: w, heightPx: h } = this.settings;
-    const here = this.height[y * w + x]!;
-    const most = this.top - here;
-    for (const { ux, uy, steps } of this.directions) {
+    const here = y * w + x;
+    const own = height[here]!;
+    const { across, highest } = this.blocks;
+    const most = highest[Math.floor(y / BLOCK_PX) * across + Math.floor(x / BLOCK_PX)]! - own;
+    let found = 0;
+    for (const { ux, uy, dx, dy, tx, ty, mm } of this.directions) {
       const along = nx * ux + ny * uy;
       // The surface's own plane is the lowest horizon.
       let horizon = -along / nz;
       let below = 0;
       let rises = false;
-      for (const { dx, dy, mm } of steps) {
-        if (most <= horizon * mm) break;
-        const fx = x + dx;
-        const fy = y + dy;
-        if (fx < 0 || fy < 0 || fx > w - 1 || fy > h - 1) break;
-        const x0 = Math.min(w - 2, Math.floor(fx));
-        const y0 = Math.min(h - 2, Math.floor(fy));
+      for (let k = 0; k < STEPS_PX.length && most > horizon * mm[k]!; k++) {
+        const x0 = x + dx[k]!;
+        const y0 = y + dy[k]!;
+        if (x0 < 0 || y0 < 0 || x0 > w - 2 || y0 > h - 2) break;
         const at = y0 * w + x0;
-        const tangent = (between(this.height, at, w, fx - x0, fy - y0) - here) / mm;
-        if (tangent <= horizon) continue;
+        const tangent = (between(height, at, w, tx[k]!, ty[k]!) - own) / mm[k]!;
+        if (tangent < horizon + LEAST_RISE) continue;
         if (!rises) below = sliceBelow(horizon, along, nz);
         rises = true;
         const upTo = sliceBelow(tangent, along, nz);
         const share = ((upTo - below) * 2) / DIRECTIONS;
         if (share < LEAST_SHARE) continue;
-        seen(at, fx - x0, fy - y0, share);
+        seen.at[found] = at;
+        seen.tx[found] = tx[k]!;
+        seen.ty[found] = ty[k]!;
+        seen.share[found++] = share;
         horizon = tangent;
         below = upTo;
       }
     }
+    return found;
   }
+}
+
+/** Steps along a direction: whole pixels and the rest between them, and how far each is. */
+interface Direction {
+  ux: number;
+  uy: number;
+  dx: Int32Array;
+  dy: Int32Array;
+  tx: Float64Array;
+  ty: Float64Array;
+  mm: Float64Array;
+}
+
+function directionAt(angle: number, { mmPerPx }: ReflectedSettings): Direction {
+  const ux = Math.cos(angle);
+  const uy = Math.sin(angle);
+  const stepMm = Math.min(mmPerPx.x, mmPerPx.y);
+  const x = STEPS_PX.map((px) => (px * ux * stepMm) / mmPerPx.x);
+  const y = STEPS_PX.map((px) => (-px * uy * stepMm) / mmPerPx.y);
+  return {
+    ux,
+    uy,
+    dx: Int32Array.from(x, Math.floor),
+    dy: Int32Array.from(y, Math.floor),
+    tx: Float64Array.from(x, (v) => v - Math.floor(v)),
+    ty: Float64Array.from(y, (v) => v - Math.floor(v)),
+    mm: Float64Array.from(STEPS_PX, (px) => px * stepMm),
+  };
+}
+
+/** Of every block the highest point in it and in the blocks around it, mm. */
+function highestInReach(
+  height: Float32Array,
+  { widthPx: w, heightPx: h }: ReflectedSettings,
+): { across: number; highest: Float32Array } {
+  const across = Math.ceil(w / BLOCK_PX);
+  const down = Math.ceil(h / BLOCK_PX);
+  const highest = new Float32Array(across * down).fill(-Infinity);
+  for (let y = 0, i = 0; y < h; y++)
+    for (let x = 0; x < w; x++, i++) {
+      const block = Math.floor(y / BLOCK_PX) * across + Math.floor(x / BLOCK_PX);
+      if (height[i]! > highest[block]!) highest[block] = height[i]!;
+    }
+  const around = highest.slice();
+  for (let y = 0; y < down; y++)
+    for (let x = 0; x < across; x++)
+      for (let v = Math.max(0, y - 1); v <= Math.min(down - 1, y + 1); v++)
+        for (let u = Math.max(0, x - 1); u <= Math.min(across - 1, x + 1); u++)
+          around[y * across + x] = Math.max(around[y * across + x]!, highest[v * across + u]!);
+  return { across, highest: around };
 }
 
 /** What lies between four pixels, bilinear. @param at the first of them @param w pixels of a row */

@@ -109,38 +109,88 @@ const STRAY = 0.004;
 
 /** Share of a lamp of some size that is seen from every place. */
 function shadowOf(height: Plane, { at: lamp, radiusMm }: Lamp, mm: { x: number; y: number }): Plane {
-  const { widthPx: w, heightPx: h, data } = height;
+  const { widthPx: w, heightPx: h } = height;
   const out = makePlane(w, h);
-  let top = -Infinity;
-  for (const v of data) if (v > top) top = v;
+  const blocks = blocksOf(height);
   const stepMm = Math.min(mm.x, mm.y);
   for (let y = 0, i = 0; y < h; y++)
     for (let x = 0; x < w; x++, i++) {
       let seen = 0;
-      for (const [u, v] of LAMP_CORNERS) {
-        const dx = lamp[0] + u * radiusMm - (x + 0.5 - w / 2) * mm.x;
-        const dy = lamp[1] + v * radiusMm - (h / 2 - y - 0.5) * mm.y;
-        const across = Math.hypot(dx, dy);
-        const rise = ((lamp[2] - data[i]!) / across) * stepMm;
+      for (const corner of LAMP_CORNERS) {
+        const dx = lamp[0] + corner[0] * radiusMm - (x + 0.5 - w / 2) * mm.x;
+        const dy = lamp[1] + corner[1] * radiusMm - (h / 2 - y - 0.5) * mm.y;
+        const across = Math.sqrt(dx * dx + dy * dy);
+        const rise = ((lamp[2] - height.data[i]!) / across) * stepMm;
         const sx = ((dx / across) * stepMm) / mm.x;
         const sy = ((-dy / across) * stepMm) / mm.y;
-        let free = true;
-        for (let k = 1; free && data[i]! + k * rise < top; k++) {
-          const [fx, fy] = [x + k * sx, y + k * sy];
-          const [x0, y0] = [Math.floor(fx), Math.floor(fy)];
-          if (x0 < 0 || y0 < 0 || x0 + 1 >= w || y0 + 1 >= h) break;
-          const [tx, ty] = [fx - x0, fy - y0];
-          const at = y0 * w + x0;
-          const there =
-            (data[at]! * (1 - tx) + data[at + 1]! * tx) * (1 - ty) +
-            (data[at + w]! * (1 - tx) + data[at + w + 1]! * tx) * ty;
-          free = there <= data[i]! + k * rise + 1e-4;
-        }
-        if (free) seen += 1 / LAMP_CORNERS.length;
+        if (isFree(height, blocks, x, y, sx, sy, rise)) seen += 1 / LAMP_CORNERS.length;
       }
       out.data[i] = seen;
     }
   return out;
+}
+
+/** The highest point of every block of texels, of those that are read with it, and of all. */
+interface Blocks {
+  across: number;
+  highest: Float32Array;
+  top: number;
+}
+const BLOCK = 16;
+
+function blocksOf({ widthPx: w, heightPx: h, data }: Plane): Blocks {
+  const across = Math.ceil(w / BLOCK);
+  const highest = new Float32Array(across * Math.ceil(h / BLOCK)).fill(-Infinity);
+  let top = -Infinity;
+  for (let y = 0; y < h; y++)
+    for (let x = 0; x < w; x++) {
+      // A place is read from the texel to its right and the row below as well.
+      const at = y * w + x;
+      const right = x + 1 < w ? at + 1 : at;
+      const below = y + 1 < h ? w : 0;
+      const most = Math.max(data[at]!, data[right]!, data[at + below]!, data[right + below]!);
+      const block = Math.floor(y / BLOCK) * across + Math.floor(x / BLOCK);
+      if (most > highest[block]!) highest[block] = most;
+      if (most > top) top = most;
+    }
+  return { across, highest, top };
+}
+
+/** Whether nothing stands in a ray that leaves a texel and rises at every step; blocks that lie below it are passed over at once. */
+function isFree(
+  { widthPx: w, heightPx: h, data }: Plane,
+  { across, highest, top }: Blocks,
+  x: number,
+  y: number,
+  sx: number,
+  sy: number,
+  rise: number,
+): boolean {
+  const own = data[y * w + x]!;
+  for (let k = 1; own + k * rise < top; k++) {
+    const fx = x + k * sx;
+    const fy = y + k * sy;
+    const x0 = Math.floor(fx);
+    const y0 = Math.floor(fy);
+    if (x0 < 0 || y0 < 0 || x0 + 1 >= w || y0 + 1 >= h) return true;
+    const column = Math.floor(x0 / BLOCK);
+    const row = Math.floor(y0 / BLOCK);
+    if (highest[row * across + column]! <= own + k * rise) {
+      const alongX = sx > 0 ? (BLOCK * (column + 1) - fx) / sx : (BLOCK * column - fx) / sx;
+      const alongY = sy > 0 ? (BLOCK * (row + 1) - fy) / sy : (BLOCK * row - fy) / sy;
+      // The step that leaves the block is the next to be looked at.
+      k += Math.max(0, Math.floor(Math.min(alongX, alongY)) - 1);
+      continue;
+    }
+    const tx = fx - x0;
+    const ty = fy - y0;
+    const at = y0 * w + x0;
+    const there =
+      (data[at]! * (1 - tx) + data[at + 1]! * tx) * (1 - ty) +
+      (data[at + w]! * (1 - tx) + data[at + w + 1]! * tx) * ty;
+    if (there > own + k * rise + 1e-4) return false;
+  }
+  return true;
 }
 
 /** Light is gathered from face to face among so many texels at most. */
