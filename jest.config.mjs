@@ -1,4 +1,7 @@
-/** Jest over core, server and demo; the interface is tested in a real browser (e2e/). */
+/**
+ * Jest over core, server, demo, stand-ins and single components of the interface; whole tasks are tested in a real browser (e2e/).
+ * Files named *.long.test.ts sweep many samples or wait for faults: `npm test` leaves them out, `npm run test:all` runs them too.
+ */
 export default {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/{core,server,web,demo,standins}/**/*.test.{ts,tsx}'],
@@ -11,6 +14,11 @@ export default {
     '^echarts/': '<rootDir>/script/jest-echarts.cjs',
     '^three$': '<rootDir>/node_modules/three/build/three.module.js',
   },
+  testPathIgnorePatterns: [
+    '/node_modules/',
+    ...(process.env.JOSSEL_TESTS === 'short' ? ['\\.long\\.test\\.'] : []),
+  ],
+  testSequencer: '<rootDir>/script/jest-sequencer.cjs',
   modulePathIgnorePatterns: ['/dist/', '/.data/'],
   setupFiles: ['<rootDir>/script/jest-setup.cjs'],
   setupFilesAfterEnv: ['<rootDir>/script/jest-equality.cjs'],

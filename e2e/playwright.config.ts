@@ -4,6 +4,8 @@ import { launchOptions } from './browser';
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
+  // Walks through single panels, in *.long.spec.ts, are left out of `npm test`; `npm run test:all` takes them too.
+  testIgnore: process.env['JOSSEL_TESTS'] === 'short' ? '*.long.spec.ts' : [],
   globalSetup: './make-studio.ts',
   // Limits that only a walk that hangs runs into: shared machines draw several times slower at their worst.
   timeout: 600000,

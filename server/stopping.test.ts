@@ -1,10 +1,8 @@
-import { execFileSync } from 'node:child_process';
 import { request } from 'node:http';
-import sharp from 'sharp';
 import { grainAs } from './test/pictures';
 import { serve, type TestServer } from './test/serve';
 
-/** What stops when nobody wants it, what does not wait for what, and what large files make of the memory. */
+/** What stops when nobody wants it, and what does not wait for what. */
 
 let jossel: TestServer;
 let finishId: string;
@@ -63,34 +61,4 @@ test('a long render does not keep waiting what is looked at, nor what comes in',
   expect(now.state).toBe('running');
   await jossel.call('DELETE', `/api/renders/${body.id}`);
   expect((await jossel.ended('renders', body.id)).state).toBe('stopped');
-});
-
-/** Memory of the server and its processes, MB. */
-function residentMb(): number {
-  const pid = String(jossel.process.pid);
-  const lines = execFileSync('ps', ['-o', 'rss=', '--pid', pid, '--ppid', pid]).toString().trim().split('\n');
-  return lines.reduce((sum, kb) => sum + Number(kb) / 1024, 0);
-}
-
-test('a small file of a huge picture is imported within a memory limit, one after the other, and the memory is freed', async () => {
-  const huge = await sharp({
-    create: { width: 9000, height: 9000, channels: 3, background: '#806040' },
-  })
-    .png()
-    .toBuffer();
-  const before = residentMb();
-  let most = 0;
-  const watch = setInterval(() => (most = Math.max(most, residentMb())), 100);
-  const answers = await Promise.all([0, 1].map(() => jossel.upload('huge.png', huge)));
-  clearInterval(watch);
-  expect(answers.map(({ status }) => status)).toEqual([201, 201]);
-  expect(answers[0]!.body['widthPx']).toBe(9000);
-  expect(most - before).toBeLessThan(1600);
-  const { id } = answers[0]!.body;
-  const whole = await jossel.call<{ detail: string }>('GET', `/api/samples/${id}/levels/0`);
-  expect([whole.status, whole.body.detail]).toEqual([413, expect.stringMatching(/Ask for level 1/)]);
-  const small = await fetch(`${jossel.url}/api/samples/${id}/levels/5`);
-  expect([small.status, small.headers.get('x-width-px')]).toEqual([200, '282']);
-  await small.arrayBuffer();
-  await jossel.until('the memory is given back', async () => residentMb() < before + 200);
 });

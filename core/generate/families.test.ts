@@ -1,8 +1,9 @@
+import { createHash } from 'node:crypto';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { readColour } from '../colour';
 import { generatedRecipe, openRecipe, renderFinish, sizeOfFinishMm, type Recipe } from '../finish';
-import { hashOfBytes, NO_PICTURES, StageCache } from '../surface';
+import { NO_PICTURES, StageCache } from '../surface';
 import { paintedFamily } from '../test-pictures';
 import { figure } from '../units';
 import {
@@ -30,8 +31,12 @@ function small(kind: string): Recipe {
 const painted = (kind: string, widthPx: number, seed = 1, version?: number) =>
   paintedFamily({ ...small(kind).generated!, seed }, widthPx, version);
 
-const bytesOf = ({ colour: { r, g, b }, height, gloss }: Canvas) =>
-  hashOfBytes(new Uint8Array(Float32Array.from([...r, ...g, ...b, ...height.data, ...gloss.data]).buffer));
+function bytesOf({ colour: { r, g, b }, height, gloss }: Canvas): string {
+  const hash = createHash('sha256');
+  for (const { buffer, byteOffset, byteLength } of [r, g, b, height.data, gloss.data])
+    hash.update(new Uint8Array(buffer, byteOffset, byteLength));
+  return hash.digest('hex');
+}
 
 const render = async (recipe: Recipe, widthPx: number) =>
   renderFinish(recipe, NO_PICTURES, { widthPx, maps: ['colour', 'height', 'roughness'] });

@@ -1,7 +1,8 @@
+import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gunzipSync } from 'node:zlib';
-import { hashOfBytes, StageCache } from '../../surface';
+import { StageCache } from '../../surface';
 import {
   asIssued,
   encodeMap,
@@ -59,7 +60,7 @@ async function rendered(
     const hashes = mapsOf(recipe).map((name) => {
       const { data } = encodeMap(finish, name);
       const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
-      return [name, hashOfBytes(bytes).slice(0, 16)] as const;
+      return [name, createHash('sha256').update(bytes).digest('hex').slice(0, 16)] as const;
     });
     out[width] = {
       heightPx,
