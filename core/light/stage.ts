@@ -40,16 +40,21 @@ export const colourStage: SurfaceStage<ColourStageSettings, ColourReport> = {
 
   run(ctx, settings, surface) {
     const finished = finishedColour(ctx, settings, surface);
-    const colour = { key: finished.key, get: async () => (await finished.get()).colour };
+    const colour = {
+      key: finished.key,
+      get: async () => {
+        const { colour: picture } = await finished.get();
+        // For the report, which is made when the picture may be out of the cache.
+        await figuresOf(ctx, finished).get();
+        return picture;
+      },
+    };
     return withFields(surface, { colour });
   },
 
   async report(ctx, settings, surface) {
-    const { after, before, factors, claims, hand, wayOff } = await finishedColour(
-      ctx,
-      settings,
-      surface,
-    ).get();
+    const figures = figuresOf(ctx, finishedColour(ctx, settings, surface));
+    const { after, before, factors, claims, hand, wayOff } = await figures.get();
     const report: ColourReport = {
       lrv: after.shown.lrv,
       meanLab: after.shown.meanLab,
@@ -65,6 +70,9 @@ export const colourStage: SurfaceStage<ColourStageSettings, ColourReport> = {
     return { report, checks: checkColour(settings, report) };
   },
 };
+
+const figuresOf = (ctx: RenderContext, finished: Pending<FinishedColour>) =>
+  ctx.excerpt(finished, 'figures of the colour', ({ colour: _picture, ...figures }) => figures);
 
 function finishedColour(
   ctx: RenderContext,

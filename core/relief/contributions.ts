@@ -1,13 +1,5 @@
 import type { ColourPicture, Plane } from '../raster';
-import {
-  hashOf,
-  mmPerPxOf,
-  Refusal,
-  type Pending,
-  type RenderContext,
-  type Surface,
-  withTurns,
-} from '../surface';
+import { mmPerPxOf, Refusal, type Pending, type RenderContext, type Surface, withTurns } from '../surface';
 import { withoutAlbedoSteps, type WithoutAlbedo } from './albedo';
 import { generatedReliefSteps } from './generated';
 import {
@@ -112,15 +104,9 @@ export function lightnessAlone(
   );
 }
 
-/** How much of the contrast is left without colours; kept by itself, as the picture may be too large to be kept. */
-export const sharesLeft = (
-  ctx: RenderContext,
-  alone: Pending<WithoutAlbedo>,
-): Promise<Pick<WithoutAlbedo, 'left' | 'leftWithin'>> =>
-  ctx.known(hashOf('left without albedo', alone.key), async () => {
-    const { left, leftWithin } = await alone.get();
-    return { left, leftWithin };
-  });
+/** How much of the contrast is left without colours. */
+export const sharesLeft = (ctx: RenderContext, alone: Pending<WithoutAlbedo>) =>
+  ctx.excerpt(alone, 'left without albedo', ({ left, leftWithin }) => ({ left, leftWithin })).get();
 
 /** Height by one contribution in bands, mm about the middle of its depth. */
 function heightOfBanded(

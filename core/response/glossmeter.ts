@@ -26,8 +26,21 @@ const METERS: Readonly<Record<MeterAngle, Meter>> = {
 };
 export const STANDARD_INDEX = 1.567;
 
-/** Nodes and weights of Gauss–Legendre quadrature on −1…1, by Newton's method on the Legendre polynomial. */
-function gaussLegendre(n: number): { x: number[]; w: number[] } {
+interface Quadrature {
+  x: number[];
+  w: number[];
+}
+
+const quadratures = new Map<number, Quadrature>();
+/** Nodes and weights of Gauss–Legendre quadrature on −1…1. */
+function gaussLegendre(n: number): Quadrature {
+  const found = quadratures.get(n) ?? findGaussLegendre(n);
+  quadratures.set(n, found);
+  return found;
+}
+
+/** By Newton's method on the Legendre polynomial. */
+function findGaussLegendre(n: number): Quadrature {
   const x: number[] = [];
   const w: number[] = [];
   for (let i = 0; i < n; i++) {
@@ -88,23 +101,19 @@ function integrate(
       const ly = Math.sin(sb);
       const lz = Math.cos(theta + sa) * Math.cos(sb);
       // Mirror direction of this source point, in the receptor's angles.
-      const [ma, mb] = [sa, -sb];
-      const spreadAcross = spreadOut * Math.cos(theta);
-      const range = (centre: number, half: number, s: number) =>
-        [Math.atan((-half - centre) / s), Math.atan((half - centre) / s)] as const;
-      const [a0, a1] = range(ma, receptor.inPlane / 2, spreadIn);
-      const [b0, b1] = range(mb, receptor.across / 2, spreadAcross);
+      const mirrorIn = spreadAround(sa, receptor.inPlane / 2, spreadIn, gr);
+      const mirrorAcross = spreadAround(-sb, receptor.across / 2, spreadOut * Math.cos(theta), gr);
       for (let i = 0; i < nodes; i++) {
-        const ta = (a0 + a1) / 2 + ((a1 - a0) / 2) * gr.x[i]!;
-        const a = ma + spreadIn * Math.tan(ta);
-        const da = ((a1 - a0) / 2) * gr.w[i]! * (spreadIn / squared(Math.cos(ta)));
+        const a = mirrorIn.angle[i]!;
+        const da = mirrorIn.weight[i]!;
+        const sinA = Math.sin(theta + a);
+        const cosA = Math.cos(theta + a);
         for (let j = 0; j < nodes; j++) {
-          const tb = (b0 + b1) / 2 + ((b1 - b0) / 2) * gr.x[j]!;
-          const b = mb + spreadAcross * Math.tan(tb);
-          const db = ((b1 - b0) / 2) * gr.w[j]! * (spreadAcross / squared(Math.cos(tb)));
-          const vx = Math.sin(theta + a) * Math.cos(b);
-          const vy = Math.sin(b);
-          const vz = Math.cos(theta + a) * Math.cos(b);
+          const db = mirrorAcross.weight[j]!;
+          const cosB = mirrorAcross.cos[j]!;
+          const vx = sinA * cosB;
+          const vy = mirrorAcross.sin[j]!;
+          const vz = cosA * cosB;
           const hx = lx + vx;
           const hy = ly + vy;
           const hz = lz + vz;
@@ -125,7 +134,7 @@ function integrate(
             : 0.5 / (vz * Math.sqrt(a2 + (1 - a2) * lz * lz) + lz * Math.sqrt(a2 + (1 - a2) * vz * vz));
           const cosFacet = Math.sqrt(length2) / 2;
           // BRDF = D·V·F with V = masking; times cos of the outgoing angle and solid angle. The flux arriving is 1.
-          const flux = sourceWeight * d * masking * vz * Math.cos(b) * da * db;
+          const flux = sourceWeight * d * masking * vz * cosB * da * db;
           const bin = Math.min(
             bins - 1,
             Math.max(0, Math.floor(((cosFacet - lowCos) / (highCos - lowCos)) * bins)),
@@ -138,6 +147,20 @@ function integrate(
   const cosine = new Float64Array(bins);
   for (let k = 0; k < bins; k++) cosine[k] = share[k]! > 0 ? cosineSum[k]! / share[k]! : 0.5;
   return { share, cosine };
+}
+
+/** Angles from −half to half, spread by a tangent around a centre, with their weights, sines and cosines. */
+function spreadAround(centre: number, half: number, spread: number, { x, w }: Quadrature) {
+  const nodes = x.length;
+  const [angle, weight] = [new Float64Array(nodes), new Float64Array(nodes)];
+  const from = Math.atan((-half - centre) / spread);
+  const to = Math.atan((half - centre) / spread);
+  for (let k = 0; k < nodes; k++) {
+    const t = (from + to) / 2 + ((to - from) / 2) * x[k]!;
+    angle[k] = centre + spread * Math.tan(t);
+    weight[k] = ((to - from) / 2) * w[k]! * (spread / squared(Math.cos(t)));
+  }
+  return { angle, weight, sin: angle.map(Math.sin), cos: angle.map(Math.cos) };
 }
 
 const STEPS = 96;

@@ -1,4 +1,10 @@
-/** Results under the hash of all they depend on; the least recently used go first when it is full. */
+/** What is above this share of a cache is large: a few such results would push out all that is small. */
+const LARGE_SHARE = 1 / 16;
+
+/**
+ * Results under the hash of all they depend on. When it is full, large ones go first, then small ones, each time the least
+ * recently used. The newest stays: one that is larger than the cache leaves what is small beside it.
+ */
 export class StageCache {
   private readonly entries = new Map<string, { value: unknown; bytes: number }>();
   private held = 0;
@@ -21,10 +27,19 @@ export class StageCache {
     this.entries.delete(key);
     this.entries.set(key, { value, bytes });
     this.held += bytes;
-    for (const [oldest, entry] of this.entries) {
-      if (this.held <= this.capacityBytes || oldest === key) break;
-      this.entries.delete(oldest);
-      this.held -= entry.bytes;
+    const large = LARGE_SHARE * this.capacityBytes;
+    this.letGo(large, this.capacityBytes, key);
+    this.letGo(0, this.capacityBytes + (bytes > large ? bytes : 0), key);
+  }
+
+  /** Deletes what is larger than so many bytes, the least recently used first, until no more than `most` is held. @param newest stays */
+  private letGo(largerThan: number, most: number, newest: string): void {
+    if (this.held <= most) return;
+    for (const [key, { bytes }] of this.entries) {
+      if (this.held <= most) return;
+      if (bytes <= largerThan || key === newest) continue;
+      this.entries.delete(key);
+      this.held -= bytes;
     }
   }
 

@@ -132,6 +132,16 @@ export class RenderContext {
   }
 
   /**
+   * A small part of a result. It is kept by itself: where the whole is too large for the cache, the part is known all the same
+   * once it was asked for with the whole at hand.
+   * @param name of the part, beside others of the same whole
+   */
+  excerpt<T, U>(whole: Pending<T>, name: string, take: (whole: T) => U): Pending<U> {
+    const key = hashOf(name, whole.key);
+    return { key, get: () => this.known(key, async () => take(await whole.get())) };
+  }
+
+  /**
    * Between two steps of the work: tells how far this part is, lets others in, and stops if asked to.
    * @param share of this part, 0–1
    * @throws Stopped

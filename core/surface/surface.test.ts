@@ -60,6 +60,23 @@ test('a cache never holds more than it may, but for the newest entry', () => {
   expect(cache.get('map 49')).toBeUndefined();
 });
 
+test('what is small outlasts what is large in a cache, and stays beside what is larger than the cache', () => {
+  const cache = new StageCache(64_000);
+  cache.set('figures', { lrv: 40 });
+  for (let k = 0; k < 20; k++) cache.set(`plane ${k}`, new Float32Array(4000));
+  expect(cache.get('figures')).toEqual({ lrv: 40 });
+  expect([cache.get('plane 0'), cache.get('plane 19') !== undefined]).toEqual([undefined, true]);
+  cache.set('huge', new Float32Array(100_000));
+  expect([cache.get('figures'), cache.get('huge') !== undefined, cache.get('plane 19')]).toEqual([
+    { lrv: 40 },
+    true,
+    undefined,
+  ]);
+  for (let k = 0; k < 2000; k++) cache.set(`small ${k}`, new Float32Array(10));
+  expect([cache.get('huge'), cache.get('figures')]).toEqual([undefined, undefined]);
+  expect(cache.heldBytes).toBeLessThanOrEqual(64_000);
+});
+
 test('a refusal has a code, a sentence and a place; a fault stays a fault', async () => {
   const refuse = (error: Error) => () =>
     refusing('code', 'repeat.from', () => {
