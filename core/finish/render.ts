@@ -171,6 +171,13 @@ export async function renderMaps<M extends MapName>(
   return { ...finish, report: { ...report, ...report.recoloured, checks: byWeight(checks) } };
 }
 
+/** Lets go of the fields that no map reads which is still to come: normals are for their map and for occlusion alone. */
+function letGoRead({ fields: { normal, occlusion } }: Surface, toCome: readonly MapName[]): void {
+  if (toCome.includes('occlusion')) return;
+  occlusion?.letGo?.();
+  if (!toCome.includes('normal')) normal?.letGo?.();
+}
+
 /** The surface with its relief shared between what a mesh is displaced by, and normals and occlusion. */
 function withSharedRelief(
   ctx: RenderContext,
@@ -232,10 +239,11 @@ async function rendered<M extends MapName, R extends M>(
       const computed: Partial<RenderedMaps> = {};
       const { sources, plan, px } = surface;
       const shared = splitMm ? withSharedRelief(ctx, surface, splitMm, recipe.relief.occlusionMm) : surface;
-      for (const name of names) {
+      for (const [k, name] of names.entries()) {
         const map = (await MAPS[name].compute(shared)) as RenderedMaps[M];
         if (!returned || (returned as readonly M[]).includes(name)) Object.assign(computed, { [name]: map });
         onMap?.(name, map, px);
+        if (returned) letGoRead(shared, names.slice(k + 1));
       }
       const { map } = await surface.solution.get();
       return {

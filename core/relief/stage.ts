@@ -23,7 +23,7 @@ import { curvatureSteps } from './curvature';
 import { directionSentence, directionsOf, type Direction } from './direction';
 import { withZeroSteps, type HeightField } from './height';
 import { fittedPitch } from './profile';
-import { normalsSteps, slopesSteps } from './normal';
+import { normalFieldOf, slopesOf } from './normal-field';
 import { occlusionInSteps } from './occlusion';
 import { occlusionOfVersion1 } from './occlusion-of-version-1';
 import {
@@ -56,22 +56,21 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
     ctx.expect(costOfContributions(settings, surface), costOfMaps(surface.px));
     const mm = mmPerPxOf(surface);
     const height = heightOf(ctx, settings, surface);
-    const normal = ctx.later(['normal', height.key], async () => {
-      const h = await height.get();
-      await ctx.step(0.4, 'Deriving normals');
-      return withTurns(ctx.options, normalsSteps(h, mm));
-    });
+    const normal = normalFieldOf(ctx, height, mm);
     const radius = settings.occlusionMm ?? null;
-    const occlusion = ctx.later(['occlusion', height.key, ...(radius === null ? [] : [radius])], async () => {
-      const [h, n] = [await height.get(), await normal.get()];
-      await ctx.step(0.5, 'Deriving occlusion');
-      // What is laid stands out by its joints and laps too.
-      const depthMm = surface.laid || surface.generated ? h.maxMm - h.minMm : depthOf(settings);
-      const radiusMm = settings.occlusionMm ?? occlusionRadiusMm(depthMm, mm);
-      return ctx.versionOf(reliefStage) >= 2
-        ? inTurns(occlusionInSteps(h, n, mm, radiusMm), () => ctx.step(0.5, 'Deriving occlusion'))
-        : occlusionOfVersion1(h, n, mm, radiusMm);
-    });
+    const occlusion = ctx.releasable(
+      ['occlusion', height.key, ...(radius === null ? [] : [radius])],
+      async () => {
+        const [h, n] = [await height.get(), await normal.get()];
+        await ctx.step(0.5, 'Deriving occlusion');
+        // What is laid stands out by its joints and laps too.
+        const depthMm = surface.laid || surface.generated ? h.maxMm - h.minMm : depthOf(settings);
+        const radiusMm = settings.occlusionMm ?? occlusionRadiusMm(depthMm, mm);
+        return ctx.versionOf(reliefStage) >= 2
+          ? inTurns(occlusionInSteps(h, n, mm, radiusMm), () => ctx.step(0.5, 'Deriving occlusion'))
+          : occlusionOfVersion1(h, n, mm, radiusMm);
+      },
+    );
     const curvature = ctx.later(['curvature', height.key], async () =>
       withTurns(ctx.options, curvatureSteps(await height.get(), mm)),
     );
@@ -81,9 +80,7 @@ export const reliefStage: SurfaceStage<ReliefSettings, ReliefReport> = {
   async report(ctx, settings, surface) {
     const { fields } = surface;
     const { minMm, maxMm } = await fields.height!.get();
-    const slope = await ctx.known(hashOf('slopes', fields.normal!.key), async () =>
-      withTurns(ctx.options, slopesSteps(await fields.normal!.get())),
-    );
+    const slope = await slopesOf(ctx, fields.normal!).get();
     const used = usedContributions(settings);
     const joints = used.find((c) => c.kind === 'joints');
     const partKeys = [...surface.parts.values()].map(({ key }) => key);

@@ -131,12 +131,19 @@ export class RenderContext {
     return { key, get: () => (made ??= begin()) };
   }
 
+  /** The same, but it can be let go before whoever holds it is, and keeps what it is made from. */
+  releasable<T>(parts: readonly unknown[], make: () => T | Promise<T>): Pending<T> {
+    const key = hashOf(...parts);
+    let made: Promise<T> | undefined;
+    return { key, get: () => (made ??= this.known(key, make)), letGo: () => (made = undefined) };
+  }
+
   /**
    * A small part of a result. It is kept by itself: where the whole is too large for the cache, the part is known all the same
    * once it was asked for with the whole at hand.
    * @param name of the part, beside others of the same whole
    */
-  excerpt<T, U>(whole: Pending<T>, name: string, take: (whole: T) => U): Pending<U> {
+  excerpt<T, U>(whole: Pending<T>, name: string, take: (whole: T) => U | Promise<U>): Pending<U> {
     const key = hashOf(name, whole.key);
     return { key, get: () => this.known(key, async () => take(await whole.get())) };
   }

@@ -5,4 +5,6 @@ export type Key = string;
 export interface Pending<T> {
   readonly key: Key;
   get(): Promise<T>;
+  /** Lets the value go, where it can be made again: asked for after that, it is. */
+  letGo?(): void;
 }

@@ -3,7 +3,7 @@ import { refuseTooManyCells } from '../generate/noise';
 import { extent, meanSteps, type Plane } from '../raster';
 import { curvatureSteps } from '../relief/curvature';
 import type { HeightField } from '../relief/height';
-import { normalsSteps, slopesSteps } from '../relief/normal';
+import { normalFieldOf, slopesOf } from '../relief/normal-field';
 import type { ReliefReport } from '../relief/stage';
 import { occlusionInSteps } from '../relief/occlusion';
 import { inTurns } from '../steps';
@@ -74,9 +74,7 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
     const height = ctx.later(['weathered height', weathered.key], async () =>
       heightFieldOf((await weathered.get()).state.height),
     );
-    const normal = ctx.later(['normal', height.key], async () =>
-      withTurns(ctx.options, normalsSteps(await height.get(), mm)),
-    );
+    const normal = normalFieldOf(ctx, height, mm);
     const plane = (data: Float32Array) => ({ widthPx: surface.px.width, heightPx: surface.px.height, data });
     return {
       ...surface,
@@ -85,7 +83,7 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
         colour: of('weathered colour', ({ state }) => state.colour),
         height,
         normal,
-        occlusion: ctx.later(['occlusion', height.key], async () => {
+        occlusion: ctx.releasable(['occlusion', height.key], async () => {
           const h = await height.get();
           const radiusMm = Math.max(6 * (h.maxMm - h.minMm), 2 * Math.max(mm.x, mm.y));
           return inTurns(occlusionInSteps(h, await normal.get(), mm, radiusMm), () =>
@@ -111,7 +109,7 @@ export const weatheringStage: SurfaceStage<WeatheringSettings, WeatheringReport>
     if (layers.length === 0 || !surface.weathered) return { report: { weathering: null }, checks: [] };
     const { laid, missing } = await surface.weathered.outcome.get();
     const { minMm, maxMm } = await surface.fields.height!.get();
-    const slope = await withTurns(ctx.options, slopesSteps(await surface.fields.normal!.get()));
+    const slope = await slopesOf(ctx, surface.fields.normal!).get();
     const wallMm = layers.some((l) => PLACES_AT_A_HEIGHT.includes(l.place.at) && l.coverPercent > 0)
       ? surface.sizeMm.height
       : null;
