@@ -138,6 +138,18 @@ describe('integration with free borders', () => {
     expect(count).toBeLessThan(8);
   });
 
+  test.each([
+    [40, 2],
+    [2, 40],
+    [3, 5],
+    [1, 9],
+  ])('an even slope over %d × %d pixels comes back', (w, h) => {
+    const even = (value: number) => ({ ...makePlane(w, h), data: new Float32Array(w * h).fill(value) });
+    const { data } = surfaceFromSlopes({ x: even(0.2), y: even(0.1) }, even(1), MM);
+    // Rows run down the picture, the slope up.
+    expect(data[w * h - 1]! - data[0]!).toBeCloseTo(0.2 * (w - 1) * MM.x - 0.1 * (h - 1) * MM.y, 3);
+  });
+
   test('slopes that are not trusted do not bend what is around them', () => {
     const wave = heightOf((x, y) => Math.sin(x / 5) + Math.cos(y / 7));
     const slopes = slopesOf(wave);

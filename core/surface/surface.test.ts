@@ -77,6 +77,18 @@ test('what is small outlasts what is large in a cache, and stays beside what is 
   expect(cache.heldBytes).toBeLessThanOrEqual(64_000);
 });
 
+test('what is let go is made again when it is asked for; what was read off it stays known', async () => {
+  const ctx = new RenderContext(NO_PICTURES, ASKED, { cache: new StageCache(4000) });
+  let made = 0;
+  const plane = ctx.releasable(['plane'], () => new Float32Array(5000).fill(++made));
+  const first = ctx.excerpt(plane, 'first', (values) => values[0]);
+  expect([(await plane.get())[0], await first.get(), (await plane.get())[0]]).toEqual([1, 1, 1]);
+  plane.letGo!();
+  await ctx.known('other', () => new Float32Array(5000));
+  expect([made, await first.get(), made]).toEqual([1, 1, 1]);
+  expect([(await plane.get())[0], made]).toEqual([2, 2]);
+});
+
 test('a refusal has a code, a sentence and a place; a fault stays a fault', async () => {
   const refuse = (error: Error) => () =>
     refusing('code', 'repeat.from', () => {
